@@ -1,0 +1,15 @@
+using System.CommandLine;
+using Jugaad.Cli;
+
+var root = new RootCommand("Jugaad: quotes, invoices, receipts and reminders for a small business.");
+root.Add(CalculateVerb.Make());
+
+var parsed = root.Parse(args);
+if (parsed.Errors.Count > 0)
+{
+    foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
+    Console.Error.WriteLine($"Try ./jugaad {string.Join(' ', parsed.CommandResult.Command == root ? [] : new[] { parsed.CommandResult.Command.Name })} --help".Replace("  ", " ", StringComparison.Ordinal));
+    return 2;
+}
+
+return parsed.Invoke();

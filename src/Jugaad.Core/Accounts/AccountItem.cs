@@ -1,0 +1,100 @@
+using Jugaad.Core.Amounts;
+
+namespace Jugaad.Core.Accounts;
+
+/// <summary>What kind of thing stands on a customer's account.</summary>
+public enum AccountItemKind
+{
+    Invoice,
+    DebitNote,
+    Refund,
+    Receipt,
+    CreditNote,
+    WriteOff,
+}
+
+/// <summary>
+/// Something posted on a customer's account: an amount that raises the balance or lowers it. Balances, ageing, statements
+/// and reminders look at these and at allocations only, never at the document behind.
+/// Amounts are minor units, not below zero; home amounts are minor units of the home currency.
+/// </summary>
+public sealed class AccountItem
+{
+    private readonly List<Allocation> _allocations = [];
+
+    private AccountItem() => (Number, Currency) = ("", null!);
+
+    /// <param name="due">The due day; the date itself for what lowers the balance.</param>
+    /// <param name="exchangeRate">Home currency for one unit.</param>
+    /// <exception cref="RefusalException">When the amount is below zero, or the due day before the date.</exception>
+    public AccountItem(AccountItemKind kind, int customerId, string number, DateOnly date, DateOnly due, Currency currency, long amount, decimal exchangeRate, Currency home)
+    {
+        if (amount < 0) throw new RefusalException("amount", "An amount on an account cannot be below zero.");
+        if (due < date) throw new RefusalException("dueDate", "The due day is before the date. Choose that day or a later one.");
+        (Kind, CustomerId, Number, Date, Due, Currency) = (kind, customerId, number, date, due, currency);
+        (Amount, Open) = (amount, amount);
+        HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, currency, exchangeRate, home);
+    }
+
+    public int Id { get; private set; }
+
+    public AccountItemKind Kind { get; private set; }
+
+    public int CustomerId { get; private set; }
+
+    public int? DocumentId { get; set; }
+
+    public int? ReceiptId { get; set; }
+
+    public string Number { get; private set; }
+
+    public DateOnly Date { get; private set; }
+
+    public DateOnly Due { get; private set; }
+
+    public Currency Currency { get; private set; }
+
+    public long Amount { get; private set; }
+
+    public long HomeAmount { get; private set; }
+
+    /// <summary>What is open now: the amount less all allocations. Kept for speed; it follows from them.</summary>
+    public long Open { get; private set; }
+
+    /// <summary>What of <see cref="HomeAmount"/> is open now.</summary>
+    public long HomeOpen { get; private set; }
+
+    /// <summary>The allocations on this item, where they are loaded.</summary>
+    public IReadOnlyList<Allocation> Allocations => _allocations;
+
+    /// <summary>Whether it raises the balance; otherwise it lowers it.</summary>
+    public bool Raises => IsRaising(Kind);
+
+    /// <summary>1 where it raises the balance, −1 where it lowers it.</summary>
+    public int Sign => Raises ? 1 : -1;
+
+    public static bool IsRaising(AccountItemKind kind) => kind is AccountItemKind.Invoice or AccountItemKind.DebitNote or AccountItemKind.Refund;
+
+    /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
+    public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.Date <= day).Sum(a => a.Amount);
+
+    internal void Tie(Allocation allocation, long home)
+    {
+        _allocations.Add(allocation);
+        Open -= allocation.Amount;
+        HomeOpen -= home;
+    }
+
+    internal void Untie(Allocation allocation, long home)
+    {
+        _allocations.Remove(allocation);
+        Open += allocation.Amount;
+        HomeOpen += home;
+    }
+
+    /// <summary>
+    /// The part of the home amount that goes with a part of the open amount. The last part takes all that is left, so
+    /// that nothing remains in home currency once nothing is open.
+    /// </summary>
+    internal long HomeFor(long amount) => amount == Open ? HomeOpen : Rounding.Share(HomeOpen, amount, Open);
+}

@@ -1,0 +1,45 @@
+using Jugaad.Core.Amounts;
+
+namespace Jugaad.Core.Accounts;
+
+/// <summary>Money that came in from a customer. Amounts are minor units of <see cref="Currency"/>.</summary>
+public sealed class Receipt
+{
+    private Receipt() => (Number, Currency) = ("", null!);
+
+    /// <exception cref="RefusalException">When the amount is not above zero, or a text too long.</exception>
+    public Receipt(int seriesId, string number, int customerId, DateOnly date, int moneyAccountId, Currency currency, long amount, decimal exchangeRate, string reference, string createdBy)
+    {
+        var refusals = new Refusals();
+        if (amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
+        Texts.Short(refusals, "reference", reference, 200);
+        refusals.ThrowIfAny();
+        (SeriesId, Number, CustomerId, Date, MoneyAccountId) = (seriesId, number, customerId, date, moneyAccountId);
+        (Currency, Amount, ExchangeRate, Reference, CreatedBy) = (currency, amount, exchangeRate, reference.Trim(), createdBy);
+    }
+
+    public int Id { get; private set; }
+
+    public int SeriesId { get; private set; }
+
+    public string Number { get; private set; }
+
+    public int CustomerId { get; private set; }
+
+    public DateOnly Date { get; private set; }
+
+    /// <summary>The ledger account that the money came into: bank, cash box, card clearing.</summary>
+    public int MoneyAccountId { get; private set; }
+
+    public Currency Currency { get; private set; }
+
+    public long Amount { get; private set; }
+
+    /// <summary>Home currency for one unit.</summary>
+    public decimal ExchangeRate { get; private set; }
+
+    /// <summary>What the payer wrote.</summary>
+    public string Reference { get; private set; } = "";
+
+    public string CreatedBy { get; private set; } = "";
+}

@@ -1,0 +1,131 @@
+namespace Jugaad.Core.Documents;
+
+/// <summary>A line of a document. Amounts are minor units of the document's currency.</summary>
+public sealed class DocumentLine
+{
+    private DocumentLine() { }
+
+    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment)
+    {
+        Position = position;
+        (ItemId, Text, Quantity, Unit, UnitPrice) = (typed.ItemId, typed.Text.Trim(), typed.Quantity, typed.Unit, typed.UnitPrice);
+        (DiscountPercent, DiscountAmount) = (typed.DiscountPercent, typed.DiscountAmount);
+        (TaxCodeId, LedgerAccountId, FromLineId) = (typed.TaxCodeId, typed.LedgerAccountId, typed.FromLineId);
+        (TaxCode, Treatment) = (taxCode, treatment);
+    }
+
+    public int Id { get; private set; }
+
+    public int DocumentId { get; private set; }
+
+    public int Position { get; private set; }
+
+    public int? ItemId { get; private set; }
+
+    public string Text { get; private set; } = "";
+
+    public decimal Quantity { get; private set; }
+
+    public string Unit { get; private set; } = "";
+
+    public decimal UnitPrice { get; private set; }
+
+    public decimal? DiscountPercent { get; private set; }
+
+    public long? DiscountAmount { get; private set; }
+
+    public int TaxCodeId { get; private set; }
+
+    /// <summary>The code's name as it was, for the paper.</summary>
+    public string TaxCode { get; private set; } = "";
+
+    /// <summary>The treatment's text form on the tax date.</summary>
+    public string Treatment { get; private set; } = "";
+
+    public int LedgerAccountId { get; private set; }
+
+    public int? FromLineId { get; private set; }
+
+    public long Extension { get; private set; }
+
+    public long Discount { get; private set; }
+
+    public long Amount { get; private set; }
+
+    /// <summary>This line's share of the document's net, for its ledger account.</summary>
+    public long Net { get; private set; }
+
+    internal void Take(LineTotals totals, long net) => (Extension, Discount, Amount, Net) = (totals.Extension, totals.Discount, totals.Amount, net);
+
+    public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId);
+}
+
+/// <summary>A charge of a document, such as freight. Amounts are minor units of the document's currency.</summary>
+public sealed class DocumentCharge
+{
+    private DocumentCharge() { }
+
+    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment)
+    {
+        (Position, Text, Amount) = (position, typed.Text.Trim(), typed.Amount);
+        (TaxCodeId, LedgerAccountId, TaxCode, Treatment) = (typed.TaxCodeId, typed.LedgerAccountId, taxCode, treatment);
+    }
+
+    public int Id { get; private set; }
+
+    public int DocumentId { get; private set; }
+
+    public int Position { get; private set; }
+
+    public string Text { get; private set; } = "";
+
+    public long Amount { get; private set; }
+
+    public int TaxCodeId { get; private set; }
+
+    public string TaxCode { get; private set; } = "";
+
+    public string Treatment { get; private set; } = "";
+
+    public int LedgerAccountId { get; private set; }
+
+    public long Net { get; private set; }
+
+    internal void Take(long net) => Net = net;
+
+    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId);
+}
+
+/// <summary>One component's tax on one treatment of a document. Amounts are minor units of the document's currency.</summary>
+public sealed class DocumentTax
+{
+    private DocumentTax() { }
+
+    internal DocumentTax(int position, Taxes.Treatment treatment, Taxes.TreatmentPart? part, long taxable, long tax)
+    {
+        (Position, Treatment, Category) = (position, treatment.ToString(), treatment.Category);
+        (ComponentId, Component, Percent) = (part?.ComponentId, part?.Name ?? "", part?.Percent ?? 0);
+        (Taxable, Tax) = (taxable, tax);
+    }
+
+    public int Id { get; private set; }
+
+    public int DocumentId { get; private set; }
+
+    public int Position { get; private set; }
+
+    public string Treatment { get; private set; } = "";
+
+    public Taxes.TaxCategory Category { get; private set; }
+
+    /// <summary>Null where the treatment has no component.</summary>
+    public int? ComponentId { get; private set; }
+
+    public string Component { get; private set; } = "";
+
+    public decimal Percent { get; private set; }
+
+    public long Taxable { get; private set; }
+
+    public long Tax { get; private set; }
+}

@@ -1,0 +1,43 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Taxes;
+
+namespace Jugaad.Core.Documents;
+
+/// <summary>What is checked of a draft besides its figures.</summary>
+internal static class DraftCheck
+{
+    internal static void Texts(Refusals refusals, DraftContent content, KindPolicy policy)
+    {
+        Core.Texts.Short(refusals, "purchaseOrder", content.PurchaseOrder, 100);
+        Core.Texts.Short(refusals, "numberByHand", content.NumberByHand, 40);
+        Core.Texts.Short(refusals, "note", content.Note, Limits.Note);
+        Core.Texts.Short(refusals, "privateNote", content.PrivateNote, Limits.Note);
+        for (var i = 0; i < content.Lines.Count; i++)
+        {
+            var line = content.Lines[i];
+            Core.Texts.Required(refusals, $"lines[{i}].text", line.Text, 2_000, "Say what this line is for, or choose an item.");
+            if (!Trade.Units.Knows(line.Unit)) refusals.Add($"lines[{i}].unit", "Choose a unit from the list.");
+            if (policy.Posts && line.LedgerAccountId == 0) refusals.Add($"lines[{i}].account", "Choose the account that this line is booked to.");
+        }
+
+        for (var i = 0; i < content.Charges.Count; i++)
+            Core.Texts.Required(refusals, $"charges[{i}].text", content.Charges[i].Text, 200, "Say what this charge is for.");
+        if (content.ExchangeRate <= 0 || content.ExchangeRate > 1_000_000 || PlainDecimal.DecimalsOf(content.ExchangeRate) > 10)
+            refusals.Add("exchangeRate", "Give the exchange rate as home currency for one unit, above zero and with at most 10 decimals.");
+    }
+
+    internal static Treatment? Tax(Refusals refusals, DraftMasters masters, int codeId, DateOnly day, string field)
+    {
+        Treatment? treatment = null;
+        if (!masters.TaxCodes.TryGetValue(codeId, out var code)) refusals.Add(field, "Choose a tax code.");
+        else refusals.Try(() => treatment = code.TreatmentOn(day, field));
+        return treatment;
+    }
+
+    internal static void Dates(Refusals refusals, DraftContent content, DateOnly? due)
+    {
+        if (content.Date.Year is < 1990 or > 2199) refusals.Add("date", "Give a date between 1990 and 2199.");
+        if (due < content.Date) refusals.Add("dueDate", $"The due day {due:yyyy-MM-dd} is before the date {content.Date:yyyy-MM-dd}. Choose that day or a later one.");
+        if (content.ValidUntil < content.Date) refusals.Add("validUntil", "The offer would end before it begins. Choose its date or a later day.");
+    }
+}

@@ -1,0 +1,44 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Taxes;
+
+namespace Jugaad.Core.Documents;
+
+/// <summary>What a line counts with.</summary>
+/// <param name="Quantity">At most 6 decimals; negative for a return.</param>
+/// <param name="UnitPrice">At most 6 decimals, in units of the currency.</param>
+/// <param name="DiscountPercent">0 to 100, at most 4 decimals; not together with an amount.</param>
+/// <param name="DiscountAmount">Minor units; of the sign of the extension and never more than it.</param>
+public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment Treatment, decimal? DiscountPercent = null, long? DiscountAmount = null);
+
+/// <summary>A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.</summary>
+/// <param name="Amount">Minor units.</param>
+public sealed record ChargeFigures(long Amount, Treatment Treatment);
+
+/// <summary>Where tax is rounded.</summary>
+public enum TaxRounding
+{
+    /// <summary>Once for each treatment.</summary>
+    Document,
+
+    /// <summary>On each line and charge.</summary>
+    Line,
+}
+
+/// <summary>All that a document's totals are computed from.</summary>
+public sealed record DocumentFigures(Currency Currency, IReadOnlyList<LineFigures> Lines)
+{
+    public IReadOnlyList<ChargeFigures> Charges { get; init; } = [];
+
+    /// <summary>0 to 100 with at most 4 decimals, of the subtotal; not together with an amount.</summary>
+    public decimal? DiscountPercent { get; init; }
+
+    /// <summary>Minor units; from 0 to the subtotal.</summary>
+    public long? DiscountAmount { get; init; }
+
+    public bool PricesIncludeTax { get; init; }
+
+    public TaxRounding TaxRounding { get; init; }
+
+    /// <summary>The step of cash rounding in minor units; null where the total is paid exactly.</summary>
+    public long? CashStep { get; init; }
+}

@@ -1,0 +1,50 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Taxes;
+
+namespace Jugaad.Core.Documents;
+
+/// <summary>A line's computed amounts in minor units, in the price mode of the document.</summary>
+/// <param name="Extension">Quantity × unit price, rounded.</param>
+/// <param name="Discount">The line's own discount.</param>
+/// <param name="Amount">Extension less discount.</param>
+public sealed record LineTotals(long Extension, long Discount, long Amount);
+
+/// <summary>One component's tax on a treatment, in minor units.</summary>
+public sealed record ComponentTax(TreatmentPart Part, long Tax);
+
+/// <summary>What one treatment comes to.</summary>
+/// <param name="Net">The taxable amount: lines and charges less the share of the discount, without tax. Minor units.</param>
+/// <param name="Taxes">In the order of the components; empty where the treatment has none.</param>
+public sealed record TreatmentTotals(Treatment Treatment, long Net, IReadOnlyList<ComponentTax> Taxes)
+{
+    public long Tax => Taxes.Sum(t => t.Tax);
+}
+
+/// <summary>A document's totals in minor units of its currency.</summary>
+/// <param name="Lines">One for each line.</param>
+/// <param name="LineNets">Each line's share of <see cref="Net"/>, for posting to its ledger account.</param>
+/// <param name="ChargeNets">Each charge's share of <see cref="Net"/>.</param>
+/// <param name="Subtotal">Sum of the line amounts.</param>
+/// <param name="Discount">The document's discount.</param>
+/// <param name="Charges">Sum of the charges, in the price mode of the document.</param>
+/// <param name="Treatments">In the order in which they first appear.</param>
+/// <param name="Net">Total without tax.</param>
+/// <param name="Rounding">What cash rounding adds; no tax is due on it.</param>
+/// <param name="Payable">Total plus rounding.</param>
+public sealed record Totals(
+    Currency Currency,
+    IReadOnlyList<LineTotals> Lines,
+    IReadOnlyList<long> LineNets,
+    IReadOnlyList<long> ChargeNets,
+    long Subtotal,
+    long Discount,
+    long Charges,
+    IReadOnlyList<TreatmentTotals> Treatments,
+    long Net,
+    long Tax,
+    long Rounding,
+    long Payable)
+{
+    /// <summary>Net plus tax.</summary>
+    public long Total => Net + Tax;
+}

@@ -1,0 +1,30 @@
+using System.Numerics;
+using Jugaad.Core.Amounts;
+
+namespace Jugaad.Core.Exchange;
+
+/// <summary>An amount in home currency: amount × rate, rounded half away from zero to the home currency's minor unit.</summary>
+public static class HomeAmount
+{
+    /// <param name="minor">Minor units of <paramref name="currency"/>.</param>
+    /// <param name="rate">Home currency for one unit, at most 10 decimals.</param>
+    public static long Of(long minor, Currency currency, decimal rate, Currency home)
+    {
+        if (currency.Equals(home)) return minor;
+        var scaled = (BigInteger)Rounding.Scaled(rate, 10);
+        return (long)Rounding.Divide(minor * scaled * home.MinorPerUnit, BigInteger.Pow(10, 10) * currency.MinorPerUnit);
+    }
+
+    /// <summary>Converts parts so that they add up to the converted whole; a difference goes on the largest part.</summary>
+    /// <param name="parts">They add up to <paramref name="whole"/>.</param>
+    public static long[] Parts(long whole, IReadOnlyList<long> parts, Currency currency, decimal rate, Currency home)
+    {
+        var converted = parts.Select(p => Of(p, currency, rate, home)).ToArray();
+        if (converted.Length == 0) return converted;
+        var largest = 0;
+        for (var i = 1; i < converted.Length; i++)
+            if (Math.Abs(converted[i]) > Math.Abs(converted[largest])) largest = i;
+        converted[largest] += Of(whole, currency, rate, home) - converted.Sum();
+        return converted;
+    }
+}

@@ -1,0 +1,76 @@
+namespace Jugaad.Core.Journal;
+
+/// <summary>What a journal entry was made for.</summary>
+public enum JournalEvent
+{
+    Document,
+    Receipt,
+    ExchangeDifference,
+    ExchangeDifferenceTakenBack,
+}
+
+/// <summary>One side of an entry, in minor units of the home currency; one of the two is zero.</summary>
+public sealed class JournalLine
+{
+    private JournalLine() { }
+
+    internal JournalLine(int accountId, long debit, long credit) => (AccountId, Debit, Credit) = (accountId, debit, credit);
+
+    public int Id { get; private set; }
+
+    public int EntryId { get; private set; }
+
+    public int AccountId { get; private set; }
+
+    public long Debit { get; private set; }
+
+    public long Credit { get; private set; }
+}
+
+/// <summary>A double entry: its debits equal its credits. Entries are only ever added; a correction is another entry.</summary>
+public sealed class JournalEntry
+{
+    private readonly List<JournalLine> _lines = [];
+
+    private JournalEntry() => Text = "";
+
+    internal JournalEntry(JournalEvent @event, DateOnly date, string text, int customerId) =>
+        (Event, Date, Text, CustomerId) = (@event, date, text, customerId);
+
+    public int Id { get; private set; }
+
+    public JournalEvent Event { get; private set; }
+
+    public DateOnly Date { get; private set; }
+
+    public string Text { get; private set; }
+
+    public int CustomerId { get; private set; }
+
+    public int? DocumentId { get; set; }
+
+    public int? ReceiptId { get; set; }
+
+    public IReadOnlyList<JournalLine> Lines => _lines;
+
+    /// <summary>Adds a side: a debit where the amount is above zero, a credit where it is below. Sides of one account add up.</summary>
+    internal JournalEntry Side(int accountId, long amount)
+    {
+        var before = _lines.Find(l => l.AccountId == accountId && (amount > 0) == (l.Debit > 0));
+        if (before is not null)
+        {
+            _lines.Remove(before);
+            amount += before.Debit - before.Credit;
+        }
+
+        if (amount != 0) _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0)));
+        return this;
+    }
+
+    /// <exception cref="InvalidOperationException">When debits and credits differ: a posting rule is wrong.</exception>
+    internal JournalEntry Balanced()
+    {
+        var difference = _lines.Sum(l => l.Debit) - _lines.Sum(l => l.Credit);
+        return difference == 0 ? this : throw new InvalidOperationException($"The entry “{Text}” is out of balance by {difference}.");
+    }
+}

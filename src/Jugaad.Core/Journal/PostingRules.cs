@@ -1,0 +1,59 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
+
+namespace Jugaad.Core.Journal;
+
+/// <summary>The accounts that posting needs to find by their role.</summary>
+public sealed record PostingAccounts(int Receivables, int TaxOwed, int ExchangeDifferences, int RoundingDifferences);
+
+/// <summary>One rule for each kind of event, each giving a balanced entry in home currency.</summary>
+public static class PostingRules
+{
+    /// <summary>
+    /// A document on the account: receivables against sales by account, tax owed, and what cash rounding adds.
+    /// A credit note is the same the other way round.
+    /// </summary>
+    public static JournalEntry ForDocument(Document document, PostingAccounts accounts, Currency home)
+    {
+        var sides = document.Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
+            .Concat(document.Charges.Select(c => (Account: c.LedgerAccountId, Amount: c.Net)))
+            .Concat(document.Taxes.Select(t => (Account: accounts.TaxOwed, Amount: t.Tax)))
+            .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total))
+            .Where(s => s.Amount != 0)
+            .GroupBy(s => s.Account, (account, same) => (Account: account, Amount: same.Sum(s => s.Amount)))
+            .ToList();
+        var amounts = HomeAmount.Parts(document.Payable, sides.ConvertAll(s => s.Amount), document.Currency, document.ExchangeRate, home);
+        var entry = new JournalEntry(JournalEvent.Document, document.Date, $"{document.Policy.Title} {document.Number}", document.CustomerId);
+        var sign = document.Policy.Raises;
+        entry.Side(accounts.Receivables, sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home));
+        for (var i = 0; i < amounts.Length; i++) entry.Side(sides[i].Account, -sign * amounts[i]);
+        return entry.Balanced();
+    }
+
+    /// <summary>Money from a customer: the money account against receivables.</summary>
+    public static JournalEntry ForReceipt(Receipt receipt, PostingAccounts accounts, Currency home)
+    {
+        var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);
+        return new JournalEntry(JournalEvent.Receipt, receipt.Date, $"Receipt {receipt.Number}", receipt.CustomerId)
+            .Side(receipt.MoneyAccountId, amount)
+            .Side(accounts.Receivables, -amount)
+            .Balanced();
+    }
+
+    /// <summary>The exchange gain or loss that an allocation brings; null where there is none.</summary>
+    /// <param name="takenBack">True where the allocation is taken away again.</param>
+    public static JournalEntry? ForAllocation(Allocation allocation, PostingAccounts accounts, DateOnly date, bool takenBack = false)
+    {
+        if (allocation.ExchangeGain == 0) return null;
+        var gain = takenBack ? -allocation.ExchangeGain : allocation.ExchangeGain;
+        return new JournalEntry(
+                takenBack ? JournalEvent.ExchangeDifferenceTakenBack : JournalEvent.ExchangeDifference, date,
+                $"Exchange difference, {allocation.Lowering.Number} against {allocation.Raising.Number}{(takenBack ? ", taken back" : "")}",
+                allocation.Raising.CustomerId)
+            .Side(accounts.Receivables, gain)
+            .Side(accounts.ExchangeDifferences, -gain)
+            .Balanced();
+    }
+}

@@ -1,0 +1,261 @@
+namespace Jugaad.Core.Layouts;
+
+/// <summary>
+/// Turns what a paper says and a layout into a display list. Lines break over pages between them, with the table's head
+/// repeated and the sum carried over; the totals stay in one piece.
+/// </summary>
+public sealed class Composer
+{
+    private readonly Layout _layout;
+    private readonly PaperContent _content;
+    private readonly ITextMeasure _measure;
+    private readonly List<List<Mark>> _pages = [];
+    private double _y;
+
+    private Composer(Layout layout, PaperContent content, ITextMeasure measure) => (_layout, _content, _measure) = (layout, content, measure);
+
+    private List<Mark> Page => _pages[^1];
+
+    private bool HasDiscounts => _content.Lines.Any(l => l.Discount.Length > 0);
+
+    public static DisplayList Compose(Layout layout, PaperContent content, ITextMeasure measure)
+    {
+        var composer = new Composer(layout, content, measure);
+        composer.FirstPage();
+        composer.Table();
+        composer.Totals();
+        composer.Closing();
+        composer.Feet();
+        return new DisplayList($"{content.Heading} {content.Number}".Trim(), layout.Width, layout.Height, composer._pages.ConvertAll(p => new PaperPage(p)));
+    }
+
+    private void FirstPage()
+    {
+        _pages.Add([]);
+        var sender = _content.Sender;
+        if (_content.HasLogo) Page.Add(new LogoMark(_layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight));
+        var y = _layout.Top + 4.5;
+        Text(_layout.Right, y, sender.Name, 11.5, true, Ink.Dark, Anchor.End);
+        foreach (var line in sender.AddressLines.Split('\n').Append(sender.Contact).Append(Numbers(sender.RegistrationNumber, sender.TaxNumber)).Where(l => l.Length > 0))
+            Text(_layout.Right, y += 4.1, line, _layout.SmallSize, false, Ink.Quiet, Anchor.End);
+
+        y = _layout.AddresseeTop;
+        var addressee = _content.Addressee;
+        foreach (var line in TextFlow.Wrap(addressee.Name, 80, 10.5, true, _measure)) Text(_layout.Left, y += 4.8, line, 10.5, true);
+        foreach (var line in addressee.AddressLines.Split('\n').Where(l => l.Length > 0)) Text(_layout.Left, y += 4.8, line, 10.5);
+        if (addressee.TaxNumber.Length > 0) Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
+
+        _y = Math.Max(_layout.HeadingTop, y + 12);
+        Text(_layout.Left, _y, _content.Heading, _layout.HeadingSize, true, Ink.Accent);
+        var after = _layout.Left + _measure.Width(_content.Heading, _layout.HeadingSize, true) + 3;
+        Text(after, _y, _content.IsDraft ? "draft, not issued" : _content.Number, _layout.HeadingSize, false);
+        _y += 3.4;
+        Facts();
+        _y += 7;
+    }
+
+    /// <summary>The facts stand in a row between two rules, each under its label.</summary>
+    private void Facts()
+    {
+        Rule(_y, 0.5, Ink.Dark);
+        var width = (_layout.Right - _layout.Left) / Math.Max(_content.Facts.Count, 4);
+        for (var i = 0; i < _content.Facts.Count; i++)
+        {
+            var x = _layout.Left + (i * width);
+            Text(x, _y + 4.4, _content.Facts[i].Label, _layout.SmallSize, false, Ink.Quiet);
+            Text(x, _y + 9, TextFlow.Wrap(_content.Facts[i].Value, width - 2, _layout.BodySize, false, _measure)[0], _layout.BodySize);
+        }
+
+        _y += 11.6;
+        Rule(_y, 0.2, Ink.Dark);
+    }
+
+    private void Table()
+    {
+        Head();
+        var running = 0L;
+        foreach (var line in _content.Lines)
+        {
+            var wrapped = TextFlow.Wrap(line.Text, TextWidth, _layout.BodySize, false, _measure);
+            // A text that is longer than a page is set in pieces; all other lines stay whole.
+            foreach (var piece in wrapped.Chunk(40).Select((texts, i) => (texts, First: i == 0)))
+            {
+                var height = (piece.texts.Length * _layout.Leading) + 2.2;
+                if (_y + height > _layout.FootTop - 9) Carry(running);
+                LineRow(line, piece.texts, piece.First);
+            }
+
+            running = line.Running;
+        }
+    }
+
+    private double TextWidth => (_content.ShowsPrices ? _layout.QuantityRight - 19 : _layout.Right - 30) - _layout.Left;
+
+    private double QuantityRight => _content.ShowsPrices ? _layout.QuantityRight : _layout.Right - 8;
+
+    private void Head()
+    {
+        var y = _y;
+        void Column(double x, string text, Anchor anchor) => Text(x, y, text, _layout.SmallSize, true, Ink.Quiet, anchor);
+        Column(_layout.Left, "What", Anchor.Start);
+        Column(QuantityRight, "Quantity", Anchor.End);
+        if (_content.ShowsPrices)
+        {
+            Column(_layout.PriceRight, "Price", Anchor.End);
+            if (HasDiscounts) Column(_layout.DiscountRight, "Discount", Anchor.End);
+            Column(_layout.TaxRight, "Tax", Anchor.End);
+            Column(_layout.Right, $"Amount {_content.CurrencyCode}", Anchor.End);
+        }
+
+        _y += 1.8;
+        Rule(_y, 0.3, Ink.Dark);
+        _y += 1.2;
+    }
+
+    private void LineRow(PaperLine line, string[] texts, bool first)
+    {
+        var y = _y + 3.6;
+        for (var i = 0; i < texts.Length; i++) Text(_layout.Left, y + (i * _layout.Leading), texts[i], _layout.BodySize);
+        if (first)
+        {
+            Figure(QuantityRight, y, line.Quantity);
+            Text(QuantityRight + 1, y, line.Unit, _layout.SmallSize, false, Ink.Quiet);
+            if (_content.ShowsPrices)
+            {
+                Figure(_layout.PriceRight, y, line.Price);
+                Figure(_layout.DiscountRight, y, line.Discount);
+                Figure(_layout.TaxRight, y, line.Tax);
+                Figure(_layout.Right, y, line.Amount);
+            }
+        }
+
+        _y += (texts.Length * _layout.Leading) + 1.4;
+        Rule(_y, 0.15, Ink.Rule);
+        _y += 0.8;
+    }
+
+    /// <summary>Closes the page with the sum so far and opens the next with it.</summary>
+    private void Carry(long running)
+    {
+        if (_content.ShowsPrices) Sum("Carried over", running);
+        NextPage();
+        Head();
+        if (!_content.ShowsPrices) return;
+        Sum("Brought forward", running);
+        _y += 2;
+        Rule(_y, 0.15, Ink.Rule);
+        _y += 0.8;
+    }
+
+    private void Sum(string label, long amount)
+    {
+        _y += 4;
+        Text(_layout.TaxRight, _y, label, _layout.BodySize, false, Ink.Quiet, Anchor.End);
+        Figure(_layout.Right, _y, _content.Amount(amount));
+    }
+
+    private void NextPage()
+    {
+        _pages.Add([]);
+        var y = _layout.Top + 2;
+        Text(_layout.Left, y, $"{_content.Heading} {_content.Number}".Trim(), _layout.BodySize, true);
+        Text(_layout.Right, y, _content.Sender.Name, _layout.BodySize, false, Ink.Quiet, Anchor.End);
+        _y = y + 2;
+        Rule(_y, 0.2, Ink.Dark);
+        _y += 8;
+    }
+
+    private void Totals()
+    {
+        if (!_content.ShowsPrices) return;
+        var taxHeight = _content.Taxes.Count == 0 ? 0 : (_content.Taxes.Count + 1) * _layout.Leading;
+        var height = Math.Max(_content.Totals.Count * 5.4, taxHeight) + 12;
+        if (_y + height > _layout.FootTop - 2) NextPage();
+        var top = _y += 5;
+        TaxTable(top);
+        foreach (var total in _content.Totals)
+        {
+            if (total.Strong) _y += 1.4;
+            Text(_layout.TaxRight - 4, _y, total.Label, total.Strong ? 11.5 : _layout.BodySize, total.Strong, total.Strong ? Ink.Dark : Ink.Quiet, Anchor.End);
+            Text(_layout.Right, _y, total.Amount, total.Strong ? 11.5 : _layout.BodySize, total.Strong, Ink.Dark, Anchor.End);
+            if (total.Strong)
+            {
+                // The double rule of a ledger under what it comes to.
+                Page.Add(new RuleMark(_layout.TaxRight, _y + 1.6, _layout.Right, _y + 1.6, 0.25, Ink.Dark));
+                Page.Add(new RuleMark(_layout.TaxRight, _y + 2.3, _layout.Right, _y + 2.3, 0.25, Ink.Dark));
+                _y += 2.6;
+            }
+
+            _y += 5.2;
+        }
+
+        _y = Math.Max(_y, top + taxHeight) + 3;
+    }
+
+    /// <summary>Tax by treatment, left of the totals.</summary>
+    private void TaxTable(double top)
+    {
+        if (_content.Taxes.Count == 0) return;
+        const double labelWidth = 46;
+        var y = top;
+        Text(_layout.Left, y, "Tax by rate", _layout.SmallSize, true, Ink.Quiet);
+        Text(_layout.Left + 66, y, "On", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        Text(_layout.Left + 86, y, "Tax", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        foreach (var tax in _content.Taxes)
+        {
+            y += _layout.Leading;
+            Text(_layout.Left, y, TextFlow.Wrap(tax.Label, labelWidth, _layout.SmallSize, false, _measure)[0], _layout.SmallSize);
+            Text(_layout.Left + 66, y, tax.Taxable, _layout.SmallSize, false, Ink.Dark, Anchor.End);
+            Text(_layout.Left + 86, y, tax.Tax, _layout.SmallSize, false, Ink.Dark, Anchor.End);
+        }
+    }
+
+    private void Closing()
+    {
+        var lines = _content.Closing.SelectMany(c => TextFlow.Wrap(c, _layout.Right - _layout.Left, _layout.BodySize, false, _measure)).ToList();
+        if (_content.Note.Length > 0)
+        {
+            if (lines.Count > 0) lines.Add("");
+            lines.AddRange(TextFlow.Wrap(_content.Note, _layout.Right - _layout.Left, _layout.BodySize, false, _measure));
+        }
+
+        _y += 4;
+        foreach (var line in lines)
+        {
+            if (_y + _layout.Leading > _layout.FootTop - 2) NextPage();
+            if (line.Length > 0) Text(_layout.Left, _y, line, _layout.BodySize);
+            _y += _layout.Leading;
+        }
+    }
+
+    private void Feet()
+    {
+        var sender = _content.Sender;
+        var bank = string.Join("   ", new[] { sender.BankName, sender.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(sender.Iban)}" : "", sender.Bic.Length > 0 ? $"BIC {sender.Bic}" : "" }.Where(t => t.Length > 0));
+        for (var i = 0; i < _pages.Count; i++)
+        {
+            var page = _pages[i];
+            page.Add(new RuleMark(_layout.Left, _layout.FootTop, _layout.Right, _layout.FootTop, 0.2, Ink.Dark));
+            page.Add(new TextMark(_layout.Left, _layout.FootTop + 4.6, bank, _layout.SmallSize));
+            page.Add(new TextMark(_layout.Right, _layout.FootTop + 4.6, $"Page {i + 1} of {_pages.Count}", _layout.SmallSize, false, Ink.Quiet, Anchor.End));
+            var y = _layout.FootTop + 8.8;
+            foreach (var line in TextFlow.Wrap(sender.Footer, _layout.Right - _layout.Left, _layout.SmallSize, false, _measure).Take(2))
+            {
+                page.Add(new TextMark(_layout.Left, y, line, _layout.SmallSize, false, Ink.Quiet));
+                y += 3.8;
+            }
+        }
+    }
+
+    private static string Numbers(string registration, string tax) =>
+        string.Join("   ", new[] { registration.Length > 0 ? $"Reg. no. {registration}" : "", tax.Length > 0 ? $"Tax no. {tax}" : "" }.Where(t => t.Length > 0));
+
+    private void Figure(double right, double y, string text) => Text(right, y, text, _layout.BodySize, false, Ink.Dark, Anchor.End);
+
+    private void Text(double x, double y, string text, double size, bool bold = false, Ink ink = Ink.Dark, Anchor anchor = Anchor.Start)
+    {
+        if (text.Length > 0) Page.Add(new TextMark(x, y, text, size, bold, ink, anchor));
+    }
+
+    private void Rule(double y, double width, Ink ink) => Page.Add(new RuleMark(_layout.Left, y, _layout.Right, y, width, ink));
+}

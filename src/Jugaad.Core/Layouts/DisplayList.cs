@@ -1,0 +1,48 @@
+namespace Jugaad.Core.Layouts;
+
+/// <summary>Which way a text runs from its point.</summary>
+public enum Anchor
+{
+    Start,
+    End,
+}
+
+/// <summary>The inks of a paper; a painter knows their colours.</summary>
+public enum Ink
+{
+    Dark,
+    Quiet,
+    Rule,
+    Accent,
+    Wash,
+}
+
+/// <summary>Something on a page. Places are millimetres from the upper left corner.</summary>
+public abstract record Mark;
+
+/// <summary>One line of text; <paramref name="Y"/> is its baseline, <paramref name="Size"/> is in points.</summary>
+public sealed record TextMark(double X, double Y, string Text, double Size, bool Bold = false, Ink Ink = Ink.Dark, Anchor Anchor = Anchor.Start) : Mark;
+
+/// <summary>A straight line; its width is in millimetres.</summary>
+public sealed record RuleMark(double X1, double Y1, double X2, double Y2, double Width = 0.2, Ink Ink = Ink.Rule) : Mark;
+
+/// <summary>A filled box.</summary>
+public sealed record BoxMark(double X, double Y, double Width, double Height, Ink Ink) : Mark;
+
+/// <summary>The business's logo, drawn into the box with its proportions kept, at its upper left.</summary>
+public sealed record LogoMark(double X, double Y, double Width, double Height) : Mark;
+
+/// <summary>One page's marks, in the order in which they are drawn.</summary>
+public sealed record PaperPage(IReadOnlyList<Mark> Marks);
+
+/// <summary>A whole paper: what every painter draws.</summary>
+/// <param name="Width">Of each page, in millimetres.</param>
+/// <param name="Height">Of each page, in millimetres.</param>
+public sealed record DisplayList(string Title, double Width, double Height, IReadOnlyList<PaperPage> Pages);
+
+/// <summary>Measures text in the typeface that papers are set in.</summary>
+public interface ITextMeasure
+{
+    /// <summary>The width in millimetres.</summary>
+    double Width(string text, double size, bool bold);
+}

@@ -1,0 +1,150 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
+
+namespace Jugaad.Core.Layouts;
+
+/// <summary>A line as the paper prints it; figures are written out already.</summary>
+/// <param name="Running">The line amounts up to and with this one, in minor units, for carrying over.</param>
+public sealed record PaperLine(string Text, string Quantity, string Unit, string Price, string Discount, string Tax, string Amount, long Running);
+
+/// <summary>A row of the totals.</summary>
+public sealed record PaperTotal(string Label, string Amount, bool Strong = false);
+
+/// <summary>A row of the tax table.</summary>
+public sealed record PaperTax(string Label, string Taxable, string Tax);
+
+/// <summary>All that a paper says, written out in the business's format.</summary>
+public sealed record PaperContent
+{
+    public required string Heading { get; init; }
+
+    public required string Number { get; init; }
+
+    public required Sender Sender { get; init; }
+
+    public required Addressee Addressee { get; init; }
+
+    public required string CurrencyCode { get; init; }
+
+    public required Func<long, string> Amount { get; init; }
+
+    public IReadOnlyList<(string Label, string Value)> Facts { get; init; } = [];
+
+    public IReadOnlyList<PaperLine> Lines { get; init; } = [];
+
+    public IReadOnlyList<PaperTotal> Totals { get; init; } = [];
+
+    public IReadOnlyList<PaperTax> Taxes { get; init; } = [];
+
+    public IReadOnlyList<string> Closing { get; init; } = [];
+
+    public string Note { get; init; } = "";
+
+    public bool ShowsPrices { get; init; } = true;
+
+    public bool HasLogo { get; init; }
+
+    public bool IsDraft { get; init; }
+
+    /// <param name="document">With its lines, charges and taxes.</param>
+    /// <param name="business">For the format and the logo, and for the names on a draft.</param>
+    /// <param name="reasons">The reason printed for tax codes that charge no tax, by code.</param>
+    public static PaperContent Of(Document document, Business business, Customer customer, IReadOnlyDictionary<string, string> reasons)
+    {
+        var format = business.Format;
+        var currency = document.Currency;
+        string Amount(long minor) => format.Amount(minor, currency);
+        return new PaperContent
+        {
+            Heading = document.Policy.Title,
+            Number = document.Number ?? "",
+            Sender = document.Sender ?? Parties.SenderOf(business),
+            Addressee = document.Addressee ?? Parties.AddresseeOf(customer, business),
+            CurrencyCode = currency.Code,
+            Amount = Amount,
+            Facts = FactsOf(document, customer, format),
+            Lines = LinesOf(document, format, Amount),
+            Totals = TotalsOf(document, Amount, format),
+            Taxes = document.Taxes.Where(t => t.ComponentId is not null || t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope)
+                .OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax))).ToList(),
+            Closing = ClosingOf(document, format, reasons).ToList(),
+            Note = document.Note,
+            ShowsPrices = document.Policy.ShowsPrices,
+            HasLogo = business.Logo is not null,
+            IsDraft = document.IsDraft,
+        };
+    }
+
+    private static List<(string, string)> FactsOf(Document document, Customer customer, DisplayFormat format)
+    {
+        var facts = new List<(string, string)> { ("Date", format.Date(document.Date)) };
+        if (document.TaxDate is { } taxDate && taxDate != document.Date) facts.Add(("Tax date", format.Date(taxDate)));
+        if (document.DueDate is { } due) facts.Add(("Due", format.Date(due)));
+        if (document.ValidUntil is { } until) facts.Add(("Holds until", format.Date(until)));
+        facts.Add(("Customer", customer.Code));
+        if (document.PurchaseOrder.Length > 0) facts.Add(("Your order", document.PurchaseOrder));
+        return facts;
+    }
+
+    private static List<PaperLine> LinesOf(Document document, DisplayFormat format, Func<long, string> amount)
+    {
+        var running = 0L;
+        var lines = new List<PaperLine>();
+        foreach (var line in document.Lines.OrderBy(l => l.Position))
+        {
+            running += line.Amount;
+            lines.Add(new PaperLine(
+                line.Text, format.Figure(line.Quantity), Units.Short(line.Unit), format.Price(line.UnitPrice, document.Currency),
+                line.DiscountPercent is { } percent ? format.Percent(percent) : line.Discount != 0 ? amount(line.Discount) : "",
+                RateText(line.Treatment, format), amount(line.Amount), running));
+        }
+
+        return lines;
+    }
+
+    private static List<PaperTotal> TotalsOf(Document document, Func<long, string> amount, DisplayFormat format)
+    {
+        var totals = new List<PaperTotal>();
+        if (document.Discount != 0 || document.Charges.Count > 0) totals.Add(new PaperTotal("Subtotal", amount(document.Subtotal)));
+        if (document.Discount != 0)
+        {
+            var percent = document.DiscountPercent is { } p ? $" {format.Percent(p)}" : "";
+            totals.Add(new PaperTotal($"Discount{percent}", amount(-document.Discount)));
+        }
+
+        totals.AddRange(document.Charges.OrderBy(c => c.Position).Select(c => new PaperTotal(c.Text, amount(c.Amount))));
+        var tax = document.Taxes.Any(t => t.Percent != 0);
+        if (tax && !document.PricesIncludeTax)
+        {
+            totals.Add(new PaperTotal("Without tax", amount(document.Net)));
+            totals.Add(new PaperTotal("Tax", amount(document.Tax)));
+        }
+
+        var what = document.Policy.HasDueDay ? "To pay" : "Total";
+        totals.Add(new PaperTotal($"{what} {document.Currency.Code}", amount(document.Payable), true));
+        if (tax && document.PricesIncludeTax) totals.Add(new PaperTotal("Tax within", amount(document.Tax)));
+        return totals;
+    }
+
+    private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format, IReadOnlyDictionary<string, string> reasons)
+    {
+        foreach (var code in document.Lines.Select(l => l.TaxCode).Concat(document.Charges.Select(c => c.TaxCode)).Distinct())
+            if (reasons.TryGetValue(code, out var reason) && reason.Length > 0) yield return reason;
+        if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
+        if (document.DueDate is { } due) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
+        if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
+    }
+
+    private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
+        tax.Component.Length > 0 && tax.Category == TaxCategory.Standard
+            ? $"{tax.Component} {format.Percent(tax.Percent)}"
+            : $"{(tax.Component.Length > 0 ? tax.Component : "Tax")} {format.Percent(tax.Percent)}, {tax.Category.Word()}";
+
+    private static string RateText(string treatment, DisplayFormat format)
+    {
+        var parts = Treatment.Parse(treatment).Parts;
+        return parts.Count == 0 ? "–" : string.Join(" + ", parts.Select(p => format.Percent(p.Percent)));
+    }
+}

@@ -1,0 +1,57 @@
+using System.Globalization;
+using System.Text;
+
+namespace Jugaad.Core.Numbering;
+
+/// <summary>
+/// How a document's number is written: fixed text, <c>{yyyy}</c> or <c>{yy}</c> for the year, <c>{mm}</c> for the month,
+/// and one run of zeros in braces, such as <c>{0000}</c>, for the count with at least so many digits.
+/// </summary>
+public sealed class NumberPattern
+{
+    private readonly List<(string Kind, string Text)> _pieces = [];
+
+    /// <exception cref="RefusalException">When the braces hold anything else, or there is not exactly one count.</exception>
+    public NumberPattern(string pattern, string field = "pattern")
+    {
+        var fixedText = new StringBuilder();
+        for (var i = 0; i < pattern.Length; i++)
+        {
+            if (pattern[i] != '{')
+            {
+                fixedText.Append(pattern[i]);
+                continue;
+            }
+
+            var end = pattern.IndexOf('}', i);
+            if (end < 0) throw new RefusalException(field, "A brace is opened and not closed. Write the count as {0000}.");
+            var inner = pattern[(i + 1)..end];
+            var kind = inner switch
+            {
+                "yyyy" or "yy" or "mm" => inner,
+                _ when inner.Length is > 0 and <= 12 && inner.All(c => c == '0') => "count",
+                _ => throw new RefusalException(field, $"“{{{inner}}}” means nothing here. Use {{yyyy}}, {{yy}}, {{mm}} or a run of zeros such as {{0000}}."),
+            };
+            if (fixedText.Length > 0) _pieces.Add(("text", fixedText.ToString()));
+            fixedText.Clear();
+            _pieces.Add((kind, inner));
+            i = end;
+        }
+
+        if (fixedText.Length > 0) _pieces.Add(("text", fixedText.ToString()));
+        if (_pieces.Count(p => p.Kind == "count") != 1)
+            throw new RefusalException(field, "The pattern needs exactly one count, such as {0000}.");
+    }
+
+    public bool HasYear => _pieces.Exists(p => p.Kind is "yyyy" or "yy");
+
+    /// <summary>The number for a date and a count.</summary>
+    public string Write(DateOnly date, int count) => string.Concat(_pieces.Select(p => p.Kind switch
+    {
+        "yyyy" => date.Year.ToString("D4", CultureInfo.InvariantCulture),
+        "yy" => (date.Year % 100).ToString("D2", CultureInfo.InvariantCulture),
+        "mm" => date.Month.ToString("D2", CultureInfo.InvariantCulture),
+        "count" => count.ToString("D" + p.Text.Length, CultureInfo.InvariantCulture),
+        _ => p.Text,
+    }));
+}

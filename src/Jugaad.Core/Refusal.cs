@@ -1,0 +1,53 @@
+namespace Jugaad.Core;
+
+/// <summary>Why something is not done: the field it is about, and what is wrong and what to do in words.</summary>
+/// <param name="Field">The place, such as <c>lines[0].quantity</c>; empty when it is about the whole.</param>
+/// <param name="Message">A sentence or two in the second person.</param>
+public sealed record Refusal(string Field, string Message);
+
+/// <summary>Thrown when what was asked for is refused. Nothing has been changed when it is thrown.</summary>
+public sealed class RefusalException : Exception
+{
+    public RefusalException(string field, string message) : this([new Refusal(field, message)]) { }
+
+    public RefusalException(IReadOnlyList<Refusal> refusals)
+        : base(string.Join(" ", refusals.Select(r => r.Message))) => Refusals = refusals;
+
+    /// <summary>At least one; the first is the one that matters most.</summary>
+    public IReadOnlyList<Refusal> Refusals { get; }
+
+    /// <summary>The same refusals with every field put below <paramref name="prefix"/>.</summary>
+    public RefusalException Below(string prefix) =>
+        new([.. Refusals.Select(r => r with { Field = r.Field.Length == 0 ? prefix : $"{prefix}.{r.Field}" })]);
+}
+
+/// <summary>Gathers refusals so that all that is wrong is said at once.</summary>
+public sealed class Refusals
+{
+    private readonly List<Refusal> _all = [];
+
+    public bool Any => _all.Count > 0;
+
+    public void Add(string field, string message) => _all.Add(new Refusal(field, message));
+
+    public void AddRange(IEnumerable<Refusal> refusals) => _all.AddRange(refusals);
+
+    /// <summary>Runs <paramref name="work"/> and keeps what it refuses.</summary>
+    public void Try(Action work)
+    {
+        try
+        {
+            work();
+        }
+        catch (RefusalException refused)
+        {
+            _all.AddRange(refused.Refusals);
+        }
+    }
+
+    /// <exception cref="RefusalException">When anything was refused.</exception>
+    public void ThrowIfAny()
+    {
+        if (_all.Count > 0) throw new RefusalException(_all.ToArray());
+    }
+}

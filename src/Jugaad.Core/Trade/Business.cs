@@ -1,0 +1,136 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+
+namespace Jugaad.Core.Trade;
+
+/// <summary>What the business is described by on the setup page.</summary>
+public sealed record BusinessDetails
+{
+    public string Name { get; init; } = "";
+
+    public Address Address { get; init; } = new();
+
+    public string RegistrationNumber { get; init; } = "";
+
+    public string TaxNumber { get; init; } = "";
+
+    public string Email { get; init; } = "";
+
+    public string Phone { get; init; } = "";
+
+    public string Website { get; init; } = "";
+
+    public string BankName { get; init; } = "";
+
+    public string Iban { get; init; } = "";
+
+    public string Bic { get; init; } = "";
+
+    public string Footer { get; init; } = "";
+
+    public string HomeCurrency { get; init; } = "EUR";
+
+    public string DecimalMark { get; init; } = ".";
+
+    public string DatePattern { get; init; } = "d MMM yyyy";
+}
+
+/// <summary>Whose books these are. There is one in each books file.</summary>
+public sealed class Business
+{
+    private Business() { }
+
+    /// <exception cref="RefusalException">When the details cannot be.</exception>
+    public Business(BusinessDetails details)
+    {
+        HomeCurrency = Currency.Of(details.HomeCurrency, "homeCurrency");
+        Describe(details);
+    }
+
+    public int Id { get; private set; }
+
+    public string Name { get; private set; } = "";
+
+    public Address Address { get; private set; } = new();
+
+    public string RegistrationNumber { get; private set; } = "";
+
+    public string TaxNumber { get; private set; } = "";
+
+    public string Email { get; private set; } = "";
+
+    public string Phone { get; private set; } = "";
+
+    public string Website { get; private set; } = "";
+
+    public string BankName { get; private set; } = "";
+
+    public string Iban { get; private set; } = "";
+
+    public string Bic { get; private set; } = "";
+
+    /// <summary>Printed at the foot of every paper.</summary>
+    public string Footer { get; private set; } = "";
+
+    /// <summary>The currency of the journal. It never changes.</summary>
+    public Currency HomeCurrency { get; private set; } = null!;
+
+    public TaxRounding TaxRounding { get; private set; }
+
+    public string DecimalMark { get; private set; } = ".";
+
+    public string DatePattern { get; private set; } = "d MMM yyyy";
+
+    /// <summary>The logo as a PNG, re-encoded by us; null for none.</summary>
+    public byte[]? Logo { get; private set; }
+
+    public int? DefaultTermsId { get; private set; }
+
+    public int? DefaultTaxCodeId { get; private set; }
+
+    public int? DefaultLedgerAccountId { get; private set; }
+
+    /// <summary>Set in the demo's books only: the day that is taken as today.</summary>
+    public DateOnly? PinnedDay { get; private set; }
+
+    public DisplayFormat Format => new(DecimalMark[0], DatePattern);
+
+    /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
+    public void Describe(BusinessDetails details)
+    {
+        var refusals = new Refusals();
+        Texts.Required(refusals, "name", details.Name, 200, "Give the business a name.");
+        Texts.Email(refusals, "email", details.Email);
+        Texts.Short(refusals, "footer", details.Footer, 1_000);
+        Texts.Short(refusals, "address", details.Address.Street + details.Address.City, 500);
+        foreach (var (field, text) in new[]
+                 {
+                     ("registrationNumber", details.RegistrationNumber), ("taxNumber", details.TaxNumber), ("phone", details.Phone),
+                     ("website", details.Website), ("bankName", details.BankName),
+                 })
+            Texts.Short(refusals, field, text, 100);
+        if (!Countries.Knows(details.Address.Country)) refusals.Add("country", "Choose the country of the business.");
+        refusals.Try(() => Trade.Iban.Check(details.Iban, "iban"));
+        if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
+        if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");
+        refusals.ThrowIfAny();
+
+        (Name, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.Address, details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
+        (Email, Phone, Website, BankName) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim(), details.BankName.Trim());
+        (Iban, Bic, Footer) = (Trade.Iban.Compact(details.Iban), details.Bic.Trim(), details.Footer.Trim());
+        (DecimalMark, DatePattern) = (details.DecimalMark, details.DatePattern);
+    }
+
+    public void SetLogo(byte[]? png) => Logo = png;
+
+    public void SetDefaults(int termsId, int taxCodeId, int ledgerAccountId) =>
+        (DefaultTermsId, DefaultTaxCodeId, DefaultLedgerAccountId) = (termsId, taxCodeId, ledgerAccountId);
+
+    /// <summary>Pins the business day of demo books, or moves it forward.</summary>
+    /// <exception cref="RefusalException">When the day would go back.</exception>
+    public void PinDay(DateOnly day)
+    {
+        if (PinnedDay is { } pinned && day < pinned) throw new RefusalException("day", "The demo's calendar only moves forward. Start the demo afresh to go back.");
+        PinnedDay = day;
+    }
+}

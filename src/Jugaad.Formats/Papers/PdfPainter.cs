@@ -1,0 +1,72 @@
+using Jugaad.Core.Layouts;
+using SkiaSharp;
+
+namespace Jugaad.Formats.Papers;
+
+/// <summary>Draws a display list into a PDF with the typeface embedded and the text as text.</summary>
+public static class PdfPainter
+{
+    private const float PointsPerMillimetre = 72f / 25.4f;
+
+    /// <param name="logo">A PNG for <see cref="LogoMark"/>; null where there is none.</param>
+    /// <param name="date">Written into the file as its date, so that the same paper gives the same file.</param>
+    public static byte[] Paint(DisplayList paper, byte[]? logo, DateOnly date, string author)
+    {
+        using var output = new MemoryStream();
+        using var image = logo is null ? null : SKImage.FromEncodedData(logo);
+        var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
+        using (var pdf = SKDocument.CreatePdf(output, new SKDocumentPdfMetadata
+               {
+                   Title = paper.Title, Author = author, Creator = "Jugaad", Producer = "Jugaad", Creation = stamp, Modified = stamp, RasterDpi = 144, EncodingQuality = 101,
+               }))
+        {
+            foreach (var page in paper.Pages)
+            {
+                var canvas = pdf.BeginPage((float)paper.Width * PointsPerMillimetre, (float)paper.Height * PointsPerMillimetre);
+                foreach (var mark in page.Marks) Draw(canvas, mark, image);
+                pdf.EndPage();
+            }
+
+            pdf.Close();
+        }
+
+        return output.ToArray();
+    }
+
+    private static void Draw(SKCanvas canvas, Mark mark, SKImage? logo)
+    {
+        switch (mark)
+        {
+            case TextMark text:
+                using (var font = PaperFonts.Shared.Font((float)text.Size, text.Bold))
+                using (var paint = Fill(text.Ink))
+                {
+                    // Where a text ends at its point, its start comes from the same measure that broke the lines.
+                    var x = text.Anchor == Anchor.End ? text.X - PaperFonts.Shared.Width(text.Text, text.Size, text.Bold) : text.X;
+                    canvas.DrawText(text.Text, Points(x), Points(text.Y), SKTextAlign.Left, font, paint);
+                }
+
+                break;
+            case RuleMark rule:
+                using (var paint = Fill(rule.Ink))
+                {
+                    paint.StrokeWidth = Points(rule.Width);
+                    paint.Style = SKPaintStyle.Stroke;
+                    canvas.DrawLine(Points(rule.X1), Points(rule.Y1), Points(rule.X2), Points(rule.Y2), paint);
+                }
+
+                break;
+            case BoxMark box:
+                using (var paint = Fill(box.Ink)) canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
+                break;
+            case LogoMark place when logo is not null:
+                var scale = Math.Min(place.Width / logo.Width, place.Height / logo.Height);
+                canvas.DrawImage(logo, new SKRect(Points(place.X), Points(place.Y), Points(place.X + (logo.Width * scale)), Points(place.Y + (logo.Height * scale))), new SKSamplingOptions(SKCubicResampler.Mitchell));
+                break;
+        }
+    }
+
+    private static float Points(double millimetres) => (float)millimetres * PointsPerMillimetre;
+
+    private static SKPaint Fill(Ink ink) => new() { Color = SKColor.Parse(Inks.Hex(ink)), IsAntialias = true };
+}
