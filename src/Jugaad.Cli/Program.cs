@@ -3,6 +3,7 @@ using Jugaad.Cli;
 
 var root = new RootCommand("Jugaad: quotes, invoices, receipts and reminders for a small business.");
 root.Add(CalculateVerb.Make());
+root.Add(CheckVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

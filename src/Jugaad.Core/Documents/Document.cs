@@ -205,6 +205,22 @@ public sealed class Document
         return true;
     }
 
+    /// <summary>Puts a draft away; it never had a number.</summary>
+    public void Discard()
+    {
+        MustBeDraft();
+        State = DocumentState.Cancelled;
+        Version++;
+    }
+
+    /// <summary>Brings a draft back that was put away.</summary>
+    public void BringBack()
+    {
+        if (State != DocumentState.Cancelled || Number is not null) throw new RefusalException("", $"The {Title} was not put away as a draft.");
+        State = DocumentState.Draft;
+        Version++;
+    }
+
     /// <summary>Issued or settled, by whether anything is open.</summary>
     public void FollowOpenAmount(long open)
     {

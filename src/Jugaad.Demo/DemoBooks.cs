@@ -1,0 +1,87 @@
+using Jugaad.Core.Journal;
+using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Setup;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Demo;
+
+/// <summary>
+/// Makes the demo's books through the same desks that people use, from a fixed seed, so that they are the same every time.
+/// </summary>
+public sealed class DemoBooks(IServiceProvider services)
+{
+    /// <summary>What the sign-in page tells of, in demo books.</summary>
+    public static IReadOnlyList<(string Name, string Email)> People { get; } = [(DemoWorld.OwnerName, DemoWorld.OwnerEmail), (DemoWorld.ClerkName, DemoWorld.ClerkEmail)];
+
+    public static string Password => DemoWorld.Password;
+
+    /// <summary>The day on which the demo's books stand when they are made.</summary>
+    public static DateOnly Today => DemoWorld.Today;
+
+    /// <summary>Makes the books where there are none.</summary>
+    /// <param name="said">Told what is being done.</param>
+    public async Task MakeAsync(Action<string> said, CancellationToken stop = default)
+    {
+        await using (var scope = services.CreateAsyncScope())
+        {
+            if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stop) is not null) return;
+        }
+
+        said("Making the demo's books");
+        await MastersAsync(stop);
+        await new DemoHistory(services).PlayAsync(said, stop);
+    }
+
+    private async Task MastersAsync(CancellationToken stop)
+    {
+        await using var scope = services.CreateAsyncScope();
+        T Desk<T>() where T : notnull => scope.ServiceProvider.GetRequiredService<T>();
+        await Desk<BooksSetup>().MakeAsync(new FirstRun(DemoWorld.Business, "VAT", 22, DemoWorld.OwnerName, DemoWorld.OwnerEmail, DemoWorld.Password), DemoWorld.FirstDay, stop);
+        await Desk<UserManager<Person>>().CreateAsync(new Person { UserName = DemoWorld.ClerkEmail, Email = DemoWorld.ClerkEmail, EmailConfirmed = true, FullName = DemoWorld.ClerkName }, DemoWorld.Password);
+
+        var tax = Desk<TaxDesk>();
+        await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, stop);
+        await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, stop);
+        await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, stop);
+        await tax.AddCodeAsync(new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]), stop);
+        await tax.AddCodeAsync(new("ZERO", "VAT, zero rate", TaxCategory.Zero, null, [("VAT zero", false)]), stop);
+        await tax.AddCodeAsync(new("RC", "Reverse charge, services", TaxCategory.ReverseCharge, "Reverse charge: the customer accounts for the VAT.", []), stop);
+        await tax.AddCodeAsync(new("EU", "Goods within the union", TaxCategory.IntraUnion, "Supply of goods to another member state, without VAT.", []), stop);
+        await tax.AddCodeAsync(new("EXP", "Export", TaxCategory.Export, "Export outside the European Union, without VAT.", []), stop);
+        await tax.AddCodeAsync(new("EX", "Exempt (training)", TaxCategory.Exempt, "Training, exempt from VAT.", []), stop);
+        foreach (var (code, name) in new[] { ("3010", "Sales: goods and cloth"), ("3020", "Sales: storage"), ("3030", "Sales: handbooks"), ("3040", "Sales: courses"), ("3050", "Sales: freight") })
+            await tax.AddAccountAsync(code, name, AccountRole.Sales, stop);
+        await tax.AddTermsAsync(new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8), stop);
+        await tax.AddTermsAsync(new PaymentTerms("15th of the month after next", DueRule.DayOfMonth, 0, 15, 2), stop);
+
+        var business = Desk<BusinessDesk>();
+        await business.DescribeAsync(DemoWorld.Business, DemoLogo.Png(), false, null, stop);
+        foreach (var (currency, month, rate) in DemoRates.All) await business.EnterRateAsync(currency, month, rate, null, stop);
+
+        var db = Desk<BooksContext>();
+        var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);
+        var codes = await db.TaxCodes.ToDictionaryAsync(t => t.Code, t => t.Id, stop);
+        var accounts = await db.LedgerAccounts.ToDictionaryAsync(a => a.Code, a => a.Id, stop);
+        foreach (var (details, term) in DemoWorld.Customers) await Desk<CustomersDesk>().SaveAsync(null, 0, details with { TermsId = terms[term] }, null, stop);
+        foreach (var i in DemoWorld.Items)
+        {
+            await Desk<ItemsDesk>().SaveAsync(null, 0, new ItemDetails
+            {
+                Code = i.Code, Name = i.Name, Text = i.Text, IsGoods = i.Goods, Unit = i.Unit, Price = i.Price, TaxCodeId = codes[i.Tax], LedgerAccountId = accounts[i.Account], Barcode = i.Barcode,
+            }, null, stop);
+        }
+    }
+}
+
+/// <summary>Made-up exchange rates, one a month.</summary>
+internal static class DemoRates
+{
+    internal static IEnumerable<(string Currency, DateOnly From, decimal Rate)> All =>
+        from month in Enumerable.Range(2, 8)
+        from pair in new[] { ("SEK", 0.0874m, 0.0006m), ("NOK", 0.0859m, -0.0004m), ("GBP", 1.1985m, -0.0061m) }
+        select (pair.Item1, new DateOnly(2025, month, 1), pair.Item2 + (pair.Item3 * (month - 2)));
+}

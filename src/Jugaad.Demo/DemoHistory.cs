@@ -1,0 +1,180 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Demo;
+
+/// <summary>Plays seven months of business, day by day: invoices as customers need them, money as they pay.</summary>
+internal sealed class DemoHistory(IServiceProvider services)
+{
+    private readonly Random _dice = new(20250203);
+    private readonly PriorityQueue<Func<Task>, (int Day, int Order)> _plan = new();
+    private Dictionary<string, Customer> _customers = [];
+    private Dictionary<string, Item> _items = [];
+    private Dictionary<string, int> _codes = [];
+    private int _bank;
+    private int _order;
+    private DateOnly _today = DemoWorld.FirstDay;
+
+    internal async Task PlayAsync(Action<string> said, CancellationToken stop)
+    {
+        await WithAsync<BooksContext>(async db =>
+        {
+            _customers = await db.Customers.AsNoTracking().ToDictionaryAsync(c => c.Code, stop);
+            _items = await db.Items.AsNoTracking().ToDictionaryAsync(i => i.Code, stop);
+            _codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Code, c => c.Id, stop);
+            _bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync(stop);
+        });
+        foreach (var habit in DemoWorld.Habits) PlanInvoices(habit);
+        new DemoQuotes(this).Plan();
+
+        var month = 0;
+        while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
+        {
+            var work = _plan.Dequeue();
+            var day = DateOnly.FromDayNumber(at.Day);
+            if (day > _today) await WithAsync<Calendar>(async calendar => _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, null, stop));
+            if (_today.Month != month) said($"  {(month = _today.Month):00}/2025");
+            await work();
+        }
+
+        if (_today < DemoWorld.Today) await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, null, stop));
+        await WithAsync<PostCarrying>(post => post.CarryAsync(stop));
+    }
+
+    internal DateOnly Day => _today;
+
+    internal void At(DateOnly day, Func<Task> work) => _plan.Enqueue(work, (day.DayNumber, _order++));
+
+    internal async Task WithAsync<T>(Func<T, Task> work) where T : notnull
+    {
+        await using var scope = services.CreateAsyncScope();
+        await work(scope.ServiceProvider.GetRequiredService<T>());
+    }
+
+    internal async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    {
+        await using var scope = services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<T>());
+    }
+
+    /// <summary>A draft's content: quantities of items at the list price in the customer's currency.</summary>
+    internal async Task<DraftContent> ContentAsync(string customerCode, string? taxCode, params (string Item, decimal Quantity)[] lines)
+    {
+        var customer = _customers[customerCode];
+        var rate = await WithAsync<MastersLoader, decimal>(m => m.RateAsync(customer.Currency, _today));
+        return new DraftContent
+        {
+            CustomerId = customer.Id, Date = _today,
+            Lines = lines.Select(l =>
+            {
+                var item = _items[l.Item];
+                var price = rate == 1 ? item.Price : Math.Round(item.Price / rate, 2, MidpointRounding.AwayFromZero);
+                // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
+                var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];
+                return new DraftLine(item.Id, item.PaperText, l.Quantity, item.Unit, price, null, null, code, item.LedgerAccountId);
+            }).ToList(),
+        };
+    }
+
+    internal Task<int> DraftAsync(DocumentKind kind, DraftContent content) =>
+        WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content)));
+
+    internal async Task IssueAsync(int id, bool mail)
+    {
+        var version = await WithAsync<BooksContext, int>(db => db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync());
+        var text = mail ? await WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(id)) : null;
+        await WithAsync<Issuing>(i => i.IssueAsync(id, version, text));
+        if (mail) await WithAsync<PostCarrying>(post => post.CarryAsync());
+    }
+
+    internal async Task PayAsync(string customerCode, int documentId, decimal share, decimal more = 0)
+    {
+        var customer = _customers[customerCode];
+        var item = await WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId));
+        var part = share >= 1 ? item.Open : Math.Min(item.Open, Rounding.Percent(item.Amount, Math.Round(share * 100, 4)));
+        if (part <= 0) return;
+        await WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(
+            customer.Id, _today, _bank, part + (long)(more * customer.Currency.MinorPerUnit), item.Number, [(item.Id, part)])));
+    }
+
+    internal Task RemindAsync(string customerCode) => WithAsync<MailComposing>(async compose =>
+    {
+        var mail = await compose.ReminderAsync(_customers[customerCode].Id);
+        await WithAsync<PostTray>(tray => tray.AddAsync(mail));
+        await WithAsync<PostCarrying>(post => post.CarryAsync());
+    });
+
+    internal int CustomerId(string code) => _customers[code].Id;
+
+    private void PlanInvoices(Habit habit)
+    {
+        var day = DemoWorld.FirstDay.AddDays(_dice.Next(0, 12));
+        while (day < DemoWorld.Today)
+        {
+            if (day.DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday))
+            {
+                var lines = Basket(habit);
+                At(day, () => BillAsync(habit, lines));
+            }
+
+            // The loft is busiest from April to July.
+            var season = day.Month is >= 4 and <= 7 ? 1.35 : 1.0;
+            day = day.AddDays(Math.Max(3, (int)(30 / (habit.PerMonth * season) * (0.6 + (0.8 * _dice.NextDouble())))));
+        }
+    }
+
+    private (string, decimal)[] Basket(Habit habit)
+    {
+        var many = _dice.Next(1, Math.Min(4, habit.Items.Length) + 1);
+        return habit.Items.OrderBy(_ => _dice.Next()).Take(many).Select(code => (code, QuantityOf(code))).ToArray();
+    }
+
+    private decimal QuantityOf(string item) => item[0] switch
+    {
+        'H' => _dice.Next(2, 22) / 2m,
+        'M' => _dice.Next(4, item == "M-TAPE" ? 400 : 40),
+        'Q' => _dice.Next(20, 260) / 10m,
+        'P' => _dice.Next(1, 16),
+        'S' => _dice.Next(1, 4),
+        _ => _dice.Next(1, 3),
+    };
+
+    private async Task BillAsync(Habit habit, (string, decimal)[] lines)
+    {
+        var content = await ContentAsync(habit.Code, habit.TaxCode, lines);
+        if (habit.Code == "PIIRI" && content.Lines.Count > 2) content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
+        var id = await DraftAsync(DocumentKind.Invoice, content);
+        await IssueAsync(id, habit.Mails);
+        var due = await WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
+        PlanPayment(habit, id, due);
+    }
+
+    private void PlanPayment(Habit habit, int id, DateOnly due)
+    {
+        if (_dice.NextDouble() < habit.NeverPays) return;
+        var day = due.AddDays(habit.LateDays + _dice.Next(-habit.Jitter, habit.Jitter + 1));
+        for (var i = 1; i <= habit.Instalments; i++)
+        {
+            if (day <= _today) day = _today.AddDays(1);
+            var share = i == habit.Instalments ? 1m : 1m / habit.Instalments;
+            At(Weekday(day), () => PayAsync(habit.Code, id, share));
+            day = day.AddDays(30);
+        }
+    }
+
+    private static DateOnly Weekday(DateOnly day) => day.DayOfWeek switch
+    {
+        DayOfWeek.Saturday => day.AddDays(2),
+        DayOfWeek.Sunday => day.AddDays(1),
+        _ => day,
+    };
+}

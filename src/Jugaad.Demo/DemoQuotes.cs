@@ -1,0 +1,77 @@
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Demo;
+
+/// <summary>The quotes of the demo in every state, the drafts that lie on the desk, and a few special payments.</summary>
+internal sealed class DemoQuotes(DemoHistory history)
+{
+    internal void Plan()
+    {
+        // Customer, day, days until the answer, accepted or not (null: no answer), billed.
+        (string, int, int, int, bool?, bool, (string, decimal)[])[] quotes =
+        [
+            ("MUSEUM", 2, 20, 6, true, true, [("H-SAIL", 46), ("Q-CLOTH", 118.5m), ("M-BOLT", 64)]),
+            ("OARLCK", 3, 12, 9, true, true, [("Q-COVER", 38.4m), ("M-PIPE", 52), ("P-EYE", 48)]),
+            ("SKERRY", 3, 25, 4, true, true, [("F-WASH", 14), ("P-UV", 36)]),
+            ("LAINE", 4, 8, 12, false, false, [("Q-SPRAY", 9.5m), ("H-SAIL", 14)]),
+            ("NORTHP", 4, 22, 5, true, true, [("P-BATT", 24), ("P-HANK", 60)]),
+            ("THISTL", 5, 14, 8, true, true, [("F-RIGCHK", 1), ("H-RIG", 11.5m)]),
+            ("BRANNO", 6, 3, 30, null, false, [("H-SAIL", 22), ("F-MEAS", 1)]),
+            ("TAMBRG", 6, 19, 3, false, false, [("Q-COVER", 11.2m), ("F-MEAS", 1)]),
+            ("KORALL", 7, 7, 6, true, true, [("Q-CLOTH", 84), ("H-SAIL", 31)]),
+            ("SVART", 7, 28, 30, null, false, [("Q-CLOTH", 46.5m)]),
+            ("PIIRI", 8, 18, 5, true, true, [("Q-CLOTH", 40), ("M-WEB25", 120), ("H-SAIL", 12)]),
+            ("MUSEUM", 8, 27, 12, true, false, [("H-RIG", 38), ("P-BLOCK", 16), ("P-SHACK", 40)]),
+            ("SKERRY", 9, 4, 8, true, false, [("Q-SPRAY", 26), ("H-SAIL", 18)]),
+            ("NORTHP", 9, 8, 60, null, false, [("T-COURSE", 6), ("B-HAND1", 6)]),
+            ("MERIV", 9, 11, 60, null, false, [("Q-COVER", 14.6m), ("F-MEAS", 1)]),
+            ("KAIJO", 9, 15, 60, null, false, [("M-TAPE", 900), ("P-EYE", 400)]),
+        ];
+        foreach (var (customer, month, day, days, accepted, billed, lines) in quotes)
+            history.At(new DateOnly(2025, month, day), () => QuoteAsync(customer, days, accepted, billed, lines));
+
+        history.At(new DateOnly(2025, 8, 5), () => history.RemindAsync("LAINE"));
+        history.At(new DateOnly(2025, 9, 2), () => history.RemindAsync("LAINE"));
+        history.At(new DateOnly(2025, 7, 2), OverpaidAsync);
+        history.At(new DateOnly(2025, 9, 16), () => DraftAsync(DocumentKind.Invoice, "KORALL", ("H-SAIL", 7.5m), ("P-SHACK", 12)));
+        history.At(new DateOnly(2025, 9, 17), () => DraftAsync(DocumentKind.Invoice, "MERIV", ("S-STORE", 6)));
+        history.At(new DateOnly(2025, 9, 17), () => DraftAsync(DocumentKind.Quote, "OARLCK", ("Q-COVER", 22), ("M-PIPE", 30)));
+    }
+
+    private async Task QuoteAsync(string customer, int days, bool? accepted, bool billed, (string, decimal)[] lines)
+    {
+        var tax = DemoWorld.Habits.Single(h => h.Code == customer).TaxCode;
+        var content = await history.ContentAsync(customer, tax, lines) with { ValidUntil = history.Day.AddMonths(1) };
+        var id = await history.DraftAsync(DocumentKind.Quote, content);
+        await history.IssueAsync(id, true);
+        if (accepted is not { } answer) return;
+        history.At(history.Day.AddDays(days), async () =>
+        {
+            await history.WithAsync<Quotes>(q => q.AnswerAsync(id, answer, answer ? "" : "Too dear this year"));
+            if (billed) history.At(history.Day.AddDays(10), () => BillAsync(customer, id));
+        });
+    }
+
+    private async Task BillAsync(string customer, int quoteId)
+    {
+        var id = await history.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quoteId));
+        await history.IssueAsync(id, true);
+        var habit = DemoWorld.Habits.Single(h => h.Code == customer);
+        var due = await history.WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
+        history.At(due.AddDays(Math.Max(1, habit.LateDays)), () => history.PayAsync(customer, id, habit.Instalments > 1 ? 0.5m : 1m));
+    }
+
+    /// <summary>Elo Tamberg pays 20 more than the invoice says, and the rest stays as credit.</summary>
+    private async Task OverpaidAsync()
+    {
+        var id = await history.DraftAsync(DocumentKind.Invoice, await history.ContentAsync("TAMBRG", "STD", ("F-WASH", 1), ("H-SAIL", 1.5m)));
+        await history.IssueAsync(id, false);
+        history.At(history.Day.AddDays(9), () => history.PayAsync("TAMBRG", id, 1m, 20m));
+    }
+
+    private async Task DraftAsync(DocumentKind kind, string customer, params (string, decimal)[] lines) =>
+        await history.DraftAsync(kind, await history.ContentAsync(customer, "STD", lines) with { ValidUntil = kind == DocumentKind.Quote ? history.Day.AddMonths(1) : null });
+}

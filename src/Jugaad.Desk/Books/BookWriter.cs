@@ -1,0 +1,71 @@
+using Jugaad.Core;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Books;
+
+/// <summary>Who acts, for the trail.</summary>
+public interface IActor
+{
+    string Name { get; }
+}
+
+/// <summary>An actor that is not a signed-in person, such as the daily run.</summary>
+public sealed class NamedActor(string name) : IActor
+{
+    public string Name { get; } = name;
+}
+
+/// <summary>
+/// Writes to the books: one use case in one transaction that begins at once, with its trail, and with the answer kept so
+/// that the same form sent twice gets it again.
+/// </summary>
+public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, TimeProvider clock)
+{
+    private readonly List<Action> _afterCommit = [];
+
+    public string Who => actor.Name;
+
+    /// <param name="formKey">The key that came with the form; null where there is none.</param>
+    /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
+    /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
+    public async Task<int> WriteAsync(string? formKey, Func<Task<int>> work, CancellationToken stop = default)
+    {
+        // A use case within a use case is part of its transaction.
+        if (db.Database.CurrentTransaction is not null) return await work();
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        try
+        {
+            if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered) return answered.Answer;
+            var answer = await work();
+            if (!string.IsNullOrEmpty(formKey)) db.AnsweredForms.Add(new AnsweredForm { Key = formKey, At = clock.GetUtcNow().UtcDateTime, Answer = answer });
+            await db.SaveChangesAsync(stop);
+            await transaction.CommitAsync(stop);
+            foreach (var action in _afterCommit) action();
+            return answer;
+        }
+        catch (DbUpdateConcurrencyException)
+        {
+            throw new RefusalException("", "Somebody else changed this a moment ago. Load the page again and repeat your change.");
+        }
+        finally
+        {
+            _afterCommit.Clear();
+            if (db.Database.CurrentTransaction is not null) await transaction.RollbackAsync(CancellationToken.None);
+            db.ChangeTracker.Clear();
+            head.Forget();
+        }
+    }
+
+    /// <summary>Saves what has been done so far, still inside the transaction, so that new things have ids.</summary>
+    public Task SaveAsync(CancellationToken stop = default) => db.SaveChangesAsync(stop);
+
+    /// <summary>Runs once the transaction has been committed, and not at all if it is not.</summary>
+    public void AfterCommit(Action action) => _afterCommit.Add(action);
+
+    public async Task TrailAsync(string text, int? customerId = null, int? documentId = null, int? receiptId = null, int? draftVersion = null) =>
+        db.Trail.Add(new TrailEntry
+        {
+            At = clock.GetUtcNow().UtcDateTime, Day = await head.TodayAsync(), Who = actor.Name, Text = text,
+            CustomerId = customerId, DocumentId = documentId, ReceiptId = receiptId, DraftVersion = draftVersion,
+        });
+}

@@ -1,0 +1,233 @@
+using System.Text.Json;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
+using Jugaad.Core.Journal;
+using Jugaad.Core.Numbering;
+using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Post;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+
+namespace Jugaad.Desk.Books;
+
+/// <summary>
+/// All that is kept, in one SQLite file. Amounts are whole minor units, figures whole millionths, dates ISO text and
+/// enumerations short text.
+/// </summary>
+public sealed class BooksContext(DbContextOptions<BooksContext> options) : IdentityDbContext<Person, IdentityRole<int>, int>(options)
+{
+    public DbSet<Business> Businesses => Set<Business>();
+
+    public DbSet<Customer> Customers => Set<Customer>();
+
+    public DbSet<Item> Items => Set<Item>();
+
+    public DbSet<PaymentTerms> Terms => Set<PaymentTerms>();
+
+    public DbSet<TaxComponent> TaxComponents => Set<TaxComponent>();
+
+    public DbSet<TaxCode> TaxCodes => Set<TaxCode>();
+
+    public DbSet<Series> Series => Set<Series>();
+
+    public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
+
+    public DbSet<Document> Documents => Set<Document>();
+
+    public DbSet<Receipt> Receipts => Set<Receipt>();
+
+    public DbSet<AccountItem> AccountItems => Set<AccountItem>();
+
+    public DbSet<Allocation> Allocations => Set<Allocation>();
+
+    public DbSet<LedgerAccount> LedgerAccounts => Set<LedgerAccount>();
+
+    public DbSet<JournalEntry> Journal => Set<JournalEntry>();
+
+    public DbSet<PostItem> Post => Set<PostItem>();
+
+    public DbSet<MailSettings> MailSettings => Set<MailSettings>();
+
+    public DbSet<TrailEntry> Trail => Set<TrailEntry>();
+
+    public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
+
+    protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
+    {
+        configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(40);
+        configurationBuilder.Properties<decimal>().HaveConversion<Millionths>();
+        configurationBuilder.Properties<Currency>().HaveConversion<CurrencyCode>().HaveMaxLength(3);
+    }
+
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        Masters(builder);
+        builder.Entity<Document>(Documents_);
+        builder.Entity<DocumentLine>().HasIndex(l => l.FromLineId);
+        Accounts(builder);
+        Journal_(builder);
+
+        builder.Entity<PostItem>(post =>
+        {
+            post.HasMany(p => p.Attachments).WithOne().HasForeignKey(a => a.PostItemId);
+            post.HasIndex(p => new { p.State, p.NextTryAt });
+            post.HasIndex(p => p.CustomerId);
+            post.HasIndex(p => p.Key).IsUnique();
+        });
+        builder.Entity<TrailEntry>(trail =>
+        {
+            trail.HasIndex(t => t.DocumentId);
+            trail.HasIndex(t => t.CustomerId);
+            trail.HasIndex(t => t.ReceiptId);
+        });
+        builder.Entity<AnsweredForm>(form =>
+        {
+            form.HasKey(f => f.Key);
+            form.Property(f => f.Key).HasMaxLength(80);
+        });
+    }
+
+    private static void Masters(ModelBuilder builder)
+    {
+        builder.Entity<Business>(business =>
+        {
+            business.ComplexProperty(b => b.Address);
+            business.Ignore(b => b.Format);
+        });
+        builder.Entity<Customer>(customer =>
+        {
+            customer.ComplexProperty(c => c.Address);
+            customer.HasIndex(c => c.Code).IsUnique();
+            customer.HasIndex(c => c.Name);
+            customer.Property(c => c.Version).IsConcurrencyToken();
+            customer.HasOne(c => c.Terms).WithMany().HasForeignKey(c => c.TermsId);
+        });
+        builder.Entity<Item>(item =>
+        {
+            item.HasIndex(i => i.Code).IsUnique();
+            item.HasIndex(i => i.Name);
+            item.HasIndex(i => i.Barcode);
+            item.Property(i => i.Version).IsConcurrencyToken();
+            item.HasOne<TaxCode>().WithMany().HasForeignKey(i => i.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
+            item.HasOne<LedgerAccount>().WithMany().HasForeignKey(i => i.LedgerAccountId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<TaxComponent>(component =>
+        {
+            component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();
+            component.Navigation(c => c.Rates).AutoInclude();
+        });
+        builder.Entity<TaxRate>().ToTable("TaxRates").HasIndex("ComponentId", nameof(TaxRate.From)).IsUnique();
+        builder.Entity<TaxCodePart>(part =>
+        {
+            part.ToTable("TaxCodeParts");
+            part.HasOne(p => p.Component).WithMany().HasForeignKey("ComponentId").IsRequired().OnDelete(DeleteBehavior.Restrict);
+            part.Navigation(p => p.Component).AutoInclude();
+        });
+        builder.Entity<TaxCode>(code =>
+        {
+            code.HasMany(c => c.Parts).WithOne().HasForeignKey("TaxCodeId").IsRequired();
+            code.Navigation(c => c.Parts).AutoInclude();
+            code.HasIndex(c => c.Code).IsUnique();
+        });
+        builder.Entity<Series>(series =>
+        {
+            series.HasMany(s => s.Counters).WithOne().HasForeignKey("SeriesId").IsRequired();
+            series.Navigation(s => s.Counters).AutoInclude();
+        });
+        builder.Entity<SeriesCounter>().ToTable("SeriesCounters").HasIndex("SeriesId", nameof(SeriesCounter.Year)).IsUnique();
+        builder.Entity<ExchangeRate>(rate =>
+        {
+            rate.Property(r => r.Rate).HasConversion<TenDecimals>();
+            rate.HasIndex(r => new { r.Currency, r.From }).IsUnique();
+        });
+        builder.Entity<LedgerAccount>().HasIndex(a => a.Code).IsUnique();
+    }
+
+    private static void Documents_(EntityTypeBuilder<Document> document)
+    {
+        document.HasMany(d => d.Lines).WithOne().HasForeignKey(l => l.DocumentId);
+        document.HasMany(d => d.Charges).WithOne().HasForeignKey(c => c.DocumentId);
+        document.HasMany(d => d.Taxes).WithOne().HasForeignKey(t => t.DocumentId);
+        document.HasOne(d => d.Customer).WithMany().HasForeignKey(d => d.CustomerId).OnDelete(DeleteBehavior.Restrict);
+        document.HasOne<Series>().WithMany().HasForeignKey(d => d.SeriesId).OnDelete(DeleteBehavior.Restrict);
+        document.Property(d => d.ExchangeRate).HasConversion<TenDecimals>();
+        document.Property(d => d.Addressee).HasConversion(AsJson<Addressee>());
+        document.Property(d => d.Sender).HasConversion(AsJson<Sender>());
+        document.Property(d => d.Version).IsConcurrencyToken();
+        document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title);
+        document.HasIndex(d => new { d.SeriesId, d.Number }).IsUnique();
+        document.HasIndex(d => new { d.Kind, d.State, d.Date });
+        document.HasIndex(d => new { d.CustomerId, d.Kind });
+        document.HasIndex(d => d.Date);
+        document.HasIndex(d => d.Number);
+        document.HasIndex(d => d.Payable);
+        document.HasIndex(d => d.FromDocumentId);
+    }
+
+    private static void Accounts(ModelBuilder builder)
+    {
+        builder.Entity<Receipt>(receipt =>
+        {
+            receipt.Property(r => r.ExchangeRate).HasConversion<TenDecimals>();
+            receipt.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            receipt.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            receipt.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
+            receipt.HasIndex(r => r.Date);
+            receipt.HasIndex(r => r.CustomerId);
+        });
+        builder.Entity<AccountItem>(item =>
+        {
+            item.HasOne<Customer>().WithMany().HasForeignKey(i => i.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            item.HasOne<Document>().WithMany().HasForeignKey(i => i.DocumentId).OnDelete(DeleteBehavior.Restrict);
+            item.HasOne<Receipt>().WithMany().HasForeignKey(i => i.ReceiptId).OnDelete(DeleteBehavior.Restrict);
+            item.Ignore(i => i.Raises).Ignore(i => i.Sign).Ignore(i => i.Allocations);
+            item.HasIndex(i => new { i.CustomerId, i.Date });
+            item.HasIndex(i => i.DocumentId).IsUnique();
+            item.HasIndex(i => i.ReceiptId).IsUnique();
+            // The lists of what is open read only this small part of the table.
+            item.HasIndex(i => new { i.Due, i.CustomerId }, "IX_AccountItems_Open").HasFilter("\"Open\" > 0");
+        });
+        builder.Entity<Allocation>(allocation =>
+        {
+            allocation.HasOne(a => a.Raising).WithMany().HasForeignKey(a => a.RaisingId).OnDelete(DeleteBehavior.Restrict);
+            allocation.HasOne(a => a.Lowering).WithMany().HasForeignKey(a => a.LoweringId).OnDelete(DeleteBehavior.Restrict);
+            allocation.Ignore(a => a.ExchangeGain);
+            allocation.HasIndex(a => a.Date);
+        });
+    }
+
+    private static void Journal_(ModelBuilder builder)
+    {
+        builder.Entity<JournalEntry>(entry =>
+        {
+            entry.HasMany(e => e.Lines).WithOne().HasForeignKey(l => l.EntryId);
+            entry.HasIndex(e => e.Date);
+            entry.HasIndex(e => e.DocumentId);
+            entry.HasIndex(e => e.ReceiptId);
+        });
+        builder.Entity<JournalLine>(line =>
+        {
+            line.ToTable("JournalLines");
+            line.HasOne<LedgerAccount>().WithMany().HasForeignKey(l => l.AccountId).OnDelete(DeleteBehavior.Restrict);
+        });
+    }
+
+    private static ValueConverter<T?, string?> AsJson<T>() where T : class => new(
+        value => value == null ? null : JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+        text => text == null ? null : JsonSerializer.Deserialize<T>(text, (JsonSerializerOptions?)null));
+
+    /// <summary>Figures of at most 6 decimals as whole millionths.</summary>
+    private sealed class Millionths() : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);
+
+    /// <summary>Exchange rates of at most 10 decimals as whole 10^-10.</summary>
+    private sealed class TenDecimals() : ValueConverter<decimal, long>(value => (long)(value * 10_000_000_000m), kept => kept / 10_000_000_000m);
+
+    private sealed class CurrencyCode() : ValueConverter<Currency, string>(currency => currency.Code, code => Currency.Of(code, "currency"));
+}

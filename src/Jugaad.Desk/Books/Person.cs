@@ -1,0 +1,9 @@
+using Microsoft.AspNetCore.Identity;
+
+namespace Jugaad.Desk.Books;
+
+/// <summary>Someone who works with the books and signs in.</summary>
+public sealed class Person : IdentityUser<int>
+{
+    public string FullName { get; set; } = "";
+}

@@ -1,0 +1,51 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Filing;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Screens;
+using Jugaad.Desk.Selling;
+using Jugaad.Desk.Setup;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.DependencyInjection.Extensions;
+
+namespace Jugaad.Desk;
+
+/// <summary>Registers the books and all desks for one folder.</summary>
+public static class DeskServices
+{
+    /// <summary>
+    /// Whoever composes the program adds an <see cref="IActor"/> and what stands in <see cref="Outside"/>.
+    /// </summary>
+    public static IServiceCollection AddDesks(this IServiceCollection services, BooksFile file)
+    {
+        services.AddSingleton(file);
+        services.TryAddSingleton(TimeProvider.System);
+        services.AddSingleton<PostBell>();
+        services.AddDbContext<BooksContext>((_, options) => file.Configure(options));
+        services.AddIdentityCore<Person>(identity =>
+            {
+                identity.Password.RequiredLength = 10;
+                identity.Password.RequireNonAlphanumeric = false;
+                identity.Password.RequireUppercase = false;
+                identity.Password.RequireDigit = false;
+                identity.Password.RequireLowercase = false;
+                identity.Password.RequiredUniqueChars = 5;
+                identity.User.RequireUniqueEmail = true;
+                identity.Lockout.MaxFailedAccessAttempts = 8;
+                identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(10);
+            })
+            .AddRoles<IdentityRole<int>>()
+            .AddEntityFrameworkStores<BooksContext>();
+        foreach (var desk in new[]
+                 {
+                     typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(ItemsDesk), typeof(BusinessDesk), typeof(TaxDesk),
+                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
+                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens),
+                 })
+            services.AddScoped(desk);
+        return services;
+    }
+}

@@ -1,0 +1,150 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Core.Numbering;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Filing;
+
+/// <summary>What a check of the books counted, and each difference that it found.</summary>
+public sealed record CheckReport(IReadOnlyList<(string What, long Count)> Counted, IReadOnlyList<string> Differences)
+{
+    public bool Healthy => Differences.Count == 0;
+}
+
+/// <summary>Recomputes from its sources everything that is kept for speed or frozen, and compares. It changes nothing.</summary>
+public sealed class BooksCheck(BooksContext db)
+{
+    private readonly List<(string, long)> _counted = [];
+    private readonly List<string> _differences = [];
+
+    public async Task<CheckReport> RunAsync(CancellationToken stop = default)
+    {
+        db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
+        await JournalAsync(stop);
+        await AccountsAsync(stop);
+        await ReceivablesAsync(stop);
+        await DocumentsAsync(stop);
+        await NumbersAsync(stop);
+        return new CheckReport(_counted, _differences);
+    }
+
+    private async Task JournalAsync(CancellationToken stop)
+    {
+        var sums = await db.Set<JournalLine>().GroupBy(l => l.EntryId).Select(g => new { g.Key, Debit = g.Sum(l => l.Debit), Credit = g.Sum(l => l.Credit) }).ToListAsync(stop);
+        foreach (var entry in sums.Where(s => s.Debit != s.Credit))
+            _differences.Add($"Journal entry {entry.Key}: debits {entry.Debit}, credits {entry.Credit} (minor units)");
+        Count("journal entries", await db.Journal.LongCountAsync(stop));
+        if (await db.Journal.LongCountAsync(stop) != sums.Count) _differences.Add("A journal entry has no lines.");
+    }
+
+    private async Task AccountsAsync(CancellationToken stop)
+    {
+        var raised = await db.Allocations.GroupBy(a => a.RaisingId).Select(g => new { g.Key, Sum = g.Sum(a => a.Amount), Home = g.Sum(a => a.HomeRaising) }).ToDictionaryAsync(g => g.Key, stop);
+        var lowered = await db.Allocations.GroupBy(a => a.LoweringId).Select(g => new { g.Key, Sum = g.Sum(a => a.Amount), Home = g.Sum(a => a.HomeLowering) }).ToDictionaryAsync(g => g.Key, stop);
+        long items = 0;
+        await foreach (var item in db.AccountItems.AsAsyncEnumerable().WithCancellation(stop))
+        {
+            items++;
+            var taken = (item.Raises ? raised : lowered).GetValueOrDefault(item.Id);
+            var open = item.Amount - (taken?.Sum ?? 0);
+            if (open != item.Open) _differences.Add($"{item.Number}: open {Text(item.Open, item)} is kept, {Text(open, item)} follows from the allocations");
+            if (item.HomeAmount - (taken?.Home ?? 0) != item.HomeOpen) _differences.Add($"{item.Number}: the open home amount does not follow from the allocations");
+            if (open < 0) _differences.Add($"{item.Number}: {Text(-open, item)} more is allocated than there is");
+            if ((item.Raises ? lowered : raised).ContainsKey(item.Id)) _differences.Add($"{item.Number}: stands on the wrong side of an allocation");
+        }
+
+        Count("account items", items);
+        Count("allocations", await db.Allocations.LongCountAsync(stop));
+        var early = await db.Allocations.Where(a => a.Date < a.Raising.Date || a.Date < a.Lowering.Date).Select(a => a.Raising.Number).ToListAsync(stop);
+        _differences.AddRange(early.Select(n => $"{n}: an allocation is dated before one of its items"));
+        var crossed = await db.Allocations.Where(a => a.Raising.CustomerId != a.Lowering.CustomerId).Select(a => a.Raising.Number).ToListAsync(stop);
+        _differences.AddRange(crossed.Select(n => $"{n}: allocated from another customer's account"));
+    }
+
+    private async Task ReceivablesAsync(CancellationToken stop)
+    {
+        var accounts = await db.AccountItems.GroupBy(i => i.Kind).Select(g => new { g.Key, Open = g.Sum(i => i.HomeOpen) }).ToListAsync(stop);
+        var owed = accounts.Sum(a => (AccountItem.IsRaising(a.Key) ? 1 : -1) * a.Open);
+        var journal = await (from line in db.Set<JournalLine>()
+                             join account in db.LedgerAccounts on line.AccountId equals account.Id
+                             where account.Role == AccountRole.Receivables
+                             select line.Debit - line.Credit).SumAsync(stop);
+        if (owed != journal) _differences.Add($"Receivables in the journal are {journal}, the customers' accounts come to {owed} (minor units of the home currency)");
+    }
+
+    private async Task DocumentsAsync(CancellationToken stop)
+    {
+        var items = await db.AccountItems.Where(i => i.DocumentId != null).Select(i => new { Id = i.DocumentId!.Value, i.Amount, i.Open }).ToDictionaryAsync(i => i.Id, stop);
+        var journaled = (await db.Journal.Where(e => e.DocumentId != null).Select(e => e.DocumentId!.Value).ToListAsync(stop)).ToHashSet();
+        var receipts = await db.Receipts.Select(r => new { r.Id, r.Number, r.Amount }).ToListAsync(stop);
+        var receiptItems = await db.AccountItems.Where(i => i.ReceiptId != null).Select(i => new { Id = i.ReceiptId!.Value, i.Amount }).ToDictionaryAsync(i => i.Id, i => i.Amount, stop);
+        _differences.AddRange(receipts.Where(r => receiptItems.GetValueOrDefault(r.Id, -1) != r.Amount).Select(r => $"{r.Number}: is not on the customer's account with its amount"));
+        Count("receipts", receipts.Count);
+
+        var last = 0;
+        long checkedDocuments = 0;
+        while (true)
+        {
+            // A few hundred at a time, so that large books do not fill the memory.
+            var batch = await db.Documents.Where(d => d.Id > last && d.Number != null).OrderBy(d => d.Id).Take(300)
+                .Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Taxes).ToListAsync(stop);
+            if (batch.Count == 0) break;
+            foreach (var document in batch)
+            {
+                Frozen(document);
+                if (!document.Policy.Posts) continue;
+                if (!items.TryGetValue(document.Id, out var item) || item.Amount != document.Payable) _differences.Add($"{document.Number}: is not on the customer's account with its amount");
+                else if ((item.Open == 0) != (document.State == DocumentState.Settled)) _differences.Add($"{document.Number}: its state is {document.State}, with {Text(item.Open, document.Currency)} open");
+                if (document.Payable != 0 && !journaled.Contains(document.Id)) _differences.Add($"{document.Number}: has no journal entry");
+            }
+
+            checkedDocuments += batch.Count;
+            last = batch[^1].Id;
+        }
+
+        Count("issued documents", checkedDocuments);
+    }
+
+    private void Frozen(Document document)
+    {
+        var totals = document.Recompute();
+        var taxes = totals.Treatments.SelectMany(t => t.Taxes.Count == 0 ? [(t.Net, 0L)] : t.Taxes.Select(x => (t.Net, x.Tax)));
+        if (totals.Net != document.Net || totals.Tax != document.Tax || totals.Payable != document.Payable || totals.Subtotal != document.Subtotal || totals.Discount != document.Discount)
+            _differences.Add($"{document.Number}: its totals are kept as {Text(document.Payable, document.Currency)}, its lines give {Text(totals.Payable, document.Currency)}");
+        if (!taxes.SequenceEqual(document.Taxes.OrderBy(t => t.Position).Select(t => (t.Taxable, t.Tax)))) _differences.Add($"{document.Number}: its taxes do not follow from its lines");
+        if (!totals.LineNets.SequenceEqual(document.Lines.OrderBy(l => l.Position).Select(l => l.Net))) _differences.Add($"{document.Number}: what its lines post does not follow from them");
+    }
+
+    private async Task NumbersAsync(CancellationToken stop)
+    {
+        foreach (var series in await db.Series.ToListAsync(stop))
+        {
+            var documents = await db.Documents.Where(d => d.SeriesId == series.Id && d.Number != null).Select(d => new { Number = d.Number!, d.Date }).ToListAsync(stop);
+            var receipts = await db.Receipts.Where(r => r.SeriesId == series.Id).Select(r => new { r.Number, r.Date }).ToListAsync(stop);
+            var all = documents.Concat(receipts).ToList();
+            foreach (var doubled in all.GroupBy(a => a.Number).Where(g => g.Count() > 1)) _differences.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
+            foreach (var counter in series.Counters) Gaps(series, counter, all.Select(a => (a.Number, a.Date)));
+            Count($"numbers of {series.Name.ToLowerInvariant()}", all.Count);
+        }
+    }
+
+    private void Gaps(Series series, SeriesCounter counter, IEnumerable<(string Number, DateOnly Date)> all)
+    {
+        // A pattern with the month writes each count with its own date's month, so all months are looked through.
+        var pattern = new NumberPattern(series.Pattern);
+        var used = all.Select(a => a.Number).ToHashSet();
+        var days = counter.Year == 0 ? all.Select(a => new DateOnly(a.Date.Year, a.Date.Month, 1)).Distinct().ToList()
+            : Enumerable.Range(1, 12).Select(m => new DateOnly(counter.Year, m, 1)).ToList();
+        for (var count = 1; count < counter.Next; count++)
+            if (!days.Exists(d => used.Contains(pattern.Write(d, count)))) _differences.Add($"{pattern.Write(days.Count > 0 ? days[0] : default, count)}: the number is missing from the series {series.Name}");
+    }
+
+    private void Count(string what, long count) => _counted.Add((what, count));
+
+    private static string Text(long minor, AccountItem item) => Text(minor, item.Currency);
+
+    private static string Text(long minor, Currency currency) => $"{new Money(minor, currency)} {currency}";
+}

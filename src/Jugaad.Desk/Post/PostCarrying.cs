@@ -1,0 +1,74 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Logging;
+
+namespace Jugaad.Desk.Post;
+
+/// <summary>
+/// Carries what waits in the post tray. An item is marked as on its way before it is handed over and as sent after, each
+/// in a commit of its own; so it goes at most once, and one that fails holds no other up.
+/// </summary>
+public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, PaperRoom papers, BooksHead head, TimeProvider clock, ILogger<PostCarrying> log)
+{
+    /// <summary>Carries all that is due now.</summary>
+    /// <returns>How many were handed over, and when the next try is due.</returns>
+    public async Task<(int Sent, DateTime? Next)> CarryAsync(CancellationToken stop = default)
+    {
+        var sent = 0;
+        var now = clock.GetUtcNow().UtcDateTime;
+        var due = await db.Post.Where(p => p.State == PostState.Waiting && (p.NextTryAt == null || p.NextTryAt <= now)).OrderBy(p => p.Id).Select(p => p.Id).ToListAsync(stop);
+        foreach (var id in due)
+        {
+            if (await CarryOneAsync(id, stop)) sent++;
+            db.ChangeTracker.Clear();
+        }
+
+        var next = await db.Post.Where(p => p.State == PostState.Waiting).MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
+        return (sent, next);
+    }
+
+    private async Task<bool> CarryOneAsync(int id, CancellationToken stop)
+    {
+        var item = await db.Post.Include(p => p.Attachments).SingleAsync(p => p.Id == id, stop);
+        if (item.State != PostState.Waiting) return false;
+        item.HandOver();
+        await db.SaveChangesAsync(stop);
+        try
+        {
+            var settings = await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings();
+            var business = await head.BusinessAsync(stop);
+            var attachments = new List<(string, byte[])>();
+            foreach (var attachment in item.Attachments.OrderBy(a => a.Id)) attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
+            var mail = new OutgoingMail(
+                item.Key, await NowAsync(stop), settings.FromName.Length > 0 ? settings.FromName : business.Name, settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,
+                item.To, item.Subject, item.Body, attachments);
+            await carrier.CarryAsync(mail, settings, stop);
+            item.Arrived(clock.GetUtcNow().UtcDateTime);
+        }
+        catch (CarrierException failed)
+        {
+            item.CameBack(failed.Message, failed.ForGood, clock.GetUtcNow().UtcDateTime);
+        }
+        catch (Exception broken) when (broken is not OperationCanceledException)
+        {
+            // Whatever goes wrong with one item must not hold the others up.
+            CarryingFailed(broken, id);
+            item.CameBack($"Something went wrong on our side: {broken.Message}", false, clock.GetUtcNow().UtcDateTime);
+        }
+
+        await db.SaveChangesAsync(CancellationToken.None);
+        return item.State == PostState.Sent;
+    }
+
+    /// <summary>The time of day is the machine's, the day the business's.</summary>
+    private async Task<DateTimeOffset> NowAsync(CancellationToken stop)
+    {
+        var now = clock.GetLocalNow();
+        return new DateTimeOffset((await head.TodayAsync(stop)).ToDateTime(TimeOnly.FromDateTime(now.DateTime)), now.Offset);
+    }
+
+    [LoggerMessage(Level = LogLevel.Error, Message = "Post item {Id} could not be carried")]
+    private partial void CarryingFailed(Exception exception, int id);
+}

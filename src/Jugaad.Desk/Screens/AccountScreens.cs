@@ -1,0 +1,130 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Screens;
+
+/// <summary>A customer in the list, with what they owe in their currency.</summary>
+public sealed record CustomerRow(int Id, string Code, string Name, string City, string Country, Currency Currency, long Balance, long Late, bool Inactive);
+
+/// <summary>An item on an account, with the balance after it. Amounts are minor units.</summary>
+public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, int? DocumentId, int? ReceiptId, long Running)
+{
+    public bool Raises => AccountItem.IsRaising(Kind);
+}
+
+/// <summary>One customer's account.</summary>
+/// <param name="Open">What raises the balance and is open, oldest first.</param>
+/// <param name="Credits">Receipts and credits that are not set against anything in full.</param>
+/// <param name="Drafts">Not on the account yet.</param>
+public sealed record AccountView(
+    Customer Customer, DateOnly Today, long Balance, AgedBalance Aged, IReadOnlyList<AccountItem> Open, IReadOnlyList<AccountItem> Credits,
+    ListPage<MovementRow> Movement, IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts, IReadOnlyList<ThreadEntry> Thread);
+
+/// <summary>A late item in the overdue list.</summary>
+public sealed record LateRow(int ItemId, int CustomerId, string Customer, string Email, int? DocumentId, string Number, DateOnly Date, DateOnly Due, Currency Currency, long Amount, long Open, long HomeOpen);
+
+/// <summary>When a customer was last reminded.</summary>
+public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
+
+/// <summary>Reads customers' accounts and what is late.</summary>
+public sealed class AccountScreens(BooksContext db, BooksHead head)
+{
+    public async Task<ListPage<CustomerRow>> CustomersAsync(string search, string sort, int page, CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        var customers = db.Customers.AsNoTracking();
+        if (search.Trim().Length > 0)
+        {
+            var pattern = Paging.Anywhere(search);
+            customers = customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\"));
+        }
+
+        var rows = customers.Select(c => new
+        {
+            Customer = c,
+            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund ? i.Open : -i.Open),
+            Late = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && (i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund)).Sum(i => i.Open),
+        });
+        rows = sort switch
+        {
+            "code" => rows.OrderBy(r => r.Customer.Code),
+            "-code" => rows.OrderByDescending(r => r.Customer.Code),
+            "-name" => rows.OrderByDescending(r => r.Customer.Name),
+            "balance" => rows.OrderBy(r => r.Balance).ThenBy(r => r.Customer.Name),
+            "-balance" => rows.OrderByDescending(r => r.Balance).ThenBy(r => r.Customer.Name),
+            "late" => rows.OrderBy(r => r.Late).ThenBy(r => r.Customer.Name),
+            "-late" => rows.OrderByDescending(r => r.Late).ThenBy(r => r.Customer.Name),
+            _ => rows.OrderBy(r => r.Customer.Name),
+        };
+        return await rows.Select(r => new CustomerRow(r.Customer.Id, r.Customer.Code, r.Customer.Name, r.Customer.Address.City, r.Customer.Address.Country, r.Customer.Currency, r.Balance, r.Late, r.Customer.Inactive)).PageAsync(page, stop);
+    }
+
+    /// <returns>Null where there is no such customer.</returns>
+    public async Task<AccountView?> AccountAsync(int id, int page, CancellationToken stop = default)
+    {
+        var customer = await db.Customers.AsNoTracking().Include(c => c.Terms).SingleOrDefaultAsync(c => c.Id == id, stop);
+        if (customer is null) return null;
+        var today = await head.TodayAsync(stop);
+        var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
+        var aged = Ageing.On(today, open.Select(i => (i.Raises, i.Due, i.Open)), Ageing.UsualEdges);
+        var drafts = await db.Documents.AsNoTracking()
+            .Where(d => d.CustomerId == id && (d.State == DocumentState.Draft || d.State == DocumentState.Sent || d.State == DocumentState.Accepted))
+            .OrderByDescending(d => d.Id).Take(20).ToListAsync(stop);
+        var thread = await db.Trail.Where(t => t.CustomerId == id).OrderByDescending(t => t.Id).Take(25).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
+        return new AccountView(
+            customer, today, aged.Balance, aged, OldestFirst.Order(open.Where(i => i.Raises)).ToList(), OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
+            await MovementAsync(id, page, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread);
+    }
+
+    private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, CancellationToken stop)
+    {
+        var page = await db.AccountItems.Where(i => i.CustomerId == id).OrderByDescending(i => i.Date).ThenByDescending(i => i.Id)
+            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.DocumentId, i.ReceiptId, 0)).PageAsync(number, stop);
+        if (page.Rows.Count == 0) return page;
+        var newest = page.Rows[0];
+        var running = await db.AccountItems.Where(i => i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id)))
+            .SumAsync(i => i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund ? i.Amount : -i.Amount, stop);
+        var rows = new List<MovementRow>();
+        foreach (var row in page.Rows)
+        {
+            rows.Add(row with { Running = running });
+            running -= row.Raises ? row.Amount : -row.Amount;
+        }
+
+        return page with { Rows = rows };
+    }
+
+    /// <summary>All that is late, by customer, the most in home currency first.</summary>
+    public async Task<IReadOnlyList<LateRow>> LateAsync(CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        return await (from item in db.AccountItems
+                      where item.Open > 0 && item.Due < today && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
+                      join customer in db.Customers on item.CustomerId equals customer.Id
+                      orderby item.Due, item.Id
+                      select new LateRow(item.Id, customer.Id, customer.Name, customer.Email, item.DocumentId, item.Number, item.Date, item.Due, item.Currency, item.Amount, item.Open, item.HomeOpen)).ToListAsync(stop);
+    }
+
+    public async Task<IReadOnlyDictionary<int, LastReminded>> RemindedAsync(CancellationToken stop = default) =>
+        (await db.Post.Where(p => p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn)
+            .GroupBy(p => p.CustomerId!.Value).Select(g => new { g.Key, Day = g.Max(p => p.Day), Times = g.Count() }).ToListAsync(stop))
+        .ToDictionary(g => g.Key, g => new LastReminded(g.Key, g.Day, g.Times));
+
+    /// <summary>Aged balances on a day by customer; what was open then, not what is open now. Amounts are of each customer's currency.</summary>
+    public async Task<IReadOnlyList<(int Id, string Name, Currency Currency, AgedBalance Aged)>> AgedAsync(DateOnly day, CancellationToken stop = default)
+    {
+        var items = await (from item in db.AccountItems
+                           where item.Date <= day
+                           let taken = db.Allocations.Where(a => (a.RaisingId == item.Id || a.LoweringId == item.Id) && a.Date <= day).Sum(a => a.Amount)
+                           where item.Amount > taken
+                           select new { item.CustomerId, item.Kind, item.Due, Open = item.Amount - taken }).ToListAsync(stop);
+        var customers = await db.Customers.Select(c => new { c.Id, c.Name, c.Currency }).ToDictionaryAsync(c => c.Id, stop);
+        return items.GroupBy(i => i.CustomerId)
+            .Select(g => (g.Key, customers[g.Key].Name, customers[g.Key].Currency, Ageing.On(day, g.Select(i => (AccountItem.IsRaising(i.Kind), i.Due, i.Open)), Ageing.UsualEdges)))
+            .OrderBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
+    }
+}

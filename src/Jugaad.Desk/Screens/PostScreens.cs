@@ -1,0 +1,16 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Post;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Screens;
+
+/// <summary>Reads the post tray.</summary>
+public sealed class PostScreens(BooksContext db)
+{
+    /// <summary>What has not gone first, then the newest.</summary>
+    public Task<ListPage<PostItem>> ListAsync(int page, CancellationToken stop = default) =>
+        db.Post.AsNoTracking().OrderBy(p => p.State == PostState.Sent || p.State == PostState.Withdrawn).ThenByDescending(p => p.Id).PageAsync(page, stop);
+
+    public Task<PostItem?> FindAsync(int id, CancellationToken stop = default) =>
+        db.Post.AsNoTracking().Include(p => p.Attachments).SingleOrDefaultAsync(p => p.Id == id, stop);
+}

@@ -1,0 +1,118 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Post;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Screens;
+
+/// <summary>A document in a list. Amounts are minor units of its currency.</summary>
+/// <param name="Open">What is open on it; null where it does not take part in the balance.</param>
+public sealed record DocumentRow(
+    int Id, DocumentKind Kind, DocumentState State, string? Number, DateOnly Date, DateOnly? Due, DateOnly? ValidUntil,
+    int CustomerId, string Customer, Currency Currency, long Payable, long? Open, string PurchaseOrder);
+
+/// <summary>What narrows the list of documents; it stands in the address, so that a view can be kept.</summary>
+/// <param name="Show">One of drafts, waiting, accepted, open, late, settled; empty for all.</param>
+/// <param name="Sort">One of date, number, customer, due, amount; a minus before it turns it round.</param>
+public sealed record DocumentFilter(DocumentKind? Kind, string Show, string Search, string Sort, int Page);
+
+/// <summary>Something that happened to a document.</summary>
+public sealed record ThreadEntry(DateOnly Day, string Who, string Text);
+
+/// <summary>A receipt or credit that is set against a document.</summary>
+public sealed record PaidBy(int AllocationId, int LoweringId, int? ReceiptId, string Number, DateOnly Date, long Amount);
+
+/// <summary>What stands in the margin beside a paper.</summary>
+public sealed record MarginView(
+    Document Document, string Customer, string CustomerEmail, AccountItem? Item, IReadOnlyList<PaidBy> PaidBy, long CustomerCredit,
+    IReadOnlyList<ThreadEntry> Thread, IReadOnlyList<PostItem> Post, (int Id, string Title)? From, IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Booked);
+
+/// <summary>Reads what the screens of Sell show.</summary>
+public sealed class SellScreens(BooksContext db, BooksHead head)
+{
+    public async Task<(ListPage<DocumentRow> Page, IReadOnlyList<(Currency Currency, long Payable, long Open)> Sums)> ListAsync(DocumentFilter filter, CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        var rows = Narrow(filter, today);
+        var sums = await rows.GroupBy(r => r.Document.Currency).Select(g => new { g.Key, Payable = g.Sum(r => r.Document.Payable), Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open) }).ToListAsync(stop);
+        var page = await Sort(rows, filter.Sort).Select(r => new DocumentRow(
+            r.Document.Id, r.Document.Kind, r.Document.State, r.Document.Number, r.Document.Date, r.Document.DueDate, r.Document.ValidUntil,
+            r.Document.CustomerId, r.Document.Customer!.Name, r.Document.Currency, r.Document.Payable, r.Item == null ? null : r.Item.Open, r.Document.PurchaseOrder)).PageAsync(filter.Page, stop);
+        return (page, sums.OrderBy(s => s.Key.Code).Select(s => (s.Key, s.Payable, s.Open)).ToList());
+    }
+
+    /// <returns>Null where there is no such document.</returns>
+    public async Task<MarginView?> MarginAsync(int id, CancellationToken stop = default)
+    {
+        var document = await db.Documents.AsNoTracking().Include(d => d.Customer).Include(d => d.Lines).Include(d => d.Taxes).SingleOrDefaultAsync(d => d.Id == id, stop);
+        if (document is null) return null;
+        var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.DocumentId == id, stop);
+        var paid = item is null ? [] : await db.Allocations.Where(a => a.RaisingId == item.Id).OrderBy(a => a.Date).ThenBy(a => a.Id)
+            .Select(a => new PaidBy(a.Id, a.LoweringId, a.Lowering.ReceiptId, a.Lowering.Number, a.Date, a.Amount)).ToListAsync(stop);
+        var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && (i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote)).SumAsync(i => i.Open, stop);
+        var thread = await db.Trail.Where(t => t.DocumentId == id).OrderByDescending(t => t.Id).Take(60).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
+        var post = await db.Post.AsNoTracking().Where(p => p.Attachments.Any(a => a.DocumentId == id)).OrderByDescending(p => p.Id).Take(10).ToListAsync(stop);
+        var from = document.FromDocumentId is { } fromId ? await db.Documents.AsNoTracking().SingleAsync(d => d.Id == fromId, stop) : null;
+        var into = await db.Documents.AsNoTracking().Where(d => d.FromDocumentId == id && d.State != DocumentState.Cancelled).OrderBy(d => d.Id).ToListAsync(stop);
+        var booked = await (from entry in db.Journal
+                            where entry.DocumentId == id
+                            from line in entry.Lines
+                            join account in db.LedgerAccounts on line.AccountId equals account.Id
+                            orderby line.Id
+                            select new { Account = account.Code + " " + account.Name, line.Debit, line.Credit }).ToListAsync(stop);
+        return new MarginView(
+            document, document.Customer!.Name, document.Customer.Email, item, paid, credit, thread, post,
+            from is null ? null : (from.Id, from.Title), into.ConvertAll(d => (d.Id, d.Title, d.State)), booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)));
+    }
+
+    private sealed class Row
+    {
+        public required Document Document { get; init; }
+
+        public AccountItem? Item { get; init; }
+    }
+
+    private IQueryable<Row> Narrow(DocumentFilter filter, DateOnly today)
+    {
+        var documents = db.Documents.AsNoTracking().Where(d => d.State != DocumentState.Cancelled);
+        if (filter.Kind is { } kind) documents = documents.Where(d => d.Kind == kind);
+        documents = filter.Show switch
+        {
+            "drafts" => documents.Where(d => d.State == DocumentState.Draft),
+            "waiting" => documents.Where(d => d.State == DocumentState.Sent),
+            "accepted" => documents.Where(d => d.State == DocumentState.Accepted),
+            "settled" => documents.Where(d => d.State == DocumentState.Settled),
+            _ => documents,
+        };
+        if (filter.Search.Trim().Length > 0)
+        {
+            var pattern = Paging.Anywhere(filter.Search);
+            documents = documents.Where(d => EF.Functions.Like(d.Number!, pattern, "\\") || EF.Functions.Like(d.Customer!.Name, pattern, "\\") || EF.Functions.Like(d.PurchaseOrder, pattern, "\\"));
+        }
+
+        var rows = documents.LeftJoin(db.AccountItems, d => d.Id, i => i.DocumentId, (d, i) => new Row { Document = d, Item = i });
+        return filter.Show switch
+        {
+            "open" => rows.Where(r => r.Item!.Open > 0),
+            "late" => rows.Where(r => r.Item!.Open > 0 && r.Item.Due < today),
+            _ => rows,
+        };
+    }
+
+    private static IQueryable<Row> Sort(IQueryable<Row> rows, string sort) => sort switch
+    {
+        "date" => rows.OrderBy(r => r.Document.Date).ThenBy(r => r.Document.Id),
+        "number" => rows.OrderBy(r => r.Document.Number).ThenBy(r => r.Document.Id),
+        "-number" => rows.OrderByDescending(r => r.Document.Number).ThenByDescending(r => r.Document.Id),
+        "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
+        "-customer" => rows.OrderByDescending(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
+        "due" => rows.OrderBy(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenBy(r => r.Document.Id),
+        "-due" => rows.OrderByDescending(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenByDescending(r => r.Document.Id),
+        "amount" => rows.OrderBy(r => r.Document.Payable).ThenBy(r => r.Document.Id),
+        "-amount" => rows.OrderByDescending(r => r.Document.Payable).ThenByDescending(r => r.Document.Id),
+        _ => rows.OrderByDescending(r => r.Document.Date).ThenByDescending(r => r.Document.Id),
+    };
+}

@@ -1,0 +1,45 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
+public sealed class DraftWarnings(BooksContext db, BooksHead head)
+{
+    /// <param name="document">Computed, whether it is kept yet or not.</param>
+    public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
+    {
+        var warnings = new List<Refusal>();
+        var format = (await head.BusinessAsync(stop)).Format;
+        if (document.NumberByHand.Length > 0 && await db.Documents.AnyAsync(d => d.Kind == document.Kind && d.Number == document.NumberByHand && d.Id != (id ?? 0), stop))
+            warnings.Add(new("numberByHand", $"{document.NumberByHand} is used already. Choose another, or leave it empty for the next one."));
+        if (document.Kind != DocumentKind.Invoice) return warnings;
+
+        var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
+        if (customer.CreditLimit is { } limit)
+        {
+            var balance = await db.AccountItems.Where(i => i.CustomerId == customer.Id && i.Open > 0)
+                .SumAsync(i => i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote || i.Kind == AccountItemKind.WriteOff ? -i.Open : i.Open, stop);
+            var over = balance + document.Payable - limit;
+            if (over > 0) warnings.Add(new("customer", $"With this invoice {customer.Name} owes {format.WithCode(balance + document.Payable, customer.Currency)}, {format.WithCode(over, customer.Currency)} over the credit limit. Ask for a payment first, or go on knowingly."));
+        }
+
+        var (from, until) = (document.Date.AddDays(-10), document.Date.AddDays(10));
+        var alike = document.Payable == 0 ? null : await db.Documents.AsNoTracking()
+            .Where(d => d.Kind == DocumentKind.Invoice && d.State != DocumentState.Cancelled && d.CustomerId == document.CustomerId && d.Payable == document.Payable && d.Date >= from && d.Date <= until && d.Id != (id ?? 0))
+            .OrderByDescending(d => d.Id).FirstOrDefaultAsync(stop);
+        if (alike is not null) warnings.Add(new("lines", $"This looks like a duplicate of {alike.Title} of {format.Date(alike.Date)}: same customer, same total. Compare the two before you issue it."));
+        if (document.FromDocumentId is { } fromId)
+        {
+            var before = await db.Documents.AsNoTracking().Include(d => d.Taxes).SingleAsync(d => d.Id == fromId, stop);
+            var was = before.Taxes.Select(t => t.Percent).Distinct().Order().ToList();
+            var now = document.Taxes.Select(t => t.Percent).Distinct().Order().ToList();
+            if (!was.SequenceEqual(now)) warnings.Add(new("taxDate", $"The tax rate is another than on {before.Title}: {string.Join(", ", was.Select(format.Percent))} then, {string.Join(", ", now.Select(format.Percent))} on this date."));
+        }
+
+        return warnings;
+    }
+}

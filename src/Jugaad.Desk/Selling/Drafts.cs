@@ -1,0 +1,88 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>A draft as it is to be saved.</summary>
+/// <param name="Id">Null for a new one.</param>
+/// <param name="BaseVersion">The version that the person had before them; 0 for a new one.</param>
+public sealed record DraftToSave(int? Id, DocumentKind Kind, int BaseVersion, DraftContent Content, int? FromDocumentId = null, string? FormKey = null);
+
+/// <summary>Thrown when somebody else saved the draft first; says what they changed.</summary>
+public sealed class DraftConflictException(int version, IReadOnlyList<string> changes) : Exception("The draft was changed by somebody else.")
+{
+    /// <summary>The version that is kept now.</summary>
+    public int Version { get; } = version;
+
+    /// <summary>What the others changed, newest last.</summary>
+    public IReadOnlyList<string> Changes { get; } = changes;
+}
+
+/// <summary>Makes, changes and puts away drafts of every kind.</summary>
+public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters)
+{
+    /// <summary>What the content would come to, without keeping it.</summary>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
+    public async Task<Document> TryOutAsync(DocumentKind kind, DraftContent content, CancellationToken stop = default)
+    {
+        var document = new Document(kind, writer.Who);
+        var found = await masters.ForAsync(content, stop);
+        document.Rewrite(await WithRateAsync(content, found, stop), found);
+        db.ChangeTracker.Clear();
+        return document;
+    }
+
+    /// <returns>The draft's id.</returns>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
+    /// <exception cref="DraftConflictException">When the draft has been changed since <see cref="DraftToSave.BaseVersion"/>.</exception>
+    public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) => writer.WriteAsync(save.FormKey, async () =>
+    {
+        var found = await masters.ForAsync(save.Content, stop);
+        var document = save.Id is { } id ? await LoadAsync(id, stop) : new Document(save.Kind, writer.Who, save.FromDocumentId);
+        if (document.Kind != save.Kind) throw new RefusalException("", $"This is not a {KindPolicy.Of(save.Kind).Word}; it is a {document.Policy.Word}. Open it from the list.");
+        if (document.Version != save.BaseVersion) throw await ConflictAsync(document, save.BaseVersion, stop);
+        var before = save.Id is null ? null : document.Content();
+        document.Rewrite(await WithRateAsync(save.Content, found, stop), found);
+        if (save.Id is null) db.Documents.Add(document);
+        await writer.SaveAsync(stop);
+        var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency);
+        if (before is null) await writer.TrailAsync($"Draft {document.Policy.Word} begun", document.CustomerId, document.Id, draftVersion: document.Version);
+        else if (changes.Count > 0) await writer.TrailAsync("Draft changed. " + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
+        return document.Id;
+    }, stop);
+
+    /// <summary>Puts a draft away. It takes no number and can be brought back.</summary>
+    public Task<int> DiscardAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    {
+        var document = await LoadAsync(id, stop);
+        document.Discard();
+        await writer.TrailAsync($"Draft {document.Policy.Word} put away", document.CustomerId, id);
+        return id;
+    }, stop);
+
+    public Task<int> BringBackAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    {
+        var document = await LoadAsync(id, stop);
+        document.BringBack();
+        await writer.TrailAsync($"Draft {document.Policy.Word} brought back", document.CustomerId, id);
+        return id;
+    }, stop);
+
+    internal async Task<Document> LoadAsync(int id, CancellationToken stop) =>
+        await db.Documents.Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Taxes).SingleOrDefaultAsync(d => d.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no document {id}. Look for it under Sell.");
+
+    /// <summary>A foreign currency without a rate typed by hand takes the rate of the day.</summary>
+    private async Task<DraftContent> WithRateAsync(DraftContent content, DraftMasters found, CancellationToken stop) =>
+        content with { ExchangeRate = await masters.RateAsync(found.Customer.Currency, content.Date, stop) };
+
+    private async Task<DraftConflictException> ConflictAsync(Document document, int baseVersion, CancellationToken stop)
+    {
+        var changes = await db.Trail.Where(t => t.DocumentId == document.Id && t.DraftVersion > baseVersion).OrderBy(t => t.Id)
+            .Select(t => t.Who + ": " + t.Text).ToListAsync(stop);
+        if (!document.IsDraft) changes.Add($"It is no longer a draft: it is {document.Title}.");
+        return new DraftConflictException(document.Version, changes);
+    }
+}

@@ -1,0 +1,80 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Post;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>
+/// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
+/// so that no number is given twice and none is skipped, whenever the program stops.
+/// </summary>
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PostTray tray)
+{
+    /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
+    /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
+    /// <exception cref="RefusalException">With what is missing.</exception>
+    public Task<int> IssueAsync(int id, int version, MailToSend? sendTo = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    {
+        var document = await drafts.LoadAsync(id, stop);
+        if (document.IsDraft && document.Version != version)
+            throw new RefusalException("", "This draft was changed while you had it open. Load it again and look it over before you issue it.");
+        var business = await head.BusinessAsync(stop);
+        var customer = await db.Customers.SingleAsync(c => c.Id == document.CustomerId, stop);
+        if (customer.Inactive) throw new RefusalException("customer", $"{customer.Name} is inactive. Make the customer active again first.");
+
+        await MustBeUpToDateAsync(document, stop);
+        var series = await SeriesForAsync(document.Kind, stop);
+        bool Used(string number) => db.Documents.Any(d => d.SeriesId == series.Id && d.Number == number);
+        if (document.NumberByHand.Length > 0 && Used(document.NumberByHand))
+            throw new RefusalException("numberByHand", $"{document.NumberByHand} is used already. Choose another number, or leave it empty for the next one.");
+        var number = document.NumberByHand.Length > 0 ? document.NumberByHand : series.Take(document.Date, Used);
+        document.Issue(series.Id, number, Parties.SenderOf(business), Parties.AddresseeOf(customer, business));
+        if (document.Policy.Posts) await PostAsync(document, stop);
+        await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
+        if (sendTo is not null) await tray.AddAsync(sendTo with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
+        return id;
+    }, stop);
+
+    /// <summary>A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.</summary>
+    private async Task MustBeUpToDateAsync(Document document, CancellationToken stop)
+    {
+        if (!document.IsDraft || document.Lines.Count == 0) return;
+        var content = document.Content();
+        var found = await masters.ForAsync(content, stop);
+        var fresh = new Document(document.Kind, writer.Who);
+        fresh.Rewrite(content with { ExchangeRate = await masters.RateAsync(found.Customer.Currency, content.Date, stop) }, found);
+        if (fresh.Payable != document.Payable || fresh.Tax != document.Tax || fresh.DueDate != document.DueDate || fresh.ExchangeRate != document.ExchangeRate || !fresh.Currency.Equals(document.Currency))
+            throw new RefusalException("", "A tax rate, an exchange rate, the customer's terms or currency changed since this draft was saved, and it now comes out differently. Open it, look it over and save it, then issue it.");
+    }
+
+    private async Task PostAsync(Document document, CancellationToken stop)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var kind = document.Kind switch
+        {
+            DocumentKind.CreditNote => AccountItemKind.CreditNote,
+            DocumentKind.DebitNote => AccountItemKind.DebitNote,
+            _ => AccountItemKind.Invoice,
+        };
+        db.AccountItems.Add(new AccountItem(
+            kind, document.CustomerId, document.Number!, document.Date, document.DueDate ?? document.Date, document.Currency, document.Payable, document.ExchangeRate, home)
+        {
+            DocumentId = document.Id,
+        });
+        document.FollowOpenAmount(document.Payable);
+        var entry = PostingRules.ForDocument(document, await db.PostingAccountsAsync(stop), home);
+        entry.DocumentId = document.Id;
+        if (entry.Lines.Count > 0) db.Journal.Add(entry);
+    }
+
+    private async Task<Core.Numbering.Series> SeriesForAsync(DocumentKind kind, CancellationToken stop)
+    {
+        var usedFor = kind.ToString();
+        return await db.Series.Where(s => s.UsedFor == usedFor).OrderBy(s => s.Id).FirstOrDefaultAsync(stop)
+            ?? throw new RefusalException("", $"There is no number series for {KindPolicy.Of(kind).Word}s. Add one under Setup.");
+    }
+}

@@ -1,0 +1,60 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Endpoints;
+
+/// <summary>What the editor asks of the server: figures while typing, and saving.</summary>
+internal static class DraftEndpoints
+{
+    internal static void MapDrafts(this RouteGroupBuilder api)
+    {
+        api.MapPost("/drafts/figures", FiguresAsync);
+        api.MapPost("/drafts", SaveAsync);
+    }
+
+    private static async Task<object> FiguresAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var format = business.Format;
+        var currency = await CurrencyAsync(form, db, business.HomeCurrency, stop);
+        var document = await drafts.TryOutAsync(form.ReadKind(), form.Read(format, currency), stop);
+        var second = await warnings.OfAsync(document, form.Id, stop);
+        string Amount(long minor) => format.Amount(minor, currency);
+        return new
+        {
+            currency = currency.Code,
+            lines = document.Lines.OrderBy(l => l.Position).Select(l => Amount(l.Amount)),
+            subtotal = Amount(document.Subtotal), discount = document.Discount == 0 ? "" : Amount(-document.Discount), charges = document.ChargesTotal == 0 ? "" : Amount(document.ChargesTotal),
+            taxes = document.Taxes.OrderBy(t => t.Position).Select(t => new
+            {
+                label = t.Component.Length > 0 ? $"{t.Component} {format.Percent(t.Percent)} on {Amount(t.Taxable)}" : $"{t.Category.Word()}, on {Amount(t.Taxable)}", tax = Amount(t.Tax),
+            }),
+            net = Amount(document.Net), tax = Amount(document.Tax), total = Amount(document.Payable),
+            due = document.DueDate is { } due ? format.Date(due) : "", terms = document.TermsText,
+            rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {PlainDecimal.Text(document.ExchangeRate)} {business.HomeCurrency}",
+            warnings = second.Select(w => new { field = w.Field, message = w.Message }),
+        };
+    }
+
+    private static async Task<IResult> SaveAsync(DraftForm form, Drafts drafts, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var content = form.Read(business.Format, await CurrencyAsync(form, db, business.HomeCurrency, stop));
+        try
+        {
+            var id = await drafts.SaveAsync(new DraftToSave(form.Id, form.ReadKind(), form.Version, content, null, form.FormKey), stop);
+            var version = await db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync(stop);
+            return Results.Json(new { id, version });
+        }
+        catch (DraftConflictException conflict)
+        {
+            return Results.Json(new { conflict = true, version = conflict.Version, changes = conflict.Changes }, statusCode: StatusCodes.Status409Conflict);
+        }
+    }
+
+    private static async Task<Currency> CurrencyAsync(DraftForm form, BooksContext db, Currency home, CancellationToken stop) =>
+        await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? home;
+}

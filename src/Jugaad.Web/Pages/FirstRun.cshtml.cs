@@ -1,0 +1,38 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Setup;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages;
+
+/// <summary>Makes the business and its owner while the books are empty.</summary>
+[AllowAnonymous]
+public sealed class FirstRunModel(BooksSetup setup) : DeskPage
+{
+    public IEnumerable<(string, string)> CountryChoices => Choices.Countries;
+
+    public IEnumerable<(string, string)> CurrencyChoices => Choices.Currencies;
+
+    public IEnumerable<(string, string)> MarkChoices => Choices.DecimalMarks;
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        var form = Form;
+        var percent = form.Figure("taxPercent", Limits.PercentDecimals);
+        form.ThrowIfAny();
+        await setup.MakeAsync(new FirstRun(
+            new BusinessDetails
+            {
+                Name = form.Text("name"), RegistrationNumber = form.Text("registrationNumber"), TaxNumber = form.Text("taxNumber"), Email = form.Text("ownerEmail"),
+                Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
+                HomeCurrency = form.Text("homeCurrency"), DecimalMark = form.Text("decimalMark"),
+            },
+            form.Text("taxName"), percent, form.Text("ownerName"), form.Text("ownerEmail"), form.Text("password")));
+        Say("Your books are begun. Sign in, then add your first customer and write a quote.");
+        return Redirect("/sign-in");
+    }
+}

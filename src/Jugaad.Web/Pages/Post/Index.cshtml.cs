@@ -1,0 +1,36 @@
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Post;
+
+/// <summary>The post tray.</summary>
+public sealed class IndexModel(PostScreens screens, PostTray tray) : DeskPage
+{
+    public ListPage<PostItem> List { get; private set; } = null!;
+
+    protected override async Task<bool> ShowAsync()
+    {
+        List = await screens.ListAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostTryAgainAsync()
+    {
+        await ReadHeadAsync();
+        await tray.TryAgainAsync(Form.Whole("id"), Form.Key);
+        Say("It is tried again now.");
+        return Redirect("/post");
+    }
+
+    public async Task<IActionResult> OnPostWithdrawAsync()
+    {
+        await ReadHeadAsync();
+        await tray.WithdrawAsync(Form.Whole("id"), Form.Key);
+        Say("Taken back; it was not sent.");
+        return Redirect("/post");
+    }
+}

@@ -1,0 +1,27 @@
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Post;
+
+/// <summary>One mail, as its reader sees it where the stand-in kept it.</summary>
+public sealed class ViewModel(PostScreens screens, IKeptMails mails) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public int Id { get; set; }
+
+    public PostItem Item { get; private set; } = null!;
+
+    public KeptMail? Kept { get; private set; }
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await screens.FindAsync(Id) is not { } item) return false;
+        (Item, Kept) = (item, mails.Find(item.Key));
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+}

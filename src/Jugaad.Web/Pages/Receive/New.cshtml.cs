@@ -1,0 +1,125 @@
+using System.Text.Json;
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Receive;
+
+/// <summary>Enters money from a customer and sets it against what they owe.</summary>
+public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens screens, AccountScreens accounts) : DeskPage
+{
+    private int? _invoice;
+
+    public Customer? Customer { get; private set; }
+
+    public string Search { get; private set; } = "";
+
+    public IReadOnlyList<CustomerRow> Candidates { get; private set; } = [];
+
+    public IReadOnlyList<AccountItem> Open { get; private set; } = [];
+
+    public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
+
+    public string AmountText { get; private set; } = "";
+
+    public string Reference { get; private set; } = "";
+
+    public string StateJson { get; private set; } = "{}";
+
+    /// <summary>What is proposed for an item: all of it, where one invoice was chosen.</summary>
+    public string AgainstText(AccountItem item) => item.Id == _invoice ? Format.Typed(item.Open, item.Currency) : "";
+
+    protected override async Task<bool> ShowAsync()
+    {
+        var id = Request.HasFormContentType ? Form.Whole("customerId") : int.TryParse(Request.Query["customer"], out var asked) ? asked : 0;
+        if (id == 0)
+        {
+            Search = Request.Query["q"].ToString();
+            Candidates = (await accounts.CustomersAsync(Search, Search.Length == 0 ? "-balance" : "", 1)).Rows;
+            return true;
+        }
+
+        Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
+        if (Customer is null) return false;
+        Open = await screens.OpenAsync(id);
+        MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
+        if (int.TryParse(Request.Query["invoice"], out var invoice) && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen)
+            (_invoice, AmountText, Reference) = (invoice, Format.Typed(chosen.Open, chosen.Currency), chosen.Number);
+        StateJson = JsonSerializer.Serialize(new { customer = id });
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        await ReadHeadAsync();
+        var form = Form;
+        Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId")) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
+        var date = form.Date("date", "Give the day on which the money came in.");
+        var amount = form.Amount("amount", Customer.Currency);
+        var against = AgainstFields(form).Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency))).Where(a => a.Amount != 0).ToList();
+        form.ThrowIfAny();
+        var id = await receipts.PostAsync(new ReceiptToPost(Customer.Id, date, form.Whole("moneyAccountId"), amount, form.Text("reference"), against, form.Key));
+        Say("The receipt is posted.");
+        return Redirect($"/receive/{id}");
+    }
+
+    /// <summary>What a sum would be set against, and what is left of it: the page asks here instead of reckoning itself.</summary>
+    public async Task<IActionResult> OnPostProposeAsync()
+    {
+        await ReadHeadAsync();
+        var form = Form;
+        var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"));
+        if (customer is null) return NotFound();
+        try
+        {
+            var amount = form.Amount("amount", customer.Currency);
+            var open = await screens.OpenAsync(customer.Id);
+            var how = form.Text("how");
+            var parts = how switch
+            {
+                "oldest" => OldestFirst.Propose(amount, open).ToDictionary(p => p.Item.Id, p => p.Amount),
+                "none" => [],
+                _ => AgainstFields(form).ToDictionary(f => f.ItemId, f => form.Amount(f.Field, customer.Currency)),
+            };
+            form.ThrowIfAny();
+            if (how.StartsWith("full:", StringComparison.Ordinal) && int.TryParse(how.AsSpan(5), out var itemId) && open.FirstOrDefault(i => i.Id == itemId) is { } item)
+            {
+                // In full for one: as much of what is left as the item takes; with no amount yet, the amount follows.
+                parts.Remove(itemId);
+                if (amount == 0) amount = parts.Values.Sum() + item.Open;
+                parts[itemId] = Math.Max(0, Math.Min(item.Open, amount - parts.Values.Sum()));
+            }
+
+            var left = amount - parts.Values.Sum();
+            return new JsonResult(new
+            {
+                amount = amount == 0 ? "" : Format.Typed(amount, customer.Currency),
+                parts = open.Select(i => new { id = i.Id, amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency) }),
+                left = Format.Amount(left, customer.Currency),
+                problem = left < 0 ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than came in. Lower one of the parts, or raise the amount." : TooMuch(open, parts),
+            });
+        }
+        catch (RefusalException refused)
+        {
+            return new JsonResult(new { left = "", problem = refused.Refusals[0].Message });
+        }
+    }
+
+    private string TooMuch(IReadOnlyList<AccountItem> open, Dictionary<int, long> parts) =>
+        open.FirstOrDefault(i => parts.GetValueOrDefault(i.Id) > i.Open) is { } over
+            ? $"That is {Format.WithCode(parts[over.Id] - over.Open, over.Currency)} more than is open on {over.Number}. Put the rest on account, or set it against another invoice." : "";
+
+    private static IEnumerable<(string Field, int ItemId)> AgainstFields(TypedForm form)
+    {
+        foreach (var field in form.Fields)
+            if (field.StartsWith("against[", StringComparison.Ordinal) && field.EndsWith(']') && int.TryParse(field.AsSpan(8, field.Length - 9), out var id)) yield return (field, id);
+    }
+}

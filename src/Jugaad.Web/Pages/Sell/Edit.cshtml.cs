@@ -1,0 +1,61 @@
+using System.Text.Json;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Web.Endpoints;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Sell;
+
+/// <summary>The editor of quotes and invoices. What is typed goes to the server as JSON; figures come back.</summary>
+public sealed class EditModel(BooksContext db) : DeskPage
+{
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+
+    public int? Id { get; private set; }
+
+    public DocumentKind Kind { get; private set; }
+
+    public string Heading { get; private set; } = "";
+
+    /// <summary>Safe within a script element: the serializer escapes angle brackets and ampersands.</summary>
+    public string DraftJson { get; private set; } = "";
+
+    public IReadOnlyList<TaxCode> TaxCodes { get; private set; } = [];
+
+    public IReadOnlyList<(int Value, string Text)> TermsChoices { get; private set; } = [];
+
+    public IEnumerable<(string Value, string Text)> UnitChoices => Choices.Units;
+
+    public IEnumerable<(string Value, string Text)> CountryChoices => Choices.Countries;
+
+    public IEnumerable<(string Value, string Text)> CurrencyChoices => Core.Amounts.Currency.All.Select(c => (c.Code, c.Code));
+
+    public async Task<IActionResult> OnGetAsync(int? id, string? kind, int? customer)
+    {
+        await ReadHeadAsync();
+        var document = id is null ? null : await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id);
+        if (id is not null && document is null) return NotFound();
+        if (document is { IsDraft: false }) return Redirect($"/papers/{id}");
+        if (document is { Kind: not (DocumentKind.Quote or DocumentKind.Invoice) }) return NotFound();
+        Id = id;
+        Kind = document?.Kind ?? (kind == "quote" ? DocumentKind.Quote : DocumentKind.Invoice);
+        Heading = $"{(id is null ? "New" : "Draft")} {KindPolicy.Of(Kind).Word}";
+        TaxCodes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
+        TermsChoices = (await db.Terms.OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
+
+        var form = document is not null ? DraftForm.Of(document, Format)
+            : new DraftForm { Kind = KindPolicy.Of(Kind).Word, Date = Iso(Today), ValidUntil = Kind == DocumentKind.Quote ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0 };
+        var chosen = document?.Customer ?? (customer is null ? null : await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == customer));
+        DraftJson = JsonSerializer.Serialize(new
+        {
+            form, customer = chosen?.Name ?? "", currency = (chosen?.Currency ?? Business!.HomeCurrency).Code, home = Business!.HomeCurrency.Code, country = Business.Address.Country,
+            taxCodeId = Business.DefaultTaxCodeId ?? 0, accountId = Business.DefaultLedgerAccountId ?? 0, isQuote = Kind == DocumentKind.Quote,
+        }, Json);
+        return Page();
+    }
+
+    private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd");
+}

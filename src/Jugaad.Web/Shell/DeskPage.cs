@@ -1,0 +1,78 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>
+/// What all pages share: what a page shows is read in <see cref="ShowAsync"/>, after a visit and after a refusal alike.
+/// </summary>
+public abstract class DeskPage : PageModel
+{
+    private BooksHead? _head;
+
+    protected BooksHead Head => _head ??= HttpContext.RequestServices.GetRequiredService<BooksHead>();
+
+    /// <summary>The business; null while the books are empty.</summary>
+    public Business? Business { get; private set; }
+
+    public DisplayFormat Format => Business?.Format ?? new DisplayFormat('.', DisplayFormat.DatePatterns[0]);
+
+    public DateOnly Today { get; private set; }
+
+    /// <summary>What a form typed, read by the business's format.</summary>
+    protected TypedForm Form => new(Request.Form, Format);
+
+    /// <summary>Whatever else the page shows. Returns false where the thing itself is not there.</summary>
+    protected virtual Task<bool> ShowAsync() => Task.FromResult(true);
+
+    public async Task ReadHeadAsync()
+    {
+        Business = await Head.FindBusinessAsync();
+        Today = await Head.TodayAsync();
+    }
+
+    /// <summary>Shows the page.</summary>
+    protected async Task<IActionResult> ShownAsync()
+    {
+        await ReadHeadAsync();
+        return await ShowAsync() ? Page() : NotFound();
+    }
+
+    public async Task<IActionResult> RefuseAsync(IReadOnlyList<Refusal> refusals)
+    {
+        HttpContext.RequestServices.GetRequiredService<FieldState>().Take(refusals, Request.HasFormContentType ? Request.Form : null);
+        await ReadHeadAsync();
+        if (!await ShowAsync()) return NotFound();
+        Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        return Page();
+    }
+
+    /// <summary>Says something once, at the head of the next page.</summary>
+    protected void Say(string what) => TempData["said"] = what;
+
+    /// <summary>Whole minor units as the business writes them.</summary>
+    public string Amount(long minor, Currency currency) => Format.Amount(minor, currency);
+
+    public string Day(DateOnly day) => Format.Date(day);
+}
+
+/// <summary>The refusals of this request and what was typed, for the fields to show.</summary>
+public sealed class FieldState
+{
+    private IFormCollection? _typed;
+
+    public IReadOnlyList<Refusal> Refusals { get; private set; } = [];
+
+    public void Take(IReadOnlyList<Refusal> refusals, IFormCollection? typed) => (Refusals, _typed) = (refusals, typed);
+
+    public Refusal? Of(string field) => Refusals.FirstOrDefault(r => string.Equals(r.Field, field, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>What was typed, where a form was refused; else what the page says.</summary>
+    public string? Value(string field, string? otherwise) => _typed is null ? otherwise : _typed.TryGetValue(field, out var typed) ? typed.ToString() : otherwise is "true" ? null : otherwise;
+
+    public bool WasTyped => _typed is not null;
+}

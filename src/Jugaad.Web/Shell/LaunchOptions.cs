@@ -1,0 +1,46 @@
+namespace Jugaad.Web.Shell;
+
+/// <summary>What the launcher asked for.</summary>
+/// <param name="Fresh">Make the demo's books anew.</param>
+/// <param name="ContentRoot">Where wwwroot is; null for the current folder.</param>
+internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null)
+{
+    /// <summary>Reads the verb and its options; says what is wrong and returns null when it cannot.</summary>
+    internal static LaunchOptions? Read(string[] args)
+    {
+        var demo = args.FirstOrDefault() == "demo";
+        var data = "";
+        var port = 5080;
+        var fresh = false;
+        string? contentRoot = null;
+        for (var i = 1; i < args.Length; i++)
+        {
+            switch (args[i])
+            {
+                case "--data" when i + 1 < args.Length:
+                    data = args[++i];
+                    break;
+                case "--port" when i + 1 < args.Length && int.TryParse(args[i + 1], out var number) && number is >= 0 and <= 65535:
+                    port = number;
+                    i++;
+                    break;
+                case "--fresh" when demo:
+                    fresh = true;
+                    break;
+                // The launcher adds this; it is not for people.
+                case "--contentRoot" when i + 1 < args.Length:
+                    contentRoot = args[++i];
+                    break;
+                default:
+                    Console.Error.WriteLine($"“{args[i]}” means nothing here, or lacks its value. {Usage(demo)}");
+                    return null;
+            }
+        }
+
+        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot);
+        Console.Error.WriteLine($"Say where the books are with --data DIR. {Usage(demo)}");
+        return null;
+    }
+
+    private static string Usage(bool demo) => demo ? "Use: ./jugaad demo [--port N] [--data DIR] [--fresh]" : "Use: ./jugaad serve --data DIR [--port N]";
+}

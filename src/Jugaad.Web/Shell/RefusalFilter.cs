@@ -1,0 +1,30 @@
+using Jugaad.Core;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Mvc.Filters;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>
+/// Shows a page again with what was refused beside the fields and all that was typed still there. That goes for a form
+/// whose token has expired too: nothing has been done then, and pressing the button again is enough.
+/// </summary>
+internal sealed class RefusalFilter : IAsyncPageFilter
+{
+    public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
+
+    public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    {
+        if (context.HandlerInstance is not DeskPage page) throw new InvalidOperationException("Every page is a DeskPage.");
+        if (HttpMethods.IsPost(context.HttpContext.Request.Method)
+            && !await context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context.HttpContext))
+        {
+            context.Result = await page.RefuseAsync([new Refusal("", "This page was open too long, so nothing has been done yet. What you typed is still here: press the button again.")]);
+            return;
+        }
+
+        var done = await next();
+        if (done.Exception is not RefusalException refused || done.ExceptionHandled) return;
+        done.ExceptionHandled = true;
+        done.Result = await page.RefuseAsync(refused.Refusals);
+    }
+}

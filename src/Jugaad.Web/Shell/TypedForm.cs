@@ -1,0 +1,63 @@
+using System.Globalization;
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>Reads a form's fields; whatever cannot be read is gathered and refused together.</summary>
+public sealed class TypedForm(IFormCollection form, DisplayFormat format)
+{
+    private readonly Refusals _refusals = new();
+
+    /// <summary>The key that makes sending the form twice harmless.</summary>
+    public string Key => Text("formKey");
+
+    public string Text(string field) => form[field].ToString();
+
+    public bool Ticked(string field) => form.ContainsKey(field);
+
+    public int Whole(string field) => int.TryParse(Text(field), NumberStyles.Integer, CultureInfo.InvariantCulture, out var value) ? value : 0;
+
+    public int? Id(string field) => Whole(field) is > 0 and var id ? id : null;
+
+    public DateOnly Date(string field, string missing)
+    {
+        if (OptionalDate(field) is { } date) return date;
+        if (Text(field).Trim().Length == 0) _refusals.Add(field, missing);
+        return default;
+    }
+
+    public DateOnly? OptionalDate(string field)
+    {
+        var text = Text(field).Trim();
+        if (text.Length == 0) return null;
+        if (DateOnly.TryParseExact(text, "yyyy-MM-dd", out var date)) return date;
+        _refusals.Add(field, $"“{(text.Length > 20 ? text[..20] : text)}” is not a date. Choose one from the calendar, or type it like 2025-09-17.");
+        return null;
+    }
+
+    /// <summary>Minor units; 0 where nothing was typed.</summary>
+    public long Amount(string field, Currency currency) => OptionalAmount(field, currency) ?? 0;
+
+    public long? OptionalAmount(string field, Currency currency)
+    {
+        if (Text(field).Trim().Length == 0) return null;
+        long? amount = null;
+        _refusals.Try(() => amount = format.ReadAmount(Text(field), currency, field));
+        return amount;
+    }
+
+    public decimal Figure(string field, int decimals)
+    {
+        var value = 0m;
+        if (Text(field).Trim().Length > 0) _refusals.Try(() => value = format.Read(Text(field), decimals, field));
+        return value;
+    }
+
+    public T Choice<T>(string field) where T : struct, Enum => Enum.TryParse<T>(Text(field), out var value) && Enum.IsDefined(value) ? value : default;
+
+    public IEnumerable<string> Fields => form.Keys;
+
+    /// <exception cref="RefusalException">When anything could not be read.</exception>
+    public void ThrowIfAny() => _refusals.ThrowIfAny();
+}

@@ -1,0 +1,143 @@
+using System.Net;
+using System.Threading.RateLimiting;
+using Jugaad.Demo;
+using Jugaad.Desk;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Jugaad.Formats.Papers;
+using Jugaad.Formats.Pictures;
+using Jugaad.Outside;
+using Jugaad.Web.Endpoints;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Serilog;
+using Serilog.Events;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>Composes the program.</summary>
+internal static class WebHost
+{
+    private const long MostBody = 24 * 1024 * 1024;
+
+    /// <returns>The program, ready to start; null when it cannot, with the reason said.</returns>
+    internal static async Task<WebApplication?> BuildAsync(LaunchOptions launch)
+    {
+        var file = new BooksFile(launch.Data);
+        if (launch.Fresh && !Clear(file)) return null;
+        await file.PrepareAsync();
+        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
+        builder.WebHost.ConfigureKestrel(kestrel =>
+        {
+            kestrel.Listen(IPAddress.Loopback, launch.Port);
+            kestrel.Limits.MaxRequestBodySize = MostBody;
+            kestrel.AddServerHeader = false;
+        });
+        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
+            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+            .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
+            .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
+        AddServices(builder.Services, file);
+        var app = builder.Build();
+        if (launch.Demo) await new DemoBooks(app.Services).MakeAsync(Console.WriteLine);
+        Use(app);
+        return app;
+    }
+
+    internal static void AddServices(IServiceCollection services, BooksFile file)
+    {
+        services.AddDesks(file);
+        services.AddHttpContextAccessor();
+        services.AddScoped<IActor, SignedInActor>();
+        services.AddSingleton<IPaperPrinter, PaperPrinter>();
+        services.AddSingleton<IPictureCleaner, PictureCleaner>();
+        services.AddSingleton<ISecretKeeper, SecretKeeper>();
+        services.AddSingleton<MailStandIn>();
+        services.AddSingleton<IKeptMails>(s => s.GetRequiredService<MailStandIn>());
+        services.AddSingleton<SmtpCarrier>();
+        services.AddSingleton<IMailCarrier, ChosenCarrier>();
+        services.AddHostedService<PostRound>();
+        services.AddHostedService<DayRound>();
+        services.AddScoped<FieldState>();
+
+        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder)).SetApplicationName("Jugaad");
+        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
+        {
+            cookie.LoginPath = "/sign-in";
+            cookie.AccessDeniedPath = "/sign-in";
+            cookie.Cookie.Name = "jugaad";
+            cookie.Cookie.SameSite = SameSiteMode.Lax;
+            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+            cookie.SlidingExpiration = true;
+            cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
+        }));
+        services.AddIdentityCore<Person>().AddSignInManager();
+        services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
+        services.AddRateLimiter(limits =>
+        {
+            limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            limits.AddPolicy("sign-in", context => HttpMethods.IsPost(context.Request.Method)
+                ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) })
+                : RateLimitPartition.GetNoLimiter(""));
+        });
+        services.AddAntiforgery(token =>
+        {
+            token.HeaderName = "X-Form-Token";
+            token.Cookie.Name = "jugaad-form";
+        });
+        services.Configure<FormOptions>(form =>
+        {
+            form.ValueLengthLimit = (int)MostBody;
+            form.MultipartBodyLengthLimit = MostBody;
+            form.ValueCountLimit = 20_000;
+        });
+        services.AddRazorPages(pages =>
+        {
+            // Our own filter looks at the token, so that a page that was open too long keeps what was typed.
+            pages.Conventions.ConfigureFilter(new IgnoreAntiforgeryTokenAttribute());
+            pages.Conventions.ConfigureFilter(new RefusalFilter());
+            pages.Conventions.AddPageRoute("/Customers/Edit", "/customers/new");
+            pages.Conventions.AddPageRoute("/Items/Edit", "/items/new");
+        });
+        services.AddRouting(routes => routes.LowercaseUrls = true);
+    }
+
+    internal static void Use(WebApplication app)
+    {
+        app.UseExceptionHandler("/oops");
+        app.UseStatusCodePagesWithReExecute("/oops", "?code={0}");
+        app.UseMiddleware<SafeHeaders>();
+        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
+        app.UseRouting();
+        app.UseRateLimiter();
+        app.UseAuthentication();
+        app.UseMiddleware<EmptyBooks>();
+        app.UseAuthorization();
+        app.MapRazorPages();
+        app.MapGet("/healthz", () => "ok").AllowAnonymous();
+        app.MapGet("/fonts/paper-{weight}.ttf", (string weight) => weight is "regular" or "bold" ? Results.File(PaperFonts.File(weight == "bold"), "font/ttf") : Results.NotFound()).AllowAnonymous();
+        app.MapPapers();
+        var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
+        api.MapLookups();
+        api.MapDrafts();
+    }
+
+    /// <summary>Empties the folder of demo books, and no other.</summary>
+    private static bool Clear(BooksFile file)
+    {
+        if (!Directory.Exists(file.Folder)) return true;
+        var strange = Directory.EnumerateFileSystemEntries(file.Folder).Select(Path.GetFileName).FirstOrDefault(name => name is not ("mail" or "keys") && name?.StartsWith("books", StringComparison.Ordinal) != true);
+        if (strange is not null)
+        {
+            Console.Error.WriteLine($"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data.");
+            return false;
+        }
+
+        Directory.Delete(file.Folder, recursive: true);
+        return true;
+    }
+}

@@ -1,0 +1,46 @@
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Post;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>A post item's state in words.</summary>
+public static class PostWords
+{
+    public static string Of(PostItem item) => item.State switch
+    {
+        PostState.Sent => "sent",
+        PostState.Waiting when item.Tries == 0 => "waiting to go",
+        PostState.Waiting => $"came back, is tried again: {item.LastProblem}",
+        PostState.OnItsWay => "on its way",
+        PostState.Withdrawn => "taken back",
+        _ => $"came back: {item.LastProblem}",
+    };
+
+    public static string Class(PostState state) => state switch
+    {
+        PostState.Sent => "settled",
+        PostState.Failed => "late",
+        PostState.Withdrawn => "quiet",
+        _ => "onway",
+    };
+}
+
+/// <summary>A document's state in words.</summary>
+public static class StateWords
+{
+    public static string Of(DocumentKind kind, DocumentState state, DateOnly? due, long? open, DateOnly today) => state switch
+    {
+        DocumentState.Issued when open > 0 && due is { } day => LateGauge.Words(day, today),
+        DocumentState.Sent => "waits for an answer",
+        _ => state.ToString().ToLowerInvariant(),
+    };
+
+    public static string Class(DocumentState state, DateOnly? due, long? open, DateOnly today) => state switch
+    {
+        DocumentState.Issued when open > 0 && due < today => "late",
+        DocumentState.Settled or DocumentState.Accepted => "settled",
+        DocumentState.Sent => "onway",
+        DocumentState.Draft or DocumentState.Cancelled or DocumentState.Lapsed or DocumentState.Declined => "quiet",
+        _ => "",
+    };
+}

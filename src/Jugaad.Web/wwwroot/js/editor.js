@@ -1,0 +1,235 @@
+"use strict";
+// The editor of quotes and invoices. It holds what is typed; every figure comes from the server.
+
+document.addEventListener("alpine:init", () => {
+  Alpine.data("editor", () => ({
+    draft: { lines: [], charges: [] }, figures: { taxes: [], lines: [] }, currency: "", defaults: {},
+    customerText: "", customerName: "", rows: [], active: 0, openList: "", turn: 0,
+    refusals: [], warnings: [], general: [], conflict: false, changes: [],
+    customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
+    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [],
+
+    init() {
+      const read = JSON.parse(document.getElementById("draft").textContent);
+      this.defaults = read;
+      this.draft = read.form;
+      this.draft.termsId = this.draft.termsId || 0;
+      this.draft.lines = this.draft.lines.map(line => ({ ...line, key: this.nextKey++ }));
+      this.draft.charges = this.draft.charges.map(charge => ({ ...charge, key: this.nextKey++ }));
+      this.customerText = this.customerName = read.customer;
+      this.currency = read.currency;
+      this.formKey = jugaad.key();
+      if (!this.draft.lines.length) this.pushLine();
+      this.nc = { country: read.country, currency: read.home };
+      if (this.draft.customerId) this.compute();
+      window.addEventListener("beforeunload", event => { if (this.dirty) event.preventDefault(); });
+      this.$nextTick(() => {
+        // Selects get their values only once their options are there.
+        this.draft = { ...this.draft };
+        document.getElementById(this.draft.customerId ? "lines[0].text" : "customer").focus();
+      });
+    },
+
+    // Places and what is said of them.
+    lineId(i, cell) { return "lines[" + i + "]." + cell; },
+    chargeId(i, cell) { return "charges[" + i + "]." + cell; },
+    lineLabel(i, cell) { return "Line " + (i + 1) + ", " + cell; },
+    chargeLabel(i) { return "Remove charge " + (i + 1); },
+    has(field) { return this.refusals.some(r => r.field === field); },
+    said(field) { const found = this.refusals.find(r => r.field === field); return found ? found.message : ""; },
+    refusedClass(field) { return this.has(field) ? "is-refused" : ""; },
+    spaced(text) { return text + " "; },
+    amountOf(i) { return (this.figures.lines || [])[this.sent.indexOf(i)] || ""; },
+    get staleClass() { return this.stale ? "stale" : ""; },
+    get dueHint() { return this.draft.dueDate || !this.figures.due ? "" : this.figures.due + (this.figures.terms ? ", " + this.figures.terms : ""); },
+    get taxCells() {
+      return (this.figures.taxes || []).flatMap((tax, i) => [
+        { key: "l" + i, look: "lbl", text: tax.label }, { key: "f" + i, look: "figure", text: tax.tax }]);
+    },
+
+    // A refusal goes to its cell; the two kinds of discount share one.
+    take(refusals, prefix) {
+      // Empty lines are not sent, so the server's count of lines is turned back into the one that is seen.
+      const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + (this.sent[n] ?? n) + "]");
+      this.refusals = refusals.map(r => ({ field: prefix + seen(r.field).replace(/discount(Percent|Amount)$/, "discount"), message: r.message }));
+      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.endsWith(".account");
+      this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
+    },
+
+    // Lines and charges.
+    pushLine() { this.draft.lines.push({ key: this.nextKey++, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: "", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null }); },
+    addLine() { this.pushLine(); this.focusCell(this.draft.lines.length - 1, "text"); },
+    removeLine(i) { this.draft.lines.splice(i, 1); if (!this.draft.lines.length) this.pushLine(); this.changed(); this.focusCell(Math.max(0, i - 1), "text"); },
+    moveLine(i, by) {
+      const to = i + by;
+      if (to < 0 || to >= this.draft.lines.length) return;
+      const [line] = this.draft.lines.splice(i, 1);
+      this.draft.lines.splice(to, 0, line);
+      this.changed();
+      this.focusCell(to, "text");
+    },
+    addCharge() {
+      this.draft.charges.push({ key: this.nextKey++, text: "Freight", amount: "", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId });
+      const i = this.draft.charges.length - 1;
+      this.$nextTick(() => document.getElementById(this.chargeId(i, "amount")).focus());
+    },
+    removeCharge(i) { this.draft.charges.splice(i, 1); this.changed(); },
+    focusCell(i, cell) { this.$nextTick(() => { const box = document.getElementById(this.lineId(i, cell)); if (box) { box.focus(); if (box.select) box.select(); } }); },
+
+    // Type-ahead lists.
+    isOpen(list) { return this.shows(list) ? "true" : "false"; },
+    shows(list) { return this.openList === list && this.rows.length > 0; },
+    rowOn(i) { return i === this.active ? "true" : "false"; },
+    rowClass(i) { return i === this.active ? "is-active" : ""; },
+    async look(list, address) {
+      const turn = ++this.turn;
+      const rows = await jugaad.get(address);
+      if (turn !== this.turn) return;
+      this.rows = rows; this.active = 0; this.openList = list;
+    },
+    closeList() { this.turn++; this.rows = []; this.openList = ""; },
+    moveIn(event) {
+      if (event.key === "ArrowDown") this.active = Math.min(this.active + 1, this.rows.length - 1);
+      else if (event.key === "ArrowUp") this.active = Math.max(this.active - 1, 0);
+      else return false;
+      event.preventDefault();
+      return true;
+    },
+
+    async lookCustomer() {
+      if (this.customerText !== this.customerName) this.draft.customerId = 0;
+      await this.look("customer", "/api/customers?q=" + encodeURIComponent(this.customerText));
+      this.newCustomerOffered = this.customerText.trim().length > 1 && !this.draft.customerId;
+    },
+    async keyCustomer(event) {
+      if (event.altKey || event.ctrlKey) return;
+      if (this.shows("customer") && this.moveIn(event)) return;
+      if (event.key === "ArrowDown") { this.lookCustomer(); event.preventDefault(); }
+      else if (event.key === "Enter") {
+        event.preventDefault(); event.stopPropagation();
+        if (!this.draft.customerId && !this.shows("customer")) await this.lookCustomer();
+        if (this.shows("customer")) this.takeCustomer(this.active);
+        else if (this.draft.customerId) this.focusCell(0, "text");
+        else if (this.newCustomerOffered) this.openCustomer();
+      }
+    },
+    leaveCustomer() { if (this.openList === "customer") this.closeList(); },
+    takeCustomer(i) { this.useCustomer(this.rows[i]); },
+    useCustomer(row) {
+      this.draft.customerId = row.id;
+      this.customerText = this.customerName = row.title;
+      this.currency = row.currency;
+      this.newCustomerOffered = false;
+      this.closeList();
+      this.changed();
+      this.focusCell(0, "text");
+    },
+
+    async lookItem(i) {
+      const line = this.draft.lines[i];
+      if (!line) return;
+      this.changed();
+      if (line.text.trim().length < 2) { this.closeList(); return; }
+      await this.look(this.lineId(i, "text"), this.itemAddress(line.text));
+    },
+    itemAddress(text) { return "/api/items?q=" + encodeURIComponent(text) + "&customer=" + (this.draft.customerId || "") + "&date=" + (this.draft.date || ""); },
+    async keyItem(event, i) {
+      if (event.altKey || event.ctrlKey) return;
+      const list = this.lineId(i, "text");
+      if (this.shows(list) && this.moveIn(event)) return;
+      if (event.key === "ArrowDown") { this.look(list, this.itemAddress(this.draft.lines[i].text)); event.preventDefault(); event.stopPropagation(); }
+      else if (event.key === "Enter" && this.shows(list)) { event.preventDefault(); event.stopPropagation(); this.takeItem(i, this.active); }
+    },
+    leaveItem() { if (this.openList !== "customer") this.closeList(); },
+    takeItem(i, n) { this.useItem(i, this.rows[n]); },
+    useItem(i, row) {
+      const line = this.draft.lines[i];
+      line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price;
+      line.taxCodeId = row.taxCodeId; line.accountId = row.accountId;
+      this.closeList();
+      this.changed();
+      this.focusCell(i, "quantity");
+    },
+
+    // New customers and items on the spot.
+    openCustomer() { this.nc.name = this.customerText; this.customerForm = true; this.$nextTick(() => document.getElementById("nc-email").focus()); },
+    openItem() { this.ni = { unit: "C62", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId }; this.itemForm = true; this.$nextTick(() => document.getElementById("ni-code").focus()); },
+    closeForms() { this.customerForm = this.itemForm = false; this.refusals = this.refusals.filter(r => !/^n[ci]\./.test(r.field)); },
+    async addCustomer() {
+      const answer = await jugaad.post("/api/customers", { ...this.nc, formKey: jugaad.key() });
+      if (!answer.ok) { this.take(answer.data.refusals || [], "nc."); return; }
+      this.closeForms();
+      this.useCustomer(answer.data);
+    },
+    async addItem() {
+      const answer = await jugaad.post("/api/items", { ...this.ni, formKey: jugaad.key() });
+      if (!answer.ok) { this.take(answer.data.refusals || [], "ni."); return; }
+      this.closeForms();
+      let i = this.draft.lines.findIndex(l => !l.text.trim());
+      if (i < 0) { this.pushLine(); i = this.draft.lines.length - 1; }
+      this.useItem(i, answer.data);
+    },
+
+    // Keys: Enter goes on to the next cell, and adds a line at the end.
+    keys(event) {
+      const row = event.target.closest("tr[data-line]");
+      if (event.key === "Escape") { this.closeList(); this.closeForms(); return; }
+      if (event.ctrlKey && event.key === "Enter") { event.preventDefault(); this.toSend(); return; }
+      if (event.ctrlKey && event.key.toLowerCase() === "s") { event.preventDefault(); this.save(); return; }
+      if (row && event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) { event.preventDefault(); this.moveLine(Number(row.dataset.line), event.key === "ArrowUp" ? -1 : 1); return; }
+      if (event.key !== "Enter" || event.target.tagName === "TEXTAREA" || event.target.tagName === "BUTTON") return;
+      event.preventDefault();
+      if (!row) return;
+      const cells = Array.from(row.querySelectorAll("input, select"));
+      const next = cells[cells.indexOf(event.target) + 1];
+      if (next) { next.focus(); if (next.select) next.select(); return; }
+      const i = Number(row.dataset.line) + 1;
+      if (i === this.draft.lines.length) this.pushLine();
+      this.focusCell(i, "text");
+    },
+
+    // Figures and saving.
+    changed() { this.dirty = true; this.status = ""; this.stale = true; this.compute(); },
+    filled() {
+      // Lines that nothing has been typed into do not count.
+      const typed = l => l.text.trim() || String(l.unitPrice).trim();
+      this.sent = this.draft.lines.map((l, i) => typed(l) ? i : -1).filter(i => i >= 0);
+      const lines = this.draft.lines.filter(typed);
+      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, formKey: this.formKey };
+    },
+    async compute() {
+      const turn = ++this.figuresTurn;
+      if (!this.draft.customerId) { this.stale = false; return; }
+      const body = this.filled();
+      if (!body.lines.length) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
+      const answer = await jugaad.post("/api/drafts/figures", body);
+      if (turn !== this.figuresTurn) return;
+      if (answer.ok) {
+        this.figures = answer.data; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
+        this.refusals = []; this.general = []; this.stale = false;
+      } else this.take(answer.data.refusals || [], "");
+    },
+    async save() {
+      if (this.busy) return false;
+      this.busy = true;
+      const answer = await jugaad.post("/api/drafts", this.filled());
+      this.busy = false;
+      if (answer.ok) {
+        this.draft.id = answer.data.id; this.draft.version = answer.data.version;
+        this.formKey = jugaad.key();
+        this.refusals = []; this.general = []; this.conflict = false; this.dirty = false;
+        this.status = "Saved.";
+        if (!location.pathname.endsWith("/" + answer.data.id)) history.replaceState(null, "", "/sell/edit/" + answer.data.id);
+        return true;
+      }
+      if (answer.data.conflict) { this.conflict = true; this.changes = answer.data.changes; this.draft.theirs = answer.data.version; return false; }
+      this.take(answer.data.refusals || [], "");
+      this.$nextTick(() => { const first = document.querySelector(".editor .is-refused"); if (first) first.focus(); });
+      return false;
+    },
+    async keepMine() { this.draft.version = this.draft.theirs; this.conflict = false; await this.save(); },
+    takeTheirs() { this.dirty = false; location.href = "/sell/edit/" + this.draft.id; },
+    async toPaper() { if (await this.save()) location.href = "/papers/" + this.draft.id; },
+    async toSend() { if (await this.save()) location.href = "/papers/" + this.draft.id + "/send"; },
+  }));
+});
