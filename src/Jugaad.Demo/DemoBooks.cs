@@ -32,6 +32,7 @@ public sealed class DemoBooks(IServiceProvider services)
         }
 
         said("Making the demo's books");
+        Acting.As(DemoWorld.OwnerName);
         await MastersAsync(stop);
         await new DemoHistory(services).PlayAsync(said, stop);
     }

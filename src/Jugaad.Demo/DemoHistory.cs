@@ -42,6 +42,7 @@ internal sealed class DemoHistory(IServiceProvider services)
             var work = _plan.Dequeue();
             var day = DateOnly.FromDayNumber(at.Day);
             if (day > _today) await WithAsync<Calendar>(async calendar => _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, null, stop));
+            Acting.As(at.Order % 3 == 0 ? DemoWorld.OwnerName : DemoWorld.ClerkName);
             if (_today.Month != month) said($"  {(month = _today.Month):00}/2025");
             await work();
         }
@@ -154,12 +155,13 @@ internal sealed class DemoHistory(IServiceProvider services)
         if (habit.Code == "PIIRI" && content.Lines.Count > 2) content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
         var id = await DraftAsync(DocumentKind.Invoice, content);
         await IssueAsync(id, habit.Mails);
-        var due = await WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
-        PlanPayment(habit, id, due);
+        await PlanPaymentAsync(habit, id);
     }
 
-    private void PlanPayment(Habit habit, int id, DateOnly due)
+    /// <summary>The customer pays by habit, in one part or several.</summary>
+    internal async Task PlanPaymentAsync(Habit habit, int id)
     {
+        var due = await WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
         if (_dice.NextDouble() < habit.NeverPays) return;
         var day = due.AddDays(habit.LateDays + _dice.Next(-habit.Jitter, habit.Jitter + 1));
         for (var i = 1; i <= habit.Instalments; i++)

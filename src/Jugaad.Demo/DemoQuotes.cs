@@ -1,7 +1,5 @@
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Books;
 using Jugaad.Desk.Selling;
-using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
 
@@ -59,9 +57,7 @@ internal sealed class DemoQuotes(DemoHistory history)
     {
         var id = await history.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quoteId));
         await history.IssueAsync(id, true);
-        var habit = DemoWorld.Habits.Single(h => h.Code == customer);
-        var due = await history.WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
-        history.At(due.AddDays(Math.Max(1, habit.LateDays)), () => history.PayAsync(customer, id, habit.Instalments > 1 ? 0.5m : 1m));
+        await history.PlanPaymentAsync(DemoWorld.Habits.Single(h => h.Code == customer), id);
     }
 
     /// <summary>Elo Tamberg pays 20 more than the invoice says, and the rest stays as credit.</summary>

@@ -43,6 +43,10 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
     /// <summary>For putting back into a field: no grouping, the business's decimal mark.</summary>
     public string Typed(decimal value) => PlainDecimal.Text(value).Replace('.', decimalMark);
 
+    /// <summary>A unit price for putting back into a field: at least the currency's decimals.</summary>
+    public string TypedPrice(decimal value, Currency currency) =>
+        value.ToString("0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals), CultureInfo.InvariantCulture).Replace('.', decimalMark);
+
     /// <inheritdoc cref="Typed(decimal)"/>
     public string Typed(long minor, Currency currency) => new Money(minor, currency).ToString().Replace('.', decimalMark);
 

@@ -9,7 +9,7 @@ public static class Parties
         business.Name,
         string.Join('\n', business.Address.Lines("").ToList()),
         business.RegistrationNumber, business.TaxNumber,
-        string.Join("  ", new[] { business.Phone, business.Email, business.Website }.Where(t => t.Length > 0)),
+        string.Join(" · ", new[] { business.Phone, business.Email, business.Website }.Where(t => t.Length > 0)),
         business.BankName, business.Iban, business.Bic, business.Footer);
 
     public static Addressee AddresseeOf(Customer customer, Business business) => new(

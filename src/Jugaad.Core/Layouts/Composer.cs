@@ -231,7 +231,7 @@ public sealed class Composer
     private void Feet()
     {
         var sender = _content.Sender;
-        var bank = string.Join("   ", new[] { sender.BankName, sender.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(sender.Iban)}" : "", sender.Bic.Length > 0 ? $"BIC {sender.Bic}" : "" }.Where(t => t.Length > 0));
+        var bank = string.Join(" · ", new[] { sender.BankName, sender.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(sender.Iban)}" : "", sender.Bic.Length > 0 ? $"BIC {sender.Bic}" : "" }.Where(t => t.Length > 0));
         for (var i = 0; i < _pages.Count; i++)
         {
             var page = _pages[i];
@@ -248,7 +248,7 @@ public sealed class Composer
     }
 
     private static string Numbers(string registration, string tax) =>
-        string.Join("   ", new[] { registration.Length > 0 ? $"Reg. no. {registration}" : "", tax.Length > 0 ? $"Tax no. {tax}" : "" }.Where(t => t.Length > 0));
+        string.Join(" · ", new[] { registration.Length > 0 ? $"Reg. no. {registration}" : "", tax.Length > 0 ? $"Tax no. {tax}" : "" }.Where(t => t.Length > 0));
 
     private void Figure(double right, double y, string text) => Text(right, y, text, _layout.BodySize, false, Ink.Dark, Anchor.End);
 

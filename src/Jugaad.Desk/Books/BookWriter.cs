@@ -9,10 +9,21 @@ public interface IActor
     string Name { get; }
 }
 
-/// <summary>An actor that is not a signed-in person, such as the daily run.</summary>
+/// <summary>Somebody by name, such as in tools and tests.</summary>
 public sealed class NamedActor(string name) : IActor
 {
     public string Name { get; } = name;
+}
+
+/// <summary>Lets a piece of work be done in somebody's name where nobody is signed in, as when the demo's books are made.</summary>
+public static class Acting
+{
+    private static readonly AsyncLocal<string?> Name = new();
+
+    /// <summary>Null where the work is nobody's in particular.</summary>
+    public static string? Now => Name.Value;
+
+    public static void As(string? name) => Name.Value = name;
 }
 
 /// <summary>

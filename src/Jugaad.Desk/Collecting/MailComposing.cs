@@ -41,7 +41,9 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         if (late.Count == 0) throw new RefusalException("", $"Nothing of {customer.Name} is late, so there is nothing to remind of.");
         var format = business.Format;
         var oldest = today.DayNumber - late[0].Due.DayNumber;
-        var text = oldest <= 20 ? MailText.GentleReminder : oldest <= 60 ? MailText.FirmReminder : MailText.LastReminder;
+        // The tone never runs ahead of what was sent before.
+        var sent = await db.Post.CountAsync(p => p.Kind == PostKind.Reminder && p.CustomerId == customerId && p.State != PostState.Withdrawn && p.State != PostState.Failed, stop);
+        var text = oldest <= 20 || sent == 0 ? MailText.GentleReminder : oldest <= 60 || sent == 1 ? MailText.FirmReminder : MailText.LastReminder;
         var lines = late.Select(i => $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(i.Open, i.Currency)}");
         var (subject, body) = MailTexts.Write(text, Common(business, customer) with
         {

@@ -53,8 +53,10 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         };
         db.Post.Add(item);
         await writer.SaveAsync(stop);
-        foreach (var id in mail.DocumentIds)
-            await writer.TrailAsync($"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray", mail.CustomerId, id);
+        // Once for the customer, and once for each paper, so that neither's thread says it twice.
+        var words = $"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray";
+        await writer.TrailAsync(words, mail.CustomerId);
+        foreach (var id in mail.DocumentIds) await writer.TrailAsync(words, null, id);
         writer.AfterCommit(bell.Ring);
         return item.Id;
     }, stop);

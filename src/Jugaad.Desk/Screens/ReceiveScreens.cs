@@ -23,20 +23,20 @@ public sealed class ReceiveScreens(BooksContext db)
     public Task<ListPage<ReceiptRow>> ListAsync(bool unplaced, string search, int page, CancellationToken stop = default)
     {
         var rows = Rows();
-        if (unplaced) rows = rows.Where(r => r.Open > 0);
+        if (unplaced) rows = rows.Where(r => r.Item.Open > 0);
         if (search.Trim().Length > 0)
         {
             var pattern = Paging.Anywhere(search);
-            rows = rows.Where(r => EF.Functions.Like(r.Number, pattern, "\\") || EF.Functions.Like(r.Customer, pattern, "\\") || EF.Functions.Like(r.Reference, pattern, "\\"));
+            rows = rows.Where(r => EF.Functions.Like(r.Receipt.Number, pattern, "\\") || EF.Functions.Like(r.Customer, pattern, "\\") || EF.Functions.Like(r.Receipt.Reference, pattern, "\\"));
         }
 
-        return rows.OrderByDescending(r => r.Date).ThenByDescending(r => r.Id).PageAsync(page, stop);
+        return Shown(rows.OrderByDescending(r => r.Receipt.Date).ThenByDescending(r => r.Receipt.Id)).PageAsync(page, stop);
     }
 
     /// <returns>Null where there is no such receipt.</returns>
     public async Task<ReceiptView?> ReceiptAsync(int id, CancellationToken stop = default)
     {
-        var row = await Rows().SingleOrDefaultAsync(r => r.Id == id, stop);
+        var row = await Shown(Rows().Where(r => r.Receipt.Id == id)).SingleOrDefaultAsync(stop);
         if (row is null) return null;
         var item = await db.AccountItems.AsNoTracking().SingleAsync(i => i.ReceiptId == id, stop);
         var placed = await db.Allocations.Where(a => a.LoweringId == item.Id).OrderBy(a => a.Date).ThenBy(a => a.Id)
@@ -58,10 +58,24 @@ public sealed class ReceiveScreens(BooksContext db)
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>
         (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).OrderBy(a => a.Code).Select(a => new { a.Id, a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
 
-    private IQueryable<ReceiptRow> Rows() =>
+    private sealed class Row
+    {
+        public required Receipt Receipt { get; init; }
+
+        public required AccountItem Item { get; init; }
+
+        public required string Customer { get; init; }
+
+        public required string Account { get; init; }
+    }
+
+    private IQueryable<Row> Rows() =>
         from receipt in db.Receipts.AsNoTracking()
         join item in db.AccountItems on receipt.Id equals item.ReceiptId
         join customer in db.Customers on receipt.CustomerId equals customer.Id
         join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
-        select new ReceiptRow(receipt.Id, receipt.Number, customer.Id, customer.Name, receipt.Date, account.Name, receipt.Reference, receipt.Currency, receipt.Amount, item.Open);
+        select new Row { Receipt = receipt, Item = item, Customer = customer.Name, Account = account.Name };
+
+    private static IQueryable<ReceiptRow> Shown(IQueryable<Row> rows) => rows.Select(r => new ReceiptRow(
+        r.Receipt.Id, r.Receipt.Number, r.Receipt.CustomerId, r.Customer, r.Receipt.Date, r.Account, r.Receipt.Reference, r.Receipt.Currency, r.Receipt.Amount, r.Item.Open));
 }

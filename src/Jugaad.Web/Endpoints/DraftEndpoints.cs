@@ -15,7 +15,20 @@ internal static class DraftEndpoints
         api.MapPost("/drafts", SaveAsync);
     }
 
+    /// <summary>While one types, a cell that cannot be read yet is an answer like any other.</summary>
     private static async Task<object> FiguresAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        try
+        {
+            return await ComputeAsync(form, drafts, warnings, db, head, stop);
+        }
+        catch (Core.RefusalException refused)
+        {
+            return new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Message }) };
+        }
+    }
+
+    private static async Task<object> ComputeAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
         var format = business.Format;

@@ -129,7 +129,7 @@ public sealed record DraftForm
             Date = Iso(content.Date), TaxDate = Iso(content.TaxDate), DueDate = Iso(content.DueDate), ValidUntil = Iso(content.ValidUntil), TermsId = content.TermsId,
             PricesIncludeTax = content.PricesIncludeTax, Discount = Discount(content.DiscountPercent, content.DiscountAmount),
             NumberByHand = content.NumberByHand, PurchaseOrder = content.PurchaseOrder, Note = content.Note, PrivateNote = content.PrivateNote,
-            Lines = content.Lines.Select(l => new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.Typed(l.UnitPrice), Discount(l.DiscountPercent, l.DiscountAmount), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)).ToList(),
+            Lines = content.Lines.Select(l => new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, document.Currency), Discount(l.DiscountPercent, l.DiscountAmount), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)).ToList(),
             Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
         };
     }

@@ -64,7 +64,7 @@ internal static class LookupEndpoints
             return new
             {
                 id = i.Id, title = i.Name, detail = $"{i.Code}, {business.Format.Price(price, currency)} {currency.Code}",
-                text = i.PaperText, unit = i.Unit, price = business.Format.Typed(price), taxCodeId = i.TaxCodeId, accountId = i.LedgerAccountId,
+                text = i.PaperText, unit = i.Unit, price = business.Format.TypedPrice(price, currency), taxCodeId = i.TaxCodeId, accountId = i.LedgerAccountId,
             };
         });
     }
@@ -92,7 +92,7 @@ internal static class LookupEndpoints
             TaxCodeId = typed.TaxCodeId, LedgerAccountId = typed.AccountId,
         }, typed.FormKey, stop);
         var item = await db.Items.AsNoTracking().SingleAsync(i => i.Id == id, stop);
-        return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.Typed(item.Price), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };
+        return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.TypedPrice(item.Price, business.HomeCurrency), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };
     }
 
     private static string Pattern(string? text) =>

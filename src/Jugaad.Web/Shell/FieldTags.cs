@@ -25,6 +25,9 @@ public sealed class FieldTag(FieldState state) : TagHelper
 
     public bool Figure { get; set; }
 
+    /// <summary>The label is there for those who do not see the column's head.</summary>
+    public bool HideLabel { get; set; }
+
     public bool Required { get; set; }
 
     public string? Autocomplete { get; set; }
@@ -36,13 +39,13 @@ public sealed class FieldTag(FieldState state) : TagHelper
         var refusal = state.Of(Name);
         var value = WebUtility.HtmlEncode(Type == "password" ? "" : state.Value(Name, Value) ?? "");
         var described = $"{(Hint is null ? "" : $"{Name}-hint ")}{(refusal is null ? "" : $"{Name}-refusal")}".Trim();
-        var common = $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " figure" : "")}{(refusal is null ? "" : " is-refused")}\""
+        var common = $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " fig" : "")}{(refusal is null ? "" : " is-refused")}\""
             + (described.Length == 0 ? "" : $" aria-describedby=\"{described}\"") + (refusal is null ? "" : " aria-invalid=\"true\"")
             + (Required ? " aria-required=\"true\"" : "") + (Autocomplete is null ? "" : $" autocomplete=\"{Autocomplete}\"") + (Autofocus ? " autofocus" : "");
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "field");
-        output.Content.AppendHtml($"<label for=\"{Name}\">{WebUtility.HtmlEncode(Label)}</label>");
+        output.Content.AppendHtml($"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label>");
         output.Content.AppendHtml(Rows > 0
             ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
             : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />");

@@ -9,7 +9,7 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 {
     internal const string NameClaim = "full-name";
 
-    public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? "Jugaad";
+    public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? "Jugaad";
 }
 
 /// <summary>Keeps secrets with the keys in the books' folder.</summary>

@@ -20,7 +20,7 @@ public sealed class EditModel(BooksContext db, ItemsDesk desk) : DeskPage
 
     public string Heading => Item is null ? "New item" : Item.Name;
 
-    public string PriceText => Item is null ? "" : Format.Typed(Item.Price);
+    public string PriceText => Item is null ? "" : Format.TypedPrice(Item.Price, Business!.HomeCurrency);
 
     public IEnumerable<(string, string)> UnitChoices => Choices.Units;
 

@@ -44,7 +44,7 @@ document.addEventListener("alpine:init", () => {
     get dueHint() { return this.draft.dueDate || !this.figures.due ? "" : this.figures.due + (this.figures.terms ? ", " + this.figures.terms : ""); },
     get taxCells() {
       return (this.figures.taxes || []).flatMap((tax, i) => [
-        { key: "l" + i, look: "lbl", text: tax.label }, { key: "f" + i, look: "figure", text: tax.tax }]);
+        { key: "l" + i, look: "lbl", text: tax.label }, { key: "f" + i, look: "fig", text: tax.tax }]);
     },
 
     // A refusal goes to its cell; the two kinds of discount share one.
@@ -204,7 +204,7 @@ document.addEventListener("alpine:init", () => {
       if (!body.lines.length) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
       const answer = await jugaad.post("/api/drafts/figures", body);
       if (turn !== this.figuresTurn) return;
-      if (answer.ok) {
+      if (answer.ok && !answer.data.refusals) {
         this.figures = answer.data; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
         this.refusals = []; this.general = []; this.stale = false;
       } else this.take(answer.data.refusals || [], "");

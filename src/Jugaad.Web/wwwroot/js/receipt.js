@@ -5,7 +5,7 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("receipt", () => ({
     left: "", problem: "", turn: 0, sent: false,
     init() {
-      this.$root.querySelectorAll("input.figure").forEach(box => box.addEventListener("input", () => this.ask("")));
+      this.$root.querySelectorAll("input.fig").forEach(box => box.addEventListener("input", () => this.ask("")));
       this.ask("");
     },
     async ask(how) {

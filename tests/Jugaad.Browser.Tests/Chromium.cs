@@ -1,0 +1,105 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Support.UI;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>Headless Chromium, driven as a person would: by what is seen on the page and by keys.</summary>
+public sealed class Chromium : IDisposable
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private readonly ChromeDriver _driver;
+    private readonly string _address;
+    private readonly string _profile = Directory.CreateTempSubdirectory("jugaad-chromium-").FullName;
+
+    public Chromium(string address, int width = 1280, int height = 800)
+    {
+        _address = address;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--lang=en-GB", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            "--disable-quic", "--hide-scrollbars", "--force-device-scale-factor=1", $"--window-size={width},{height}", $"--user-data-dir={_profile}");
+        options.SetLoggingPreference(LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
+        _driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60));
+        // The window's size counts its frame; what is seen is to be exactly as asked.
+        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+    }
+
+    public string Path => new Uri(_driver.Url).PathAndQuery;
+
+    public string Text => _driver.FindElement(By.TagName("body")).Text;
+
+    public IJavaScriptExecutor Script => _driver;
+
+    public void Go(string path) => _driver.Navigate().GoToUrl(_address + path);
+
+    public void SignIn()
+    {
+        Go("/sign-in");
+        Press("Sign in");
+        Until(() => Path == "/");
+    }
+
+    public IWebElement Find(string css) => Until(() => _driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), $"no {css} is seen on {Path}");
+
+    public IReadOnlyList<IWebElement> All(string css) => _driver.FindElements(By.CssSelector(css));
+
+    public IWebElement ById(string id) => Until(() => _driver.FindElements(By.Id(id)).FirstOrDefault(e => e.Displayed), $"no {id} is seen on {Path}");
+
+    /// <summary>Presses the button or link with that text, in the page rather than its head.</summary>
+    public void Press(string text) => Until(() => _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled), $"no “{text}” to press on {Path}").Click();
+
+    public void Type(string id, string text)
+    {
+        var box = ById(id);
+        box.Clear();
+        box.SendKeys(text);
+    }
+
+    /// <summary>Sets a field whose typing depends on the machine's habits, such as a date.</summary>
+    public void Set(string id, string value) =>
+        Script.ExecuteScript("const e = document.getElementById(arguments[0]); e.value = arguments[1]; e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change', {bubbles: true}));", id, value);
+
+    public void Keys(string keys) => _driver.SwitchTo().ActiveElement().SendKeys(keys);
+
+    public void WaitFor(string text) => Until(() => Text.Contains(text, StringComparison.Ordinal), () => $"“{text}” does not appear on {Path}. The page says:\n{Text}");
+
+    public void Until(Func<bool> condition, string? otherwise = null) => Until<object>(() => condition() ? true : null, otherwise ?? "it does not come about");
+
+    public void Until(Func<bool> condition, Func<string> otherwise) => Until<object>(() => condition() ? true : null, otherwise);
+
+    public T Until<T>(Func<T?> find, string otherwise) where T : class => Until(find, () => otherwise);
+
+    private T Until<T>(Func<T?> find, Func<string> otherwise) where T : class
+    {
+        var wait = new WebDriverWait(_driver, Patience) { PollingInterval = TimeSpan.FromMilliseconds(60) };
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException), typeof(ElementNotInteractableException));
+        try
+        {
+            return wait.Until(_ => find())!;
+        }
+        catch (WebDriverTimeoutException)
+        {
+            throw new Xunit.Sdk.XunitException(otherwise());
+        }
+    }
+
+    public void Picture(string file) => ((ITakesScreenshot)_driver).GetScreenshot().SaveAsFile(file);
+
+    /// <summary>What the browser complained of: script errors, refused loads, broken policies.</summary>
+    public IReadOnlyList<string> Complaints() => _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).ToList();
+
+    public void Dispose()
+    {
+        _driver.Quit();
+        _driver.Dispose();
+        try
+        {
+            Directory.Delete(_profile, recursive: true);
+        }
+        catch (IOException)
+        {
+            // The browser may still be letting go of its last files; the machine clears its temporary folder itself.
+        }
+    }
+}

@@ -1,0 +1,91 @@
+using OpenQA.Selenium;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>Runs only when pictures are asked for, by <c>./jugaad shots</c>.</summary>
+public sealed class PicturesFactAttribute : FactAttribute
+{
+    internal const string Folder = "JUGAAD_SHOTS";
+
+    public PicturesFactAttribute()
+    {
+        if (Environment.GetEnvironmentVariable(Folder) is null) Skip = "Pictures are taken by ./jugaad shots.";
+    }
+}
+
+/// <summary>Takes one picture of each main view, from the demo's books.</summary>
+public sealed class Pictures(Running running) : IClassFixture<Running>
+{
+    [PicturesFact]
+    public void Of_each_main_view()
+    {
+        var folder = Environment.GetEnvironmentVariable(PicturesFactAttribute.Folder)!;
+        var only = Environment.GetEnvironmentVariable("JUGAAD_SHOTS_ONLY")?.Split(',');
+        Directory.CreateDirectory(folder);
+        using var browser = new Chromium(running.Address);
+        void Take(string name, string path, Action? before = null)
+        {
+            if (only is not null && !only.Contains(name)) return;
+            browser.Go(path);
+            before?.Invoke();
+            Thread.Sleep(500);
+            browser.Picture(Path.Combine(folder, name + ".png"));
+        }
+
+        Take("sign-in", "/sign-in");
+        browser.SignIn();
+        Take("day-sheet", "/");
+        Take("sell", "/sell");
+        Take("editor", "/sell/edit?kind=invoice&customer=3", () => Fill(browser));
+        Take("paper-and-margin", LateInvoice(browser));
+        Take("send", Draft(browser));
+        Take("receipt", "/receive/new?customer=4", () =>
+        {
+            browser.Type("amount", "900");
+            browser.ById("oldest").Click();
+            browser.Until(() => browser.ById("left").Text.Length > 0);
+        });
+        Take("receipts", "/receive");
+        Take("overdue", "/collect");
+        Take("reminder", "/collect/remind/13");
+        Take("post-tray", "/post");
+        Take("mail-as-received", "/post/20");
+        Take("customers", "/customers");
+        Take("account", "/customers/13");
+        Take("items", "/items");
+        Take("aged-balances", "/reports/aged");
+        Take("business", "/setup");
+        browser.Complaints().ShouldBeEmpty();
+    }
+
+    private static void Fill(Chromium browser)
+    {
+        Line(browser, 0, "sail repair, h", "6.5");
+        Line(browser, 1, "UV", "12");
+        Line(browser, 2, "wash", "3");
+        browser.ById("discount").SendKeys("5%");
+        browser.ById("purchaseOrder").SendKeys("SC-2025-118");
+        browser.Until(() => browser.ById("total").Text.Length > 0);
+    }
+
+    private static void Line(Chromium browser, int line, string item, string quantity)
+    {
+        if (browser.All("tr[data-line]").Count <= line) browser.ById("add-line").Click();
+        browser.ById($"lines[{line}].text").SendKeys(item);
+        browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed));
+        browser.Keys(Keys.Enter);
+        browser.Type($"lines[{line}].quantity", quantity);
+    }
+
+    private static string LateInvoice(Chromium browser)
+    {
+        browser.Go("/collect");
+        return new Uri(browser.Find("table.ledger tbody a").GetAttribute("href")!).PathAndQuery;
+    }
+
+    private static string Draft(Chromium browser)
+    {
+        browser.Go("/sell?show=drafts&kind=");
+        return new Uri(browser.Find("table.ledger tbody a").GetAttribute("href")!).PathAndQuery.Replace("/sell/edit/", "/papers/", StringComparison.Ordinal) + "/send";
+    }
+}

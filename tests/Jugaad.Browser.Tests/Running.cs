@@ -1,0 +1,48 @@
+using Jugaad.Desk.Books;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Builder;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>The real program on a port of its own, with the demo's books in a folder of its own.</summary>
+public sealed class Running : IAsyncLifetime
+{
+    private static readonly SemaphoreSlim Making = new(1, 1);
+    private WebApplication? _app;
+
+    public string Address { get; private set; } = "";
+
+    public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
+
+    public static string Root { get; } = FindRoot();
+
+    public async Task InitializeAsync()
+    {
+        await Making.WaitAsync();
+        try
+        {
+            _app = await WebHost.BuildAsync(new LaunchOptions(true, File.Folder, 0, false, Path.Combine(Root, "src", "Jugaad.Web")));
+        }
+        finally
+        {
+            Making.Release();
+        }
+
+        await _app!.StartAsync();
+        Address = _app.Urls.First();
+    }
+
+    public async Task DisposeAsync()
+    {
+        if (_app is not null) await _app.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(File.Folder, recursive: true);
+    }
+
+    private static string FindRoot()
+    {
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (folder is not null && !System.IO.File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx"))) folder = folder.Parent;
+        return folder?.FullName ?? throw new InvalidOperationException("The tests run outside of the source tree.");
+    }
+}
