@@ -1,0 +1,40 @@
+using Jugaad.Core.Documents;
+
+namespace Jugaad.Desk.Tests;
+
+public sealed class CheckTests
+{
+    /// <summary>Damages that a healthy program cannot do, and what the check says of each.</summary>
+    [Theory]
+    [InlineData("UPDATE AccountItems SET Open = Open - 1 WHERE Kind = 'Invoice'", "is kept")]
+    [InlineData("UPDATE AccountItems SET HomeOpen = HomeOpen + 1 WHERE Kind = 'Receipt'", "open home amount")]
+    [InlineData("UPDATE JournalLines SET Debit = Debit + 5 WHERE Debit > 0", "debits")]
+    [InlineData("UPDATE DocumentLine SET Quantity = Quantity * 2", "its lines give")]
+    [InlineData("UPDATE DocumentTax SET Tax = Tax + 1", "taxes do not follow")]
+    [InlineData("UPDATE Documents SET State = 'Settled' WHERE Kind = 'Invoice'", "its state is Settled")]
+    [InlineData("UPDATE Documents SET Number = 'INV-2025-0009' WHERE Number = 'INV-2025-0001'", "INV-2025-0001: the number is missing")]
+    [InlineData("UPDATE SeriesCounters SET Next = Next + 1", "the number is missing")]
+    [InlineData("UPDATE Allocations SET Amount = Amount + 20000", "more is allocated than there is")]
+    [InlineData("UPDATE Allocations SET Date = '2020-01-01'", "dated before")]
+    [InlineData("DELETE FROM JournalLines; DELETE FROM Journal", "has no journal entry")]
+    [InlineData("UPDATE AccountItems SET Amount = Amount + 1 WHERE Kind = 'Receipt'", "not on the customer's account")]
+    public async Task Every_damage_is_found(string damage, string said)
+    {
+        await using var loft = await Loft.OpenAsync();
+        var item = await loft.ItemOfAsync((await loft.IssuedAsync()).Id);
+        await loft.ReceiveAsync(5_000, (item.Id, 4_000));
+        (await loft.CheckAsync()).Healthy.ShouldBeTrue();
+        await loft.ExecuteAsync(damage);
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(said, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task The_check_counts_what_it_looked_at()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.IssuedAsync();
+        await loft.IssuedAsync(kind: DocumentKind.Quote);
+        var counted = (await loft.CheckAsync()).Counted.ToDictionary(c => c.What, c => c.Count);
+        (counted["issued documents"], counted["account items"], counted["numbers of quotes"], counted["journal entries"]).ShouldBe((2, 1, 1, 1));
+    }
+}

@@ -1,0 +1,148 @@
+using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
+using Jugaad.Desk;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Selling;
+using Jugaad.Desk.Setup;
+using Jugaad.Formats.Papers;
+using Jugaad.Formats.Pictures;
+using Jugaad.Outside;
+using Microsoft.Data.Sqlite;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Logging;
+using Microsoft.Extensions.Time.Testing;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>A small business with real books in a real SQLite file, a fake clock, and the real painters and stand-ins.</summary>
+public sealed class Loft : IAsyncDisposable
+{
+    private readonly ServiceProvider _services;
+
+    private Loft(ServiceProvider services, BooksFile file, FakeTimeProvider clock, ScriptedCarrier carrier) => (_services, File, Clock, Carrier) = (services, file, clock, carrier);
+
+    public BooksFile File { get; }
+
+    public FakeTimeProvider Clock { get; }
+
+    public ScriptedCarrier Carrier { get; }
+
+    public static DateOnly Today { get; } = new(2025, 9, 17);
+
+    public int Yard { get; private set; }
+
+    public int Swede { get; private set; }
+
+    public int Std { get; private set; }
+
+    public int Bank { get; private set; }
+
+    public int Sales { get; private set; }
+
+    public static async Task<Loft> OpenAsync()
+    {
+        var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
+        await file.PrepareAsync();
+        var clock = new FakeTimeProvider(new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero));
+        var carrier = new ScriptedCarrier();
+        var services = new ServiceCollection().AddDesks(file).AddLogging()
+            .AddSingleton<TimeProvider>(clock)
+            .AddScoped<IActor>(_ => new NamedActor("Tester"))
+            .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
+            .AddSingleton<IMailCarrier>(carrier)
+            .BuildServiceProvider();
+        var loft = new Loft(services, file, clock, carrier);
+        await loft.SetUpAsync();
+        return loft;
+    }
+
+    /// <summary>Does one thing with a desk, as one request would.</summary>
+    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    {
+        await using var scope = _services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<T>());
+    }
+
+    public Task WithAsync<T>(Func<T, Task> work) where T : notnull => WithAsync<T, bool>(async desk =>
+    {
+        await work(desk);
+        return true;
+    });
+
+    public Task<CheckReport> CheckAsync() => WithAsync<BooksCheck, CheckReport>(c => c.RunAsync());
+
+    public Task ExecuteAsync(string sql) => WithAsync<BooksContext>(db => db.Database.ExecuteSqlRawAsync(sql));
+
+    public DraftContent Content(decimal quantity = 2, decimal price = 50, int? customer = null, DateOnly? date = null) => new()
+    {
+        CustomerId = customer ?? Yard, Date = date ?? Today, Lines = [new DraftLine(null, "Sail repair", quantity, "HUR", price, null, null, Std, Sales)],
+    };
+
+    public Task<int> DraftAsync(DraftContent? content = null, DocumentKind kind = DocumentKind.Invoice) =>
+        WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content ?? Content())));
+
+    public async Task<Document> IssuedAsync(DraftContent? content = null, DocumentKind kind = DocumentKind.Invoice)
+    {
+        var id = await DraftAsync(content, kind);
+        await WithAsync<Issuing>(i => i.IssueAsync(id, 1));
+        return await DocumentAsync(id);
+    }
+
+    public Task<Document> DocumentAsync(int id) => WithAsync<BooksContext, Document>(db => db.Documents.AsNoTracking().Include(d => d.Lines).SingleAsync(d => d.Id == id));
+
+    public Task<Core.Accounts.AccountItem> ItemOfAsync(int documentId) => WithAsync<BooksContext, Core.Accounts.AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId));
+
+    public Task<int> ReceiveAsync(long amount, params (int, long)[] against) =>
+        WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(Yard, Today, Bank, amount, "by bank", against)));
+
+    public async ValueTask DisposeAsync()
+    {
+        await _services.DisposeAsync();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(File.Folder, recursive: true);
+    }
+
+    private async Task SetUpAsync()
+    {
+        await WithAsync<BooksSetup>(s => s.MakeAsync(new FirstRun(
+            new BusinessDetails { Name = "Little Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), Email = "loft@little.example", HomeCurrency = "EUR" }, "VAT", 24, "Owner", "owner@little.example", "a long password")));
+        await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 1, 1), 0.0874m));
+        await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 9, 16), 0.0901m));
+        Yard = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Yard", Currency = "EUR", Email = "yard@slip.example", CreditLimit = 100_000, Address = new Address("", "", "", "EE") }));
+        Swede = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Varv", Currency = "SEK", Email = "varv@slip.example" }));
+        await WithAsync<BooksContext>(async db =>
+        {
+            Std = await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync();
+            Bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync();
+            Sales = await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync();
+        });
+    }
+
+    private sealed class PlainKeeper : ISecretKeeper
+    {
+        public string Protect(string secret) => "kept:" + secret;
+
+        public string Reveal(string kept) => kept["kept:".Length..];
+    }
+}
+
+/// <summary>A carrier that fails when it is told to.</summary>
+public sealed class ScriptedCarrier : IMailCarrier
+{
+    public List<OutgoingMail> Carried { get; } = [];
+
+    /// <summary>What happens to a mail before it is taken over.</summary>
+    public Action<OutgoingMail> Before { get; set; } = _ => { };
+
+    public Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
+    {
+        Before(mail);
+        Carried.Add(mail);
+        return Task.CompletedTask;
+    }
+}
