@@ -1,0 +1,114 @@
+using System.Net;
+using System.Net.Sockets;
+using System.Text;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Post;
+using Jugaad.Outside;
+
+namespace Jugaad.Formats.Tests;
+
+public sealed class MailTests
+{
+    private static readonly OutgoingMail Mail = new("abc123", new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero), "Tern & Täckle", "office@loft.example", "yard@slip.example", "Arve nr 1 – õige", "Tere,\n\nÕ.", [("Invoice-1.pdf", [1, 2, 3])]);
+
+    [Fact]
+    public async Task The_stand_in_keeps_a_mail_and_shows_it_as_it_was_sent()
+    {
+        var folder = Directory.CreateTempSubdirectory("jugaad-mail-").FullName;
+        var standIn = new MailStandIn(new BooksFile(folder));
+        await standIn.CarryAsync(Mail, new MailSettings(), default);
+        var kept = standIn.Find("abc123")!;
+        (kept.Subject, kept.Text.Trim(), kept.To).ShouldBe((Mail.Subject, "Tere,\n\nÕ.".ReplaceLineEndings(), Mail.To));
+        kept.From.ShouldContain("office@loft.example");
+        kept.Attachments.Single().Name.ShouldBe("Invoice-1.pdf");
+        kept.Attachments.Single().Content.ShouldBe([1, 2, 3]);
+        standIn.Find("../books").ShouldBeNull();
+        standIn.Find("other").ShouldBeNull();
+        (await Should.ThrowAsync<CarrierException>(() => standIn.CarryAsync(Mail with { To = "nobody@slip.example" }, new MailSettings(), default))).ForGood.ShouldBeTrue();
+        Directory.Delete(folder, true);
+    }
+
+    [Theory]
+    [InlineData("250 taken", false, false)]
+    [InlineData("550 no such mailbox", true, true)]
+    [InlineData("451 later", true, false)]
+    public async Task A_real_server_takes_it_or_says_why_not(string answer, bool fails, bool forGood)
+    {
+        using var server = new SmallMailServer(answer);
+        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = server.Port, Encryption = MailEncryption.None };
+        var carry = () => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default);
+        if (!fails)
+        {
+            await carry();
+            var wire = await server.Taken;
+            wire.ShouldContain("Message-Id: <abc123@loft.example>");
+            wire.ShouldContain("Content-Type: application/pdf");
+        }
+        else
+        {
+            (await Should.ThrowAsync<CarrierException>(carry)).ForGood.ShouldBe(forGood);
+        }
+    }
+
+    [Fact]
+    public async Task A_server_that_is_away_is_worth_another_try()
+    {
+        using var gone = new SmallMailServer("");
+        var port = gone.Port;
+        gone.Dispose();
+        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = port, Encryption = MailEncryption.None };
+        var failed = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
+        (failed.ForGood, failed.Message).ShouldBe((false, failed.Message));
+        failed.Message.ShouldContain("127.0.0.1");
+    }
+
+    private sealed class NoSecrets : ISecretKeeper
+    {
+        public string Protect(string secret) => secret;
+
+        public string Reveal(string kept) => kept;
+    }
+
+    /// <summary>Speaks just enough SMTP (RFC 5321) for one mail.</summary>
+    private sealed class SmallMailServer : IDisposable
+    {
+        private readonly TcpListener _listener = new(IPAddress.Loopback, 0);
+        private readonly TaskCompletionSource<string> _taken = new();
+
+        internal SmallMailServer(string answerToRecipient)
+        {
+            _listener.Start();
+            Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
+            if (answerToRecipient.Length > 0) _ = ServeAsync(answerToRecipient);
+        }
+
+        internal int Port { get; }
+
+        internal Task<string> Taken => _taken.Task;
+
+        private async Task ServeAsync(string answerToRecipient)
+        {
+            using var client = await _listener.AcceptTcpClientAsync();
+            await using var stream = client.GetStream();
+            using var reader = new StreamReader(stream, Encoding.UTF8);
+            await using var writer = new StreamWriter(stream, new UTF8Encoding(false)) { NewLine = "\r\n", AutoFlush = true };
+            await writer.WriteLineAsync("220 small");
+            while (await reader.ReadLineAsync() is { } line)
+            {
+                if (line.StartsWith("RCPT", StringComparison.Ordinal)) await writer.WriteLineAsync(answerToRecipient);
+                else if (line == "DATA")
+                {
+                    await writer.WriteLineAsync("354 go on");
+                    var mail = new StringBuilder();
+                    while (await reader.ReadLineAsync() is { } text && text != ".") mail.AppendLine(text);
+                    _taken.TrySetResult(mail.ToString());
+                    await writer.WriteLineAsync("250 taken");
+                }
+                else await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
+            }
+        }
+
+        public void Dispose() => _listener.Dispose();
+    }
+}

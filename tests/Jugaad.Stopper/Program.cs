@@ -1,0 +1,79 @@
+using System.Data.Common;
+using System.Diagnostics;
+using Jugaad.Core.Layouts;
+using Jugaad.Desk;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.DependencyInjection;
+
+// Issues a draft and kills its own process, without any clean-up, at a moment that is named:
+//   Jugaad.Stopper FOLDER DRAFT-ID write:N | before-commit | after-commit
+var moment = new Moment(args[2]);
+var file = new BooksFile(args[0]);
+var services = new ServiceCollection().AddDesks(file).AddLogging()
+    .AddScoped<IActor>(_ => new NamedActor("Stopper"))
+    .AddSingleton<IPaperPrinter, NoPrinter>();
+services.AddDbContext<BooksContext>((_, options) => options.AddInterceptors(moment));
+await using var provider = services.BuildServiceProvider();
+await using var scope = provider.CreateAsyncScope();
+var id = int.Parse(args[1]);
+var version = await scope.ServiceProvider.GetRequiredService<BooksContext>().Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync();
+moment.Armed = true;
+await scope.ServiceProvider.GetRequiredService<Issuing>().IssueAsync(id, version);
+Console.Error.WriteLine("The moment did not come.");
+return 3;
+
+internal sealed class Moment(string name) : DbCommandInterceptor, IDbTransactionInterceptor
+{
+    private int _writes;
+
+    internal bool Armed { get; set; }
+
+    public override ValueTask<DbDataReader> ReaderExecutedAsync(DbCommand command, CommandExecutedEventData eventData, DbDataReader result, CancellationToken cancellationToken = default)
+    {
+        CountWrite(command);
+        return ValueTask.FromResult(result);
+    }
+
+    public override ValueTask<int> NonQueryExecutedAsync(DbCommand command, CommandExecutedEventData eventData, int result, CancellationToken cancellationToken = default)
+    {
+        CountWrite(command);
+        return ValueTask.FromResult(result);
+    }
+
+    public ValueTask<InterceptionResult> TransactionCommittingAsync(DbTransaction transaction, TransactionEventData eventData, InterceptionResult result, CancellationToken cancellationToken = default)
+    {
+        if (Armed && name == "before-commit") Stop();
+        return ValueTask.FromResult(result);
+    }
+
+    public Task TransactionCommittedAsync(DbTransaction transaction, TransactionEndEventData eventData, CancellationToken cancellationToken = default)
+    {
+        if (Armed && name == "after-commit") Stop();
+        return Task.CompletedTask;
+    }
+
+    private void CountWrite(DbCommand command)
+    {
+        if (!Armed || !(command.CommandText.Contains("INSERT", StringComparison.Ordinal) || command.CommandText.Contains("UPDATE", StringComparison.Ordinal))) return;
+        if (name == $"write:{++_writes}") Stop();
+    }
+
+    private static void Stop()
+    {
+        Process.GetCurrentProcess().Kill();
+        Thread.Sleep(Timeout.Infinite);
+    }
+}
+
+internal sealed class NoPrinter : IPaperPrinter
+{
+    public ITextMeasure Measure => throw new NotSupportedException();
+
+    public byte[] Pdf(DisplayList paper, byte[]? logo, DateOnly date, string author) => throw new NotSupportedException();
+
+    public IReadOnlyList<string> Svg(DisplayList paper, string? logoAddress) => throw new NotSupportedException();
+}
