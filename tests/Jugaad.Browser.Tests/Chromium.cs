@@ -22,8 +22,11 @@ public sealed class Chromium : IDisposable
         options.SetLoggingPreference(LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
         _driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60));
         // The window's size counts its frame; what is seen is to be exactly as asked.
-        _driver.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new Dictionary<string, object?> { ["width"] = width, ["height"] = height, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+        var frame = (Width: width - Inner("innerWidth"), Height: height - Inner("innerHeight"));
+        _driver.Manage().Window.Size = new System.Drawing.Size(width + frame.Width, height + frame.Height);
     }
+
+    private int Inner(string side) => (int)(long)_driver.ExecuteScript($"return window.{side}")!;
 
     public string Path => new Uri(_driver.Url).PathAndQuery;
 
@@ -47,7 +50,14 @@ public sealed class Chromium : IDisposable
     public IWebElement ById(string id) => Until(() => _driver.FindElements(By.Id(id)).FirstOrDefault(e => e.Displayed), $"no {id} is seen on {Path}");
 
     /// <summary>Presses the button or link with that text, in the page rather than its head.</summary>
-    public void Press(string text) => Until(() => _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled), $"no “{text}” to press on {Path}").Click();
+    public void Press(string text) => Click(Until(() => _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled), $"no “{text}” to press on {Path}"));
+
+    /// <summary>Brings something to where a person would press it, clear of the strip at the foot, and presses it.</summary>
+    public void Click(IWebElement element)
+    {
+        Script.ExecuteScript("arguments[0].scrollIntoView({block: 'center'})", element);
+        element.Click();
+    }
 
     public void Type(string id, string text)
     {
@@ -86,8 +96,9 @@ public sealed class Chromium : IDisposable
 
     public void Picture(string file) => ((ITakesScreenshot)_driver).GetScreenshot().SaveAsFile(file);
 
-    /// <summary>What the browser complained of: script errors, refused loads, broken policies.</summary>
-    public IReadOnlyList<string> Complaints() => _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).ToList();
+    /// <summary>What the browser complained of: script errors, refused loads, broken policies. A form that was refused is none.</summary>
+    public IReadOnlyList<string> Complaints() =>
+        _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("status of 422", StringComparison.Ordinal)).ToList();
 
     public void Dispose()
     {

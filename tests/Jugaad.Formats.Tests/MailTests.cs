@@ -59,7 +59,7 @@ public sealed class MailTests
         gone.Dispose();
         var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = port, Encryption = MailEncryption.None };
         var failed = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
-        (failed.ForGood, failed.Message).ShouldBe((false, failed.Message));
+        failed.ForGood.ShouldBeFalse();
         failed.Message.ShouldContain("127.0.0.1");
     }
 

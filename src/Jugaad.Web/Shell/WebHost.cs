@@ -110,7 +110,8 @@ internal static class WebHost
     internal static void Use(WebApplication app)
     {
         app.UseExceptionHandler("/oops");
-        app.UseStatusCodePagesWithReExecute("/oops", "?code={0}");
+        // A script wants the status, a person wants words.
+        app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), people => people.UseStatusCodePagesWithReExecute("/oops", "?code={0}"));
         app.UseMiddleware<SafeHeaders>();
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();

@@ -7,7 +7,7 @@ document.addEventListener("alpine:init", () => {
     customerText: "", customerName: "", rows: [], active: 0, openList: "", turn: 0,
     refusals: [], warnings: [], general: [], conflict: false, changes: [],
     customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
-    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [],
+    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "",
 
     init() {
       const read = JSON.parse(document.getElementById("draft").textContent);
@@ -189,7 +189,14 @@ document.addEventListener("alpine:init", () => {
     },
 
     // Figures and saving.
-    changed() { this.dirty = true; this.status = ""; this.stale = true; this.compute(); },
+    changed() {
+      // A pause after the last key may end after the draft was saved with it.
+      this.dirty = this.typed() !== this.savedAs;
+      if (this.dirty) this.status = "";
+      this.stale = true;
+      this.compute();
+    },
+    typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }); },
     filled() {
       // Lines that nothing has been typed into do not count.
       const typed = l => l.text.trim() || String(l.unitPrice).trim();
@@ -212,12 +219,14 @@ document.addEventListener("alpine:init", () => {
     async save() {
       if (this.busy) return false;
       this.busy = true;
+      const typed = this.typed();
       const answer = await jugaad.post("/api/drafts", this.filled());
       this.busy = false;
       if (answer.ok) {
         this.draft.id = answer.data.id; this.draft.version = answer.data.version;
         this.formKey = jugaad.key();
-        this.refusals = []; this.general = []; this.conflict = false; this.dirty = false;
+        this.refusals = []; this.general = []; this.conflict = false;
+        this.savedAs = typed; this.dirty = this.typed() !== typed;
         this.status = "Saved.";
         if (!location.pathname.endsWith("/" + answer.data.id)) history.replaceState(null, "", "/sell/edit/" + answer.data.id);
         return true;

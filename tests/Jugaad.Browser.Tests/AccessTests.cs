@@ -1,0 +1,56 @@
+using System.Text.Json;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>axe-core finds nothing, by WCAG 2.2 AA, on any page.</summary>
+public sealed class AccessTests(Running running) : IClassFixture<Running>
+{
+    private static readonly string Axe = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "assets", "axe.min.js"));
+
+    [Fact]
+    public void Every_page_is_open_to_everybody()
+    {
+        using var browser = new Chromium(running.Address);
+        var found = new List<string>();
+        void Look(string path, Action? before = null)
+        {
+            browser.Go(path);
+            before?.Invoke();
+            found.AddRange(Violations(browser).Select(v => $"{path}: {v}"));
+        }
+
+        Look("/sign-in");
+        browser.SignIn();
+        foreach (var path in new[]
+                 {
+                     "/", "/sell", "/sell?kind=invoice&show=late", "/sell/edit?kind=quote", "/papers/1", "/papers/103", "/papers/103/send", "/receive", "/receive?show=unplaced", "/receive/new", "/receive/1",
+                     "/collect", "/collect/remind/13", "/collect/remind/1", "/post", "/post/5", "/customers", "/customers/13", "/customers/new", "/customers/1/edit", "/items", "/items/new", "/items/1",
+                     "/reports/aged", "/setup", "/setup/mail", "/setup/rates", "/no/such/page",
+                 })
+            Look(path);
+        Look("/sell/edit?kind=invoice&customer=3", () =>
+        {
+            browser.ById("lines[0].text").SendKeys("sail");
+            browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed));
+        });
+        Look("/receive/new?customer=13", () => browser.Type("amount", "50"));
+        Look("/customers/new", () => browser.Press("Save"));
+        Look("/", () =>
+        {
+            browser.Keys("?");
+            browser.WaitFor("Keys on this page");
+        });
+        string.Join("\n", found).ShouldBeEmpty();
+    }
+
+    private static List<string> Violations(Chromium browser)
+    {
+        browser.Script.ExecuteScript(Axe);
+        var json = (string)((OpenQA.Selenium.IJavaScriptExecutor)browser.Script).ExecuteAsyncScript("""
+            const done = arguments[arguments.length - 1];
+            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
+              .then(r => done(JSON.stringify(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.target.join(' ') + ' ' + (n.any[0] ? n.any[0].message : '')).slice(0, 3).join(' | ')))));
+            """)!;
+        return JsonSerializer.Deserialize<List<string>>(json)!;
+    }
+}

@@ -1,0 +1,75 @@
+using System.Diagnostics;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>The launcher, as it is typed.</summary>
+public sealed class LauncherTests
+{
+    private static async Task<(int Code, string Out, string Error)> RunAsync(string input, params string[] words)
+    {
+        using var process = Process.Start(new ProcessStartInfo(Path.Combine(Site.Root, "jugaad"), words) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true })!;
+        await process.StandardInput.WriteAsync(input);
+        process.StandardInput.Close();
+        var error = process.StandardError.ReadToEndAsync();
+        var output = await process.StandardOutput.ReadToEndAsync();
+        await process.WaitForExitAsync();
+        return (process.ExitCode, output, await error);
+    }
+
+    [Theory]
+    [InlineData("demo", "--fresh")]
+    [InlineData("serve", "--data DIR")]
+    [InlineData("test", "N passed, N failed")]
+    [InlineData("calculate", "FILE")]
+    [InlineData("check", "--data")]
+    [InlineData("shots", "docs/screenshots")]
+    public async Task Each_verb_tells_more(string verb, string says)
+    {
+        var (code, output, _) = await RunAsync("", verb, "--help");
+        (code, output.Contains(says, StringComparison.Ordinal)).ShouldBe((0, true));
+    }
+
+    [Theory]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, shots")]
+    [InlineData("demo --prot 1", "--prot")]
+    [InlineData("demo --port x", "--port")]
+    [InlineData("serve", "--data DIR")]
+    [InlineData("check", "--data")]
+    [InlineData("check --data /no/such/folder", "There are no books")]
+    [InlineData("calculate", "calculate --help")]
+    [InlineData("calculate /no/such/file", "cannot be read")]
+    public async Task A_wrong_word_says_what_is_right_and_ends_with_2(string words, string says)
+    {
+        var (code, _, error) = await RunAsync("", words.Split(' '));
+        code.ShouldBe(2);
+        error.ShouldContain(says);
+    }
+
+    [Fact]
+    public async Task Calculate_reads_standard_input_and_refuses_with_2()
+    {
+        const string document = """{"currency":"JPY","date":"2025-09-17","taxCodes":[{"code":"A","category":"E"}],"lines":[{"quantity":"3","unitPrice":"1234.5","taxCode":"A"}]}""";
+        var (code, output, _) = await RunAsync(document, "calculate", "-");
+        (code, output.Contains("\"payable\": \"3704\"", StringComparison.Ordinal)).ShouldBe((0, true));
+        (await RunAsync(document.Replace("JPY", "XXX", StringComparison.Ordinal), "calculate", "-")).Code.ShouldBe(2);
+        (await RunAsync("{", "calculate", "-")).Code.ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task Check_is_0_on_healthy_books_and_1_on_others()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        await site.SetUpAsync();
+        await site.InvoiceAsync(await site.CustomerAsync());
+        var (code, output, _) = await RunAsync("", "check", "--data", site.File.Folder);
+        (code, output.Contains("Everything agrees.", StringComparison.Ordinal)).ShouldBe((0, true));
+        await using (var db = site.File.Open()) await db.Database.ExecuteSqlRawAsync("UPDATE AccountItems SET Open = 1");
+        (code, output, _) = await RunAsync("", "check", "--data", site.File.Folder);
+        code.ShouldBe(1);
+        output.ShouldContain("DIFFERS");
+        await site.DisposeAsync();
+        site.Dispose();
+    }
+}

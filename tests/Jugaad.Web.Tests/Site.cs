@@ -1,0 +1,133 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using AngleSharp.Dom;
+using AngleSharp.Html.Parser;
+using Jugaad.Desk.Books;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>The real program on books of its own, reached over HTTP as a browser would.</summary>
+public sealed class Site : IAsyncLifetime, IDisposable
+{
+    private readonly HttpClient _client = new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() });
+    private WebApplication _app = null!;
+
+    public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-web-").FullName);
+
+    public IServiceProvider Services => _app.Services;
+
+    public string Address => _app.Urls.First();
+
+    public static string Root { get; } = FindRoot();
+
+    public static Dictionary<string, string> FirstRun => new()
+    {
+        ["name"] = "Little Loft", ["country"] = "EE", ["homeCurrency"] = "EUR", ["decimalMark"] = ".", ["taxName"] = "VAT", ["taxPercent"] = "24",
+        ["ownerName"] = "Olli Owner", ["ownerEmail"] = "owner@little.example", ["password"] = "a long password",
+    };
+
+    public async Task InitializeAsync()
+    {
+        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(Root, "src", "Jugaad.Web"))))!;
+        await _app.StartAsync();
+        _client.BaseAddress = new Uri(Address);
+    }
+
+    public async Task SetUpAsync(bool signIn = true)
+    {
+        (await PostAsync("/first-run", FirstRun)).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        if (signIn) await SignInAsync();
+    }
+
+    public async Task SignInAsync(string password = "a long password") =>
+        (await PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = password })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+
+    /// <summary>Adds a customer by the page, and gives its id.</summary>
+    public async Task<int> CustomerAsync(string name = "Yard", string code = "")
+    {
+        var answer = await PostAsync("/customers/new", new() { ["name"] = name, ["code"] = code, ["currency"] = "EUR", ["country"] = "EE", ["email"] = "yard@slip.example", ["termsId"] = "2" });
+        return int.Parse(answer.Headers.Location!.ToString().Split('/')[^1]);
+    }
+
+    public async Task<int> InvoiceAsync(int customer, bool issue = true)
+    {
+        var (status, saved) = await ApiAsync("/api/drafts", Draft(customer));
+        status.ShouldBe(HttpStatusCode.OK);
+        var id = saved.GetProperty("id").GetInt32();
+        if (issue) (await PostAsync($"/papers/{id}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        return id;
+    }
+
+    public static Dictionary<string, object?> Draft(int customer, string kind = "invoice") => new()
+    {
+        ["kind"] = kind, ["customerId"] = customer, ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+        ["lines"] = new[] { Line() },
+    };
+
+    public static Dictionary<string, object?> Line(string quantity = "2", string price = "50", string discount = "", string text = "Work") => new()
+    {
+        ["text"] = text, ["quantity"] = quantity, ["unitPrice"] = price, ["unit"] = "HUR", ["discount"] = discount, ["taxCodeId"] = 1, ["accountId"] = 6,
+    };
+
+    public async Task<(HttpStatusCode Status, IDocument Page)> GetAsync(string path)
+    {
+        var answer = await _client.GetAsync(path);
+        return (answer.StatusCode, await ReadAsync(answer));
+    }
+
+    public Task<HttpResponseMessage> RawAsync(string path) => _client.GetAsync(path);
+
+    public static async Task<IDocument> ReadAsync(HttpResponseMessage answer) => new HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
+
+    /// <summary>Posts a form with the token and the key of the page that it is on.</summary>
+    public async Task<HttpResponseMessage> PostAsync(string path, Dictionary<string, string> fields, string? handler = null, string? token = null, string? key = null)
+    {
+        token ??= await TokenAsync(path);
+        var form = new Dictionary<string, string>(fields) { ["__RequestVerificationToken"] = token, ["formKey"] = key ?? Guid.NewGuid().ToString("N") };
+        using var content = new MultipartFormDataContent();
+        foreach (var (name, value) in form) content.Add(new StringContent(value), name);
+        return await _client.PostAsync(handler is null ? path : $"{path}{(path.Contains('?', StringComparison.Ordinal) ? "&" : "?")}handler={handler}", content);
+    }
+
+    public async Task<HttpResponseMessage> UploadAsync(string path, Dictionary<string, string> fields, string name, byte[] file)
+    {
+        using var content = new MultipartFormDataContent { { new StringContent(await TokenAsync(path)), "__RequestVerificationToken" }, { new ByteArrayContent(file), name, "picture.png" } };
+        foreach (var (field, value) in fields) content.Add(new StringContent(value), field);
+        return await _client.PostAsync(path, content);
+    }
+
+    public async Task<(HttpStatusCode Status, JsonElement Answer)> ApiAsync(string path, object body, bool token = true)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
+        if (token) request.Headers.Add("X-Form-Token", await TokenAsync("/sign-in"));
+        var answer = await _client.SendAsync(request);
+        var text = await answer.Content.ReadAsStringAsync();
+        return (answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement);
+    }
+
+    private async Task<string> TokenAsync(string path)
+    {
+        var (_, page) = await GetAsync(path);
+        return page.QuerySelector("meta[name=form-token]")?.GetAttribute("content") ?? (await GetAsync("/sign-in")).Page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")!;
+    }
+
+    public async Task DisposeAsync()
+    {
+        await _app.DisposeAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(File.Folder, recursive: true);
+    }
+
+    public void Dispose() => _client.Dispose();
+
+    private static string FindRoot()
+    {
+        var folder = new DirectoryInfo(AppContext.BaseDirectory);
+        while (folder is not null && !System.IO.File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx"))) folder = folder.Parent;
+        return folder?.FullName ?? throw new InvalidOperationException("The tests run outside of the source tree.");
+    }
+}
