@@ -72,7 +72,15 @@ public sealed class DemoBooks(IServiceProvider services)
         {
             await Desk<ItemsDesk>().SaveAsync(null, 0, new ItemDetails
             {
-                Code = i.Code, Name = i.Name, Text = i.Text, IsGoods = i.Goods, Unit = i.Unit, Price = i.Price, TaxCodeId = codes[i.Tax], LedgerAccountId = accounts[i.Account], Barcode = i.Barcode,
+                Code = i.Code,
+                Name = i.Name,
+                Text = i.Text,
+                IsGoods = i.Goods,
+                Unit = i.Unit,
+                Price = i.Price,
+                TaxCodeId = codes[i.Tax],
+                LedgerAccountId = accounts[i.Account],
+                Barcode = i.Barcode,
             }, null, stop);
         }
     }

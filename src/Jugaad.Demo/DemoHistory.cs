@@ -74,7 +74,8 @@ internal sealed class DemoHistory(IServiceProvider services)
         var rate = await WithAsync<MastersLoader, decimal>(m => m.RateAsync(customer.Currency, _today));
         return new DraftContent
         {
-            CustomerId = customer.Id, Date = _today,
+            CustomerId = customer.Id,
+            Date = _today,
             Lines = lines.Select(l =>
             {
                 var item = _items[l.Item];

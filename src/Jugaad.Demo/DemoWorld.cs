@@ -27,11 +27,18 @@ internal static class DemoWorld
     {
         Name = "Tern & Tackle Sail Loft OÜ",
         Address = new Address("Kai 7", "93815", "Nasva Sadam", "EE"),
-        RegistrationNumber = "14730926", TaxNumber = "EE101188342",
-        Email = "office@ternandtackle.example", Phone = "+372 5550 0142", Website = "ternandtackle.example",
-        BankName = "Sadama Pank", Iban = Iban.Make("EE", "9922001234567890"), Bic = "SADMEE2X",
+        RegistrationNumber = "14730926",
+        TaxNumber = "EE101188342",
+        Email = "office@ternandtackle.example",
+        Phone = "+372 5550 0142",
+        Website = "ternandtackle.example",
+        BankName = "Sadama Pank",
+        Iban = Iban.Make("EE", "9922001234567890"),
+        Bic = "SADMEE2X",
         Footer = "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
-        HomeCurrency = "EUR", DecimalMark = ".", DatePattern = "d MMM yyyy",
+        HomeCurrency = "EUR",
+        DecimalMark = ".",
+        DatePattern = "d MMM yyyy",
     };
 
     internal static (CustomerDetails Details, string Terms)[] Customers { get; } =

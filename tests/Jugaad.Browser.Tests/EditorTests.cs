@@ -80,6 +80,12 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
             browser.ById("jump").SendKeys(text);
             browser.Until(() => browser.Find("#jump-list").Text.Contains(number, StringComparison.Ordinal), $"{text} does not find {number}");
         }
+
+        browser.ById("jump").Clear();
+        browser.ById("jump").SendKeys("aged bal");
+        browser.Until(() => browser.Find("#jump-list").Text.Contains("Aged balances", StringComparison.Ordinal), "a page is not found by its name");
+        browser.Keys(Keys.Enter);
+        browser.WaitFor("In all");
     }
 
     [Fact]

@@ -55,7 +55,11 @@ public sealed class NumberTests
 
     [Fact]
     public void A_due_day_is_never_before_the_date() =>
-        (from rule in Gen.Enum<DueRule>() from days in Gen.Int[0, 120] from dom in Gen.Int[1, 31] from ahead in Gen.Int[1, 2] from day in Gen.Int[0, 3000]
+        (from rule in Gen.Enum<DueRule>()
+         from days in Gen.Int[0, 120]
+         from dom in Gen.Int[1, 31]
+         from ahead in Gen.Int[1, 2]
+         from day in Gen.Int[0, 3000]
          select (terms: new PaymentTerms("x", rule, days, dom, ahead), date: new DateOnly(2020, 1, 1).AddDays(day)))
         .Sample(x => x.terms.DueOn(x.date).ShouldBeGreaterThanOrEqualTo(x.date));
 

@@ -80,7 +80,9 @@ public sealed class Loft : IAsyncDisposable
 
     public DraftContent Content(decimal quantity = 2, decimal price = 50, int? customer = null, DateOnly? date = null) => new()
     {
-        CustomerId = customer ?? Yard, Date = date ?? Today, Lines = [new DraftLine(null, "Sail repair", quantity, "HUR", price, null, null, Std, Sales)],
+        CustomerId = customer ?? Yard,
+        Date = date ?? Today,
+        Lines = [new DraftLine(null, "Sail repair", quantity, "HUR", price, null, null, Std, Sales)],
     };
 
     public Task<int> DraftAsync(DraftContent? content = null, DocumentKind kind = DocumentKind.Invoice) =>

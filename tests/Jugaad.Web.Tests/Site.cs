@@ -26,8 +26,15 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public static Dictionary<string, string> FirstRun => new()
     {
-        ["name"] = "Little Loft", ["country"] = "EE", ["homeCurrency"] = "EUR", ["decimalMark"] = ".", ["taxName"] = "VAT", ["taxPercent"] = "24",
-        ["ownerName"] = "Olli Owner", ["ownerEmail"] = "owner@little.example", ["password"] = "a long password",
+        ["name"] = "Little Loft",
+        ["country"] = "EE",
+        ["homeCurrency"] = "EUR",
+        ["decimalMark"] = ".",
+        ["taxName"] = "VAT",
+        ["taxPercent"] = "24",
+        ["ownerName"] = "Olli Owner",
+        ["ownerEmail"] = "owner@little.example",
+        ["password"] = "a long password",
     };
 
     public async Task InitializeAsync()
@@ -64,13 +71,21 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public static Dictionary<string, object?> Draft(int customer, string kind = "invoice") => new()
     {
-        ["kind"] = kind, ["customerId"] = customer, ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+        ["kind"] = kind,
+        ["customerId"] = customer,
+        ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
         ["lines"] = new[] { Line() },
     };
 
     public static Dictionary<string, object?> Line(string quantity = "2", string price = "50", string discount = "", string text = "Work") => new()
     {
-        ["text"] = text, ["quantity"] = quantity, ["unitPrice"] = price, ["unit"] = "HUR", ["discount"] = discount, ["taxCodeId"] = 1, ["accountId"] = 6,
+        ["text"] = text,
+        ["quantity"] = quantity,
+        ["unitPrice"] = price,
+        ["unit"] = "HUR",
+        ["discount"] = discount,
+        ["taxCodeId"] = 1,
+        ["accountId"] = 6,
     };
 
     public async Task<(HttpStatusCode Status, IDocument Page)> GetAsync(string path)

@@ -53,9 +53,14 @@ public sealed class Allocation
         var latest = raising.Date > lowering.Date ? raising.Date : lowering.Date;
         var made = new Allocation
         {
-            Raising = raising, Lowering = lowering, RaisingId = raising.Id, LoweringId = lowering.Id,
-            Amount = amount, Date = date < latest ? latest : date,
-            HomeRaising = raising.HomeFor(amount), HomeLowering = lowering.HomeFor(amount),
+            Raising = raising,
+            Lowering = lowering,
+            RaisingId = raising.Id,
+            LoweringId = lowering.Id,
+            Amount = amount,
+            Date = date < latest ? latest : date,
+            HomeRaising = raising.HomeFor(amount),
+            HomeLowering = lowering.HomeFor(amount),
         };
         raising.Tie(made, made.HomeRaising);
         lowering.Tie(made, made.HomeLowering);

@@ -159,9 +159,20 @@ public sealed class Document
     /// <summary>What was typed, as it can be typed again.</summary>
     public DraftContent Content() => new()
     {
-        CustomerId = CustomerId, Date = Date, TaxDate = TaxDate, DueDate = DueByHand ? DueDate : null, ValidUntil = ValidUntil,
-        TermsId = TermsId, PricesIncludeTax = PricesIncludeTax, DiscountPercent = DiscountPercent, DiscountAmount = DiscountAmount,
-        NumberByHand = NumberByHand, PurchaseOrder = PurchaseOrder, ExchangeRate = ExchangeRate, Note = Note, PrivateNote = PrivateNote,
+        CustomerId = CustomerId,
+        Date = Date,
+        TaxDate = TaxDate,
+        DueDate = DueByHand ? DueDate : null,
+        ValidUntil = ValidUntil,
+        TermsId = TermsId,
+        PricesIncludeTax = PricesIncludeTax,
+        DiscountPercent = DiscountPercent,
+        DiscountAmount = DiscountAmount,
+        NumberByHand = NumberByHand,
+        PurchaseOrder = PurchaseOrder,
+        ExchangeRate = ExchangeRate,
+        Note = Note,
+        PrivateNote = PrivateNote,
         Lines = [.. _lines.OrderBy(l => l.Position).Select(l => l.Typed())],
         Charges = [.. _charges.OrderBy(c => c.Position).Select(c => c.Typed())],
     };

@@ -76,7 +76,13 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     public async Task TrailAsync(string text, int? customerId = null, int? documentId = null, int? receiptId = null, int? draftVersion = null) =>
         db.Trail.Add(new TrailEntry
         {
-            At = clock.GetUtcNow().UtcDateTime, Day = await head.TodayAsync(), Who = actor.Name, Text = text,
-            CustomerId = customerId, DocumentId = documentId, ReceiptId = receiptId, DraftVersion = draftVersion,
+            At = clock.GetUtcNow().UtcDateTime,
+            Day = await head.TodayAsync(),
+            Who = actor.Name,
+            Text = text,
+            CustomerId = customerId,
+            DocumentId = documentId,
+            ReceiptId = receiptId,
+            DraftVersion = draftVersion,
         });
 }

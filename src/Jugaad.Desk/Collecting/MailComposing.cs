@@ -24,7 +24,10 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var until = document.DueDate ?? document.ValidUntil ?? document.Date;
         var (subject, body) = MailTexts.Write(document.Kind == DocumentKind.Quote ? MailText.Quote : MailText.Invoice, Common(business, document.Customer!) with
         {
-            Number = number, Total = format.WithCode(document.Payable, document.Currency), Date = format.Date(document.Date), Until = format.Date(until),
+            Number = number,
+            Total = format.WithCode(document.Payable, document.Currency),
+            Date = format.Date(document.Date),
+            Until = format.Date(until),
         });
         return new MailToSend(document.Customer!.Email, subject, body) { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] };
     }
@@ -47,7 +50,9 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var lines = late.Select(i => $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(i.Open, i.Currency)}");
         var (subject, body) = MailTexts.Write(text, Common(business, customer) with
         {
-            Date = format.Date(today), Items = string.Join('\n', lines), Overdue = format.WithCode(late.Sum(i => i.Open), customer.Currency),
+            Date = format.Date(today),
+            Items = string.Join('\n', lines),
+            Overdue = format.WithCode(late.Sum(i => i.Open), customer.Currency),
         });
         return new MailToSend(customer.Email, subject, body) { Kind = PostKind.Reminder, CustomerId = customerId, DocumentIds = late.Select(i => i.DocumentId).OfType<int>().ToList() };
     }

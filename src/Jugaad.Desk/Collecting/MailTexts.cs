@@ -56,7 +56,7 @@ public static class MailTexts
         [MailText.Invoice] = ("Invoice {{ Number }} from {{ Business }}", """
             {{ Greeting }},
 
-            attached is our invoice {{ Number }} over {{ Total }}. Please pay it by {{ Until }} and state {{ Number }}{% if Account != "" %}, to {{ Account }}{% endif %}.
+            attached is our invoice {{ Number }} over {{ Total }}. Please pay it by {{ Until }}{% if Account != "" %} to {{ Account }}{% endif %} and state {{ Number }}.
 
             {{ Sender }}
             {{ Business }}
@@ -68,7 +68,7 @@ public static class MailTexts
 
             {{ Items }}
 
-            That comes to {{ Overdue }}. Could you see to it in the next days{% if Account != "" %}, to {{ Account }}{% endif %}? If you have paid already, thank you, and please disregard this.
+            That comes to {{ Overdue }}. Could you see to it in the next days?{% if Account != "" %} Our account is {{ Account }}.{% endif %} If you have paid already, thank you, and please disregard this.
 
             {{ Sender }}
             {{ Business }}
@@ -80,7 +80,7 @@ public static class MailTexts
 
             {{ Items }}
 
-            Please pay {{ Overdue }} within a week{% if Account != "" %}, to {{ Account }}{% endif %}. If something keeps you from paying, tell us now, so that we can find a way.
+            Please pay {{ Overdue }} within a week{% if Account != "" %} to {{ Account }}{% endif %}. If something keeps you from paying, tell us now, so that we can find a way.
 
             {{ Sender }}
             {{ Business }}
@@ -92,7 +92,7 @@ public static class MailTexts
 
             {{ Items }}
 
-            We expect {{ Overdue }} within seven days{% if Account != "" %}, to {{ Account }}{% endif %}. After that we take no further orders on account and hand the matter on.
+            We expect {{ Overdue }} within seven days{% if Account != "" %} on {{ Account }}{% endif %}. After that we take no further orders on account and hand the matter on.
 
             {{ Sender }}
             {{ Business }}

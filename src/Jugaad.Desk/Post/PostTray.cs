@@ -47,9 +47,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         refusals.ThrowIfAny();
         var item = new PostItem
         {
-            Key = Guid.NewGuid().ToString("N"), Kind = mail.Kind, CustomerId = mail.CustomerId, To = mail.To.Trim(), Subject = mail.Subject.Trim(), Body = mail.Body.ReplaceLineEndings("\n"),
+            Key = Guid.NewGuid().ToString("N"),
+            Kind = mail.Kind,
+            CustomerId = mail.CustomerId,
+            To = mail.To.Trim(),
+            Subject = mail.Subject.Trim(),
+            Body = mail.Body.ReplaceLineEndings("\n"),
             Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
-            Day = await head.TodayAsync(stop), CreatedBy = writer.Who,
+            Day = await head.TodayAsync(stop),
+            CreatedBy = writer.Who,
         };
         db.Post.Add(item);
         await writer.SaveAsync(stop);

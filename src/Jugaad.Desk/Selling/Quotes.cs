@@ -49,7 +49,11 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
         var content = quote.Content();
         content = content with
         {
-            Date = today, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "",
+            Date = today,
+            TaxDate = null,
+            DueDate = null,
+            ValidUntil = null,
+            NumberByHand = "",
             Lines = content.Lines.Select((l, i) => l with { FromLineId = lineIds[i], LedgerAccountId = l.LedgerAccountId == 0 ? business.DefaultLedgerAccountId ?? 0 : l.LedgerAccountId }).ToList(),
         };
         var invoice = new Document(DocumentKind.Invoice, writer.Who, id);

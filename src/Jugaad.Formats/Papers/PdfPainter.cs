@@ -16,9 +16,16 @@ public static class PdfPainter
         using var image = logo is null ? null : SKImage.FromEncodedData(logo);
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
         using (var pdf = SKDocument.CreatePdf(output, new SKDocumentPdfMetadata
-               {
-                   Title = paper.Title, Author = author, Creator = "Jugaad", Producer = "Jugaad", Creation = stamp, Modified = stamp, RasterDpi = 144, EncodingQuality = 101,
-               }))
+        {
+            Title = paper.Title,
+            Author = author,
+            Creator = "Jugaad",
+            Producer = "Jugaad",
+            Creation = stamp,
+            Modified = stamp,
+            RasterDpi = 144,
+            EncodingQuality = 101,
+        }))
         {
             foreach (var page in paper.Pages)
             {

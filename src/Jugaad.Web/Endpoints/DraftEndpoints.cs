@@ -40,13 +40,19 @@ internal static class DraftEndpoints
         {
             currency = currency.Code,
             lines = document.Lines.OrderBy(l => l.Position).Select(l => Amount(l.Amount)),
-            subtotal = Amount(document.Subtotal), discount = document.Discount == 0 ? "" : Amount(-document.Discount), charges = document.ChargesTotal == 0 ? "" : Amount(document.ChargesTotal),
+            subtotal = Amount(document.Subtotal),
+            discount = document.Discount == 0 ? "" : Amount(-document.Discount),
+            charges = document.ChargesTotal == 0 ? "" : Amount(document.ChargesTotal),
             taxes = document.Taxes.OrderBy(t => t.Position).Select(t => new
             {
-                label = t.Component.Length > 0 ? $"{t.Component} {format.Percent(t.Percent)} on {Amount(t.Taxable)}" : $"{t.Category.Word()}, on {Amount(t.Taxable)}", tax = Amount(t.Tax),
+                label = t.Component.Length > 0 ? $"{t.Component} {format.Percent(t.Percent)} on {Amount(t.Taxable)}" : $"{t.Category.Word()}, on {Amount(t.Taxable)}",
+                tax = Amount(t.Tax),
             }),
-            net = Amount(document.Net), tax = Amount(document.Tax), total = Amount(document.Payable),
-            due = document.DueDate is { } due ? format.Date(due) : "", terms = document.TermsText,
+            net = Amount(document.Net),
+            tax = Amount(document.Tax),
+            total = Amount(document.Payable),
+            due = document.DueDate is { } due ? format.Date(due) : "",
+            terms = document.TermsText,
             rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {PlainDecimal.Text(document.ExchangeRate)} {business.HomeCurrency}",
             warnings = second.Select(w => new { field = w.Field, message = w.Message }),
         };

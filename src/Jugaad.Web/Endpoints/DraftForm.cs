@@ -65,10 +65,19 @@ public sealed record DraftForm
         var (percent, amount) = ReadDiscount(Discount, format, currency, "discount", refusals);
         var content = new DraftContent
         {
-            CustomerId = CustomerId, Date = ReadDate(Date, "date", refusals) ?? Missing("date", refusals), TaxDate = ReadDate(TaxDate, "taxDate", refusals),
-            DueDate = ReadDate(DueDate, "dueDate", refusals), ValidUntil = ReadDate(ValidUntil, "validUntil", refusals), TermsId = TermsId is > 0 ? TermsId : null,
-            PricesIncludeTax = PricesIncludeTax, DiscountPercent = percent, DiscountAmount = amount, NumberByHand = NumberByHand ?? "", PurchaseOrder = PurchaseOrder ?? "",
-            Note = Note ?? "", PrivateNote = PrivateNote ?? "",
+            CustomerId = CustomerId,
+            Date = ReadDate(Date, "date", refusals) ?? Missing("date", refusals),
+            TaxDate = ReadDate(TaxDate, "taxDate", refusals),
+            DueDate = ReadDate(DueDate, "dueDate", refusals),
+            ValidUntil = ReadDate(ValidUntil, "validUntil", refusals),
+            TermsId = TermsId is > 0 ? TermsId : null,
+            PricesIncludeTax = PricesIncludeTax,
+            DiscountPercent = percent,
+            DiscountAmount = amount,
+            NumberByHand = NumberByHand ?? "",
+            PurchaseOrder = PurchaseOrder ?? "",
+            Note = Note ?? "",
+            PrivateNote = PrivateNote ?? "",
             Lines = Lines.Select((line, i) => ReadLine(line, $"lines[{i}]", format, currency, refusals)).ToList(),
             Charges = Charges.Select((charge, i) => ReadCharge(charge, $"charges[{i}]", format, currency, refusals)).ToList(),
         };
@@ -125,10 +134,21 @@ public sealed record DraftForm
         var content = document.Content();
         return new DraftForm
         {
-            Id = document.Id, Kind = document.Policy.Word, Version = document.Version, CustomerId = document.CustomerId,
-            Date = Iso(content.Date), TaxDate = Iso(content.TaxDate), DueDate = Iso(content.DueDate), ValidUntil = Iso(content.ValidUntil), TermsId = content.TermsId,
-            PricesIncludeTax = content.PricesIncludeTax, Discount = Discount(content.DiscountPercent, content.DiscountAmount),
-            NumberByHand = content.NumberByHand, PurchaseOrder = content.PurchaseOrder, Note = content.Note, PrivateNote = content.PrivateNote,
+            Id = document.Id,
+            Kind = document.Policy.Word,
+            Version = document.Version,
+            CustomerId = document.CustomerId,
+            Date = Iso(content.Date),
+            TaxDate = Iso(content.TaxDate),
+            DueDate = Iso(content.DueDate),
+            ValidUntil = Iso(content.ValidUntil),
+            TermsId = content.TermsId,
+            PricesIncludeTax = content.PricesIncludeTax,
+            Discount = Discount(content.DiscountPercent, content.DiscountAmount),
+            NumberByHand = content.NumberByHand,
+            PurchaseOrder = content.PurchaseOrder,
+            Note = content.Note,
+            PrivateNote = content.PrivateNote,
             Lines = content.Lines.Select(l => new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, document.Currency), Discount(l.DiscountPercent, l.DiscountAmount), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)).ToList(),
             Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
         };

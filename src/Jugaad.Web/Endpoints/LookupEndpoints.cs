@@ -24,11 +24,26 @@ internal static class LookupEndpoints
     internal static void MapLookups(this RouteGroupBuilder api)
     {
         api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken });
-        api.MapGet("/jump", (string? q, DayScreens day, CancellationToken stop) => day.JumpAsync(q ?? "", stop));
+        api.MapGet("/jump", async (string? q, DayScreens day, CancellationToken stop) => (await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")));
         api.MapGet("/customers", CustomersAsync);
         api.MapGet("/items", ItemsAsync);
         api.MapPost("/customers", AddCustomerAsync);
         api.MapPost("/items", AddItemAsync);
+    }
+
+    /// <summary>The pages that one may want by name.</summary>
+    private static readonly (string Title, string Words, string Address)[] Pages =
+    [
+        ("Day sheet", "what to do today", "/"), ("Quotes and invoices", "sell documents drafts", "/sell"), ("New quote", "", "/sell/edit?kind=quote"), ("New invoice", "", "/sell/edit?kind=invoice"),
+        ("Receipts", "receive payments money", "/receive"), ("New receipt", "payment", "/receive/new"), ("Overdue", "collect late reminders chase", "/collect"), ("Post tray", "mail sent", "/post"),
+        ("Customers", "", "/customers"), ("New customer", "", "/customers/new"), ("Items", "goods services prices", "/items"), ("New item", "", "/items/new"),
+        ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes and exchange rates", "setup vat rate", "/setup/rates"),
+    ];
+
+    private static IEnumerable<JumpTarget> PagesOf(string text)
+    {
+        var typed = text.Trim();
+        return typed.Length < 2 ? [] : Pages.Where(p => $"{p.Title} {p.Words}".Contains(typed, StringComparison.OrdinalIgnoreCase)).Take(4).Select(p => new JumpTarget("page", p.Title, "", p.Address));
     }
 
     private static async Task<object> CustomersAsync(string? q, BooksContext db, CancellationToken stop)
@@ -63,8 +78,14 @@ internal static class LookupEndpoints
             var price = rate == 1 ? i.Price : rate == 0 ? 0 : Math.Round(i.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
             return new
             {
-                id = i.Id, title = i.Name, detail = $"{i.Code}, {business.Format.Price(price, currency)} {currency.Code}",
-                text = i.PaperText, unit = i.Unit, price = business.Format.TypedPrice(price, currency), taxCodeId = i.TaxCodeId, accountId = i.LedgerAccountId,
+                id = i.Id,
+                title = i.Name,
+                detail = $"{i.Code}, {business.Format.Price(price, currency)} {currency.Code}",
+                text = i.PaperText,
+                unit = i.Unit,
+                price = business.Format.TypedPrice(price, currency),
+                taxCodeId = i.TaxCodeId,
+                accountId = i.LedgerAccountId,
             };
         });
     }
@@ -74,10 +95,13 @@ internal static class LookupEndpoints
         var business = await head.BusinessAsync(stop);
         var id = await desk.SaveAsync(null, 0, new CustomerDetails
         {
-            Name = typed.Name ?? "", Email = typed.Email ?? "", TaxNumber = typed.TaxNumber ?? "",
+            Name = typed.Name ?? "",
+            Email = typed.Email ?? "",
+            TaxNumber = typed.TaxNumber ?? "",
             Kind = string.IsNullOrWhiteSpace(typed.TaxNumber) ? CustomerKind.Consumer : CustomerKind.Business,
             Address = new Address(typed.Street ?? "", typed.PostalCode ?? "", typed.City ?? "", string.IsNullOrEmpty(typed.Country) ? business.Address.Country : typed.Country),
-            Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency, TermsId = business.DefaultTermsId,
+            Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
+            TermsId = business.DefaultTermsId,
         }, typed.FormKey, stop);
         return await db.Customers.Where(c => c.Id == id).Select(c => new { id = c.Id, title = c.Name, detail = c.Code, currency = c.Currency.Code, termsId = c.TermsId }).SingleAsync(stop);
     }
@@ -88,8 +112,12 @@ internal static class LookupEndpoints
         var price = string.IsNullOrWhiteSpace(typed.Price) ? 0 : business.Format.Read(typed.Price, Limits.FigureDecimals, "price");
         var id = await desk.SaveAsync(null, 0, new ItemDetails
         {
-            Code = typed.Code ?? "", Name = typed.Name ?? "", Unit = string.IsNullOrEmpty(typed.Unit) ? "C62" : typed.Unit, Price = price,
-            TaxCodeId = typed.TaxCodeId, LedgerAccountId = typed.AccountId,
+            Code = typed.Code ?? "",
+            Name = typed.Name ?? "",
+            Unit = string.IsNullOrEmpty(typed.Unit) ? "C62" : typed.Unit,
+            Price = price,
+            TaxCodeId = typed.TaxCodeId,
+            LedgerAccountId = typed.AccountId,
         }, typed.FormKey, stop);
         var item = await db.Items.AsNoTracking().SingleAsync(i => i.Id == id, stop);
         return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.TypedPrice(item.Price, business.HomeCurrency), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };

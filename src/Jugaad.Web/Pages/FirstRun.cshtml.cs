@@ -27,9 +27,13 @@ public sealed class FirstRunModel(BooksSetup setup) : DeskPage
         await setup.MakeAsync(new FirstRun(
             new BusinessDetails
             {
-                Name = form.Text("name"), RegistrationNumber = form.Text("registrationNumber"), TaxNumber = form.Text("taxNumber"), Email = form.Text("ownerEmail"),
+                Name = form.Text("name"),
+                RegistrationNumber = form.Text("registrationNumber"),
+                TaxNumber = form.Text("taxNumber"),
+                Email = form.Text("ownerEmail"),
                 Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
-                HomeCurrency = form.Text("homeCurrency"), DecimalMark = form.Text("decimalMark"),
+                HomeCurrency = form.Text("homeCurrency"),
+                DecimalMark = form.Text("decimalMark"),
             },
             form.Text("taxName"), percent, form.Text("ownerName"), form.Text("ownerEmail"), form.Text("password")));
         Say("Your books are begun. Sign in, then add your first customer and write a quote.");

@@ -52,6 +52,6 @@ internal sealed partial class DayRound(IServiceScopeFactory scopes, TimeProvider
         }
     }
 
-    [LoggerMessage(Level = LogLevel.Error, Message = "The daily run failed; it is tried again tomorrow or by its button")]
+    [LoggerMessage(Level = LogLevel.Error, Message = "The daily run failed; it is tried again tomorrow and at the next start")]
     private partial void RunFailed(Exception exception);
 }

@@ -46,10 +46,19 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
         form.ThrowIfAny();
         var id = await desk.SaveAsync(Id, form.Whole("version"), new CustomerDetails
         {
-            Code = form.Text("code"), Name = form.Text("name"), Kind = form.Choice<CustomerKind>("kind"), RegistrationNumber = form.Text("registrationNumber"), TaxNumber = form.Text("taxNumber"),
-            ContactName = form.Text("contactName"), Email = form.Text("email"), Phone = form.Text("phone"),
+            Code = form.Text("code"),
+            Name = form.Text("name"),
+            Kind = form.Choice<CustomerKind>("kind"),
+            RegistrationNumber = form.Text("registrationNumber"),
+            TaxNumber = form.Text("taxNumber"),
+            ContactName = form.Text("contactName"),
+            Email = form.Text("email"),
+            Phone = form.Text("phone"),
             Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
-            Currency = form.Text("currency"), TermsId = form.Id("termsId"), CreditLimit = limit, PrivateNote = form.Text("privateNote"),
+            Currency = form.Text("currency"),
+            TermsId = form.Id("termsId"),
+            CreditLimit = limit,
+            PrivateNote = form.Text("privateNote"),
         }, form.Key);
         Say("Saved.");
         return Redirect($"/customers/{id}");

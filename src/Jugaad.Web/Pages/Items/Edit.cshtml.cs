@@ -46,8 +46,16 @@ public sealed class EditModel(BooksContext db, ItemsDesk desk) : DeskPage
         form.ThrowIfAny();
         await desk.SaveAsync(Id, form.Whole("version"), new ItemDetails
         {
-            Code = form.Text("code"), Name = form.Text("name"), Text = form.Text("text"), IsGoods = form.Ticked("goods"), Unit = form.Text("unit"), Price = price,
-            TaxCodeId = form.Whole("taxCodeId"), LedgerAccountId = form.Whole("ledgerAccountId"), Barcode = form.Text("barcode"), Inactive = form.Ticked("inactive"),
+            Code = form.Text("code"),
+            Name = form.Text("name"),
+            Text = form.Text("text"),
+            IsGoods = form.Ticked("goods"),
+            Unit = form.Text("unit"),
+            Price = price,
+            TaxCodeId = form.Whole("taxCodeId"),
+            LedgerAccountId = form.Whole("ledgerAccountId"),
+            Barcode = form.Text("barcode"),
+            Inactive = form.Ticked("inactive"),
         }, form.Key);
         Say("Saved.");
         return Redirect("/items");

@@ -51,8 +51,14 @@ public sealed class EditModel(BooksContext db) : DeskPage
         var chosen = document?.Customer ?? (customer is null ? null : await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == customer));
         DraftJson = JsonSerializer.Serialize(new
         {
-            form, customer = chosen?.Name ?? "", currency = (chosen?.Currency ?? Business!.HomeCurrency).Code, home = Business!.HomeCurrency.Code, country = Business.Address.Country,
-            taxCodeId = Business.DefaultTaxCodeId ?? 0, accountId = Business.DefaultLedgerAccountId ?? 0, isQuote = Kind == DocumentKind.Quote,
+            form,
+            customer = chosen?.Name ?? "",
+            currency = (chosen?.Currency ?? Business!.HomeCurrency).Code,
+            home = Business!.HomeCurrency.Code,
+            country = Business.Address.Country,
+            taxCodeId = Business.DefaultTaxCodeId ?? 0,
+            accountId = Business.DefaultLedgerAccountId ?? 0,
+            isQuote = Kind == DocumentKind.Quote,
         }, Json);
         return Page();
     }

@@ -30,10 +30,20 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
 
         await desk.DescribeAsync(new BusinessDetails
         {
-            Name = form.Text("name"), RegistrationNumber = form.Text("registrationNumber"), TaxNumber = form.Text("taxNumber"),
+            Name = form.Text("name"),
+            RegistrationNumber = form.Text("registrationNumber"),
+            TaxNumber = form.Text("taxNumber"),
             Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
-            Email = form.Text("email"), Phone = form.Text("phone"), Website = form.Text("website"), BankName = form.Text("bankName"), Iban = form.Text("iban"), Bic = form.Text("bic"),
-            Footer = form.Text("footer"), DecimalMark = form.Text("decimalMark"), DatePattern = form.Text("datePattern"), HomeCurrency = Business!.HomeCurrency.Code,
+            Email = form.Text("email"),
+            Phone = form.Text("phone"),
+            Website = form.Text("website"),
+            BankName = form.Text("bankName"),
+            Iban = form.Text("iban"),
+            Bic = form.Text("bic"),
+            Footer = form.Text("footer"),
+            DecimalMark = form.Text("decimalMark"),
+            DatePattern = form.Text("datePattern"),
+            HomeCurrency = Business!.HomeCurrency.Code,
         }, logo, form.Ticked("removeLogo"), form.Key);
         Say("Saved. Papers that are issued already stay as they are.");
         return Redirect("/setup");

@@ -1,0 +1,133 @@
+using Jugaad.Core;
+using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Tests;
+
+public sealed class SetupTests
+{
+    private static async Task<List<string>> RefusedAsync(Func<Task> work) => (await Should.ThrowAsync<RefusalException>(work)).Refusals.Select(r => r.Field).ToList();
+
+    [Fact]
+    public async Task Books_are_begun_once_with_what_billing_needs()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.WithAsync<BooksContext>(async db =>
+        {
+            (await db.Series.CountAsync()).ShouldBe(7);
+            (await db.Users.SingleAsync()).FullName.ShouldBe("Owner");
+            (await db.Users.SingleAsync()).PasswordHash!.ShouldNotContain("long");
+        });
+        (await RefusedAsync(() => loft.WithAsync<BooksSetup>(s => s.MakeAsync(new FirstRun(new BusinessDetails(), "", 0, "", "", ""))))).ShouldBe([""]);
+    }
+
+    [Fact]
+    public async Task A_customers_fields_are_refused_together_and_a_code_is_made_from_the_name()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var wrong = new CustomerDetails { Name = "", Code = "X", Email = "no at sign", Currency = "XXX", Address = new Address("", "", "", "QQ"), CreditLimit = -1 };
+        (await RefusedAsync(() => loft.WithAsync<CustomersDesk>(c => c.SaveAsync(null, 0, wrong)))).ShouldBe(["name", "email", "country", "currency", "creditLimit"]);
+        var good = new CustomerDetails { Name = "Yard", Currency = "EUR" };
+        var id = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, good));
+        (await loft.WithAsync<BooksContext, string>(db => db.Customers.Where(c => c.Id == id).Select(c => c.Code).SingleAsync())).ShouldBe("YARD2");
+    }
+
+    [Fact]
+    public async Task An_items_fields_are_refused_together()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var wrong = new ItemDetails { Code = "", Name = "", Unit = "FURLONG", Price = -1 };
+        (await RefusedAsync(() => loft.WithAsync<ItemsDesk>(i => i.SaveAsync(null, 0, wrong)))).ShouldBe(["code", "name", "unit", "price", "taxCodeId", "ledgerAccountId"]);
+        var good = new ItemDetails { Code = "N", Name = "Needle", TaxCodeId = loft.Std, LedgerAccountId = loft.Sales };
+        var id = await loft.WithAsync<ItemsDesk, int>(i => i.SaveAsync(null, 0, good));
+        (await RefusedAsync(() => loft.WithAsync<ItemsDesk>(i => i.SaveAsync(null, 0, good)))).ShouldBe(["code"]);
+        (await RefusedAsync(() => loft.WithAsync<ItemsDesk>(i => i.SaveAsync(id, 7, good)))).ShouldBe([""]);
+        (await RefusedAsync(() => loft.WithAsync<ItemsDesk>(i => i.SaveAsync(id, 1, good with { LedgerAccountId = loft.Bank })))).ShouldBe(["ledgerAccountId"]);
+        (await loft.WithAsync<ItemsDesk, int>(i => i.SaveAsync(id, 1, good with { Price = 1.234567m }))).ShouldBe(id);
+    }
+
+    [Fact]
+    public async Task Mail_settings_keep_the_password_out_of_sight_and_an_empty_one_keeps_it()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var typed = new MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "loft", "secret", "Loft", "loft@little.example");
+        await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed));
+        await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { Password = "", Port = 465 }));
+        var kept = await loft.WithAsync<BooksContext, MailSettings>(db => db.MailSettings.SingleAsync());
+        (kept.ProtectedPassword, kept.Port).ShouldBe(("kept:secret", 465));
+        await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { User = "" }));
+        (await loft.WithAsync<BooksContext, string>(db => db.MailSettings.Select(m => m.ProtectedPassword).SingleAsync())).ShouldBeEmpty();
+        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { Host = "", Port = 0, FromAddress = "" })))).ShouldBe(["host", "port", "fromAddress"]);
+    }
+
+    [Fact]
+    public async Task Rates_are_entered_once_for_a_day()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var day = new DateOnly(2025, 5, 5);
+        await loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day, 0.0859m));
+        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day, 0.1m)))).ShouldBe(["from"]);
+        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("EUR", day, 1)))).ShouldBe(["currency"]);
+        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day.AddDays(1), 0)))).ShouldBe(["rate"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", new DateOnly(2026, 1, 1), 101)))).ShouldBe(["percent"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddCodeAsync(new TaxCodeToAdd("STD", "x", TaxCategory.Zero, null, []))))).ShouldBe(["code"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddCodeAsync(new TaxCodeToAdd("NEW", "x", TaxCategory.Standard, null, [("No such tax", false)]))))).ShouldBe(["components"]);
+    }
+
+    [Fact]
+    public async Task The_business_is_described_or_refused_whole()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var wrong = new BusinessDetails { Name = "", Address = new Address("", "", "", ""), Iban = "EE38", Email = "x", DecimalMark = ";", DatePattern = "yy" };
+        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(wrong, "no picture"u8.ToArray(), false)))).ShouldBe(["name", "email", "country", "iban", "decimalMark", "datePattern", "logo"]);
+        (await loft.WithAsync<BooksHead, Business>(h => h.BusinessAsync())).Name.ShouldBe("Little Loft");
+    }
+
+    [Fact]
+    public async Task An_older_file_is_copied_before_it_is_brought_up_to_date()
+    {
+        var folder = Directory.CreateTempSubdirectory("jugaad-migrate-").FullName;
+        var file = new BooksFile(folder);
+        await using (var db = file.Open())
+        {
+            Directory.CreateDirectory(folder);
+            await db.Database.ExecuteSqlRawAsync("CREATE TABLE Old (Id INTEGER)");
+        }
+
+        await file.PrepareAsync();
+        Directory.EnumerateFiles(folder, "books-before-*.db").Count().ShouldBe(1);
+        await using (var db = file.Open()) (await db.Database.GetPendingMigrationsAsync()).ShouldBeEmpty();
+        await file.PrepareAsync();
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, true);
+    }
+
+    [Fact]
+    public async Task Only_the_demos_calendar_moves()
+    {
+        await using var loft = await Loft.OpenAsync();
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Calendar>(c => c.ForwardAsync(1)))).Message.ShouldContain("Only the demo's");
+        await loft.WithAsync<BooksContext>(async db =>
+        {
+            (await db.Businesses.SingleAsync()).PinDay(Loft.Today);
+            await db.SaveChangesAsync();
+        });
+        (await loft.WithAsync<Calendar, DateOnly>(c => c.ForwardAsync(7))).ShouldBe(Loft.Today.AddDays(7));
+        (await RefusedAsync(() => loft.WithAsync<Calendar>(c => c.ForwardAsync(0)))).ShouldBe(["days"]);
+    }
+
+    [Fact]
+    public async Task The_model_and_the_migrations_agree()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.WithAsync<BooksContext>(db =>
+        {
+            db.Database.HasPendingModelChanges().ShouldBeFalse();
+            return Task.CompletedTask;
+        });
+    }
+}
