@@ -107,7 +107,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head)
         "date" => rows.OrderBy(r => r.Document.Date).ThenBy(r => r.Document.Id),
         "number" => rows.OrderBy(r => r.Document.Number).ThenBy(r => r.Document.Id),
         "-number" => rows.OrderByDescending(r => r.Document.Number).ThenByDescending(r => r.Document.Id),
-        "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
+        "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenBy(r => r.Document.Id),
         "-customer" => rows.OrderByDescending(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
         "due" => rows.OrderBy(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenBy(r => r.Document.Id),
         "-due" => rows.OrderByDescending(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenByDescending(r => r.Document.Id),

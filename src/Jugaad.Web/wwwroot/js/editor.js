@@ -38,6 +38,12 @@ document.addEventListener("alpine:init", () => {
     has(field) { return this.refusals.some(r => r.field === field); },
     said(field) { const found = this.refusals.find(r => r.field === field); return found ? found.message : ""; },
     refusedClass(field) { return this.has(field) ? "is-refused" : ""; },
+    // What is wrong with a line stands below it, each with the name of its cell.
+    saidOfLine(i) {
+      const names = { text: "What", quantity: "Quantity", unit: "Unit", unitPrice: "Price", discount: "Discount", taxCode: "Tax", account: "Account" };
+      const at = this.lineId(i, "");
+      return this.refusals.filter(r => r.field.startsWith(at)).map(r => ({ field: r.field, text: (names[r.field.slice(at.length)] || "Line") + ": " + r.message }));
+    },
     spaced(text) { return text + " "; },
     amountOf(i) { return (this.figures.lines || [])[this.sent.indexOf(i)] || ""; },
     get staleClass() { return this.stale ? "stale" : ""; },
@@ -52,7 +58,7 @@ document.addEventListener("alpine:init", () => {
       // Empty lines are not sent, so the server's count of lines is turned back into the one that is seen.
       const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + (this.sent[n] ?? n) + "]");
       this.refusals = refusals.map(r => ({ field: prefix + seen(r.field).replace(/discount(Percent|Amount)$/, "discount"), message: r.message }));
-      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.endsWith(".account");
+      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.startsWith("lines[");
       this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
     },
 
@@ -197,9 +203,9 @@ document.addEventListener("alpine:init", () => {
       this.compute();
     },
     typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }); },
-    filled() {
-      // Lines that nothing has been typed into do not count.
-      const typed = l => l.text.trim() || String(l.unitPrice).trim();
+    // Lines that nothing has been typed into do not count; nor, while one types, do those that have no price yet.
+    filled(whileTyping = false) {
+      const typed = l => whileTyping ? String(l.unitPrice).trim() : l.text.trim() || String(l.unitPrice).trim();
       this.sent = this.draft.lines.map((l, i) => typed(l) ? i : -1).filter(i => i >= 0);
       const lines = this.draft.lines.filter(typed);
       return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, formKey: this.formKey };
@@ -207,7 +213,7 @@ document.addEventListener("alpine:init", () => {
     async compute() {
       const turn = ++this.figuresTurn;
       if (!this.draft.customerId) { this.stale = false; return; }
-      const body = this.filled();
+      const body = this.filled(true);
       if (!body.lines.length) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
       const answer = await jugaad.post("/api/drafts/figures", body);
       if (turn !== this.figuresTurn) return;
