@@ -54,6 +54,11 @@ public sealed class DemoBooks(IServiceProvider services)
         await tax.AddCodeAsync(new("EU", "Goods within the union", TaxCategory.IntraUnion, "Supply of goods to another member state, without VAT.", []), stop);
         await tax.AddCodeAsync(new("EXP", "Export", TaxCategory.Export, "Export outside the European Union, without VAT.", []), stop);
         await tax.AddCodeAsync(new("EX", "Exempt (training)", TaxCategory.Exempt, "Training, exempt from VAT.", []), stop);
+        var ids = await Desk<BooksContext>().TaxCodes.ToDictionaryAsync(c => c.Code, c => c.Id, stop);
+        await tax.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], null, stop);
+        await tax.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], null, stop);
+        await tax.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], null, stop);
+        await tax.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], null, stop);
         foreach (var (code, name) in new[] { ("3010", "Sales: goods and cloth"), ("3020", "Sales: storage"), ("3030", "Sales: handbooks"), ("3040", "Sales: courses"), ("3050", "Sales: freight") })
             await tax.AddAccountAsync(code, name, AccountRole.Sales, stop);
         await tax.AddTermsAsync(new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8), stop);

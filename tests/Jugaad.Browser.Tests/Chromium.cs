@@ -49,14 +49,27 @@ public sealed class Chromium : IDisposable
 
     public IWebElement ById(string id) => Until(() => _driver.FindElements(By.Id(id)).FirstOrDefault(e => e.Displayed), $"no {id} is seen on {Path}");
 
-    /// <summary>Presses the button or link with that text, in the page rather than its head.</summary>
-    public void Press(string text) => Click(Until(() => _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled), $"no “{text}” to press on {Path}"));
+    /// <summary>Presses the button or link with that text, in the page rather than its head. A page that is just being left or drawn is waited for.</summary>
+    public void Press(string text) => Until(() =>
+    {
+        var found = _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled);
+        if (found is null) return false;
+        Click(found);
+        return true;
+    }, $"no “{text}” to press on {Path}");
 
     /// <summary>Brings something to where a person would press it, clear of the strip at the foot, and presses it.</summary>
     public void Click(IWebElement element)
     {
-        Script.ExecuteScript("arguments[0].scrollIntoView({block: 'center'})", element);
-        element.Click();
+        try
+        {
+            Script.ExecuteScript("arguments[0].scrollIntoView({block: 'center'})", element);
+            element.Click();
+        }
+        catch (UnknownErrorException gone) when (gone.Message.Contains("does not belong to the document", StringComparison.Ordinal))
+        {
+            throw new StaleElementReferenceException(gone.Message, gone);
+        }
     }
 
     public void Type(string id, string text)

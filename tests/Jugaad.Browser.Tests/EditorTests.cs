@@ -89,6 +89,27 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
     }
 
     [Fact]
+    public void The_tax_code_follows_the_customer_says_why_and_stays_where_it_was_chosen_by_hand()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/sell/edit?kind=invoice&customer=1");
+        browser.ById("lines[0].text").SendKeys("sail repair, h");
+        browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed), "no item is proposed");
+        browser.Keys(Keys.Enter);
+        browser.Until(() => browser.ById("total").Text == "59.52", "home tax does not apply at home");
+        var customer = browser.ById("customer");
+        customer.Clear();
+        customer.SendKeys("kaijo");
+        browser.Until(() => browser.All("#customer-list li").Any(li => li.Displayed), "no customer is proposed");
+        customer.SendKeys(Keys.Enter);
+        browser.WaitFor("Reverse charge, services: services to a business with a tax number in Finland");
+        browser.Until(() => browser.ById("total").Text == "48.00", "the reverse charge does not apply");
+        browser.ById("lines[0].taxCode").SendKeys("STD");
+        browser.Until(() => browser.ById("total").Text == "59.52", "a code chosen by hand does not stay");
+    }
+
+    [Fact]
     public void Lines_move_by_key_and_a_new_item_is_made_on_the_spot()
     {
         using var browser = new Chromium(running.Address);

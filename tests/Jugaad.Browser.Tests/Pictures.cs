@@ -55,6 +55,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("items", "/items");
         Take("aged-balances", "/reports/aged");
         Take("business", "/setup");
+        Take("taxes", "/setup/rates");
         browser.Complaints().ShouldBeEmpty();
     }
 

@@ -79,6 +79,35 @@ public sealed class SetupTests
     }
 
     [Fact]
+    public async Task Tax_rules_are_looked_at_in_order_and_say_why()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var none = await loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Code == "NONE").Select(c => c.Id).SingleAsync());
+        var abroad = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Far", Currency = "EUR", Kind = CustomerKind.Consumer, Address = new Address(Country: "NO") }));
+        Task<IReadOnlyList<(int TaxCodeId, string Why)>> Decide(int customer) => loft.WithAsync<TaxDesk, IReadOnlyList<(int, string)>>(t => t.DecideAsync(customer, [null]));
+        (await Decide(abroad)).Single().ShouldBe((loft.Std, ""));
+        var wide = await loft.WithAsync<TaxDesk, int>(t => t.AddRuleAsync(Supply.Anything, Buyer.Anybody, Place.Anywhere, null));
+        var rule = await loft.WithAsync<TaxDesk, int>(t => t.AddRuleAsync(Supply.Services, Buyer.Consumer, Place.Abroad, none));
+        (await Decide(abroad)).Single().TaxCodeId.ShouldBe(loft.Std);
+        await loft.WithAsync<TaxDesk>(t => t.MoveRuleUpAsync(rule));
+        (await Decide(abroad)).Single().ShouldBe((none, "No tax: services to a consumer in Norway"));
+        (await Decide(loft.Yard)).Single().TaxCodeId.ShouldBe(loft.Std);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRuleAsync(Supply.Services, Buyer.Consumer, Place.Abroad, none)))).ShouldBe(["supply"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRuleAsync(Supply.Goods, Buyer.Consumer, Place.Abroad, 99)))).ShouldBe(["taxCodeId"]);
+        await loft.WithAsync<TaxDesk>(t => t.RemoveRuleAsync(rule));
+        (await Decide(abroad)).Single().TaxCodeId.ShouldBe(loft.Std);
+        wide.ShouldBeGreaterThan(0);
+    }
+
+    [Fact]
+    public async Task A_tax_number_with_a_wrong_check_digit_is_refused()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var typed = new CustomerDetails { Name = "Wrong", Currency = "EUR", TaxNumber = "FI29134572", Address = new Address(Country: "FI") };
+        (await RefusedAsync(() => loft.WithAsync<CustomersDesk>(c => c.SaveAsync(null, 0, typed)))).ShouldBe(["taxNumber"]);
+    }
+
+    [Fact]
     public async Task The_business_is_described_or_refused_whole()
     {
         await using var loft = await Loft.OpenAsync();

@@ -221,6 +221,18 @@ public sealed class BadInputTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Rules_and_rates_are_entered_on_their_page_or_refused_there()
+    {
+        (await _site.PostAsync("/setup/rates", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad", ["taxCodeId"] = "2" }, "Rule")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.GetAsync("/setup/rates")).Page.Body!.TextContent.ShouldContain("take away");
+        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad" }, "Rule"))).QuerySelector("#supply-refusal").ShouldNotBeNull();
+        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["currency"] = "SEK", ["from"] = "", ["rate"] = "x" }, "Exchange"))).QuerySelector("#rate-refusal").ShouldNotBeNull();
+        (await _site.PostAsync("/setup/rates", new() { ["currency"] = "SEK", ["from"] = "2025-01-01", ["rate"] = "0.0901" }, "Exchange")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["component"] = "VAT", ["taxFrom"] = "2000-01-01", ["taxPercent"] = "5" }, "Tax"))).QuerySelector("#refused")!.TextContent.ShouldContain("has a rate from");
+        (await _site.PostAsync("/setup/rates", new() { ["component"] = "VAT", ["taxFrom"] = "2031-01-01", ["taxPercent"] = "25" }, "Tax")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+
+    [Fact]
     public async Task The_wrong_kind_of_thing_is_refused()
     {
         var invoice = await _site.InvoiceAsync(_yard);

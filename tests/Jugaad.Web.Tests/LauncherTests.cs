@@ -57,6 +57,20 @@ public sealed class LauncherTests
     }
 
     [Fact]
+    public async Task A_port_that_is_taken_is_said_so()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        var folder = Directory.CreateTempSubdirectory("jugaad-port-").FullName;
+        var (code, _, error) = await RunAsync("", "serve", "--data", folder, "--port", new Uri(site.Address).Port.ToString());
+        (code, error.Contains("give another port with --port", StringComparison.Ordinal)).ShouldBe((1, true));
+        error.ShouldNotContain("   at ");
+        await site.DisposeAsync();
+        site.Dispose();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
     public async Task Check_is_0_on_healthy_books_and_1_on_others()
     {
         var site = new Site();

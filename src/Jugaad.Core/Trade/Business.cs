@@ -110,6 +110,7 @@ public sealed class Business
                  })
             Texts.Short(refusals, field, text, 100);
         if (!Countries.Knows(details.Address.Country)) refusals.Add("country", "Choose the country of the business.");
+        else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
         refusals.Try(() => Trade.Iban.Check(details.Iban, "iban"));
         if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
         if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");

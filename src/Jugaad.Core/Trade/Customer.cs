@@ -101,6 +101,7 @@ public sealed class Customer
         Texts.Short(refusals, "privateNote", details.PrivateNote, Limits.Note);
         if (details.Address.Country.Length > 0 && !Countries.Knows(details.Address.Country))
             refusals.Add("country", $"“{details.Address.Country}” is not a country that we know. Choose one from the list.");
+        else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
         if (!Currency.TryOf(details.Currency, out var currency)) refusals.Add("currency", "Choose the currency in which this customer is billed.");
         if (details.CreditLimit is < 0) refusals.Add("creditLimit", "A credit limit cannot be below zero. Leave it empty for none.");
         refusals.ThrowIfAny();

@@ -34,6 +34,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<TaxCode> TaxCodes => Set<TaxCode>();
 
+    public DbSet<TaxRule> TaxRules => Set<TaxRule>();
+
     public DbSet<Series> Series => Set<Series>();
 
     public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
@@ -136,6 +138,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             code.Navigation(c => c.Parts).AutoInclude();
             code.HasIndex(c => c.Code).IsUnique();
         });
+        builder.Entity<TaxRule>().HasOne<TaxCode>().WithMany().HasForeignKey(r => r.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
         builder.Entity<Series>(series =>
         {
             series.HasMany(s => s.Counters).WithOne().HasForeignKey("SeriesId").IsRequired();

@@ -21,13 +21,13 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
         var number = document.Number ?? await NextNumberAsync(document, stop);
-        var until = document.DueDate ?? document.ValidUntil ?? document.Date;
+        var until = document.DueDate ?? document.ValidUntil;
         var (subject, body) = MailTexts.Write(document.Kind == DocumentKind.Quote ? MailText.Quote : MailText.Invoice, Common(business, document.Customer!) with
         {
             Number = number,
             Total = format.WithCode(document.Payable, document.Currency),
             Date = format.Date(document.Date),
-            Until = format.Date(until),
+            Until = until is { } day ? format.Date(day) : "",
         });
         return new MailToSend(document.Customer!.Email, subject, body) { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] };
     }

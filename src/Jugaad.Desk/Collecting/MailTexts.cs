@@ -46,7 +46,7 @@ public static class MailTexts
         [MailText.Quote] = ("Quote {{ Number }} from {{ Business }}", """
             {{ Greeting }},
 
-            here is our quote {{ Number }} over {{ Total }}. It holds until {{ Until }}.
+            here is our quote {{ Number }} over {{ Total }}.{% if Until != "" %} It holds until {{ Until }}.{% endif %}
 
             A short answer to this mail is enough to order.
 

@@ -2,6 +2,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Selling;
+using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Endpoints;
@@ -13,6 +14,8 @@ internal static class DraftEndpoints
     {
         api.MapPost("/drafts/figures", FiguresAsync);
         api.MapPost("/drafts", SaveAsync);
+        api.MapPost("/drafts/taxes", async (DraftForm form, TaxDesk taxes, CancellationToken stop) =>
+            (await taxes.DecideAsync(form.CustomerId, form.Lines.Select(l => l.ItemId).ToList(), stop)).Select(t => new { taxCodeId = t.TaxCodeId, why = t.Why }));
     }
 
     /// <summary>While one types, a cell that cannot be read yet is an answer like any other.</summary>

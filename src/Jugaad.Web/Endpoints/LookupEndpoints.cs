@@ -54,7 +54,7 @@ internal static class LookupEndpoints
             .Select(c => new { id = c.Id, title = c.Name, detail = (c.Code + " " + c.Address.City).Trim(), currency = c.Currency.Code, termsId = c.TermsId }).ToListAsync(stop);
     }
 
-    private static async Task<object> ItemsAsync(string? q, int? customer, DateOnly? date, BooksContext db, BooksHead head, MastersLoader masters, CancellationToken stop)
+    private static async Task<object> ItemsAsync(string? q, int? customer, DateOnly? date, BooksContext db, BooksHead head, MastersLoader masters, TaxDesk taxes, CancellationToken stop)
     {
         var pattern = Pattern(q);
         var typed = (q ?? "").Trim();
@@ -73,7 +73,8 @@ internal static class LookupEndpoints
 
         var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || i.Barcode == typed))
             .OrderBy(i => i.Name).Take(Most).ToListAsync(stop);
-        return items.Select(i =>
+        var codes = await taxes.DecideAsync(customer ?? 0, items.ConvertAll(i => (int?)i.Id), stop);
+        return items.Select((i, n) =>
         {
             var price = rate == 1 ? i.Price : rate == 0 ? 0 : Math.Round(i.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
             return new

@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk.Books;
@@ -38,7 +37,7 @@ public sealed class SignInModel(SignInManager<Person> signIn, UserManager<Person
         var result = person is null ? Microsoft.AspNetCore.Identity.SignInResult.Failed : await signIn.CheckPasswordSignInAsync(person, Form.Text("password"), lockoutOnFailure: true);
         if (result.IsLockedOut) throw new RefusalException("email", "Too many tries with a wrong password. Wait ten minutes, then try again.");
         if (!result.Succeeded) throw new RefusalException("email", "This mail address and password do not go together. Check both and try again.");
-        await signIn.SignInWithClaimsAsync(person!, isPersistent: true, [new Claim(SignedInActor.NameClaim, person!.FullName)]);
+        await signIn.SignInAsync(person!, isPersistent: true);
         return LocalRedirect(ReturnUrl);
     }
 }

@@ -1,6 +1,9 @@
+using System.Security.Claims;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.Extensions.Options;
 
 namespace Jugaad.Web.Shell;
 
@@ -10,6 +13,18 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
     internal const string NameClaim = "full-name";
 
     public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? "Jugaad";
+}
+
+/// <summary>Puts the full name among a person's claims, also when the session is looked over and made anew.</summary>
+internal sealed class NamedPrincipals(UserManager<Person> people, RoleManager<IdentityRole<int>> roles, IOptions<IdentityOptions> options)
+    : UserClaimsPrincipalFactory<Person, IdentityRole<int>>(people, roles, options)
+{
+    protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Person user)
+    {
+        var identity = await base.GenerateClaimsAsync(user);
+        identity.AddClaim(new Claim(SignedInActor.NameClaim, user.FullName));
+        return identity;
+    }
 }
 
 /// <summary>Keeps secrets with the keys in the books' folder.</summary>

@@ -38,6 +38,8 @@ internal static class WebHost
         });
         builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
             .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            // What keeps the program from starting is said in words instead.
+            .MinimumLevel.Override("Microsoft.Extensions.Hosting", LogEventLevel.Fatal)
             .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", LogEventLevel.Fatal)
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
             .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
@@ -77,6 +79,7 @@ internal static class WebHost
             cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
         }));
         services.AddIdentityCore<Person>().AddSignInManager();
+        services.AddScoped<IUserClaimsPrincipalFactory<Person>, NamedPrincipals>();
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
         services.AddRateLimiter(limits =>
         {

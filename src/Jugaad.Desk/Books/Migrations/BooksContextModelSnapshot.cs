@@ -752,6 +752,40 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("TaxRates", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Taxes.TaxRule", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Buyer")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Supply")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("TaxCodeId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("TaxCodeId");
+
+                    b.ToTable("TaxRules");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Trade.Business", b =>
                 {
                     b.Property<int>("Id")
@@ -1574,6 +1608,14 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("ComponentId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Taxes.TaxRule", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxCode", null)
+                        .WithMany()
+                        .HasForeignKey("TaxCodeId")
+                        .OnDelete(DeleteBehavior.Restrict);
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Customer", b =>

@@ -18,6 +18,16 @@ public sealed class RatesModel(BooksContext db, BusinessDesk business, TaxDesk t
 
     public IReadOnlyList<ExchangeRate> ExchangeRates { get; private set; } = [];
 
+    public IReadOnlyList<TaxRule> Rules { get; private set; } = [];
+
+    public IEnumerable<(string, string)> SupplyChoices => Enum.GetValues<Supply>().Select(s => (s.ToString(), TaxDecision.Words(s)));
+
+    public IEnumerable<(string, string)> BuyerChoices => Enum.GetValues<Buyer>().Select(b => (b.ToString(), TaxDecision.Words(b)));
+
+    public IEnumerable<(string, string)> PlaceChoices => Enum.GetValues<Place>().Select(p => (p.ToString(), TaxDecision.Words(p)));
+
+    public IEnumerable<(string, string)> CodeChoices => Codes.Select(c => (c.Id.ToString(), $"{c.Code} {c.Name}")).Prepend(("", "the item's own"));
+
     public IEnumerable<(string, string)> TaxChoices { get; private set; } = [];
 
     public IEnumerable<(string, string)> CurrencyChoices => Choices.Currencies;
@@ -25,6 +35,7 @@ public sealed class RatesModel(BooksContext db, BusinessDesk business, TaxDesk t
     protected override async Task<bool> ShowAsync()
     {
         Codes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
+        Rules = await db.TaxRules.AsNoTracking().OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync();
         var components = await db.TaxComponents.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
         TaxRates = components.SelectMany(c => c.Rates.OrderByDescending(r => r.From).Select(r => (c.Name, r.From, r.Percent))).ToList();
         TaxChoices = components.ConvertAll(c => (c.Name, c.Name));
@@ -55,6 +66,28 @@ public sealed class RatesModel(BooksContext db, BusinessDesk business, TaxDesk t
         form.ThrowIfAny();
         await taxes.AddRateAsync(form.Text("component"), from, percent);
         Say("The tax rate is entered.");
+        return Redirect("/setup/rates");
+    }
+
+    public async Task<IActionResult> OnPostRuleAsync()
+    {
+        await ReadHeadAsync();
+        var form = Form;
+        await taxes.AddRuleAsync(form.Choice<Supply>("supply"), form.Choice<Buyer>("buyer"), form.Choice<Place>("place"), form.Id("taxCodeId"), form.Key);
+        Say("The rule is added. New lines follow it.");
+        return Redirect("/setup/rates");
+    }
+
+    public async Task<IActionResult> OnPostRuleUpAsync()
+    {
+        await taxes.MoveRuleUpAsync(Form.Whole("id"), Form.Key);
+        return Redirect("/setup/rates");
+    }
+
+    public async Task<IActionResult> OnPostRuleAwayAsync()
+    {
+        await taxes.RemoveRuleAsync(Form.Whole("id"), Form.Key);
+        Say("The rule is taken away.");
         return Redirect("/setup/rates");
     }
 }

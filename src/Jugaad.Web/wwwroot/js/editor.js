@@ -7,7 +7,7 @@ document.addEventListener("alpine:init", () => {
     customerText: "", customerName: "", rows: [], active: 0, openList: "", turn: 0,
     refusals: [], warnings: [], general: [], conflict: false, changes: [],
     customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
-    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "",
+    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "", currencyNote: "",
 
     init() {
       const read = JSON.parse(document.getElementById("draft").textContent);
@@ -21,7 +21,11 @@ document.addEventListener("alpine:init", () => {
       this.formKey = jugaad.key();
       if (!this.draft.lines.length) this.pushLine();
       this.nc = { country: read.country, currency: read.home };
-      if (this.draft.customerId) this.compute();
+      // A kept draft keeps its codes; a new one for a chosen customer begins with theirs.
+      this.draft.lines.forEach(line => { line.taxByHand = Boolean(this.draft.id); });
+      this.savedAs = this.typed();
+      if (this.draft.customerId && this.draft.id) this.compute();
+      else if (this.draft.customerId) this.followTaxes(true);
       window.addEventListener("beforeunload", event => { if (this.dirty) event.preventDefault(); });
       this.$nextTick(() => {
         // Selects get their values only once their options are there.
@@ -64,7 +68,7 @@ document.addEventListener("alpine:init", () => {
 
     // Lines and charges.
     pushLine() { this.draft.lines.push({ key: this.nextKey++, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: "", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null }); },
-    addLine() { this.pushLine(); this.focusCell(this.draft.lines.length - 1, "text"); },
+    addLine() { this.pushLine(); this.followTaxes(); this.focusCell(this.draft.lines.length - 1, "text"); },
     removeLine(i) { this.draft.lines.splice(i, 1); if (!this.draft.lines.length) this.pushLine(); this.changed(); this.focusCell(Math.max(0, i - 1), "text"); },
     moveLine(i, by) {
       const to = i + by;
@@ -124,12 +128,26 @@ document.addEventListener("alpine:init", () => {
     useCustomer(row) {
       this.draft.customerId = row.id;
       this.customerText = this.customerName = row.title;
+      const priced = this.draft.lines.some(l => String(l.unitPrice).trim());
+      if (priced && this.currency && this.currency !== row.currency) this.currencyNote = "The prices were typed in " + this.currency + " and now count as " + row.currency + ". Look each of them over.";
       this.currency = row.currency;
       this.newCustomerOffered = false;
       this.closeList();
-      this.changed();
+      this.followTaxes();
       this.focusCell(0, "text");
     },
+    // Which tax code applies follows the customer and the item; a code chosen by hand stays.
+    async followTaxes(atFirst = false) {
+      const lines = this.draft.lines;
+      const answer = await jugaad.post("/api/drafts/taxes", { kind: this.draft.kind, customerId: this.draft.customerId, lines: lines.map(l => ({ itemId: l.itemId })) });
+      if (answer.ok) answer.data.forEach((tax, i) => { if (lines[i] && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
+      if (!atFirst) { this.changed(); return; }
+      this.savedAs = this.typed();
+      this.compute();
+    },
+    chooseTax(i) { this.draft.lines[i].taxByHand = true; this.draft.lines[i].why = ""; this.changed(); },
+    whyOf(i) { return this.draft.lines[i] ? this.draft.lines[i].why || "" : ""; },
+    saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== ""; },
 
     async lookItem(i) {
       const line = this.draft.lines[i];
@@ -151,7 +169,7 @@ document.addEventListener("alpine:init", () => {
     useItem(i, row) {
       const line = this.draft.lines[i];
       line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price;
-      line.taxCodeId = row.taxCodeId; line.accountId = row.accountId;
+      line.taxCodeId = row.taxCodeId; line.accountId = row.accountId; line.why = row.why || ""; line.taxByHand = false;
       this.closeList();
       this.changed();
       this.focusCell(i, "quantity");
@@ -174,6 +192,7 @@ document.addEventListener("alpine:init", () => {
       let i = this.draft.lines.findIndex(l => !l.text.trim());
       if (i < 0) { this.pushLine(); i = this.draft.lines.length - 1; }
       this.useItem(i, answer.data);
+      this.followTaxes();
     },
 
     // Keys: Enter goes on to the next cell, and adds a line at the end.
@@ -190,7 +209,7 @@ document.addEventListener("alpine:init", () => {
       const next = cells[cells.indexOf(event.target) + 1];
       if (next) { next.focus(); if (next.select) next.select(); return; }
       const i = Number(row.dataset.line) + 1;
-      if (i === this.draft.lines.length) this.pushLine();
+      if (i === this.draft.lines.length) { this.pushLine(); this.followTaxes(); }
       this.focusCell(i, "text");
     },
 
