@@ -10,7 +10,7 @@ public sealed class FirstRunTests
     public async Task A_new_business_raises_its_first_invoice()
     {
         var folder = Directory.CreateTempSubdirectory("jugaad-first-").FullName;
-        await using (var app = (await WebHost.BuildAsync(new LaunchOptions(false, folder, 0, false, Path.Combine(Running.Root, "src", "Jugaad.Web"))))!)
+        await using (var app = (await WebHost.BuildAsync(new LaunchOptions(false, folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!)
         {
             await app.StartAsync();
             using var browser = new Chromium(app.Urls.First());

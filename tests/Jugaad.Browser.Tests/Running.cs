@@ -14,14 +14,12 @@ public sealed class Running : IAsyncLifetime
 
     public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
 
-    public static string Root { get; } = FindRoot();
-
     public async Task InitializeAsync()
     {
         await Making.WaitAsync();
         try
         {
-            _app = await WebHost.BuildAsync(new LaunchOptions(true, File.Folder, 0, false, Path.Combine(Root, "src", "Jugaad.Web")));
+            _app = await WebHost.BuildAsync(new LaunchOptions(true, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")));
         }
         finally
         {
@@ -37,12 +35,5 @@ public sealed class Running : IAsyncLifetime
         if (_app is not null) await _app.DisposeAsync();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(File.Folder, recursive: true);
-    }
-
-    private static string FindRoot()
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (folder is not null && !System.IO.File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx"))) folder = folder.Parent;
-        return folder?.FullName ?? throw new InvalidOperationException("The tests run outside of the source tree.");
     }
 }

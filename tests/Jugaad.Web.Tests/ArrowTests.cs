@@ -29,9 +29,9 @@ public sealed class ArrowTests
         .ShouldBeEmpty();
 
     [Fact]
-    public void Scripts_do_not_reckon_money() => Directory.EnumerateFiles(Path.Combine(Site.Root, "src", "Jugaad.Web", "wwwroot", "js"))
+    public void Scripts_do_not_reckon_money() => Directory.EnumerateFiles(Path.Combine(SourceTree.Root, "src", "Jugaad.Web", "wwwroot", "js"))
         .Where(f => File.ReadAllText(f).Contains("parseFloat", StringComparison.Ordinal) || File.ReadAllText(f).Contains("toFixed", StringComparison.Ordinal)).ShouldBeEmpty();
 
     private static IEnumerable<string> SourcesOf(string part) =>
-        Directory.EnumerateFiles(Path.Combine(Site.Root, "src", part), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
+        Directory.EnumerateFiles(Path.Combine(SourceTree.Root, "src", part), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
 }

@@ -8,7 +8,7 @@ public sealed class LauncherTests
 {
     private static async Task<(int Code, string Out, string Error)> RunAsync(string input, params string[] words)
     {
-        using var process = Process.Start(new ProcessStartInfo(Path.Combine(Site.Root, "jugaad"), words) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(new ProcessStartInfo(Path.Combine(SourceTree.Root, "jugaad"), words) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true })!;
         await process.StandardInput.WriteAsync(input);
         process.StandardInput.Close();
         var error = process.StandardError.ReadToEndAsync();

@@ -22,8 +22,6 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public string Address => _app.Urls.First();
 
-    public static string Root { get; } = FindRoot();
-
     public static Dictionary<string, string> FirstRun => new()
     {
         ["name"] = "Little Loft",
@@ -39,7 +37,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public async Task InitializeAsync()
     {
-        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(Root, "src", "Jugaad.Web"))))!;
+        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
         await _app.StartAsync();
         _client.BaseAddress = new Uri(Address);
     }
@@ -138,11 +136,4 @@ public sealed class Site : IAsyncLifetime, IDisposable
     }
 
     public void Dispose() => _client.Dispose();
-
-    private static string FindRoot()
-    {
-        var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (folder is not null && !System.IO.File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx"))) folder = folder.Parent;
-        return folder?.FullName ?? throw new InvalidOperationException("The tests run outside of the source tree.");
-    }
 }

@@ -82,7 +82,12 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         var invoice = await _site.InvoiceAsync(_yard);
         var posted = await _site.PostAsync($"/receive/new?customer={_yard}", new()
         {
-            ["customerId"] = $"{_yard}", ["amount"] = "1 124.00", ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["moneyAccountId"] = "1", ["reference"] = "thanks", ["against[1]"] = "124",
+            ["customerId"] = $"{_yard}",
+            ["amount"] = "1 124.00",
+            ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+            ["moneyAccountId"] = "1",
+            ["reference"] = "thanks",
+            ["against[1]"] = "124",
         });
         var receipt = posted.Headers.Location!.ToString();
         (await _site.GetAsync(receipt)).Page.QuerySelector("#left")!.TextContent.ShouldBe("1\u202f000.00");

@@ -32,7 +32,7 @@ public sealed class AccountItem
         if (amount < 0) throw new RefusalException("amount", "An amount on an account cannot be below zero.");
         if (due < date) throw new RefusalException("dueDate", "The due day is before the date. Choose that day or a later one.");
         (Kind, CustomerId, Number, Date, Due, Currency) = (kind, customerId, number, date, due, currency);
-        (Amount, Open) = (amount, amount);
+        (Sign, Amount, Open) = (kind is AccountItemKind.Invoice or AccountItemKind.DebitNote or AccountItemKind.Refund ? 1 : -1, amount, amount);
         HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, currency, exchangeRate, home);
     }
 
@@ -68,12 +68,10 @@ public sealed class AccountItem
     public IReadOnlyList<Allocation> Allocations => _allocations;
 
     /// <summary>Whether it raises the balance; otherwise it lowers it.</summary>
-    public bool Raises => IsRaising(Kind);
+    public bool Raises => Sign > 0;
 
-    /// <summary>1 where it raises the balance, −1 where it lowers it.</summary>
-    public int Sign => Raises ? 1 : -1;
-
-    public static bool IsRaising(AccountItemKind kind) => kind is AccountItemKind.Invoice or AccountItemKind.DebitNote or AccountItemKind.Refund;
+    /// <summary>1 where it raises the balance, −1 where it lowers it. Kept, so that balances are plain sums.</summary>
+    public int Sign { get; private set; }
 
     /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
     public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.Date <= day).Sum(a => a.Amount);

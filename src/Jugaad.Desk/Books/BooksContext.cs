@@ -190,7 +190,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             item.HasOne<Customer>().WithMany().HasForeignKey(i => i.CustomerId).OnDelete(DeleteBehavior.Restrict);
             item.HasOne<Document>().WithMany().HasForeignKey(i => i.DocumentId).OnDelete(DeleteBehavior.Restrict);
             item.HasOne<Receipt>().WithMany().HasForeignKey(i => i.ReceiptId).OnDelete(DeleteBehavior.Restrict);
-            item.Ignore(i => i.Raises).Ignore(i => i.Sign).Ignore(i => i.Allocations);
+            item.Ignore(i => i.Raises).Ignore(i => i.Allocations);
             item.HasIndex(i => new { i.CustomerId, i.Date });
             item.HasIndex(i => i.DocumentId).IsUnique();
             item.HasIndex(i => i.ReceiptId).IsUnique();

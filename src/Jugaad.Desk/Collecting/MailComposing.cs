@@ -39,7 +39,7 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var business = await head.BusinessAsync(stop);
         var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == customerId, stop) ?? throw new RefusalException("", $"There is no customer {customerId}.");
         var today = await head.TodayAsync(stop);
-        var late = OldestFirst.Order((await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Due < today).ToListAsync(stop)).Where(i => i.Raises)).ToList();
+        var late = OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0 && i.Due < today).ToListAsync(stop)).ToList();
         if (only is not null) late = late.Where(i => only.Contains(i.Id)).ToList();
         if (late.Count == 0) throw new RefusalException("", $"Nothing of {customer.Name} is late, so there is nothing to remind of.");
         var format = business.Format;

@@ -66,8 +66,7 @@ public sealed class BooksCheck(BooksContext db)
 
     private async Task ReceivablesAsync(CancellationToken stop)
     {
-        var accounts = await db.AccountItems.GroupBy(i => i.Kind).Select(g => new { g.Key, Open = g.Sum(i => i.HomeOpen) }).ToListAsync(stop);
-        var owed = accounts.Sum(a => (AccountItem.IsRaising(a.Key) ? 1 : -1) * a.Open);
+        var owed = await db.AccountItems.SumAsync(i => i.Sign * i.HomeOpen, stop);
         var journal = await (from line in db.Set<JournalLine>()
                              join account in db.LedgerAccounts on line.AccountId equals account.Id
                              where account.Role == AccountRole.Receivables

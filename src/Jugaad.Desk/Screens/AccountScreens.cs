@@ -11,10 +11,7 @@ namespace Jugaad.Desk.Screens;
 public sealed record CustomerRow(int Id, string Code, string Name, string City, string Country, Currency Currency, long Balance, long Late, bool Inactive);
 
 /// <summary>An item on an account, with the balance after it. Amounts are minor units.</summary>
-public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, int? DocumentId, int? ReceiptId, long Running)
-{
-    public bool Raises => AccountItem.IsRaising(Kind);
-}
+public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, bool Raises, int? DocumentId, int? ReceiptId, long Running);
 
 /// <summary>One customer's account.</summary>
 /// <param name="Open">What raises the balance and is open, oldest first.</param>
@@ -46,8 +43,8 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         var rows = customers.Select(c => new
         {
             Customer = c,
-            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund ? i.Open : -i.Open),
-            Late = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && (i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund)).Sum(i => i.Open),
+            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+            Late = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0).Sum(i => i.Open),
         });
         rows = sort switch
         {
@@ -83,11 +80,11 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, CancellationToken stop)
     {
         var page = await db.AccountItems.Where(i => i.CustomerId == id).OrderByDescending(i => i.Date).ThenByDescending(i => i.Id)
-            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.DocumentId, i.ReceiptId, 0)).PageAsync(number, stop);
+            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.Sign > 0, i.DocumentId, i.ReceiptId, 0)).PageAsync(number, stop);
         if (page.Rows.Count == 0) return page;
         var newest = page.Rows[0];
         var running = await db.AccountItems.Where(i => i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id)))
-            .SumAsync(i => i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote || i.Kind == AccountItemKind.Refund ? i.Amount : -i.Amount, stop);
+            .SumAsync(i => i.Sign * i.Amount, stop);
         var rows = new List<MovementRow>();
         foreach (var row in page.Rows)
         {
@@ -103,7 +100,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     {
         var today = await head.TodayAsync(stop);
         return await (from item in db.AccountItems
-                      where item.Open > 0 && item.Due < today && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
+                      where item.Open > 0 && item.Due < today && item.Sign > 0
                       join customer in db.Customers on item.CustomerId equals customer.Id
                       orderby item.Due, item.Id
                       select new LateRow(item.Id, customer.Id, customer.Name, customer.Email, item.DocumentId, item.Number, item.Date, item.Due, item.Currency, item.Amount, item.Open, item.HomeOpen)).ToListAsync(stop);
@@ -121,10 +118,10 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
                            where item.Date <= day
                            let taken = db.Allocations.Where(a => (a.RaisingId == item.Id || a.LoweringId == item.Id) && a.Date <= day).Sum(a => a.Amount)
                            where item.Amount > taken
-                           select new { item.CustomerId, item.Kind, item.Due, Open = item.Amount - taken }).ToListAsync(stop);
+                           select new { item.CustomerId, item.Sign, item.Due, Open = item.Amount - taken }).ToListAsync(stop);
         var customers = await db.Customers.Select(c => new { c.Id, c.Name, c.Currency }).ToDictionaryAsync(c => c.Id, stop);
         return items.GroupBy(i => i.CustomerId)
-            .Select(g => (g.Key, customers[g.Key].Name, customers[g.Key].Currency, Ageing.On(day, g.Select(i => (AccountItem.IsRaising(i.Kind), i.Due, i.Open)), Ageing.UsualEdges)))
+            .Select(g => (g.Key, customers[g.Key].Name, customers[g.Key].Currency, Ageing.On(day, g.Select(i => (i.Sign > 0, i.Due, i.Open)), Ageing.UsualEdges)))
             .OrderBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
     }
 }

@@ -32,7 +32,7 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
     {
         var business = await head.BusinessAsync(stop);
         var today = await head.TodayAsync(stop);
-        var late = db.AccountItems.Where(i => i.Open > 0 && i.Due < today && (i.Kind == AccountItemKind.Invoice || i.Kind == AccountItemKind.DebitNote));
+        var late = db.AccountItems.Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
         return new Tally(
             await db.Documents.CountAsync(d => d.State == DocumentState.Draft, stop),
             await db.Post.CountAsync(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay, stop),

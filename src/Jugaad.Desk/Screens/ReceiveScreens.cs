@@ -52,7 +52,7 @@ public sealed class ReceiveScreens(BooksContext db)
 
     /// <summary>What a customer owes, oldest first.</summary>
     public async Task<IReadOnlyList<AccountItem>> OpenAsync(int customerId, CancellationToken stop = default) =>
-        OldestFirst.Order((await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0).ToListAsync(stop)).Where(i => i.Raises)).ToList();
+        OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop)).ToList();
 
     /// <summary>Where money can come in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>

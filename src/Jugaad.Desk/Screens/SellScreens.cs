@@ -52,7 +52,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head)
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.DocumentId == id, stop);
         var paid = item is null ? [] : await db.Allocations.Where(a => a.RaisingId == item.Id).OrderBy(a => a.Date).ThenBy(a => a.Id)
             .Select(a => new PaidBy(a.Id, a.LoweringId, a.Lowering.ReceiptId, a.Lowering.Number, a.Date, a.Amount)).ToListAsync(stop);
-        var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && (i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote)).SumAsync(i => i.Open, stop);
+        var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && i.Sign < 0).SumAsync(i => i.Open, stop);
         var thread = await db.Trail.Where(t => t.DocumentId == id).OrderByDescending(t => t.Id).Take(60).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         var post = await db.Post.AsNoTracking().Where(p => p.Attachments.Any(a => a.DocumentId == id)).OrderByDescending(p => p.Id).Take(10).ToListAsync(stop);
         var from = document.FromDocumentId is { } fromId ? await db.Documents.AsNoTracking().SingleAsync(d => d.Id == fromId, stop) : null;

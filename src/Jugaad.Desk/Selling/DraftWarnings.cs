@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -22,7 +21,7 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         if (customer.CreditLimit is { } limit)
         {
             var balance = await db.AccountItems.Where(i => i.CustomerId == customer.Id && i.Open > 0)
-                .SumAsync(i => i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote || i.Kind == AccountItemKind.WriteOff ? -i.Open : i.Open, stop);
+                .SumAsync(i => i.Sign * i.Open, stop);
             var over = balance + document.Payable - limit;
             if (over > 0) warnings.Add(new("customer", $"With this invoice {customer.Name} owes {format.WithCode(balance + document.Payable, customer.Currency)}, {format.WithCode(over, customer.Currency)} over the credit limit. Ask for a payment first, or go on knowingly."));
         }

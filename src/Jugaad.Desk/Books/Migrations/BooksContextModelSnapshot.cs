@@ -65,6 +65,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("ReceiptId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("Sign")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("DocumentId")
