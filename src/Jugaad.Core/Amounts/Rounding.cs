@@ -35,10 +35,6 @@ public static class Rounding
     public static long Percent(long amount, decimal percent) =>
         checked((long)Divide((Int128)amount * Scaled(percent, Limits.PercentDecimals), 1_000_000));
 
-    /// <summary>An amount at an exchange rate or a factor of at most 10 decimals.</summary>
-    public static long Times(long amount, decimal factor) =>
-        checked((long)Divide((Int128)amount * Scaled(factor, 10), 10_000_000_000));
-
     /// <summary>The nearest multiple of <paramref name="step"/>, half away from zero.</summary>
     public static long ToStep(long amount, long step) => checked((long)(Divide((Int128)amount, step) * step));
 
