@@ -7,7 +7,16 @@ public sealed class MailTextTests
 {
     private static readonly MailFields Fields = new()
     {
-        Greeting = "Dear Ann", Business = "Little Loft", Number = "INV-1", Total = "12.00 EUR", Date = "17 Sep 2025", Until = "1 Oct 2025", Items = "  INV-1, 3 days late", Overdue = "12.00 EUR", Account = "EE38 2200", Sender = "Olli",
+        Greeting = "Dear Ann",
+        Business = "Little Loft",
+        Number = "INV-1",
+        Total = "12.00 EUR",
+        Date = "17 Sep 2025",
+        Until = "1 Oct 2025",
+        Items = "  INV-1, 3 days late",
+        Overdue = "12.00 EUR",
+        Account = "EE38 2200",
+        Sender = "Olli",
     };
 
     [Theory]
