@@ -84,6 +84,10 @@ public sealed class AmountTests
     public void Home_amounts_mind_the_minor_units_of_both(long minor, string currency, string rate, long home) =>
         HomeAmount.Of(minor, Currency.Of(currency), decimal.Parse(rate), Currency.Of("EUR")).ShouldBe(home);
 
+    [Fact]
+    public void A_home_amount_that_does_not_fit_is_refused() =>
+        Should.Throw<RefusalException>(() => HomeAmount.Of(Limits.AmountMinor, Currency.Of("KWD"), 900_000m, Currency.Of("EUR"))).Refusals[0].Field.ShouldBe("amount");
+
     [Theory]
     [InlineData('.', "1 234.50", "1234.50")]
     [InlineData('.', "1,234.50", "1234.50")]

@@ -138,6 +138,10 @@ public sealed class CalculatorTests
         { "discountPercent", new DocumentFigures(Eur, [Line(1, 10)]) { DiscountPercent = -1 } },
         { "discountAmount", new DocumentFigures(Eur, [Line(1, 10)]) { DiscountPercent = 1, DiscountAmount = 1 } },
         { "discountPercent", new DocumentFigures(Eur, [Line(-1, 10)]) { DiscountPercent = 10 } },
+        { "lines", new DocumentFigures(Eur, Enumerable.Repeat(Line(9_999_999, 999_999), 300).ToList()) },
+        { "lines", new DocumentFigures(Eur, [Line(1, 1)]) { Charges = Enumerable.Repeat(new ChargeFigures(Limits.AmountMinor, Vat(24)), 1_999).ToList() } },
+        { "charges", new DocumentFigures(Eur, [Line(1, 1)]) { Charges = Enumerable.Repeat(new ChargeFigures(1, Vat(24)), 2_001).ToList() } },
+        { "lines[0].taxCode", new DocumentFigures(Eur, [Line(1, 1, new Treatment(TaxCategory.Standard, Enumerable.Range(0, 70).Select(i => new TreatmentPart(i, $"T{i}", 100, true)).ToList()))]) },
         { "cashRounding", new DocumentFigures(Eur, [Line(1, 10)]) { CashStep = 0 } },
     };
 

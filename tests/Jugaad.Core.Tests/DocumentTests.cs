@@ -69,6 +69,7 @@ public sealed class DocumentTests
         { "exchangeRate", Content(Line()) with { ExchangeRate = 0 } },
         { "charges[0].text", Content(Line()) with { Charges = [new DraftCharge("", 5, 1, 7)] } },
         { "lines", Content(Line(-3)) },
+        { "date", Content(Line()) with { Date = DateOnly.MaxValue } },
         { "date", Content(Line()) with { Date = new DateOnly(1066, 10, 14), TaxDate = Day, DueDate = Day } },
     };
 

@@ -69,6 +69,15 @@ public sealed class CalculationJsonTests
     [InlineData("\"text\"", "")]
     public void What_is_no_json_is_refused_with_the_place(string text, string place) => Should.Throw<RefusalException>(() => Run(text)).Refusals[0].Field.ShouldBe(place);
 
+    [Theory]
+    [InlineData("{\"currency\":\"\\ud800\"}")]
+    [InlineData("{\"\\ud800\":1}")]
+    public void A_broken_character_is_refused(string document)
+    {
+        var (answer, refused) = Run(document);
+        (refused, answer["error"]!["message"]!.ToString().Length > 10).ShouldBe((true, true));
+    }
+
     [Fact]
     public void A_byte_order_mark_does_no_harm() => Run('\uFEFF' + Document("""[{"quantity":"1","unitPrice":"1","taxCode":"STD"}]""")).Refused.ShouldBeFalse();
 

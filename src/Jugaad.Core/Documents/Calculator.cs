@@ -16,6 +16,9 @@ public static class Calculator
     {
         FiguresCheck.Throw(document);
         var lines = LineAmounts(document);
+        // Before anything is added up, so that no sum below can run over.
+        if (lines.Sum(l => Math.Abs(l.Amount)) > Limits.AmountMinor || document.Charges.Sum(c => Math.Abs(c.Amount)) > Limits.AmountMinor)
+            throw new RefusalException("lines", "The document's lines come to more than an amount can be. Split it up.");
         long subtotal = lines.Sum(l => l.Amount);
         long discount = DocumentDiscount(document, subtotal);
 

@@ -128,9 +128,11 @@ public sealed class Document
         var currency = masters.Customer.Currency;
         var taxDate = content.TaxDate ?? content.Date;
         var refusals = new Refusals();
+        DraftCheck.Date(refusals, content.Date);
         DraftCheck.Texts(refusals, content, Policy);
         var lineTaxes = content.Lines.Select((l, i) => DraftCheck.Tax(refusals, masters, l.TaxCodeId, taxDate, $"lines[{i}].taxCode")).ToList();
         var chargeTaxes = content.Charges.Select((c, i) => DraftCheck.Tax(refusals, masters, c.TaxCodeId, taxDate, $"charges[{i}].taxCode")).ToList();
+        refusals.ThrowIfAny();
         var due = Policy.HasDueDay ? content.DueDate ?? masters.Terms?.DueOn(content.Date) ?? content.Date : (DateOnly?)null;
         DraftCheck.Dates(refusals, content, due);
         refusals.ThrowIfAny();

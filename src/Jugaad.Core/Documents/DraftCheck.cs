@@ -34,9 +34,13 @@ internal static class DraftCheck
         return treatment;
     }
 
+    internal static void Date(Refusals refusals, DateOnly date)
+    {
+        if (date.Year is < 1990 or > 2199) refusals.Add("date", "Give a date between 1990 and 2199.");
+    }
+
     internal static void Dates(Refusals refusals, DraftContent content, DateOnly? due)
     {
-        if (content.Date.Year is < 1990 or > 2199) refusals.Add("date", "Give a date between 1990 and 2199.");
         if (due < content.Date) refusals.Add("dueDate", $"The due day {due:yyyy-MM-dd} is before the date {content.Date:yyyy-MM-dd}. Choose that day or a later one.");
         if (content.ValidUntil < content.Date) refusals.Add("validUntil", "The offer would end before it begins. Choose its date or a later day.");
     }

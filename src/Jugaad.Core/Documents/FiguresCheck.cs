@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Documents;
 
@@ -11,6 +12,7 @@ internal static class FiguresCheck
         var refusals = new Refusals();
         if (document.Lines.Count == 0) refusals.Add("lines", "The document has no line. Add one first.");
         if (document.Lines.Count > Limits.Lines) refusals.Add("lines", $"A document has at most {Limits.Lines} lines. Split it up.");
+        if (document.Charges.Count > Limits.Lines) refusals.Add("charges", $"A document has at most {Limits.Lines} charges. Split it up.");
         for (var i = 0; i < document.Lines.Count; i++)
         {
             var line = document.Lines[i];
@@ -18,14 +20,24 @@ internal static class FiguresCheck
             Figure(refusals, $"{at}.quantity", line.Quantity);
             Figure(refusals, $"{at}.unitPrice", line.UnitPrice);
             Discount(refusals, at + ".", line.DiscountPercent, line.DiscountAmount);
+            Components(refusals, $"{at}.taxCode", line.Treatment);
         }
 
         for (var i = 0; i < document.Charges.Count; i++)
+        {
             if (Math.Abs(document.Charges[i].Amount) > Limits.AmountMinor) refusals.Add($"charges[{i}].amount", "The charge is more than an amount can be.");
+            Components(refusals, $"charges[{i}].taxCode", document.Charges[i].Treatment);
+        }
+
         Discount(refusals, "", document.DiscountPercent, document.DiscountAmount);
         if (document.CashStep is { } step && (step <= 0 || step > 100_000 * document.Currency.MinorPerUnit))
             refusals.Add("cashRounding", "The step of cash rounding must be above zero, such as 0.05.");
         refusals.ThrowIfAny();
+    }
+
+    private static void Components(Refusals refusals, string field, Treatment treatment)
+    {
+        if (treatment.Parts.Count > Limits.Components) refusals.Add(field, $"This tax code has {treatment.Parts.Count} components; at most {Limits.Components} can be. Choose another code.");
     }
 
     private static void Figure(Refusals refusals, string field, decimal value)

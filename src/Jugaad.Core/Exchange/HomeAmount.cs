@@ -8,11 +8,14 @@ public static class HomeAmount
 {
     /// <param name="minor">Minor units of <paramref name="currency"/>.</param>
     /// <param name="rate">Home currency for one unit, at most 10 decimals.</param>
+    /// <exception cref="RefusalException">When the home amount is more than an amount can be.</exception>
     public static long Of(long minor, Currency currency, decimal rate, Currency home)
     {
         if (currency.Equals(home)) return minor;
         var scaled = (BigInteger)Rounding.Scaled(rate, 10);
-        return (long)Rounding.Divide(minor * scaled * home.MinorPerUnit, BigInteger.Pow(10, 10) * currency.MinorPerUnit);
+        var amount = Rounding.Divide(minor * scaled * home.MinorPerUnit, BigInteger.Pow(10, 10) * currency.MinorPerUnit);
+        return BigInteger.Abs(amount) <= Limits.AmountMinor ? (long)amount
+            : throw new RefusalException("amount", $"In {home} this is more than an amount can be. Give less, or look at the exchange rate.");
     }
 
     /// <summary>Converts parts so that they add up to the converted whole; a difference goes on the largest part.</summary>

@@ -66,6 +66,12 @@ public static class CalculationJson
             Write(refused.Refusals[0], writer);
             return false;
         }
+        catch (InvalidOperationException)
+        {
+            // A text that is no Unicode, such as half of a surrogate pair, is found only when it is read.
+            Write(new Refusal("", "A text in this document holds a broken character. Write it in UTF-8."), writer);
+            return false;
+        }
     }
 
     private static DocumentFigures Read(JsonReader document, out Currency currency)
