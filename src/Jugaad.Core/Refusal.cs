@@ -6,7 +6,7 @@ namespace Jugaad.Core;
 public sealed record Refusal(string Field, string Message);
 
 /// <summary>Thrown when what was asked for is refused. Nothing has been changed when it is thrown.</summary>
-public sealed class RefusalException : Exception
+public class RefusalException : Exception
 {
     public RefusalException(string field, string message) : this([new Refusal(field, message)]) { }
 

@@ -42,7 +42,8 @@ public sealed class DemoBooks(IServiceProvider services)
         await using var scope = services.CreateAsyncScope();
         T Desk<T>() where T : notnull => scope.ServiceProvider.GetRequiredService<T>();
         await Desk<BooksSetup>().MakeAsync(new FirstRun(DemoWorld.Business, "VAT", 22, DemoWorld.OwnerName, DemoWorld.OwnerEmail, DemoWorld.Password), DemoWorld.FirstDay, stop);
-        await Desk<UserManager<Person>>().CreateAsync(new Person { UserName = DemoWorld.ClerkEmail, Email = DemoWorld.ClerkEmail, EmailConfirmed = true, FullName = DemoWorld.ClerkName }, DemoWorld.Password);
+        foreach (var (name, email, role) in DemoWorld.Others)
+            await Desk<UserManager<Person>>().CreateAsync(new Person { UserName = email, Email = email, EmailConfirmed = true, FullName = name, Role = role, LockoutEnabled = true }, DemoWorld.Password);
 
         var tax = Desk<TaxDesk>();
         await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, stop);

@@ -1,4 +1,5 @@
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
 
 namespace Jugaad.Demo;
 
@@ -22,6 +23,14 @@ internal static class DemoWorld
     internal const string ClerkName = "Joosep Tamm";
     internal const string ClerkEmail = "joosep@ternandtackle.example";
     internal const string Password = "tern and tackle";
+
+    /// <summary>Whoever works with the books besides the owner.</summary>
+    internal static (string Name, string Email, PersonRole Role)[] Others { get; } =
+    [
+        (ClerkName, ClerkEmail, PersonRole.Bookkeeper),
+        ("Triin Saarela", "triin@ternandtackle.example", PersonRole.Seller),
+        ("Lauri Aruvald", "lauri@aruvald.example", PersonRole.Reader),
+    ];
 
     internal static BusinessDetails Business => new()
     {

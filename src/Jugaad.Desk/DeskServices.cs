@@ -1,6 +1,7 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
@@ -38,12 +39,14 @@ public static class DeskServices
                 identity.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(10);
             })
             .AddRoles<IdentityRole<int>>()
+            .AddTokenProvider<AuthenticatorTokenProvider<Person>>(TokenOptions.DefaultAuthenticatorProvider)
             .AddEntityFrameworkStores<BooksContext>();
         foreach (var desk in new[]
                  {
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(ItemsDesk), typeof(BusinessDesk), typeof(TaxDesk),
                      typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
-                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens),
+                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens),
+                     typeof(PeopleDesk), typeof(OwnSignIn),
                  })
             services.AddScoped(desk);
         return services;

@@ -23,6 +23,7 @@ namespace Jugaad.Desk.Tests;
 public sealed class Loft : IAsyncDisposable
 {
     private readonly ServiceProvider _services;
+    private static readonly AsyncLocal<PersonRole?> Role = new();
 
     private Loft(ServiceProvider services, BooksFile file, FakeTimeProvider clock, ScriptedCarrier carrier) => (_services, File, Clock, Carrier) = (services, file, clock, carrier);
 
@@ -52,7 +53,7 @@ public sealed class Loft : IAsyncDisposable
         var carrier = new ScriptedCarrier();
         var services = new ServiceCollection().AddDesks(file).AddLogging()
             .AddSingleton<TimeProvider>(clock)
-            .AddScoped<IActor>(_ => new NamedActor("Tester"))
+            .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<IMailCarrier>(carrier)
             .BuildServiceProvider();
@@ -60,6 +61,9 @@ public sealed class Loft : IAsyncDisposable
         await loft.SetUpAsync();
         return loft;
     }
+
+    /// <summary>From here on in this test, somebody of that role acts; null for somebody who may do everything.</summary>
+    public static void ActAs(PersonRole? role) => Role.Value = role;
 
     /// <summary>Does one thing with a desk, as one request would.</summary>
     public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull

@@ -13,7 +13,8 @@ namespace Jugaad.Web.Tests;
 /// <summary>The real program on books of its own, reached over HTTP as a browser would.</summary>
 public sealed class Site : IAsyncLifetime, IDisposable
 {
-    private readonly HttpClient _client = new(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() });
+    private readonly Dictionary<string, HttpClient> _visitors = [];
+    private HttpClient _client = null!;
     private WebApplication _app = null!;
 
     public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-web-").FullName);
@@ -39,7 +40,32 @@ public sealed class Site : IAsyncLifetime, IDisposable
     {
         _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
         await _app.StartAsync();
-        _client.BaseAddress = new Uri(Address);
+        As("owner");
+    }
+
+    /// <summary>From here on, another browser is used: a new one, or the one of that name again.</summary>
+    public void As(string visitor)
+    {
+        if (!_visitors.TryGetValue(visitor, out var client))
+        {
+            client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(Address) };
+            _visitors.Add(visitor, client);
+        }
+
+        _client = client;
+    }
+
+    /// <summary>Invites somebody as the owner, and goes on as them, signed in.</summary>
+    public async Task AsRoleAsync(string role)
+    {
+        As("owner");
+        var email = $"{role.ToLowerInvariant()}@little.example";
+        (await PostAsync("/setup/people", new() { ["email"] = email, ["role"] = role }, "Invite")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var link = (await GetAsync("/setup/people")).Page.QuerySelector("#link")!.TextContent;
+        As(role);
+        var path = new Uri(link).PathAndQuery;
+        (await PostAsync(path, new() { ["name"] = $"Rolf {role}", ["password"] = "a long password" })).Headers.Location!.ToString().ShouldBe("/sign-in");
+        await SignInAsync(email: email);
     }
 
     public async Task SetUpAsync(bool signIn = true)
@@ -48,8 +74,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
         if (signIn) await SignInAsync();
     }
 
-    public async Task SignInAsync(string password = "a long password") =>
-        (await PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = password })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    public async Task SignInAsync(string password = "a long password", string email = "owner@little.example") =>
+        (await PostAsync("/sign-in", new() { ["email"] = email, ["password"] = password })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
 
     /// <summary>Adds a customer by the page, and gives its id.</summary>
     public async Task<int> CustomerAsync(string name = "Yard", string code = "")
@@ -135,5 +161,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
         Directory.Delete(File.Folder, recursive: true);
     }
 
-    public void Dispose() => _client.Dispose();
+    public void Dispose()
+    {
+        foreach (var client in _visitors.Values) client.Dispose();
+    }
 }

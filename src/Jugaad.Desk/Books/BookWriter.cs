@@ -3,16 +3,20 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
-/// <summary>Who acts, for the trail.</summary>
+/// <summary>Who acts: the name for the trail, and what they may do.</summary>
 public interface IActor
 {
     string Name { get; }
+
+    bool May(Right right);
 }
 
-/// <summary>Somebody by name, such as in tools and tests.</summary>
-public sealed class NamedActor(string name) : IActor
+/// <summary>Somebody by name, such as in tools and tests, who may do everything unless a role is given.</summary>
+public sealed class NamedActor(string name, PersonRole? role = null) : IActor
 {
     public string Name { get; } = name;
+
+    public bool May(Right right) => role?.Has(right) ?? true;
 }
 
 /// <summary>Lets a piece of work be done in somebody's name where nobody is signed in, as when the demo's books are made.</summary>
@@ -36,13 +40,21 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
 
     public string Who => actor.Name;
 
+    /// <exception cref="NotAllowedException">When whoever acts has not the right.</exception>
+    public void Must(Right right)
+    {
+        if (!actor.May(right)) throw new NotAllowedException(right);
+    }
+
+    /// <param name="right">What whoever acts must have; a use case within a use case is covered by the outer one.</param>
     /// <param name="formKey">The key that came with the form; null where there is none.</param>
     /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
     /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
-    public async Task<int> WriteAsync(string? formKey, Func<Task<int>> work, CancellationToken stop = default)
+    public async Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default)
     {
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null) return await work();
+        Must(right);
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         try
         {

@@ -7,6 +7,7 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -56,6 +57,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<MailSettings> MailSettings => Set<MailSettings>();
 
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
 
     public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
@@ -88,7 +91,9 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             trail.HasIndex(t => t.DocumentId);
             trail.HasIndex(t => t.CustomerId);
             trail.HasIndex(t => t.ReceiptId);
+            trail.HasIndex(t => t.Day);
         });
+        builder.Entity<Invitation>().HasIndex(i => i.TokenHash).IsUnique();
         builder.Entity<AnsweredForm>(form =>
         {
             form.HasKey(f => f.Key);

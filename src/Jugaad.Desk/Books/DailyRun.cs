@@ -11,7 +11,7 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head)
     {
         if (await head.FindBusinessAsync(stop) is null) return 0;
         var today = await head.TodayAsync(stop);
-        return await writer.WriteAsync(null, () => LapseQuotesAsync(today, stop), stop);
+        return await writer.WriteAsync(Right.Money, null, () => LapseQuotesAsync(today, stop), stop);
     }
 
     private async Task<int> LapseQuotesAsync(DateOnly today, CancellationToken stop)
@@ -30,7 +30,7 @@ public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run)
     /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>
     public async Task<DateOnly> ForwardAsync(int days, string? formKey = null, CancellationToken stop = default)
     {
-        await writer.WriteAsync(formKey, async () =>
+        await writer.WriteAsync(Right.Money, formKey, async () =>
         {
             var business = await head.BusinessAsync(stop);
             if (business.PinnedDay is not { } day) throw new Core.RefusalException("", "Only the demo's calendar can be moved.");

@@ -6,4 +6,9 @@ namespace Jugaad.Desk.Books;
 public sealed class Person : IdentityUser<int>
 {
     public string FullName { get; set; } = "";
+
+    public PersonRole Role { get; set; }
+
+    /// <summary>Shut out: cannot sign in any more.</summary>
+    public bool Closed { get; set; }
 }

@@ -5,6 +5,7 @@ public enum PostKind
     Document,
     Reminder,
     Test,
+    Invitation,
 }
 
 /// <summary>Where a post item is on its way.</summary>

@@ -36,8 +36,10 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     public Task<int> AddAsync(MailToSend mail, CancellationToken stop = default) => AddAsync(mail, null, stop);
 
     /// <inheritdoc cref="AddAsync(MailToSend, CancellationToken)"/>
-    public Task<int> AddAsync(MailToSend mail, string? formKey, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> AddAsync(MailToSend mail, string? formKey, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
+        // A seller mails quotes; all other mail is the bookkeeper's.
+        if (!await IsQuoteAsync(mail, stop)) writer.Must(Right.Mail);
         var refusals = new Refusals();
         if (string.IsNullOrWhiteSpace(mail.To)) refusals.Add("to", "There is no mail address to send this to. Type one.");
         else Texts.Email(refusals, "to", mail.To);
@@ -68,7 +70,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     }, stop);
 
     /// <summary>Sends an item that failed, or whose fate is not known, once more.</summary>
-    public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
     {
         var item = await FindAsync(id, stop);
         if (item.State is PostState.Sent) throw new RefusalException("", "This has been sent already.");
@@ -78,7 +80,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     }, stop);
 
     /// <summary>Takes an item back that has not gone yet.</summary>
-    public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
     {
         var item = await FindAsync(id, stop);
         if (item.State is PostState.Sent or PostState.OnItsWay) throw new RefusalException("", "This has left the house already and cannot be taken back.");
@@ -86,6 +88,9 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         await writer.TrailAsync($"Mail to {item.To} taken back before it went", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
         return id;
     }, stop);
+
+    private async Task<bool> IsQuoteAsync(MailToSend mail, CancellationToken stop) =>
+        mail.Kind == PostKind.Document && !await db.Documents.AnyAsync(d => mail.DocumentIds.Contains(d.Id) && d.Kind != Core.Documents.DocumentKind.Quote, stop);
 
     private async Task<PostItem> FindAsync(int id, CancellationToken stop) =>
         await db.Post.Include(p => p.Attachments).SingleOrDefaultAsync(p => p.Id == id, stop) ?? throw new RefusalException("", $"There is no post item {id}.");

@@ -20,7 +20,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
 {
     /// <returns>The receipt's id.</returns>
     /// <exception cref="RefusalException">With what is wrong, each by its field; fields of the allocation are <c>against[itemId]</c>.</exception>
-    public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) => writer.WriteAsync(typed.FormKey, async () =>
+    public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) => writer.WriteAsync(Right.Money, typed.FormKey, async () =>
     {
         var business = await head.BusinessAsync(stop);
         var customer = await db.Customers.FindAsync([typed.CustomerId], stop) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
@@ -46,7 +46,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
 
     /// <summary>Sets a part of a receipt or credit against an open item, today.</summary>
     /// <param name="amount">Minor units.</param>
-    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
         var lowering = await db.AccountItems.FindAsync([loweringId], stop) ?? throw new RefusalException("", "This receipt or credit is not there.");
         await TieAsync(raisingId, lowering, amount, await head.TodayAsync(stop), await db.PostingAccountsAsync(stop), "amount", stop);
@@ -54,7 +54,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
     }, stop);
 
     /// <summary>Takes an allocation away: both items are as they were before it, and the receipt stays.</summary>
-    public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
         var allocation = await db.Allocations.Include(a => a.Raising).Include(a => a.Lowering).SingleOrDefaultAsync(a => a.Id == allocationId, stop)
             ?? throw new RefusalException("", "This allocation was taken away already.");

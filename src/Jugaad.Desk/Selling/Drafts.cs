@@ -37,7 +37,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     /// <returns>The draft's id.</returns>
     /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
     /// <exception cref="DraftConflictException">When the draft has been changed since <see cref="DraftToSave.BaseVersion"/>.</exception>
-    public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) => writer.WriteAsync(save.FormKey, async () =>
+    public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, save.FormKey, async () =>
     {
         var found = await masters.ForAsync(save.Content, stop);
         var document = save.Id is { } id ? await LoadAsync(id, stop) : new Document(save.Kind, writer.Who, save.FromDocumentId);
@@ -54,7 +54,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     }, stop);
 
     /// <summary>Puts a draft away. It takes no number and can be brought back.</summary>
-    public Task<int> DiscardAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> DiscardAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var document = await LoadAsync(id, stop);
         document.Discard();
@@ -62,7 +62,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         return id;
     }, stop);
 
-    public Task<int> BringBackAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> BringBackAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var document = await LoadAsync(id, stop);
         document.BringBack();

@@ -17,9 +17,10 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
     /// <exception cref="RefusalException">With what is missing.</exception>
-    public Task<int> IssueAsync(int id, int version, MailToSend? sendTo = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> IssueAsync(int id, int version, MailToSend? sendTo = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var document = await drafts.LoadAsync(id, stop);
+        if (document.Kind != DocumentKind.Quote) writer.Must(Right.Issue);
         if (document.IsDraft && document.Version != version)
             throw new RefusalException("", "This draft was changed while you had it open. Load it again and look it over before you issue it.");
         var business = await head.BusinessAsync(stop);

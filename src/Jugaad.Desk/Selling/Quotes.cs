@@ -8,7 +8,7 @@ namespace Jugaad.Desk.Selling;
 /// <summary>What becomes of a quote after it was sent.</summary>
 public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters)
 {
-    public Task<int> AnswerAsync(int id, bool accepted, string note = "", string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> AnswerAsync(int id, bool accepted, string note = "", string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var quote = await drafts.LoadAsync(id, stop);
         quote.Answer(accepted, await head.TodayAsync(stop), note);
@@ -17,7 +17,7 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
     }, stop);
 
     /// <summary>Takes the answer back.</summary>
-    public Task<int> ReopenAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> ReopenAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var quote = await drafts.LoadAsync(id, stop);
         if (await MadeFrom(id).AnyAsync(stop)) throw new RefusalException("", "Something was made from this quote already. Put that draft away first.");
@@ -30,7 +30,7 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
     /// Makes a draft invoice of a quote with its lines, computed afresh on today's date. A quote that waits counts as accepted.
     /// </summary>
     /// <returns>The draft's id; that of the one already made, where there is one.</returns>
-    public Task<int> MakeInvoiceAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> MakeInvoiceAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var quote = await drafts.LoadAsync(id, stop);
         if (quote.Kind != DocumentKind.Quote) throw new RefusalException("", $"The {quote.Title} is not a quote, so no invoice can be made from it here.");

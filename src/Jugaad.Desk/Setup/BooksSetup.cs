@@ -6,6 +6,7 @@ using Jugaad.Core.Numbering;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -21,7 +22,7 @@ public sealed record FirstRun(BusinessDetails Business, string TaxName, decimal 
 public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people)
 {
     /// <exception cref="RefusalException">When the books are not empty, or with every field that is wrong.</exception>
-    public Task<int> MakeAsync(FirstRun first, DateOnly? pinnedDay = null, CancellationToken stop = default) => writer.WriteAsync(null, async () =>
+    public Task<int> MakeAsync(FirstRun first, DateOnly? pinnedDay = null, CancellationToken stop = default) => writer.WriteAsync(Right.Begin, null, async () =>
     {
         if (await head.FindBusinessAsync(stop) is not null) throw new RefusalException("", "These books have been set up already. Sign in instead.");
         var business = Describe(first);
@@ -60,11 +61,8 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
 
     private async Task AddOwnerAsync(FirstRun first)
     {
-        var owner = new Person { UserName = first.OwnerEmail.Trim(), Email = first.OwnerEmail.Trim(), EmailConfirmed = true, FullName = first.OwnerName.Trim(), LockoutEnabled = true };
-        var made = await people.CreateAsync(owner, first.Password);
-        if (made.Succeeded) return;
-        var refusals = made.Errors.Select(e => new Refusal(e.Code.StartsWith("Password", StringComparison.Ordinal) ? "password" : "ownerEmail", e.Description)).ToList();
-        throw new RefusalException(refusals);
+        var owner = new Person { UserName = first.OwnerEmail.Trim(), Email = first.OwnerEmail.Trim(), EmailConfirmed = true, FullName = first.OwnerName.Trim(), Role = PersonRole.Owner, LockoutEnabled = true };
+        PasswordRefusals.Throw(await people.CreateAsync(owner, first.Password), "ownerEmail");
     }
 
     private static List<TaxCode> TaxCodes(FirstRun first)

@@ -16,7 +16,7 @@ public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryp
 public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead head, IPictureCleaner pictures, ISecretKeeper secrets)
 {
     /// <param name="logo">A picture to take as the logo; null to leave it as it is.</param>
-    public Task<int> DescribeAsync(BusinessDetails details, byte[]? logo, bool removeLogo, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> DescribeAsync(BusinessDetails details, byte[]? logo, bool removeLogo, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var business = await head.BusinessAsync(stop);
         var refusals = new Refusals();
@@ -30,7 +30,7 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
         return business.Id;
     }, stop);
 
-    public Task<int> SetMailAsync(MailSetup typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> SetMailAsync(MailSetup typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var refusals = new Refusals();
         if (typed.UseServer) Texts.Required(refusals, "host", typed.Host, 200, "Give the name of the mail server.");
@@ -52,7 +52,7 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
     }, stop);
 
     /// <summary>Enters the home currency's worth of one unit of a currency from a day on.</summary>
-    public Task<int> EnterRateAsync(string currency, DateOnly from, decimal rate, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> EnterRateAsync(string currency, DateOnly from, decimal rate, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var unit = Currency.Of(currency);
         if (unit.Equals((await head.BusinessAsync(stop)).HomeCurrency)) throw new RefusalException("currency", "The home currency needs no rate.");

@@ -10,7 +10,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
 {
     /// <param name="id">Null for a new one.</param>
     /// <param name="version">What the person had before them; 0 for a new one.</param>
-    public Task<int> SaveAsync(int? id, int version, CustomerDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> SaveAsync(int? id, int version, CustomerDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(id is null ? Right.Draft : Right.Masters, formKey, async () =>
     {
         if (details.Code.Trim().Length == 0 && details.Name.Trim().Length > 0) details = details with { Code = await FreeCodeAsync(details.Name, stop) };
         var code = details.Code.Trim();
@@ -49,7 +49,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
 public sealed class ItemsDesk(BooksContext db, BookWriter writer)
 {
     /// <inheritdoc cref="CustomersDesk.SaveAsync"/>
-    public Task<int> SaveAsync(int? id, int version, ItemDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> SaveAsync(int? id, int version, ItemDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
     {
         var code = details.Code.Trim();
         var other = await db.Items.Where(c => c.Code == code && c.Id != (id ?? 0)).Select(c => c.Name).FirstOrDefaultAsync(stop);

@@ -16,7 +16,7 @@ public sealed record TaxCodeToAdd(string Code, string Name, TaxCategory Category
 public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <exception cref="RefusalException">When the rate cannot be, or one begins on that day already.</exception>
-    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, CancellationToken stop = default) => writer.WriteAsync(null, async () =>
+    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
     {
         if (percent is < 0 or > 100 || PlainDecimal.DecimalsOf(percent) > Limits.PercentDecimals) throw new RefusalException("percent", "Give a rate from 0 to 100 with at most 4 decimals.");
         var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop);
@@ -27,7 +27,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         return found.Id;
     }, stop);
 
-    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => writer.WriteAsync(null, async () =>
+    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
     {
         if (await db.TaxCodes.AnyAsync(c => c.Code == add.Code, stop)) throw new RefusalException("code", $"There is a tax code {add.Code} already. Choose another.");
         var parts = new List<TaxCodePart>();
@@ -46,7 +46,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 
     /// <summary>Puts a rule at the end of the table that decides which code a line gets.</summary>
     /// <exception cref="RefusalException">When the code is not there, or the same case has a rule already.</exception>
-    public Task<int> AddRuleAsync(Supply supply, Buyer buyer, Place place, int? taxCodeId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> AddRuleAsync(Supply supply, Buyer buyer, Place place, int? taxCodeId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         if (taxCodeId is { } id && !await db.TaxCodes.AnyAsync(c => c.Id == id, stop)) throw new RefusalException("taxCodeId", "Choose a tax code from the list.");
         if (await db.TaxRules.AnyAsync(r => r.Supply == supply && r.Buyer == buyer && r.Place == place, stop))
@@ -58,7 +58,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         return rule.Id;
     }, stop);
 
-    public Task<int> RemoveRuleAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> RemoveRuleAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var rule = await db.TaxRules.FindAsync([id], stop) ?? throw new RefusalException("", "This rule was taken away already.");
         db.TaxRules.Remove(rule);
@@ -67,7 +67,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
     }, stop);
 
     /// <summary>Moves a rule one place up, so that it is looked at before its neighbour.</summary>
-    public Task<int> MoveRuleUpAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(formKey, async () =>
+    public Task<int> MoveRuleUpAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var rules = await db.TaxRules.OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(stop);
         var at = rules.FindIndex(r => r.Id == id);
@@ -96,7 +96,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 
     private static string RuleWords(TaxRule rule) => $"{TaxDecision.Words(rule.Supply)} to {TaxDecision.Words(rule.Buyer)} {TaxDecision.Words(rule.Place)}";
 
-    public Task<int> AddAccountAsync(string code, string name, AccountRole role, CancellationToken stop = default) => writer.WriteAsync(null, async () =>
+    public Task<int> AddAccountAsync(string code, string name, AccountRole role, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
     {
         if (await db.LedgerAccounts.AnyAsync(a => a.Code == code, stop)) throw new RefusalException("code", $"There is an account {code} already. Choose another number.");
         var made = new LedgerAccount(code, name, role);
@@ -106,7 +106,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         return made.Id;
     }, stop);
 
-    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) => writer.WriteAsync(null, async () =>
+    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
     {
         db.Terms.Add(terms);
         await writer.TrailAsync($"Terms {terms.Name} added");

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
@@ -21,7 +22,7 @@ internal sealed class ApiGuard : IEndpointFilter
         }
         catch (RefusalException refused)
         {
-            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Message }) }, statusCode: StatusCodes.Status422UnprocessableEntity);
+            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Message }) }, statusCode: refused is NotAllowedException ? StatusCodes.Status403Forbidden : StatusCodes.Status422UnprocessableEntity);
         }
     }
 

@@ -25,8 +25,9 @@ internal static class PaperEndpoints
             }
         });
         app.MapGet("/logo.png", async (BooksHead head) => await head.FindBusinessAsync() is { Logo: { } logo } ? Results.Bytes(logo, "image/png") : Results.NotFound());
-        app.MapGet("/post/{id:int}/attachments/{index:int}", async (int id, int index, BooksContext db, IKeptMails mails, CancellationToken stop) =>
+        app.MapGet("/post/{id:int}/attachments/{index:int}", async (int id, int index, BooksContext db, IActor actor, IKeptMails mails, CancellationToken stop) =>
         {
+            if (!actor.May(Right.See)) return Results.StatusCode(StatusCodes.Status403Forbidden);
             var key = await db.Post.Where(p => p.Id == id).Select(p => p.Key).SingleOrDefaultAsync(stop);
             var attachments = key is null ? null : mails.Find(key)?.Attachments;
             return attachments is null || index < 0 || index >= attachments.Count ? Results.NotFound() : Results.File(attachments[index].Content, "application/pdf", attachments[index].Name);

@@ -9,6 +9,7 @@ using Microsoft.AspNetCore.RateLimiting;
 
 namespace Jugaad.Web.Pages;
 
+/// <summary>Mail address and password; whoever has a second step goes on to it.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
 public sealed class SignInModel(SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
@@ -37,7 +38,9 @@ public sealed class SignInModel(SignInManager<Person> signIn, UserManager<Person
         var result = person is null ? Microsoft.AspNetCore.Identity.SignInResult.Failed : await signIn.CheckPasswordSignInAsync(person, Form.Text("password"), lockoutOnFailure: true);
         if (result.IsLockedOut) throw new RefusalException("email", "Too many tries with a wrong password. Wait ten minutes, then try again.");
         if (!result.Succeeded) throw new RefusalException("email", "This mail address and password do not go together. Check both and try again.");
-        await signIn.SignInAsync(person!, isPersistent: true);
-        return LocalRedirect(ReturnUrl);
+        if (person!.Closed) throw new RefusalException("email", "You can no longer sign in here. Ask the owner.");
+        // This keeps who it is for the next page where there is a second step, and signs in where there is none.
+        var signed = await signIn.PasswordSignInAsync(person, Form.Text("password"), isPersistent: true, lockoutOnFailure: false);
+        return signed.RequiresTwoFactor ? Redirect($"/sign-in/second?ReturnUrl={Uri.EscapeDataString(ReturnUrl)}") : LocalRedirect(ReturnUrl);
     }
 }

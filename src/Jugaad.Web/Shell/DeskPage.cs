@@ -23,6 +23,9 @@ public abstract class DeskPage : PageModel
 
     public DateOnly Today { get; private set; }
 
+    /// <summary>Whether whoever is signed in may do this; the desk asks again.</summary>
+    public bool May(Right right) => HttpContext.RequestServices.GetRequiredService<IActor>().May(right);
+
     /// <summary>What a form typed, read by the business's format.</summary>
     protected TypedForm Form => new(Request.Form, Format);
 
@@ -31,6 +34,7 @@ public abstract class DeskPage : PageModel
 
     public async Task ReadHeadAsync()
     {
+        ViewData["page"] = this;
         Business = await Head.FindBusinessAsync();
         Today = await Head.TodayAsync();
     }

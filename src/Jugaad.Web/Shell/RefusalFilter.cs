@@ -1,8 +1,18 @@
+using System.Reflection;
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 
 namespace Jugaad.Web.Shell;
+
+/// <summary>Only whoever has the right sees the page. What a page changes is checked at the desk besides.</summary>
+[AttributeUsage(AttributeTargets.Class)]
+public sealed class NeedsAttribute(Right right) : Attribute
+{
+    public Right Right { get; } = right;
+}
 
 /// <summary>
 /// Shows a page again with what was refused beside the fields and all that was typed still there. That goes for a form
@@ -15,6 +25,12 @@ internal sealed class RefusalFilter : IAsyncPageFilter
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         if (context.HandlerInstance is not DeskPage page) throw new InvalidOperationException("Every page is a DeskPage.");
+        if (page.GetType().GetCustomAttribute<NeedsAttribute>() is { } needs && !page.May(needs.Right))
+        {
+            context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
+            return;
+        }
+
         if (HttpMethods.IsPost(context.HttpContext.Request.Method)
             && !await context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context.HttpContext))
         {
@@ -25,6 +41,6 @@ internal sealed class RefusalFilter : IAsyncPageFilter
         var done = await next();
         if (done.Exception is not RefusalException refused || done.ExceptionHandled) return;
         done.ExceptionHandled = true;
-        done.Result = await page.RefuseAsync(refused.Refusals);
+        done.Result = refused is NotAllowedException ? new StatusCodeResult(StatusCodes.Status403Forbidden) : await page.RefuseAsync(refused.Refusals);
     }
 }

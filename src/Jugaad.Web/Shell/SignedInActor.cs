@@ -7,12 +7,21 @@ using Microsoft.Extensions.Options;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Whoever is signed in, by name; Jugaad itself for what no person started.</summary>
+/// <summary>
+/// Whoever is signed in, by name and role; Jugaad itself, which may do everything, for what no person started. A visitor who is
+/// not signed in may only begin: set up empty books, or take up an invitation.
+/// </summary>
 internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 {
     internal const string NameClaim = "full-name";
+    internal const string RoleClaim = "books-role";
 
     public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? "Jugaad";
+
+    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) : right == Right.Begin);
+
+    /// <summary>Null for whoever is not signed in.</summary>
+    internal static PersonRole? RoleOf(ClaimsPrincipal user) => Enum.TryParse<PersonRole>(user.FindFirst(RoleClaim)?.Value, out var role) ? role : null;
 }
 
 /// <summary>Puts the full name among a person's claims, also when the session is looked over and made anew.</summary>
@@ -23,6 +32,7 @@ internal sealed class NamedPrincipals(UserManager<Person> people, RoleManager<Id
     {
         var identity = await base.GenerateClaimsAsync(user);
         identity.AddClaim(new Claim(SignedInActor.NameClaim, user.FullName));
+        identity.AddClaim(new Claim(SignedInActor.RoleClaim, user.Role.ToString()));
         return identity;
     }
 }

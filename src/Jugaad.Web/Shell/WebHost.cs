@@ -79,6 +79,8 @@ internal static class WebHost
             cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
         }));
         services.AddIdentityCore<Person>().AddSignInManager();
+        // A new role, a person shut out or a sign-out everywhere counts from the next request on.
+        services.Configure<SecurityStampValidatorOptions>(stamps => stamps.ValidationInterval = TimeSpan.Zero);
         services.AddScoped<IUserClaimsPrincipalFactory<Person>, NamedPrincipals>();
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
         services.AddRateLimiter(limits =>

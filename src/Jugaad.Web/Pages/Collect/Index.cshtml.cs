@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -8,6 +9,7 @@ namespace Jugaad.Web.Pages.Collect;
 public sealed record LateGroup(IReadOnlyList<LateRow> Rows, LastReminded? Reminded);
 
 /// <summary>The overdue list.</summary>
+[Needs(Right.See)]
 public sealed class IndexModel(AccountScreens screens) : DeskPage
 {
     public IReadOnlyList<LateGroup> Groups { get; private set; } = [];

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
@@ -8,6 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Collect;
 
 /// <summary>A reminder with its text shown before it goes.</summary>
+[Needs(Right.Mail)]
 public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

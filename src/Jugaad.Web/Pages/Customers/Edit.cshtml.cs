@@ -9,6 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>Adds or changes a customer.</summary>
+[Needs(Right.Draft)]
 public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -10,6 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Items;
 
 /// <summary>Adds or changes an item.</summary>
+[Needs(Right.Masters)]
 public sealed class EditModel(BooksContext db, ItemsDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -6,6 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Post;
 
 /// <summary>The post tray.</summary>
+[Needs(Right.See)]
 public sealed class IndexModel(PostScreens screens, PostTray tray) : DeskPage
 {
     public ListPage<PostItem> List { get; private set; } = null!;

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
@@ -7,6 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Post;
 
 /// <summary>One mail, as its reader sees it where the stand-in kept it.</summary>
+[Needs(Right.See)]
 public sealed class ViewModel(PostScreens screens, IKeptMails mails) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

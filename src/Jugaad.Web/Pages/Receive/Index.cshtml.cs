@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -5,6 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>All receipts.</summary>
+[Needs(Right.See)]
 public sealed class IndexModel(ReceiveScreens screens) : DeskPage
 {
     public string Search { get; private set; } = "";

@@ -12,6 +12,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Enters money from a customer and sets it against what they owe.</summary>
+[Needs(Right.Money)]
 public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens screens, AccountScreens accounts) : DeskPage
 {
     private int? _invoice;

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -6,6 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>One receipt, what it was set against, and what is left of it.</summary>
+[Needs(Right.See)]
 public sealed class ViewModel(ReceiveScreens screens, Receipts receipts) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -1,5 +1,6 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -7,6 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Reports;
 
 /// <summary>Aged balances on any day.</summary>
+[Needs(Right.See)]
 public sealed class AgedModel(AccountScreens screens) : DeskPage
 {
     public DateOnly AsOf { get; private set; }

@@ -10,6 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>The editor of quotes and invoices. What is typed goes to the server as JSON; figures come back.</summary>
+[Needs(Right.Draft)]
 public sealed class EditModel(BooksContext db) : DeskPage
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);

@@ -1,4 +1,5 @@
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -6,6 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>What the business is described by, and its logo.</summary>
+[Needs(Right.See)]
 public sealed class IndexModel(BusinessDesk desk) : DeskPage
 {
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;

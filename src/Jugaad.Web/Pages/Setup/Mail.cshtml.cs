@@ -8,6 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>How mail leaves the house, and a test message.</summary>
+[Needs(Right.See)]
 public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray) : DeskPage
 {
     public MailSettings Settings { get; private set; } = new();

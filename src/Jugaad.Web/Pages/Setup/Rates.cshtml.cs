@@ -10,6 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Tax codes with their dated rates, and exchange rates.</summary>
+[Needs(Right.See)]
 public sealed class RatesModel(BooksContext db, BusinessDesk business, TaxDesk taxes) : DeskPage
 {
     public IReadOnlyList<TaxCode> Codes { get; private set; } = [];

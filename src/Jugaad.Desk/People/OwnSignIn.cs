@@ -1,0 +1,98 @@
+using System.Text.Encodings.Web;
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Microsoft.AspNetCore.Identity;
+
+namespace Jugaad.Desk.People;
+
+/// <summary>What an authenticator app is told.</summary>
+/// <param name="Key">The secret in groups of four, for typing.</param>
+/// <param name="Address">The same as an address, for a QR code, in the form that authenticator apps read (otpauth, TOTP of RFC 6238).</param>
+public sealed record SecondStep(string Key, string Address);
+
+/// <summary>What people do about their own sign-in: name, password, second step, signing out everywhere.</summary>
+public sealed class OwnSignIn(BookWriter writer, BooksHead head, UserManager<Person> people)
+{
+    private const int SpareCodes = 8;
+
+    public async Task<Person> FindAsync(int id) => await people.FindByIdAsync(id.ToString()) ?? throw new RefusalException("", "You are not known here any more. Sign in again.");
+
+    public Task<int> RenameAsync(int id, string name, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
+    {
+        var refusals = new Refusals();
+        Texts.Required(refusals, "name", name, 100, "Give your name; it stands in the trail of what you do.");
+        refusals.ThrowIfAny();
+        var person = await FindAsync(id);
+        await writer.TrailAsync($"{person.FullName} is called {name.Trim()} now");
+        person.FullName = name.Trim();
+        await people.UpdateAsync(person);
+        return id;
+    }, stop);
+
+    /// <summary>Takes a new password; every other session ends.</summary>
+    public Task<int> ChangePasswordAsync(int id, string old, string password, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
+    {
+        var person = await FindAsync(id);
+        PasswordRefusals.Throw(await people.ChangePasswordAsync(person, old, password), "oldPassword");
+        await writer.TrailAsync($"{person.FullName} changed their password");
+        return id;
+    }, stop);
+
+    /// <summary>Makes a new secret for the app; the second step is not on before a code of it was typed.</summary>
+    public Task<int> PrepareSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
+    {
+        await people.ResetAuthenticatorKeyAsync(await FindAsync(id));
+        return id;
+    }, stop);
+
+    /// <returns>Null where no secret has been made yet.</returns>
+    public async Task<SecondStep?> SecondStepAsync(int id)
+    {
+        var person = await FindAsync(id);
+        var key = await people.GetAuthenticatorKeyAsync(person);
+        if (string.IsNullOrEmpty(key)) return null;
+        var issuer = UrlEncoder.Default.Encode($"Jugaad {(await head.BusinessAsync()).Name}");
+        return new SecondStep(
+            string.Join(' ', key.ToLowerInvariant().Chunk(4).Select(c => new string(c))),
+            $"otpauth://totp/{issuer}:{UrlEncoder.Default.Encode(person.Email!)}?secret={key}&issuer={issuer}&digits=6&period=30");
+    }
+
+    /// <summary>Switches the second step on, once a code shows that the app has the secret.</summary>
+    /// <returns>Spare codes, each good once, for when the phone is lost. They are not shown again.</returns>
+    /// <exception cref="RefusalException">When the code is wrong.</exception>
+    public async Task<IReadOnlyList<string>> SwitchOnAsync(int id, string code, string? formKey = null, CancellationToken stop = default)
+    {
+        IReadOnlyList<string> spare = [];
+        await writer.WriteAsync(Right.Self, formKey, async () =>
+        {
+            var person = await FindAsync(id);
+            var typed = string.Concat(code.Where(char.IsAsciiDigit));
+            if (!await people.VerifyTwoFactorTokenAsync(person, TokenOptions.DefaultAuthenticatorProvider, typed))
+                throw new RefusalException("code", "This code is not the one of now. Wait for the next in the app, and see that the phone's clock is right.");
+            await people.SetTwoFactorEnabledAsync(person, true);
+            spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
+            await writer.TrailAsync($"{person.FullName} signs in with a second step now");
+            return id;
+        }, stop);
+        return spare;
+    }
+
+    /// <summary>Switches the second step off and forgets the app's secret.</summary>
+    public Task<int> SwitchOffAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
+    {
+        var person = await FindAsync(id);
+        await people.SetTwoFactorEnabledAsync(person, false);
+        await people.ResetAuthenticatorKeyAsync(person);
+        await writer.TrailAsync($"{person.FullName} signs in without a second step now");
+        return id;
+    }, stop);
+
+    /// <summary>Ends every session of this person, on every machine, at its next request.</summary>
+    public Task<int> SignOutEverywhereAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
+    {
+        var person = await FindAsync(id);
+        await people.UpdateSecurityStampAsync(person);
+        await writer.TrailAsync($"{person.FullName} signed out everywhere");
+        return id;
+    }, stop);
+}

@@ -1,0 +1,80 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.People;
+using Jugaad.Formats.Codes;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages;
+
+/// <summary>One's own name, password, second step and sessions.</summary>
+public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
+{
+    public Person Person { get; private set; } = null!;
+
+    public SecondStep? Step { get; private set; }
+
+    public string Qr { get; private set; } = "";
+
+    public IReadOnlyList<string> SpareCodes { get; private set; } = [];
+
+    private int Id => int.Parse(people.GetUserId(User)!);
+
+    protected override async Task<bool> ShowAsync()
+    {
+        Person = await desk.FindAsync(Id);
+        if (Person.TwoFactorEnabled) return true;
+        Step = await desk.SecondStepAsync(Id);
+        if (Step is not null) Qr = QrPicture.Svg(Step.Address, "QR code with the key for your authenticator app", 190);
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostNameAsync()
+    {
+        await desk.RenameAsync(Id, Form.Text("name"), Form.Key);
+        return await StayAsync("Saved.");
+    }
+
+    public async Task<IActionResult> OnPostPasswordAsync()
+    {
+        await desk.ChangePasswordAsync(Id, Form.Text("oldPassword"), Form.Text("password"), Form.Key);
+        return await StayAsync("The password is changed, and every other session of yours has ended.");
+    }
+
+    public async Task<IActionResult> OnPostPrepareAsync()
+    {
+        await desk.PrepareSecondStepAsync(Id, Form.Key);
+        return await StayAsync("Now tell the app, and type its first code.");
+    }
+
+    public async Task<IActionResult> OnPostOnAsync()
+    {
+        SpareCodes = await desk.SwitchOnAsync(Id, Form.Text("code"), Form.Key);
+        await signIn.RefreshSignInAsync(await desk.FindAsync(Id));
+        return await ShownAsync();
+    }
+
+    public async Task<IActionResult> OnPostOffAsync()
+    {
+        await desk.SwitchOffAsync(Id, Form.Key);
+        return await StayAsync("The second step is off.");
+    }
+
+    public async Task<IActionResult> OnPostEverywhereAsync()
+    {
+        await desk.SignOutEverywhereAsync(Id, Form.Key);
+        await signIn.SignOutAsync();
+        Say("You are signed out everywhere.");
+        return Redirect("/sign-in");
+    }
+
+    /// <summary>This session goes on, though the others end.</summary>
+    private async Task<IActionResult> StayAsync(string said)
+    {
+        await signIn.RefreshSignInAsync(await desk.FindAsync(Id));
+        Say(said);
+        return Redirect("/me");
+    }
+}

@@ -1,0 +1,40 @@
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+
+namespace Jugaad.Web.Pages;
+
+/// <summary>The code of an authenticator app, or a spare one, after the password was right.</summary>
+[AllowAnonymous]
+[EnableRateLimiting("sign-in")]
+public sealed class SecondStepModel(SignInManager<Person> signIn) : DeskPage
+{
+    public string ReturnUrl { get; private set; } = "/";
+
+    protected override Task<bool> ShowAsync()
+    {
+        var asked = Request.HasFormContentType ? Request.Form["returnUrl"].ToString() : Request.Query["ReturnUrl"].ToString();
+        ReturnUrl = Url.IsLocalUrl(asked) ? asked : "/";
+        return Task.FromResult(true);
+    }
+
+    public async Task<IActionResult> OnGetAsync() => await signIn.GetTwoFactorAuthenticationUserAsync() is null ? Redirect("/sign-in") : await ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        await ShowAsync();
+        if (await signIn.GetTwoFactorAuthenticationUserAsync() is null) return Redirect("/sign-in");
+        var typed = Form.Text("code").Trim();
+        var digits = string.Concat(typed.Where(char.IsAsciiDigit));
+        var result = digits.Length == 6 && typed.All(c => char.IsAsciiDigit(c) || c == ' ')
+            ? await signIn.TwoFactorAuthenticatorSignInAsync(digits, isPersistent: true, rememberClient: false)
+            : await signIn.TwoFactorRecoveryCodeSignInAsync(typed.ToUpperInvariant());
+        if (result.IsLockedOut) throw new RefusalException("code", "Too many tries with a wrong code. Wait ten minutes, then try again.");
+        if (!result.Succeeded) throw new RefusalException("code", "This is not the code of now, nor a spare code that is left. Wait for the next in the app and type that.");
+        return LocalRedirect(ReturnUrl);
+    }
+}
