@@ -46,9 +46,11 @@ public sealed class DemoBooks(IServiceProvider services)
             await Desk<UserManager<Person>>().CreateAsync(new Person { UserName = email, Email = email, EmailConfirmed = true, FullName = name, Role = role, LockoutEnabled = true }, DemoWorld.Password);
 
         var tax = Desk<TaxDesk>();
-        await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, stop);
-        await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, stop);
-        await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, stop);
+        var rules = Desk<TaxRulesDesk>();
+        var ledger = Desk<AccountsDesk>();
+        await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, null, stop);
+        await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, null, stop);
+        await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, null, stop);
         await tax.AddCodeAsync(new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]), stop);
         await tax.AddCodeAsync(new("ZERO", "VAT, zero rate", TaxCategory.Zero, null, [("VAT zero", false)]), stop);
         await tax.AddCodeAsync(new("RC", "Reverse charge, services", TaxCategory.ReverseCharge, "Reverse charge: the customer accounts for the VAT.", []), stop);
@@ -56,17 +58,20 @@ public sealed class DemoBooks(IServiceProvider services)
         await tax.AddCodeAsync(new("EXP", "Export", TaxCategory.Export, "Export outside the European Union, without VAT.", []), stop);
         await tax.AddCodeAsync(new("EX", "Exempt (training)", TaxCategory.Exempt, "Training, exempt from VAT.", []), stop);
         var ids = await Desk<BooksContext>().TaxCodes.ToDictionaryAsync(c => c.Code, c => c.Id, stop);
-        await tax.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], null, stop);
-        await tax.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], null, stop);
-        await tax.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], null, stop);
-        await tax.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], null, stop);
+        await rules.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], null, stop);
+        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], null, stop);
+        await rules.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], null, stop);
+        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], null, stop);
         foreach (var (code, name) in new[] { ("3010", "Sales: goods and cloth"), ("3020", "Sales: storage"), ("3030", "Sales: handbooks"), ("3040", "Sales: courses"), ("3050", "Sales: freight") })
-            await tax.AddAccountAsync(code, name, AccountRole.Sales, stop);
-        await tax.AddTermsAsync(new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8), stop);
-        await tax.AddTermsAsync(new PaymentTerms("15th of the month after next", DueRule.DayOfMonth, 0, 15, 2), stop);
+            await ledger.AddAccountAsync(code, name, AccountRole.Sales, stop);
+        await ledger.AddTermsAsync(new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8), stop);
+        await ledger.AddTermsAsync(new PaymentTerms("15th of the month after next", DueRule.DayOfMonth, 0, 15, 2), stop);
 
         var business = Desk<BusinessDesk>();
-        await business.DescribeAsync(DemoWorld.Business, DemoLogo.Png(), false, null, stop);
+        await business.DescribeAsync(DemoWorld.Business, new PictureChange(DemoLogo.Png(), false), null, null, stop);
+        await Desk<TaxDesk>().SaveAuthorityAsync(1, new AuthorityDetails { Name = "National Tax Board", OurNumber = DemoWorld.Business.TaxNumber, RegisteredFrom = new DateOnly(2019, 4, 1) }, null, stop);
+        foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop)) await tax.SaveComponentAsync(component.Id, component.Name, 1, null, stop);
+        await ledger.SaveAccountAsync(1, DemoWorld.Bank, null, stop);
         foreach (var (currency, month, rate) in DemoRates.All) await business.EnterRateAsync(currency, month, rate, null, stop);
 
         var db = Desk<BooksContext>();

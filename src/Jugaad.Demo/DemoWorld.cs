@@ -1,3 +1,4 @@
+using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 
@@ -41,14 +42,13 @@ internal static class DemoWorld
         Email = "office@ternandtackle.example",
         Phone = "+372 5550 0142",
         Website = "ternandtackle.example",
-        BankName = "Sadama Pank",
-        Iban = Iban.Make("EE", "9922001234567890"),
-        Bic = "SADMEE2X",
         Footer = "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
         HomeCurrency = "EUR",
         DecimalMark = ".",
         DatePattern = "d MMM yyyy",
     };
+
+    internal static AccountDetails Bank => new() { Code = "1000", Name = "Sadama Pank", BankName = "Sadama Pank", Iban = Iban.Make("EE", "9922001234567890"), Bic = "SADMEE2X", OnPapers = true };
 
     internal static (CustomerDetails Details, string Terms)[] Customers { get; } =
     [
@@ -73,17 +73,17 @@ internal static class DemoWorld
         ("H-SAIL", "Sail repair, hour", "Sail repair by the hour", false, "HUR", 48m, "STD", "3000", ""),
         ("H-RIG", "Rigging, hour", "Rigging work by the hour", false, "HUR", 56m, "STD", "3000", ""),
         ("H-CALL", "Call-out, hour", "Call-out to the boat, by the hour, travel included", false, "HUR", 72m, "STD", "3000", ""),
-        ("M-WEB25", "Webbing 25 mm", "Polyester webbing, 25 mm", true, "MTR", 1.85m, "STD", "3010", "4740010000019"),
-        ("M-BOLT", "Bolt rope 8 mm", "Bolt rope, 8 mm", true, "MTR", 3.4m, "STD", "3010", "4740010000026"),
-        ("M-PIPE", "Piping", "Piping for covers", true, "MTR", 1.2m, "STD", "3010", "4740010000033"),
-        ("M-TAPE", "Sail repair tape 50 mm", "Sail repair tape, 50 mm, self-adhesive", true, "MTR", 2.375m, "STD", "3010", "4740010000040"),
-        ("Q-CLOTH", "Sailcloth 280 g", "Sailcloth, 280 g, cut to measure", true, "MTK", 31.5m, "STD", "3010", "4740010000057"),
+        ("M-WEB25", "Webbing 25 mm", "Polyester webbing, 25 mm", true, "MTR", 1.85m, "STD", "3010", "4740010000015"),
+        ("M-BOLT", "Bolt rope 8 mm", "Bolt rope, 8 mm", true, "MTR", 3.4m, "STD", "3010", "4740010000022"),
+        ("M-PIPE", "Piping", "Piping for covers", true, "MTR", 1.2m, "STD", "3010", "4740010000039"),
+        ("M-TAPE", "Sail repair tape 50 mm", "Sail repair tape, 50 mm, self-adhesive", true, "MTR", 2.375m, "STD", "3010", "4740010000046"),
+        ("Q-CLOTH", "Sailcloth 280 g", "Sailcloth, 280 g, cut to measure", true, "MTK", 31.5m, "STD", "3010", "4740010000053"),
         ("Q-COVER", "Boat cover, made to measure", "Boat cover, made to measure", true, "MTK", 64m, "STD", "3010", ""),
         ("Q-SPRAY", "Sprayhood cloth", "Acrylic cloth for sprayhoods", true, "MTK", 42.9m, "STD", "3010", ""),
-        ("P-BATT", "Batten, fibreglass", "Batten, fibreglass, cut to length", true, "H87", 14.9m, "STD", "3010", "4740010000064"),
-        ("P-HANK", "Piston hank, bronze", "Piston hank, bronze, no. 2", true, "H87", 6.25m, "STD", "3010", "4740010000071"),
-        ("P-SHACK", "Shackle 8 mm", "Shackle, stainless, 8 mm", true, "H87", 7.8m, "STD", "3010", "4740010000088"),
-        ("P-BLOCK", "Block 40 mm", "Single block, 40 mm", true, "H87", 23.5m, "STD", "3010", "4740010000095"),
+        ("P-BATT", "Batten, fibreglass", "Batten, fibreglass, cut to length", true, "H87", 14.9m, "STD", "3010", "4740010000060"),
+        ("P-HANK", "Piston hank, bronze", "Piston hank, bronze, no. 2", true, "H87", 6.25m, "STD", "3010", "4740010000077"),
+        ("P-SHACK", "Shackle 8 mm", "Shackle, stainless, 8 mm", true, "H87", 7.8m, "STD", "3010", "4740010000084"),
+        ("P-BLOCK", "Block 40 mm", "Single block, 40 mm", true, "H87", 23.5m, "STD", "3010", "4740010000091"),
         ("P-EYE", "Eyelet, pressed in", "Eyelet, brass, pressed in", true, "H87", 2.1m, "STD", "3010", ""),
         ("P-UV", "UV strip for a headsail", "UV strip for a furling headsail", true, "MTR", 11.6m, "STD", "3010", ""),
         ("F-RIGCHK", "Rig check", "Rig check, aloft, with a written report", false, "C62", 185m, "STD", "3000", ""),

@@ -43,9 +43,9 @@ public static class DeskServices
             .AddEntityFrameworkStores<BooksContext>();
         foreach (var desk in new[]
                  {
-                     typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(ItemsDesk), typeof(BusinessDesk), typeof(TaxDesk),
+                     typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
                      typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
-                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens),
+                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
                      typeof(PeopleDesk), typeof(OwnSignIn),
                  })
             services.AddScoped(desk);

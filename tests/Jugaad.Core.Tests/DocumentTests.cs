@@ -10,12 +10,12 @@ namespace Jugaad.Core.Tests;
 public sealed class DocumentTests
 {
     private static readonly DateOnly Day = new(2025, 9, 17);
-    private static readonly TaxCode Vat = new("STD", "VAT", TaxCategory.Standard, null, [new TaxCodePart(0, new TaxComponent("VAT", "", [new TaxRate(new DateOnly(2024, 1, 1), 24)]), false)]);
+    private static readonly TaxCode Vat = new("STD", "VAT", TaxCategory.Standard, null, [new TaxCodePart(0, new TaxComponent("VAT", null, [new TaxRate(new DateOnly(2024, 1, 1), 24)]), false)]);
     private static readonly Sender From = new("Loft", "Quay 1", "1", "EE1", "", "", "", "", "");
     private static readonly Addressee To = new("Yard", "Slip 2", "EE", "", "", "");
 
     private static DraftMasters Masters(string currency = "EUR") =>
-        new(new Customer(new CustomerDetails { Code = "Y", Name = "Yard", Currency = currency }), new PaymentTerms("14 days", DueRule.DaysAfter, 14), new Dictionary<int, TaxCode> { [1] = Vat }, TaxRounding.Document);
+        new(new Customer(new CustomerDetails { Code = "Y", Name = "Yard", Currency = currency }), new PaymentTerms("14 days", DueRule.DaysAfter, 14), new Dictionary<int, TaxCode> { [1] = Vat }, TaxRounding.Document, TaxStanding.Always);
 
     private static DraftContent Content(params DraftLine[] lines) => new() { CustomerId = 0, Date = Day, Lines = lines };
 

@@ -10,6 +10,7 @@ using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -45,7 +46,17 @@ public sealed class Loft : IAsyncDisposable
 
     public int Sales { get; private set; }
 
-    public static async Task<Loft> OpenAsync()
+    /// <summary>The same loft, with its taxes from a kit that ships.</summary>
+    public static Task<Loft> WithKitAsync(string key, Address address, DateOnly? registeredFrom) => OpenAsync(first => first with
+    {
+        TaxName = "",
+        TaxPercent = 0,
+        Kit = new ShippedKits().Find(key),
+        RegisteredFrom = registeredFrom,
+        Business = first.Business with { Address = address },
+    });
+
+    public static async Task<Loft> OpenAsync(Func<FirstRun, FirstRun>? change = null)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
         await file.PrepareAsync();
@@ -55,10 +66,10 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<TimeProvider>(clock)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier)
+            .AddSingleton<IMailCarrier>(carrier).AddSingleton<ITaxKits, ShippedKits>().AddSingleton<IBusinessRegister, RegisterStandIn>()
             .BuildServiceProvider();
         var loft = new Loft(services, file, clock, carrier);
-        await loft.SetUpAsync();
+        await loft.SetUpAsync(change ?? (first => first));
         return loft;
     }
 
@@ -113,17 +124,17 @@ public sealed class Loft : IAsyncDisposable
         Directory.Delete(File.Folder, recursive: true);
     }
 
-    private async Task SetUpAsync()
+    private async Task SetUpAsync(Func<FirstRun, FirstRun> change)
     {
-        await WithAsync<BooksSetup>(s => s.MakeAsync(new FirstRun(
-            new BusinessDetails { Name = "Little Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), Email = "loft@little.example", HomeCurrency = "EUR" }, "VAT", 24, "Owner", "owner@little.example", "a long password")));
+        await WithAsync<BooksSetup>(s => s.MakeAsync(change(new FirstRun(
+            new BusinessDetails { Name = "Little Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), Email = "loft@little.example", HomeCurrency = "EUR" }, "VAT", 24, "Owner", "owner@little.example", "a long password"))));
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 1, 1), 0.0874m));
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 9, 16), 0.0901m));
         Yard = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Yard", Currency = "EUR", Email = "yard@slip.example", CreditLimit = 100_000, Address = new Address("", "", "", "EE") }));
         Swede = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Varv", Currency = "SEK", Email = "varv@slip.example" }));
         await WithAsync<BooksContext>(async db =>
         {
-            Std = await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync();
+            Std = (await db.Businesses.Select(b => b.DefaultTaxCodeId).SingleAsync())!.Value;
             Bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync();
             Sales = await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync();
         });

@@ -35,6 +35,18 @@ public sealed class Document
 
     public string NumberByHand { get; private set; } = "";
 
+    /// <summary>The series chosen for it; null for the usual one.</summary>
+    public int? SeriesByHand { get; private set; }
+
+    /// <summary>As in <see cref="DraftContent.PlaceId"/>.</summary>
+    public int? PlaceId { get; private set; }
+
+    /// <summary>Where it is supplied, if not at the customer's address; printed.</summary>
+    public Address? Place { get; private set; }
+
+    /// <summary>What the tax codes have the paper say, one a line.</summary>
+    public string TaxWords { get; private set; } = "";
+
     public int CustomerId { get; private set; }
 
     public Customer? Customer { get; private set; }
@@ -135,6 +147,7 @@ public sealed class Document
         refusals.ThrowIfAny();
         var due = Policy.HasDueDay ? content.DueDate ?? masters.Terms?.DueOn(content.Date) ?? content.Date : (DateOnly?)null;
         DraftCheck.Dates(refusals, content, due);
+        if (Policy.HasDueDay) due = DraftCheck.OnAccount(refusals, masters.Customer, content, due);
         refusals.ThrowIfAny();
 
         var totals = content.Lines.Count == 0 && content.Charges.Count == 0 ? null
@@ -148,6 +161,8 @@ public sealed class Document
         (TermsId, TermsText) = (masters.Terms?.Id, Policy.HasDueDay || Policy.HasValidity ? masters.Terms?.Name ?? "" : "");
         (EarlyPercent, EarlyUntil) = Policy.HasDueDay ? (masters.Terms?.EarlyPercent ?? 0, masters.Terms?.EarlyUntil(content.Date)) : (0, null);
         (PricesIncludeTax, TaxRounding, DiscountPercent, DiscountAmount) = (content.PricesIncludeTax, masters.TaxRounding, content.DiscountPercent, content.DiscountAmount);
+        (PlaceId, Place, SeriesByHand) = (content.PlaceId, masters.Place, content.SeriesId);
+        TaxWords = WordsOf(content, masters, lineTaxes, chargeTaxes);
         (NumberByHand, PurchaseOrder) = (content.NumberByHand.Trim(), content.PurchaseOrder.Trim());
         (Note, PrivateNote) = (content.Note.Trim(), content.PrivateNote.Trim());
         _lines.Clear();
@@ -170,6 +185,8 @@ public sealed class Document
         PricesIncludeTax = PricesIncludeTax,
         DiscountPercent = DiscountPercent,
         DiscountAmount = DiscountAmount,
+        PlaceId = PlaceId,
+        SeriesId = SeriesByHand,
         NumberByHand = NumberByHand,
         PurchaseOrder = PurchaseOrder,
         ExchangeRate = ExchangeRate,
@@ -247,6 +264,13 @@ public sealed class Document
         var chargeTaxes = _charges.OrderBy(c => c.Position).Select(c => (Treatment?)Core.Taxes.Treatment.Parse(c.Treatment)).ToList();
         return Calculator.Compute(Figures(Content(), Currency, lineTaxes, chargeTaxes, TaxRounding));
     }
+
+    /// <summary>The reasons of the codes that are used; none of a code whose tax is not charged yet.</summary>
+    private static string WordsOf(DraftContent content, DraftMasters masters, List<Treatment?> lineTaxes, List<Treatment?> chargeTaxes) =>
+        string.Join('\n', content.Lines.Select(l => l.TaxCodeId).Zip(lineTaxes).Concat(content.Charges.Select(c => c.TaxCodeId).Zip(chargeTaxes))
+            .Where(p => masters.TaxCodes[p.First].Category == p.Second!.Category)
+            .Where(_ => masters.Standing.IsRegisteredOn(content.TaxDate ?? content.Date))
+            .Select(p => masters.TaxCodes[p.First].Reason).OfType<string>().Distinct());
 
     private static DocumentFigures Figures(DraftContent content, Currency currency, List<Treatment?> lineTaxes, List<Treatment?> chargeTaxes, TaxRounding rounding) =>
         new(currency, content.Lines.Select((l, i) => new LineFigures(l.Quantity, l.UnitPrice, lineTaxes[i]!, l.DiscountPercent, l.DiscountAmount)).ToList())

@@ -30,13 +30,22 @@ internal static class DraftCheck
     {
         Treatment? treatment = null;
         if (!masters.TaxCodes.TryGetValue(codeId, out var code)) refusals.Add(field, "Choose a tax code.");
-        else refusals.Try(() => treatment = code.TreatmentOn(day, field));
+        else refusals.Try(() => treatment = code.TreatmentOn(day, field, masters.Standing));
         return treatment;
     }
 
     internal static void Date(Refusals refusals, DateOnly date)
     {
         if (date.Year is < 1990 or > 2199) refusals.Add("date", "Give a date between 1990 and 2199.");
+    }
+
+    /// <summary>Whoever gets nothing more on account pays on the day.</summary>
+    internal static DateOnly? OnAccount(Refusals refusals, Trade.Customer customer, DraftContent content, DateOnly? due)
+    {
+        if (!customer.NoMoreOnAccount || due == content.Date) return due;
+        if (content.DueDate is null) return content.Date;
+        refusals.Add("dueDate", $"{customer.Name} gets nothing more on account{(customer.NoMoreReason.Length > 0 ? $" ({customer.NoMoreReason})" : "")}. Leave the due day at the date, or lift this on the customer's page.");
+        return due;
     }
 
     internal static void Dates(Refusals refusals, DraftContent content, DateOnly? due)

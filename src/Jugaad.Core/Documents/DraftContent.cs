@@ -40,6 +40,12 @@ public sealed record DraftContent
     /// <summary>Minor units.</summary>
     public long? DiscountAmount { get; init; }
 
+    /// <summary>Where it is supplied: the customer's address where it is empty, 0 for handed over at the business, or one of the customer's places.</summary>
+    public int? PlaceId { get; init; }
+
+    /// <summary>The series that its number is taken from; the usual one where it is empty.</summary>
+    public int? SeriesId { get; init; }
+
     public string NumberByHand { get; init; } = "";
 
     public string PurchaseOrder { get; init; } = "";
@@ -57,4 +63,6 @@ public sealed record DraftContent
 }
 
 /// <summary>What a draft is computed with: the masters that its content points to.</summary>
-public sealed record DraftMasters(Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding);
+/// <param name="Place">Where it is supplied, if not at the customer's address.</param>
+public sealed record DraftMasters(
+    Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding, TaxStanding Standing, Address? Place = null);

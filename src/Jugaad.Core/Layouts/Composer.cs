@@ -1,3 +1,5 @@
+using Jugaad.Core.Documents;
+
 namespace Jugaad.Core.Layouts;
 
 /// <summary>
@@ -33,17 +35,17 @@ public sealed class Composer
     {
         _pages.Add([]);
         var sender = _content.Sender;
-        if (_content.HasLogo) Page.Add(new LogoMark(_layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight));
+        if (_content.HasLogo) Page.Add(new PictureMark(PaperPicture.Logo, _layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight));
         var y = _layout.Top + 4.5;
         Text(_layout.Right, y, sender.Name, 11.5, true, Ink.Dark, Anchor.End);
-        foreach (var line in sender.AddressLines.Split('\n').Append(sender.Contact).Append(Numbers(sender.RegistrationNumber, sender.TaxNumber)).Where(l => l.Length > 0))
+        foreach (var line in sender.AddressLines.Split('\n').Append(sender.Contact).Append(Numbers(sender.RegistrationNumber, sender.TaxNumber)).Concat(sender.OtherNumbers).Where(l => l.Length > 0))
             Text(_layout.Right, y += 4.1, line, _layout.SmallSize, false, Ink.Quiet, Anchor.End);
 
         y = _layout.AddresseeTop;
         var addressee = _content.Addressee;
         foreach (var line in TextFlow.Wrap(addressee.Name, 80, 10.5, true, _measure)) Text(_layout.Left, y += 4.8, line, 10.5, true);
         foreach (var line in addressee.AddressLines.Split('\n').Where(l => l.Length > 0)) Text(_layout.Left, y += 4.8, line, 10.5);
-        if (addressee.TaxNumber.Length > 0) Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
+        if (addressee.TaxNumber.Length > 0 && _content.ShowsTax) Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
 
         _y = Math.Max(_layout.HeadingTop, y + 12);
         Text(_layout.Left, _y, _content.Heading, _layout.HeadingSize, true, Ink.Accent);
@@ -103,7 +105,7 @@ public sealed class Composer
         {
             Column(_layout.PriceRight, "Price", Anchor.End);
             if (HasDiscounts) Column(_layout.DiscountRight, "Discount", Anchor.End);
-            Column(_layout.TaxRight, "Tax", Anchor.End);
+            if (_content.ShowsTax) Column(_layout.TaxRight, "Tax", Anchor.End);
             Column(_layout.Right, $"Amount {_content.CurrencyCode}", Anchor.End);
         }
 
@@ -124,7 +126,7 @@ public sealed class Composer
             {
                 Figure(_layout.PriceRight, y, line.Price);
                 Figure(_layout.DiscountRight, y, line.Discount);
-                Figure(_layout.TaxRight, y, line.Tax);
+                if (_content.ShowsTax) Figure(_layout.TaxRight, y, line.Tax);
                 Figure(_layout.Right, y, line.Amount);
             }
         }
@@ -226,19 +228,24 @@ public sealed class Composer
             if (line.Length > 0) Text(_layout.Left, _y, line, _layout.BodySize);
             _y += _layout.Leading;
         }
+
+        if (!_content.HasSignature) return;
+        if (_y + _layout.SignatureHeight > _layout.FootTop - 2) NextPage();
+        Page.Add(new PictureMark(PaperPicture.Signature, _layout.Left, _y, _layout.SignatureWidth, _layout.SignatureHeight));
+        _y += _layout.SignatureHeight;
     }
 
     private void Feet()
     {
         var sender = _content.Sender;
-        var bank = string.Join(" · ", new[] { sender.BankName, sender.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(sender.Iban)}" : "", sender.Bic.Length > 0 ? $"BIC {sender.Bic}" : "" }.Where(t => t.Length > 0));
+        var banks = sender.MoreBanks.Prepend(new SenderBank(sender.BankName, sender.Iban, sender.Bic)).Select(Bank).Where(b => b.Length > 0).Take(3).ToList();
         for (var i = 0; i < _pages.Count; i++)
         {
             var page = _pages[i];
             page.Add(new RuleMark(_layout.Left, _layout.FootTop, _layout.Right, _layout.FootTop, 0.2, Ink.Dark));
-            page.Add(new TextMark(_layout.Left, _layout.FootTop + 4.6, bank, _layout.SmallSize));
+            for (var n = 0; n < banks.Count; n++) page.Add(new TextMark(_layout.Left, _layout.FootTop + 4.6 + (n * 3.8), banks[n], _layout.SmallSize));
             page.Add(new TextMark(_layout.Right, _layout.FootTop + 4.6, $"Page {i + 1} of {_pages.Count}", _layout.SmallSize, false, Ink.Quiet, Anchor.End));
-            var y = _layout.FootTop + 8.8;
+            var y = _layout.FootTop + 5 + (Math.Max(1, banks.Count) * 3.8);
             foreach (var line in TextFlow.Wrap(sender.Footer, _layout.Right - _layout.Left, _layout.SmallSize, false, _measure).Take(2))
             {
                 page.Add(new TextMark(_layout.Left, y, line, _layout.SmallSize, false, Ink.Quiet));
@@ -246,6 +253,9 @@ public sealed class Composer
             }
         }
     }
+
+    private static string Bank(SenderBank bank) =>
+        string.Join(" · ", new[] { bank.Name, bank.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(bank.Iban)}" : "", bank.Bic.Length > 0 ? $"BIC {bank.Bic}" : "" }.Where(t => t.Length > 0));
 
     private static string Numbers(string registration, string tax) =>
         string.Join(" · ", new[] { registration.Length > 0 ? $"Reg. no. {registration}" : "", tax.Length > 0 ? $"Tax no. {tax}" : "" }.Where(t => t.Length > 0));

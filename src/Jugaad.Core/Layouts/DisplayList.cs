@@ -29,8 +29,15 @@ public sealed record RuleMark(double X1, double Y1, double X2, double Y2, double
 /// <summary>A filled box.</summary>
 public sealed record BoxMark(double X, double Y, double Width, double Height, Ink Ink) : Mark;
 
-/// <summary>The business's logo, drawn into the box with its proportions kept, at its upper left.</summary>
-public sealed record LogoMark(double X, double Y, double Width, double Height) : Mark;
+/// <summary>The pictures that a business has on its papers.</summary>
+public enum PaperPicture
+{
+    Logo,
+    Signature,
+}
+
+/// <summary>One of the business's pictures, drawn into the box with its proportions kept, at its upper left.</summary>
+public sealed record PictureMark(PaperPicture Picture, double X, double Y, double Width, double Height) : Mark;
 
 /// <summary>One page's marks, in the order in which they are drawn.</summary>
 public sealed record PaperPage(IReadOnlyList<Mark> Marks);

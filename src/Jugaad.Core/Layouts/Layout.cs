@@ -23,6 +23,10 @@ public sealed record Layout
 
     public double LogoHeight { get; init; } = 20;
 
+    public double SignatureWidth { get; init; } = 50;
+
+    public double SignatureHeight { get; init; } = 18;
+
     /// <summary>Where the addressee begins, so that it shows in a window envelope.</summary>
     public double AddresseeTop { get; init; } = 52;
 

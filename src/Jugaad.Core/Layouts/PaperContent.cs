@@ -48,10 +48,15 @@ public sealed record PaperContent
 
     public bool IsDraft { get; init; }
 
+    /// <summary>False where nothing is said of tax.</summary>
+    public bool ShowsTax { get; init; } = true;
+
+    public bool HasSignature { get; init; }
+
     /// <param name="document">With its lines, charges and taxes.</param>
-    /// <param name="business">For the format and the logo, and for the names on a draft.</param>
-    /// <param name="reasons">The reason printed for tax codes that charge no tax, by code.</param>
-    public static PaperContent Of(Document document, Business business, Customer customer, IReadOnlyDictionary<string, string> reasons)
+    /// <param name="business">For the format and the logo.</param>
+    /// <param name="sender">For a draft; an issued document has its own.</param>
+    public static PaperContent Of(Document document, Business business, Customer customer, Sender sender)
     {
         var format = business.Format;
         var currency = document.Currency;
@@ -60,7 +65,7 @@ public sealed record PaperContent
         {
             Heading = document.Policy.Title,
             Number = document.Number ?? "",
-            Sender = document.Sender ?? Parties.SenderOf(business),
+            Sender = document.Sender ?? sender,
             Addressee = document.Addressee ?? Parties.AddresseeOf(customer, business),
             CurrencyCode = currency.Code,
             Amount = Amount,
@@ -69,18 +74,20 @@ public sealed record PaperContent
             Totals = TotalsOf(document, Amount, format),
             Taxes = document.Taxes.Where(t => t.ComponentId is not null || t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope)
                 .OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax))).ToList(),
-            Closing = ClosingOf(document, format, reasons).ToList(),
+            Closing = ClosingOf(document, format).ToList(),
             Note = document.Note,
             ShowsPrices = document.Policy.ShowsPrices,
             HasLogo = business.Logo is not null,
             IsDraft = document.IsDraft,
+            ShowsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope),
+            HasSignature = business.Signature is not null && !document.IsDraft,
         };
     }
 
     private static List<(string, string)> FactsOf(Document document, Customer customer, DisplayFormat format)
     {
         var facts = new List<(string, string)> { ("Date", format.Date(document.Date)) };
-        if (document.TaxDate is { } taxDate && taxDate != document.Date) facts.Add(("Tax date", format.Date(taxDate)));
+        if (document.Taxes.Any(t => t.Component.Length > 0) && document.TaxDate is { } taxDate && taxDate != document.Date) facts.Add(("Tax date", format.Date(taxDate)));
         if (document.DueDate is { } due) facts.Add(("Due", format.Date(due)));
         if (document.ValidUntil is { } until) facts.Add(("Holds until", format.Date(until)));
         facts.Add(("Customer", customer.Code));
@@ -128,10 +135,10 @@ public sealed record PaperContent
         return totals;
     }
 
-    private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format, IReadOnlyDictionary<string, string> reasons)
+    private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format)
     {
-        foreach (var code in document.Lines.Select(l => l.TaxCode).Concat(document.Charges.Select(c => c.TaxCode)).Distinct())
-            if (reasons.TryGetValue(code, out var reason) && reason.Length > 0) yield return reason;
+        foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries)) yield return words;
+        if (document.Place is { } place) yield return $"Delivered to {string.Join(", ", place.Lines(""))}.";
         if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
         if (document.DueDate is { } due) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
         if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";

@@ -26,33 +26,61 @@ public sealed class TaxCode
 
     private TaxCode() => (Code, Name) = ("", "");
 
-    public TaxCode(string code, string name, TaxCategory category, string? reason, IEnumerable<TaxCodePart> parts)
+    public TaxCode(string code, string name, TaxCategory category, string? reason, IEnumerable<TaxCodePart> parts) : this()
     {
-        (Code, Name, Category, Reason) = (code, name, category, reason);
-        _parts.AddRange(parts);
+        Code = code;
+        Describe(name, category, reason, parts);
     }
 
     public int Id { get; private set; }
 
-    /// <summary>Short and unique, such as STD.</summary>
+    /// <summary>Short and unique, such as STD. It never changes.</summary>
     public string Code { get; private set; }
 
     public string Name { get; private set; }
 
     public TaxCategory Category { get; private set; }
 
-    /// <summary>Printed on the paper where no tax is charged.</summary>
+    /// <summary>Printed on the paper, such as why no tax is charged.</summary>
     public string? Reason { get; private set; }
+
+    /// <summary>No longer offered; what was made with it stays.</summary>
+    public bool Retired { get; private set; }
 
     public IReadOnlyList<TaxCodePart> Parts => _parts;
 
-    /// <summary>The category with the rates in force on a day.</summary>
-    /// <exception cref="RefusalException">When a component has no rate yet on that day.</exception>
-    public Treatment TreatmentOn(DateOnly taxDate, string field)
+    /// <summary>Takes a new description; drafts follow it, issued documents do not.</summary>
+    /// <exception cref="RefusalException">When it cannot be.</exception>
+    public void Describe(string name, TaxCategory category, string? reason, IEnumerable<TaxCodePart> parts)
     {
+        var wanted = parts.ToList();
+        var refusals = new Refusals();
+        if (wanted.Count > Limits.Components) refusals.Add("components", $"A code has at most {Limits.Components} taxes.");
+        if (wanted.Select(p => p.Component).Distinct().Count() < wanted.Count) refusals.Add("components", "One tax is named twice. Name each once.");
+        if (category is not (TaxCategory.Standard or TaxCategory.Zero) && wanted.Count > 0)
+            refusals.Add("components", $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z.");
+        refusals.ThrowIfAny();
+        (Name, Category, Reason) = (name.Trim(), category, string.IsNullOrWhiteSpace(reason) ? null : reason.Trim());
+        var same = wanted.Count == _parts.Count && wanted.Zip(_parts.OrderBy(p => p.Position)).All(p => p.First.Component == p.Second.Component && p.First.Compound == p.Second.Compound);
+        if (same) return;
+        _parts.Clear();
+        _parts.AddRange(wanted);
+    }
+
+    public void Retire(bool retired) => Retired = retired;
+
+    /// <summary>
+    /// The category with the rates in force on a day. What the business is not registered for yet is left out; where that is all,
+    /// the line is outside the scope of tax.
+    /// </summary>
+    /// <exception cref="RefusalException">When a component has no rate yet on that day.</exception>
+    public Treatment TreatmentOn(DateOnly taxDate, string field, TaxStanding standing)
+    {
+        if (!standing.IsRegisteredOn(taxDate)) return Treatment.OutOfScope;
         var parts = new List<TreatmentPart>(_parts.Count);
         foreach (var part in _parts.OrderBy(p => p.Position))
         {
+            if (part.Component.Authority is { } authority && !authority.IsRegisteredOn(taxDate)) continue;
             var rate = part.Component.RateOn(taxDate);
             if (rate is null)
             {
@@ -61,10 +89,10 @@ public sealed class TaxCode
                     : $"The tax {part.Component.Name} of code {Code} has no rate on {taxDate:yyyy-MM-dd}; its first one begins on {part.Component.Rates.Min(r => r.From):yyyy-MM-dd}. Choose a later date, or another code.");
             }
 
-            parts.Add(new TreatmentPart(part.Component.Id, part.Component.Name, rate.Percent, part.Compound));
+            parts.Add(new TreatmentPart(part.Component.Id, part.Component.Name, rate.Percent, part.Compound && parts.Count > 0));
         }
 
-        return new Treatment(Category, parts);
+        return parts.Count == 0 && _parts.Count > 0 ? Treatment.OutOfScope : new Treatment(Category, parts);
     }
 
     /// <summary>Such as <c>24 %</c> or <c>5 % + 9.975 %</c>; empty where no tax is charged.</summary>

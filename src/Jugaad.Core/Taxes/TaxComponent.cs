@@ -1,3 +1,5 @@
+using Jugaad.Core.Amounts;
+
 namespace Jugaad.Core.Taxes;
 
 /// <summary>One tax: a name, the authority that it is owed to, and its rates by date.</summary>
@@ -5,9 +7,9 @@ public sealed class TaxComponent
 {
     private readonly List<TaxRate> _rates = [];
 
-    private TaxComponent() => (Name, Authority) = ("", "");
+    private TaxComponent() => Name = "";
 
-    public TaxComponent(string name, string authority, IEnumerable<TaxRate> rates)
+    public TaxComponent(string name, TaxAuthority? authority, IEnumerable<TaxRate> rates)
     {
         (Name, Authority) = (name, authority);
         _rates.AddRange(rates.OrderBy(r => r.From));
@@ -15,11 +17,15 @@ public sealed class TaxComponent
 
     public int Id { get; private set; }
 
+    /// <summary>Unique, as it stands on papers.</summary>
     public string Name { get; private set; }
 
-    public string Authority { get; private set; }
+    /// <summary>Null where none is named; the tax is charged on every day then.</summary>
+    public TaxAuthority? Authority { get; private set; }
 
     public IReadOnlyList<TaxRate> Rates => _rates;
+
+    public void OweTo(TaxAuthority? authority) => Authority = authority;
 
     /// <summary>The rate in force on a day; null before the first one.</summary>
     public TaxRate? RateOn(DateOnly day) => _rates.Where(r => r.From <= day).MaxBy(r => r.From);
@@ -29,7 +35,16 @@ public sealed class TaxComponent
     public void AddRate(TaxRate rate)
     {
         if (_rates.Any(r => r.From == rate.From))
-            throw new RefusalException("from", $"{Name} has a rate from {rate.From:yyyy-MM-dd} already. Choose another day.");
+            throw new RefusalException("from", $"{Name} has a rate from {rate.From:yyyy-MM-dd} already. Take it away first, or choose another day.");
         _rates.Add(rate);
+    }
+
+    /// <summary>Takes away a rate that has not begun yet.</summary>
+    /// <exception cref="RefusalException">When there is none from that day, or it has begun.</exception>
+    public void RemoveRate(DateOnly from, DateOnly today)
+    {
+        var rate = _rates.Find(r => r.From == from) ?? throw new RefusalException("", $"{Name} has no rate from {from:yyyy-MM-dd}.");
+        if (from <= today) throw new RefusalException("", $"The rate of {PlainDecimal.Text(rate.Percent)} % is in force since {from:yyyy-MM-dd} and stays. Enter another one from a later day.");
+        _rates.Remove(rate);
     }
 }

@@ -1,8 +1,13 @@
+using Jugaad.Core.Amounts;
+
 namespace Jugaad.Core.Taxes;
 
 /// <summary>A percentage that is in force from a day until the next rate begins.</summary>
 public sealed class TaxRate
 {
+    /// <summary>What is said of a rate that cannot be.</summary>
+    public const string CannotBe = "Give a rate from 0 to 100 with at most 4 decimals.";
+
     private TaxRate() { }
 
     /// <param name="from">First day in force.</param>
@@ -14,4 +19,6 @@ public sealed class TaxRate
     public DateOnly From { get; private set; }
 
     public decimal Percent { get; private set; }
+
+    public static bool CanBe(decimal percent) => percent is >= 0 and <= 100 && PlainDecimal.DecimalsOf(percent) <= Limits.PercentDecimals;
 }

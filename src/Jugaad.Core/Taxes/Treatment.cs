@@ -26,9 +26,26 @@ public sealed class Treatment : IEquatable<Treatment>
             .Prepend(category.Letters()));
     }
 
+    /// <summary>Nothing is said of tax.</summary>
+    public static Treatment OutOfScope { get; } = new(TaxCategory.OutOfScope, []);
+
     public TaxCategory Category { get; }
 
     public IReadOnlyList<TreatmentPart> Parts { get; }
+
+    /// <summary>1 plus the exact tax of all components on 1.</summary>
+    public decimal Factor
+    {
+        get
+        {
+            var taxes = 0m;
+            foreach (var part in Parts) taxes += (part.Compound ? 1 + taxes : 1) * part.Percent / 100;
+            return 1 + taxes;
+        }
+    }
+
+    /// <summary>The rates in words, such as <c>5 % + 9.975 %</c>, or <c>no tax</c>.</summary>
+    public string Rates => Parts.Count == 0 ? "no tax" : string.Join(" + ", Parts.Select(p => PlainDecimal.Text(p.Percent) + " %"));
 
     /// <summary>Reads the text form back.</summary>
     /// <exception cref="FormatException">When it is not a treatment's text.</exception>

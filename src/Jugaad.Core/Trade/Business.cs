@@ -6,7 +6,11 @@ namespace Jugaad.Core.Trade;
 /// <summary>What the business is described by on the setup page.</summary>
 public sealed record BusinessDetails
 {
+    /// <summary>As it is registered.</summary>
     public string Name { get; init; } = "";
+
+    /// <summary>What it is known by, if by another name; papers are headed with it.</summary>
+    public string TradingName { get; init; } = "";
 
     public Address Address { get; init; } = new();
 
@@ -20,11 +24,8 @@ public sealed record BusinessDetails
 
     public string Website { get; init; } = "";
 
-    public string BankName { get; init; } = "";
-
-    public string Iban { get; init; } = "";
-
-    public string Bic { get; init; } = "";
+    /// <summary>The month with which the financial year begins, 1 to 12.</summary>
+    public int YearBegins { get; init; } = 1;
 
     public string Footer { get; init; } = "";
 
@@ -51,6 +52,11 @@ public sealed class Business
 
     public string Name { get; private set; } = "";
 
+    public string TradingName { get; private set; } = "";
+
+    /// <summary>As papers are headed.</summary>
+    public string PaperName => TradingName.Length > 0 ? TradingName : Name;
+
     public Address Address { get; private set; } = new();
 
     public string RegistrationNumber { get; private set; } = "";
@@ -63,11 +69,8 @@ public sealed class Business
 
     public string Website { get; private set; } = "";
 
-    public string BankName { get; private set; } = "";
-
-    public string Iban { get; private set; } = "";
-
-    public string Bic { get; private set; } = "";
+    /// <summary>The month with which the financial year begins, 1 to 12.</summary>
+    public int YearBegins { get; private set; } = 1;
 
     /// <summary>Printed at the foot of every paper.</summary>
     public string Footer { get; private set; } = "";
@@ -83,6 +86,9 @@ public sealed class Business
 
     /// <summary>The logo as a PNG, re-encoded by us; null for none.</summary>
     public byte[]? Logo { get; private set; }
+
+    /// <summary>A signature as a PNG, re-encoded by us; null for none.</summary>
+    public byte[]? Signature { get; private set; }
 
     public int? DefaultTermsId { get; private set; }
 
@@ -102,28 +108,35 @@ public sealed class Business
         Texts.Required(refusals, "name", details.Name, 200, "Give the business a name.");
         Texts.Email(refusals, "email", details.Email);
         Texts.Short(refusals, "footer", details.Footer, 1_000);
-        Texts.Short(refusals, "address", details.Address.Street + details.Address.City, 500);
+        Texts.Short(refusals, "tradingName", details.TradingName, 200);
+        details.Address.Check(refusals);
+        if (details.YearBegins is < 1 or > 12) refusals.Add("yearBegins", "Choose the month with which the financial year begins.");
         foreach (var (field, text) in new[]
                  {
                      ("registrationNumber", details.RegistrationNumber), ("taxNumber", details.TaxNumber), ("phone", details.Phone),
-                     ("website", details.Website), ("bankName", details.BankName),
+                     ("website", details.Website),
                  })
             Texts.Short(refusals, field, text, 100);
-        if (!Countries.Knows(details.Address.Country)) refusals.Add("country", "Choose the country of the business.");
+        if (details.Address.Country.Length == 0) refusals.Add("country", "Choose the country of the business.");
         else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
-        refusals.Try(() => Trade.Iban.Check(details.Iban, "iban"));
         if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
         if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");
         refusals.ThrowIfAny();
 
-        (Name, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.Address, details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
-        (Email, Phone, Website, BankName) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim(), details.BankName.Trim());
-        (Iban, Bic, Footer) = (Trade.Iban.Compact(details.Iban), details.Bic.Trim(), details.Footer.Trim());
+        (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
+        (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
+        (YearBegins, Footer) = (details.YearBegins, details.Footer.Trim());
         (DecimalMark, DatePattern) = (details.DecimalMark, details.DatePattern);
     }
 
     public void SetLogo(byte[]? png) => Logo = png;
 
+    public void SetSignature(byte[]? png) => Signature = png;
+
+    /// <summary>The first day of the financial year that a day belongs to.</summary>
+    public DateOnly YearOf(DateOnly day) => new(day.Month >= YearBegins ? day.Year : day.Year - 1, YearBegins, 1);
+
+    /// <summary>The terms, tax code and sales account that are taken where nothing else says which.</summary>
     public void SetDefaults(int termsId, int taxCodeId, int ledgerAccountId) =>
         (DefaultTermsId, DefaultTaxCodeId, DefaultLedgerAccountId) = (termsId, taxCodeId, ledgerAccountId);
 

@@ -16,19 +16,28 @@ public sealed record CustomerDetails
 
     public string Name { get; init; } = "";
 
+    /// <summary>What they are known by, if by another name.</summary>
+    public string OtherName { get; init; } = "";
+
     public CustomerKind Kind { get; init; }
 
     public string RegistrationNumber { get; init; } = "";
 
     public string TaxNumber { get; init; } = "";
 
+    /// <summary>Whom to ask for.</summary>
     public string ContactName { get; init; } = "";
 
     public string Email { get; init; } = "";
 
     public string Phone { get; init; } = "";
 
+    public string Mobile { get; init; } = "";
+
     public Address Address { get; init; } = new();
+
+    /// <summary>Two letters of ISO 639-1 in which they are written to.</summary>
+    public string Language { get; init; } = "en";
 
     public string Currency { get; init; } = "";
 
@@ -37,12 +46,46 @@ public sealed record CustomerDetails
     /// <summary>Minor units of the customer's currency; null for none.</summary>
     public long? CreditLimit { get; init; }
 
+    /// <summary>Percent off each line; 0 to 100 with at most 4 decimals.</summary>
+    public decimal TradeDiscount { get; init; }
+
+    public int? PriceListId { get; init; }
+
+    /// <summary>Who of us looks after them.</summary>
+    public int? SellerId { get; init; }
+
+    /// <summary>Words to find them by, apart by commas.</summary>
+    public string Tags { get; init; } = "";
+
     public string PrivateNote { get; init; } = "";
+
+    public bool Inactive { get; init; }
+
+    public bool NoMoreOnAccount { get; init; }
+
+    public string NoMoreReason { get; init; } = "";
+
+    /// <summary>As the business register gave it, A (best) to E; empty where it is not known.</summary>
+    public string RiskGrade { get; init; } = "";
+
+    public IReadOnlyList<ContactDetails> Contacts { get; init; } = [];
+
+    public IReadOnlyList<PlaceDetails> Places { get; init; } = [];
+
+    public IReadOnlyList<CertificateDetails> Certificates { get; init; } = [];
 }
 
 /// <summary>Who buys.</summary>
 public sealed class Customer
 {
+    /// <summary>The languages that customers can be written to in.</summary>
+    public static IReadOnlyList<(string Code, string Name)> Languages { get; } =
+        [("en", "English"), ("da", "Danish"), ("de", "German"), ("es", "Spanish"), ("et", "Estonian"), ("fi", "Finnish"), ("fr", "French"), ("it", "Italian"), ("lt", "Lithuanian"), ("lv", "Latvian"), ("nl", "Dutch"), ("no", "Norwegian"), ("pl", "Polish"), ("pt", "Portuguese"), ("sv", "Swedish")];
+
+    private readonly List<CustomerContact> _contacts = [];
+    private readonly List<CustomerPlace> _places = [];
+    private readonly List<ExemptionCertificate> _certificates = [];
+
     private Customer() { }
 
     /// <exception cref="RefusalException">When the details cannot be.</exception>
@@ -54,6 +97,8 @@ public sealed class Customer
     public string Code { get; private set; } = "";
 
     public string Name { get; private set; } = "";
+
+    public string OtherName { get; private set; } = "";
 
     public CustomerKind Kind { get; private set; }
 
@@ -67,7 +112,11 @@ public sealed class Customer
 
     public string Phone { get; private set; } = "";
 
+    public string Mobile { get; private set; } = "";
+
     public Address Address { get; private set; } = new();
+
+    public string Language { get; private set; } = "en";
 
     public Currency Currency { get; private set; } = null!;
 
@@ -78,40 +127,140 @@ public sealed class Customer
     /// <summary>Minor units of <see cref="Currency"/>; null for none.</summary>
     public long? CreditLimit { get; private set; }
 
+    /// <summary>Percent off each line.</summary>
+    public decimal TradeDiscount { get; private set; }
+
+    public int? PriceListId { get; private set; }
+
+    public int? SellerId { get; private set; }
+
+    /// <summary>In small letters, each between commas: <c>,boat yard,trade,</c>; empty for none.</summary>
+    public string Tags { get; private set; } = "";
+
     public string PrivateNote { get; private set; } = "";
 
     public bool Inactive { get; private set; }
 
+    /// <summary>Pays on the day; nothing is left to be paid later.</summary>
+    public bool NoMoreOnAccount { get; private set; }
+
+    public string NoMoreReason { get; private set; } = "";
+
+    public string RiskGrade { get; private set; } = "";
+
+    /// <summary>The customer that this one became part of; null where it stands for itself.</summary>
+    public int? MergedIntoId { get; private set; }
+
     /// <summary>Changes whenever the customer is saved, so that two people do not overwrite each other.</summary>
     public int Version { get; private set; }
+
+    public IReadOnlyList<CustomerContact> Contacts => _contacts;
+
+    public IReadOnlyList<CustomerPlace> Places => _places;
+
+    public IReadOnlyList<ExemptionCertificate> Certificates => _certificates;
+
+    public IEnumerable<string> TagList => Tags.Split(',', StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>As papers name them.</summary>
+    public string PaperName => OtherName.Length > 0 ? $"{Name} ({OtherName})" : Name;
+
+    /// <summary>The certificate that holds on a day, the one that lasts longest first; null where there is none.</summary>
+    public ExemptionCertificate? CertificateOn(DateOnly day) => _certificates.Where(c => c.HoldsOn(day)).MaxBy(c => c.Until ?? DateOnly.MaxValue);
+
+    /// <summary>Where invoices go: to whoever gets them, or the customer's own address.</summary>
+    public string InvoiceEmail => _contacts.Find(c => c.GetsInvoices && c.Email.Length > 0)?.Email ?? Email;
+
+    /// <summary>Where reminders go: to whoever gets them, or where invoices go.</summary>
+    public string ReminderEmail => _contacts.Find(c => c.GetsReminders && c.Email.Length > 0)?.Email ?? InvoiceEmail;
 
     /// <summary>Takes the details, trimmed. The currency cannot change once there is anything on the account.</summary>
     /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
     public void Describe(CustomerDetails details)
     {
         var refusals = new Refusals();
-        Texts.Required(refusals, "name", details.Name, 200, "Give the customer a name.");
-        Texts.Required(refusals, "code", details.Code, 30, "Give the customer a short code, such as a few letters of the name.");
-        Texts.Short(refusals, "registrationNumber", details.RegistrationNumber, 50);
-        Texts.Short(refusals, "taxNumber", details.TaxNumber, 50);
-        Texts.Short(refusals, "contactName", details.ContactName, 200);
-        Texts.Short(refusals, "phone", details.Phone, 50);
-        Texts.Short(refusals, "address", details.Address.Street + details.Address.City + details.Address.PostalCode, 500);
-        Texts.Email(refusals, "email", details.Email);
-        Texts.Short(refusals, "privateNote", details.PrivateNote, Limits.Note);
-        if (details.Address.Country.Length > 0 && !Countries.Knows(details.Address.Country))
-            refusals.Add("country", $"“{details.Address.Country}” is not a country that we know. Choose one from the list.");
-        else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
+        CustomerCheck.Texts(refusals, details);
+        CustomerCheck.Figures(refusals, details);
+        CustomerCheck.Parts(refusals, details);
         if (!Currency.TryOf(details.Currency, out var currency)) refusals.Add("currency", "Choose the currency in which this customer is billed.");
-        if (details.CreditLimit is < 0) refusals.Add("creditLimit", "A credit limit cannot be below zero. Leave it empty for none.");
         refusals.ThrowIfAny();
 
-        (Code, Name, Kind) = (details.Code.Trim(), details.Name.Trim(), details.Kind);
+        (Code, Name, OtherName, Kind) = (details.Code.Trim(), details.Name.Trim(), details.OtherName.Trim(), details.Kind);
         (RegistrationNumber, TaxNumber) = (details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
-        (ContactName, Email, Phone) = (details.ContactName.Trim(), details.Email.Trim(), details.Phone.Trim());
-        Address = new Address(details.Address.Street.Trim(), details.Address.PostalCode.Trim(), details.Address.City.Trim(), details.Address.Country);
-        (Currency, TermsId, CreditLimit) = (currency!, details.TermsId, details.CreditLimit);
-        PrivateNote = details.PrivateNote.Trim();
+        (ContactName, Email, Phone, Mobile) = (details.ContactName.Trim(), details.Email.Trim(), details.Phone.Trim(), details.Mobile.Trim());
+        (Address, Language) = (details.Address.Trimmed(), details.Language);
+        (Currency, TermsId, CreditLimit, TradeDiscount) = (currency!, details.TermsId, details.CreditLimit, details.TradeDiscount);
+        (PriceListId, SellerId, Tags) = (details.PriceListId, details.SellerId, TagsOf(details.Tags));
+        (PrivateNote, Inactive, RiskGrade) = (details.PrivateNote.Trim(), details.Inactive, details.RiskGrade);
+        (NoMoreOnAccount, NoMoreReason) = (details.NoMoreOnAccount, details.NoMoreOnAccount ? details.NoMoreReason.Trim() : "");
+        TakeParts(details);
         Version++;
+    }
+
+    /// <summary>What describes the customer, as it can be typed again.</summary>
+    public CustomerDetails Details() => new()
+    {
+        Code = Code,
+        Name = Name,
+        OtherName = OtherName,
+        Kind = Kind,
+        RegistrationNumber = RegistrationNumber,
+        TaxNumber = TaxNumber,
+        ContactName = ContactName,
+        Email = Email,
+        Phone = Phone,
+        Mobile = Mobile,
+        Address = Address,
+        Language = Language,
+        Currency = Currency.Code,
+        TermsId = TermsId,
+        CreditLimit = CreditLimit,
+        TradeDiscount = TradeDiscount,
+        PriceListId = PriceListId,
+        SellerId = SellerId,
+        Tags = string.Join(", ", TagList),
+        PrivateNote = PrivateNote,
+        Inactive = Inactive,
+        NoMoreOnAccount = NoMoreOnAccount,
+        NoMoreReason = NoMoreReason,
+        RiskGrade = RiskGrade,
+        Contacts = [.. _contacts.Select(c => c.Details)],
+        Places = [.. _places.Select(p => new PlaceDetails(p.Id, p.Label, p.Address))],
+        Certificates = [.. _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))],
+    };
+
+    /// <summary>Becomes part of another customer and is offered no more.</summary>
+    public void MergeInto(Customer other)
+    {
+        (MergedIntoId, Inactive) = (other.Id, true);
+        Version++;
+    }
+
+    /// <summary>In small letters, each once, between commas.</summary>
+    public static string TagsOf(string typed)
+    {
+        var tags = typed.Split(',', ';', '\n').Select(t => t.Trim().ToLowerInvariant()).Where(t => t.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
+        return tags.Count == 0 ? "" : $",{string.Join(',', tags)},";
+    }
+
+    private void TakeParts(CustomerDetails details)
+    {
+        if (!details.Contacts.SequenceEqual(_contacts.Select(c => c.Details)))
+        {
+            _contacts.Clear();
+            _contacts.AddRange(details.Contacts.Select(c => new CustomerContact(c)));
+        }
+
+        // Documents point to places, so a place that stays keeps its identity.
+        _places.RemoveAll(p => !details.Places.Any(d => d.Id == p.Id));
+        foreach (var place in details.Places)
+        {
+            if (place.Id is { } id && _places.Find(p => p.Id == id) is { } known) known.Describe(place);
+            else _places.Add(new CustomerPlace(place));
+        }
+
+        if (details.Certificates.SequenceEqual(_certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until)))) return;
+        _certificates.Clear();
+        _certificates.AddRange(details.Certificates.Select(c => new ExemptionCertificate(c)));
     }
 }

@@ -26,6 +26,19 @@ public static class Iban
     /// <summary>Makes the check digits for a country and a bank's own account number.</summary>
     public static string Make(string country, string account) => country + (98 - Remainder(account + country + "00")).ToString("D2") + account;
 
+    /// <summary>Refuses what is neither empty nor of the form of a business identifier code (ISO 9362): 8 or 11 letters and digits.</summary>
+    /// <exception cref="RefusalException">When its form is wrong, or its country is not the account's.</exception>
+    public static void CheckBic(string text, string iban, string field)
+    {
+        var bic = Compact(text);
+        if (bic.Length == 0) return;
+        if (bic.Length is not (8 or 11) || !bic[..6].All(char.IsAsciiLetter) || !bic[6..].All(char.IsAsciiLetterOrDigit))
+            throw new RefusalException(field, "This is not a BIC. It has 8 or 11 characters: four letters of the bank, two of its country, and two or five more.");
+        var country = Compact(iban);
+        if (country.Length >= 2 && !country.StartsWith(bic.AsSpan(4, 2), StringComparison.Ordinal) && Countries.Knows(bic[4..6]))
+            throw new RefusalException(field, $"This BIC is of a bank in {Countries.NameOf(bic[4..6])}, and the IBAN is not. Compare both with the bank's letter.");
+    }
+
     private static bool IsValid(string iban) => Remainder(iban[4..] + iban[..4]) == 1;
 
     private static int Remainder(string text)

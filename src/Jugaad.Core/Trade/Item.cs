@@ -15,21 +15,38 @@ public sealed record ItemDetails
 
     public string Unit { get; init; } = "C62";
 
-    /// <summary>Without tax, in the home currency; at most 6 decimals.</summary>
+    /// <summary>In the home currency; at most 6 decimals.</summary>
     public decimal Price { get; init; }
+
+    public bool PriceIncludesTax { get; init; }
+
+    /// <summary>What it costs us, in the home currency without tax; at most 6 decimals.</summary>
+    public decimal Cost { get; init; }
 
     public int TaxCodeId { get; init; }
 
     public int LedgerAccountId { get; init; }
 
+    /// <summary>One or several, apart by commas.</summary>
     public string Barcode { get; init; } = "";
 
+    /// <summary>The code of a classification, such as a customs tariff number.</summary>
+    public string Classification { get; init; } = "";
+
+    /// <summary>Whether its count on hand is kept; for goods only.</summary>
+    public bool KeepsCount { get; init; }
+
     public bool Inactive { get; init; }
+
+    /// <summary>Prices by list; a list that is missing has none.</summary>
+    public IReadOnlyDictionary<int, decimal> Prices { get; init; } = new Dictionary<int, decimal>();
 }
 
 /// <summary>A good or service that is sold.</summary>
 public sealed class Item
 {
+    private readonly List<ItemPrice> _prices = [];
+
     private Item() { }
 
     /// <exception cref="RefusalException">When the details cannot be.</exception>
@@ -50,18 +67,33 @@ public sealed class Item
     /// <summary>Code of UN/ECE Recommendation 20.</summary>
     public string Unit { get; private set; } = "C62";
 
-    /// <summary>Without tax, in the home currency.</summary>
+    /// <summary>In the home currency.</summary>
     public decimal Price { get; private set; }
+
+    public bool PriceIncludesTax { get; private set; }
+
+    /// <summary>What it costs us, in the home currency without tax.</summary>
+    public decimal Cost { get; private set; }
 
     public int TaxCodeId { get; private set; }
 
     public int LedgerAccountId { get; private set; }
 
+    /// <summary>Each between commas, as <see cref="Barcodes.Normal"/> writes them.</summary>
     public string Barcode { get; private set; } = "";
+
+    public string Classification { get; private set; } = "";
+
+    public bool KeepsCount { get; private set; }
+
+    /// <summary>The count on hand: the sum of its stock moves, kept for speed.</summary>
+    public decimal OnHand { get; private set; }
 
     public bool Inactive { get; private set; }
 
     public int Version { get; private set; }
+
+    public IReadOnlyList<ItemPrice> Prices => _prices;
 
     public string PaperText => Text.Length > 0 ? Text : Name;
 
@@ -73,17 +105,58 @@ public sealed class Item
         Texts.Required(refusals, "code", details.Code, 40, "Give the item a short code.");
         Texts.Required(refusals, "name", details.Name, 200, "Give the item a name.");
         Texts.Short(refusals, "text", details.Text, 2_000);
-        Texts.Short(refusals, "barcode", details.Barcode, 60);
+        Texts.Short(refusals, "classification", details.Classification, 40);
+        Texts.Short(refusals, "barcode", details.Barcode, 400);
+        if (Barcodes.Split(details.Barcode).Select(Barcodes.Problem).FirstOrDefault(p => p is not null) is { } problem) refusals.Add("barcode", problem);
         if (!Units.Knows(details.Unit)) refusals.Add("unit", "Choose a unit from the list.");
-        if (details.Price < 0 || details.Price > Limits.Figure) refusals.Add("price", "Give a price from 0 to 999999999.");
-        else if (PlainDecimal.DecimalsOf(details.Price) > Limits.FigureDecimals) refusals.Add("price", "A price has at most 6 decimals.");
+        CheckPrice(refusals, "price", details.Price);
+        CheckPrice(refusals, "cost", details.Cost);
+        foreach (var (list, price) in details.Prices) CheckPrice(refusals, $"price-{list}", price);
         if (details.TaxCodeId == 0) refusals.Add("taxCodeId", "Choose the tax code that this item is sold with.");
         if (details.LedgerAccountId == 0) refusals.Add("ledgerAccountId", "Choose the account that its sales are booked to.");
+        if (details.KeepsCount && !details.IsGoods) refusals.Add("keepsCount", "Only goods have a count on hand. Tick that it is goods, or leave the count out.");
         refusals.ThrowIfAny();
 
         (Code, Name, Text) = (details.Code.Trim(), details.Name.Trim(), details.Text.Trim());
-        (IsGoods, Unit, Price, Barcode) = (details.IsGoods, details.Unit, details.Price, details.Barcode.Trim());
+        (IsGoods, Unit, Price, PriceIncludesTax, Cost) = (details.IsGoods, details.Unit, details.Price, details.PriceIncludesTax, details.Cost);
+        (Barcode, Classification, KeepsCount) = (Barcodes.Normal(details.Barcode), details.Classification.Trim(), details.KeepsCount);
         (TaxCodeId, LedgerAccountId, Inactive) = (details.TaxCodeId, details.LedgerAccountId, details.Inactive);
+        _prices.RemoveAll(p => !details.Prices.ContainsKey(p.PriceListId));
+        foreach (var (list, price) in details.Prices)
+        {
+            if (_prices.Find(p => p.PriceListId == list) is { } known) known.Set(price);
+            else _prices.Add(new ItemPrice(list, price));
+        }
+
         Version++;
+    }
+
+    /// <summary>What describes the item, as it can be typed again.</summary>
+    public ItemDetails Details() => new()
+    {
+        Code = Code,
+        Name = Name,
+        Text = Text,
+        IsGoods = IsGoods,
+        Unit = Unit,
+        Price = Price,
+        PriceIncludesTax = PriceIncludesTax,
+        Cost = Cost,
+        TaxCodeId = TaxCodeId,
+        LedgerAccountId = LedgerAccountId,
+        Barcode = string.Join(", ", Barcodes.Split(Barcode)),
+        Classification = Classification,
+        KeepsCount = KeepsCount,
+        Inactive = Inactive,
+        Prices = _prices.ToDictionary(p => p.PriceListId, p => p.Price),
+    };
+
+    /// <summary>Moves the count on hand, as <see cref="StockMove"/>s say.</summary>
+    internal void Count(decimal quantity) => OnHand += quantity;
+
+    private static void CheckPrice(Refusals refusals, string field, decimal price)
+    {
+        if (price < 0 || price > Limits.Figure) refusals.Add(field, "Give a price from 0 to 999999999.");
+        else if (PlainDecimal.DecimalsOf(price) > Limits.FigureDecimals) refusals.Add(field, "A price has at most 6 decimals.");
     }
 }

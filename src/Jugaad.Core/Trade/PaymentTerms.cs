@@ -30,13 +30,13 @@ public sealed class PaymentTerms
     public PaymentTerms(string name, DueRule rule, int days = 0, int dayOfMonth = 0, int monthsAhead = 1, decimal earlyPercent = 0, int earlyDays = 0)
     {
         var refusals = new Refusals();
-        if (string.IsNullOrWhiteSpace(name)) refusals.Add("name", "Give these terms a name.");
+        Texts.Required(refusals, "name", name, 80, "Give these terms a name.");
         if (days is < 0 or > 3650) refusals.Add("days", "Give 0 to 3650 days.");
         if (rule == DueRule.DayOfMonth && dayOfMonth is < 1 or > 31) refusals.Add("dayOfMonth", "A day of the month is 1 to 31.");
         if (rule == DueRule.DayOfMonth && monthsAhead is < 1 or > 2) refusals.Add("monthsAhead", "Choose the next month or the one after.");
         if (earlyPercent is < 0 or >= 100) refusals.Add("earlyPercent", "The early-payment discount is 0 to less than 100 percent.");
         if (PlainDecimal.DecimalsOf(earlyPercent) > Limits.PercentDecimals) refusals.Add("earlyPercent", "Give at most 4 decimals.");
-        if (earlyDays < 0) refusals.Add("earlyDays", "Days cannot be below zero.");
+        if (earlyDays is < 0 or > 3650) refusals.Add("earlyDays", "Give 0 to 3650 days.");
         refusals.ThrowIfAny();
         (Name, Rule, Days, DayOfMonth, MonthsAhead, EarlyPercent, EarlyDays) = (name.Trim(), rule, days, dayOfMonth, monthsAhead, earlyPercent, earlyDays);
     }
@@ -57,6 +57,11 @@ public sealed class PaymentTerms
     public decimal EarlyPercent { get; private set; }
 
     public int EarlyDays { get; private set; }
+
+    /// <summary>No longer offered; who has them keeps them.</summary>
+    public bool Retired { get; private set; }
+
+    public void Retire(bool retired) => Retired = retired;
 
     /// <summary>The due day of a document of that date; never before the date.</summary>
     public DateOnly DueOn(DateOnly date) => Rule switch

@@ -9,6 +9,7 @@ using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Setup;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
@@ -29,13 +30,23 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Item> Items => Set<Item>();
 
+    public DbSet<PriceList> PriceLists => Set<PriceList>();
+
+    public DbSet<StockMove> StockMoves => Set<StockMove>();
+
+    public DbSet<ItemBatch> ItemBatches => Set<ItemBatch>();
+
     public DbSet<PaymentTerms> Terms => Set<PaymentTerms>();
+
+    public DbSet<TaxAuthority> TaxAuthorities => Set<TaxAuthority>();
 
     public DbSet<TaxComponent> TaxComponents => Set<TaxComponent>();
 
     public DbSet<TaxCode> TaxCodes => Set<TaxCode>();
 
     public DbSet<TaxRule> TaxRules => Set<TaxRule>();
+
+    public DbSet<KindText> KindTexts => Set<KindText>();
 
     public DbSet<Series> Series => Set<Series>();
 
@@ -106,7 +117,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         builder.Entity<Business>(business =>
         {
             business.ComplexProperty(b => b.Address);
-            business.Ignore(b => b.Format);
+            business.Ignore(b => b.Format).Ignore(b => b.PaperName);
         });
         builder.Entity<Customer>(customer =>
         {
@@ -115,20 +126,61 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             customer.HasIndex(c => c.Name);
             customer.Property(c => c.Version).IsConcurrencyToken();
             customer.HasOne(c => c.Terms).WithMany().HasForeignKey(c => c.TermsId);
+            customer.HasMany(c => c.Contacts).WithOne().HasForeignKey("CustomerId").IsRequired();
+            customer.HasMany(c => c.Places).WithOne().HasForeignKey("CustomerId").IsRequired();
+            customer.HasMany(c => c.Certificates).WithOne().HasForeignKey("CustomerId").IsRequired();
+            customer.HasOne<Customer>().WithMany().HasForeignKey(c => c.MergedIntoId).OnDelete(DeleteBehavior.Restrict);
+            customer.HasOne<Person>().WithMany().HasForeignKey(c => c.SellerId).OnDelete(DeleteBehavior.SetNull);
+            customer.Ignore(c => c.TagList).Ignore(c => c.PaperName).Ignore(c => c.InvoiceEmail).Ignore(c => c.ReminderEmail);
+            customer.HasIndex(c => c.TaxNumber);
+            customer.HasIndex(c => c.RegistrationNumber);
+            customer.HasIndex(c => c.Email);
         });
+        builder.Entity<CustomerContact>(contact =>
+        {
+            contact.ToTable("CustomerContacts");
+            contact.Ignore(c => c.Details).Ignore(c => c.Parts);
+        });
+        builder.Entity<CustomerPlace>(place =>
+        {
+            place.ToTable("CustomerPlaces");
+            place.ComplexProperty(p => p.Address);
+        });
+        builder.Entity<ExemptionCertificate>().ToTable("ExemptionCertificates");
         builder.Entity<Item>(item =>
         {
             item.HasIndex(i => i.Code).IsUnique();
             item.HasIndex(i => i.Name);
             item.HasIndex(i => i.Barcode);
+            item.HasMany(i => i.Prices).WithOne().HasForeignKey("ItemId").IsRequired();
+            item.Navigation(i => i.Prices).AutoInclude();
+            item.Ignore(i => i.PaperText);
             item.Property(i => i.Version).IsConcurrencyToken();
             item.HasOne<TaxCode>().WithMany().HasForeignKey(i => i.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
             item.HasOne<LedgerAccount>().WithMany().HasForeignKey(i => i.LedgerAccountId).OnDelete(DeleteBehavior.Restrict);
         });
+        builder.Entity<ItemPrice>(price =>
+        {
+            price.ToTable("ItemPrices");
+            price.HasOne<PriceList>().WithMany().HasForeignKey(p => p.PriceListId).OnDelete(DeleteBehavior.Restrict);
+            price.HasIndex("ItemId", nameof(ItemPrice.PriceListId)).IsUnique();
+        });
+        builder.Entity<StockMove>(move =>
+        {
+            move.HasOne<Item>().WithMany().HasForeignKey(m => m.ItemId).OnDelete(DeleteBehavior.Restrict);
+            move.HasIndex(m => new { m.ItemId, m.Date });
+            move.HasIndex(m => m.DocumentId);
+        });
+        builder.Entity<ItemBatch>().HasMany(b => b.Rows).WithOne().HasForeignKey("BatchId").IsRequired();
+        builder.Entity<ItemBatchRow>().ToTable("ItemBatchRows");
+        builder.Entity<TaxAuthority>().HasIndex(a => a.Name).IsUnique();
         builder.Entity<TaxComponent>(component =>
         {
             component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();
             component.Navigation(c => c.Rates).AutoInclude();
+            component.HasOne(c => c.Authority).WithMany().HasForeignKey("AuthorityId").OnDelete(DeleteBehavior.Restrict);
+            component.Navigation(c => c.Authority).AutoInclude();
+            component.HasIndex(c => c.Name).IsUnique();
         });
         builder.Entity<TaxRate>().ToTable("TaxRates").HasIndex("ComponentId", nameof(TaxRate.From)).IsUnique();
         builder.Entity<TaxCodePart>(part =>
@@ -143,7 +195,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             code.Navigation(c => c.Parts).AutoInclude();
             code.HasIndex(c => c.Code).IsUnique();
         });
-        builder.Entity<TaxRule>().HasOne<TaxCode>().WithMany().HasForeignKey(r => r.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<TaxRule>(rule =>
+        {
+            rule.HasOne<TaxCode>().WithMany().HasForeignKey(r => r.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
+            rule.HasOne<TaxCode>().WithMany().HasForeignKey(r => r.PreferredCodeId).OnDelete(DeleteBehavior.Restrict);
+            rule.Ignore(r => r.Case);
+        });
         builder.Entity<Series>(series =>
         {
             series.HasMany(s => s.Counters).WithOne().HasForeignKey("SeriesId").IsRequired();
@@ -156,6 +213,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             rate.HasIndex(r => new { r.Currency, r.From }).IsUnique();
         });
         builder.Entity<LedgerAccount>().HasIndex(a => a.Code).IsUnique();
+        builder.Entity<KindText>().HasIndex(t => t.Kind).IsUnique();
     }
 
     private static void Documents_(EntityTypeBuilder<Document> document)
@@ -168,6 +226,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.Property(d => d.ExchangeRate).HasConversion<TenDecimals>();
         document.Property(d => d.Addressee).HasConversion(AsJson<Addressee>());
         document.Property(d => d.Sender).HasConversion(AsJson<Sender>());
+        document.Property(d => d.Place).HasConversion(AsJson<Address>());
         document.Property(d => d.Version).IsConcurrencyToken();
         document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title);
         document.HasIndex(d => new { d.SeriesId, d.Number }).IsUnique();

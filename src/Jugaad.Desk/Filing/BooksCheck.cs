@@ -28,6 +28,7 @@ public sealed class BooksCheck(BooksContext db)
         await ReceivablesAsync(stop);
         await DocumentsAsync(stop);
         await NumbersAsync(stop);
+        await StockAsync(stop);
         return new CheckReport(_counted, _differences);
     }
 
@@ -130,6 +131,14 @@ public sealed class BooksCheck(BooksContext db)
         }
     }
 
+    private async Task StockAsync(CancellationToken stop)
+    {
+        var moved = await db.StockMoves.GroupBy(m => m.ItemId).Select(g => new { g.Key, Sum = g.Sum(m => m.Quantity) }).ToDictionaryAsync(g => g.Key, g => g.Sum, stop);
+        foreach (var item in await db.Items.Select(i => new { i.Id, i.Code, i.OnHand }).ToListAsync(stop))
+            if (moved.GetValueOrDefault(item.Id) != item.OnHand) _differences.Add($"{item.Code}: {PlainDecimal.Text(item.OnHand)} on hand is kept, its moves come to {PlainDecimal.Text(moved.GetValueOrDefault(item.Id))}");
+        Count("stock moves", await db.StockMoves.LongCountAsync(stop));
+    }
+
     private void Gaps(Series series, SeriesCounter counter, IEnumerable<(string Number, DateOnly Date)> all)
     {
         // A pattern with the month writes each count with its own date's month, so all months are looked through.
@@ -137,7 +146,7 @@ public sealed class BooksCheck(BooksContext db)
         var used = all.Select(a => a.Number).ToHashSet();
         var days = counter.Year == 0 ? all.Select(a => new DateOnly(a.Date.Year, a.Date.Month, 1)).Distinct().ToList()
             : Enumerable.Range(1, 12).Select(m => new DateOnly(counter.Year, m, 1)).ToList();
-        for (var count = 1; count < counter.Next; count++)
+        for (var count = counter.First; count < counter.Next; count++)
             if (!days.Exists(d => used.Contains(pattern.Write(d, count)))) _differences.Add($"{pattern.Write(days.Count > 0 ? days[0] : default, count)}: the number is missing from the series {series.Name}");
     }
 

@@ -3,14 +3,21 @@ using Jugaad.Desk.Post;
 
 namespace Jugaad.Desk.Outside;
 
+/// <summary>The business's pictures as PNG; null where there is none.</summary>
+public sealed record PaperPictures(byte[]? Logo, byte[]? Signature)
+{
+    public byte[]? Of(PaperPicture picture) => picture == PaperPicture.Logo ? Logo : Signature;
+}
+
 /// <summary>Makes papers: measures text for the composer and paints what it composed.</summary>
 public interface IPaperPrinter
 {
     ITextMeasure Measure { get; }
 
-    byte[] Pdf(DisplayList paper, byte[]? logo, DateOnly date, string author);
+    byte[] Pdf(DisplayList paper, PaperPictures pictures, DateOnly date, string author);
 
-    IReadOnlyList<string> Svg(DisplayList paper, string? logoAddress);
+    /// <param name="addressOf">Where a picture is; null where there is none.</param>
+    IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf);
 }
 
 /// <summary>A mail as it is handed to a carrier.</summary>
@@ -57,4 +64,30 @@ public interface IPictureCleaner
     /// <returns>A PNG of at most 1200 pixels a side.</returns>
     /// <exception cref="Core.RefusalException">When it is no picture that we read, or too large.</exception>
     byte[] Clean(byte[] upload, string field);
+}
+
+/// <summary>Ready sets of taxes: those that ship, and their form as a file.</summary>
+public interface ITaxKits
+{
+    IReadOnlyList<(string Key, Core.Taxes.TaxKit Kit)> All { get; }
+
+    /// <returns>Null where none of that key ships.</returns>
+    Core.Taxes.TaxKit? Find(string key);
+
+    /// <exception cref="Core.RefusalException">With where it is no kit.</exception>
+    Core.Taxes.TaxKit Read(byte[] json);
+
+    byte[] Write(Core.Taxes.TaxKit kit);
+}
+
+/// <summary>A business as a register knows it.</summary>
+/// <param name="RiskGrade">A (best) to E; empty where the register gives none.</param>
+public sealed record RegisterEntry(string Name, string RegistrationNumber, string TaxNumber, Core.Trade.Address Address, string RiskGrade);
+
+/// <summary>A register of businesses that can be asked.</summary>
+public interface IBusinessRegister
+{
+    /// <summary>What fits a part of a name, or a registration or tax number, the likeliest first; at most 10.</summary>
+    /// <param name="country">Two letters of ISO 3166-1; empty for all.</param>
+    Task<IReadOnlyList<RegisterEntry>> FindAsync(string text, string country, CancellationToken stop);
 }

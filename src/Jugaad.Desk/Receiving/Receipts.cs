@@ -26,7 +26,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         var customer = await db.Customers.FindAsync([typed.CustomerId], stop) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
         await CheckAsync(typed, customer.Currency, stop);
         var rate = await masters.RateAsync(customer.Currency, typed.Date, stop);
-        var series = await db.Series.Where(s => s.UsedFor == "Receipt").OrderBy(s => s.Id).FirstAsync(stop);
+        var series = await db.Series.Where(s => s.UsedFor == "Receipt" && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstAsync(stop);
         var number = series.Take(typed.Date, taken => db.Receipts.Any(r => r.SeriesId == series.Id && r.Number == taken));
         var receipt = new Receipt(series.Id, number, customer.Id, typed.Date, typed.MoneyAccountId, customer.Currency, typed.Amount, rate, typed.Reference, writer.Who);
         db.Receipts.Add(receipt);

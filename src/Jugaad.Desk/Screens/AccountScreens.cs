@@ -19,7 +19,7 @@ public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, Da
 /// <param name="Drafts">Not on the account yet.</param>
 public sealed record AccountView(
     Customer Customer, DateOnly Today, long Balance, AgedBalance Aged, IReadOnlyList<AccountItem> Open, IReadOnlyList<AccountItem> Credits,
-    ListPage<MovementRow> Movement, IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts, IReadOnlyList<ThreadEntry> Thread);
+    ListPage<MovementRow> Movement, IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts, IReadOnlyList<ThreadEntry> Thread, string PriceList, string Seller);
 
 /// <summary>A late item in the overdue list.</summary>
 public sealed record LateRow(int ItemId, int CustomerId, string Customer, string Email, int? DocumentId, string Number, DateOnly Date, DateOnly Due, Currency Currency, long Amount, long Open, long HomeOpen);
@@ -27,18 +27,43 @@ public sealed record LateRow(int ItemId, int CustomerId, string Customer, string
 /// <summary>When a customer was last reminded.</summary>
 public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
 
+/// <summary>A customer that could be merged with another.</summary>
+/// <param name="Why">Why they look alike; empty where they were searched for.</param>
+public sealed record MergeCandidate(Customer Customer, string Why, int Documents, int Receipts, long Balance);
+
 /// <summary>Reads customers' accounts and what is late.</summary>
 public sealed class AccountScreens(BooksContext db, BooksHead head)
 {
+    /// <returns>Null where there is no such customer.</returns>
+    public Task<Customer?> FindAsync(int id, CancellationToken stop = default) =>
+        db.Customers.AsNoTracking().Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop);
+
+    /// <summary>Customers that could be merged into one: by a search, or those that look alike.</summary>
+    public async Task<IReadOnlyList<MergeCandidate>> MergeCandidatesAsync(int keep, string search, IReadOnlyDictionary<int, string> alike, CancellationToken stop = default)
+    {
+        var others = db.Customers.AsNoTracking().Where(c => c.Id != keep && c.MergedIntoId == null);
+        others = search.Length > 0 ? Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
+        var rows = await others.OrderBy(c => c.Name).Take(20).Select(c => new
+        {
+            Customer = c,
+            Documents = db.Documents.Count(d => d.CustomerId == c.Id),
+            Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
+            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+        }).ToListAsync(stop);
+        return rows.ConvertAll(r => new MergeCandidate(r.Customer, alike.GetValueOrDefault(r.Customer.Id, ""), r.Documents, r.Receipts, r.Balance));
+    }
+
+    private static IQueryable<Customer> Fitting(IQueryable<Customer> customers, string search)
+    {
+        var (pattern, tag) = (Paging.Anywhere(search), $"%,{Paging.Anywhere(search.ToLowerInvariant()).Trim('%')},%");
+        return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
+    }
+
     public async Task<ListPage<CustomerRow>> CustomersAsync(string search, string sort, int page, CancellationToken stop = default)
     {
         var today = await head.TodayAsync(stop);
-        var customers = db.Customers.AsNoTracking();
-        if (search.Trim().Length > 0)
-        {
-            var pattern = Paging.Anywhere(search);
-            customers = customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\"));
-        }
+        var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
+        if (search.Trim().Length > 0) customers = Fitting(customers, search);
 
         var rows = customers.Select(c => new
         {
@@ -63,7 +88,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     /// <returns>Null where there is no such customer.</returns>
     public async Task<AccountView?> AccountAsync(int id, int page, CancellationToken stop = default)
     {
-        var customer = await db.Customers.AsNoTracking().Include(c => c.Terms).SingleOrDefaultAsync(c => c.Id == id, stop);
+        var customer = await db.Customers.AsNoTracking().Include(c => c.Terms).Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop);
         if (customer is null) return null;
         var today = await head.TodayAsync(stop);
         var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
@@ -74,7 +99,9 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         var thread = await db.Trail.Where(t => t.CustomerId == id).OrderByDescending(t => t.Id).Take(25).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         return new AccountView(
             customer, today, aged.Balance, aged, OldestFirst.Order(open.Where(i => i.Raises)).ToList(), OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
-            await MovementAsync(id, page, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread);
+            await MovementAsync(id, page, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread,
+            await db.PriceLists.Where(l => l.Id == customer.PriceListId).Select(l => l.Name).SingleOrDefaultAsync(stop) ?? "",
+            await db.Users.Where(u => u.Id == customer.SellerId).Select(u => u.FullName).SingleOrDefaultAsync(stop) ?? "");
     }
 
     private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, CancellationToken stop)

@@ -100,4 +100,8 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             return [];
         }
     }
+
+    /// <summary>Exchange rates, newest first.</summary>
+    public Task<ListPage<Core.Exchange.ExchangeRate>> RatesAsync(int page, CancellationToken stop = default) =>
+        db.ExchangeRates.AsNoTracking().OrderByDescending(r => r.From).ThenBy(r => r.Currency).PageAsync(page, stop, 24);
 }

@@ -23,6 +23,8 @@ public static class DraftDifferences
         Field("prices with tax", before.PricesIncludeTax, after.PricesIncludeTax);
         Field("discount percent", before.DiscountPercent, after.DiscountPercent);
         Field("discount", Amount(before.DiscountAmount, currency), Amount(after.DiscountAmount, currency));
+        Field("place of supply", before.PlaceId, after.PlaceId);
+        Field("series", before.SeriesId, after.SeriesId);
         Field("number", before.NumberByHand, after.NumberByHand);
         Field("purchase order", before.PurchaseOrder, after.PurchaseOrder);
         Field("exchange rate", before.ExchangeRate, after.ExchangeRate);

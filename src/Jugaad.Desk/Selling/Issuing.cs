@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -28,13 +28,14 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (customer.Inactive) throw new RefusalException("customer", $"{customer.Name} is inactive. Make the customer active again first.");
 
         await MustBeUpToDateAsync(document, stop);
-        var series = await SeriesForAsync(document.Kind, stop);
+        var series = await SeriesForAsync(document, stop);
         bool Used(string number) => db.Documents.Any(d => d.SeriesId == series.Id && d.Number == number);
         if (document.NumberByHand.Length > 0 && Used(document.NumberByHand))
             throw new RefusalException("numberByHand", $"{document.NumberByHand} is used already. Choose another number, or leave it empty for the next one.");
         var number = document.NumberByHand.Length > 0 ? document.NumberByHand : series.Take(document.Date, Used);
-        document.Issue(series.Id, number, Parties.SenderOf(business), Parties.AddresseeOf(customer, business));
+        document.Issue(series.Id, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
         if (document.Policy.Posts) await PostAsync(document, stop);
+        await stock.MoveAsync(document, stop);
         await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
         if (sendTo is not null) await tray.AddAsync(sendTo with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
         return id;
@@ -72,10 +73,12 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (entry.Lines.Count > 0) db.Journal.Add(entry);
     }
 
-    private async Task<Core.Numbering.Series> SeriesForAsync(DocumentKind kind, CancellationToken stop)
+    private async Task<Core.Numbering.Series> SeriesForAsync(Document document, CancellationToken stop)
     {
-        var usedFor = kind.ToString();
-        return await db.Series.Where(s => s.UsedFor == usedFor).OrderBy(s => s.Id).FirstOrDefaultAsync(stop)
-            ?? throw new RefusalException("", $"There is no number series for {KindPolicy.Of(kind).Word}s. Add one under Setup.");
+        var usedFor = document.Kind.ToString();
+        if (document.SeriesByHand is { } chosen)
+            return await db.Series.SingleOrDefaultAsync(s => s.Id == chosen && s.UsedFor == usedFor && !s.Retired, stop) ?? throw new RefusalException("seriesId", $"The number series chosen is not one for {document.Policy.Word}s any more. Choose another in the editor.");
+        return await db.Series.Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstOrDefaultAsync(stop)
+            ?? throw new RefusalException("", $"There is no number series for {document.Policy.Word}s. Add one under Setup.");
     }
 }

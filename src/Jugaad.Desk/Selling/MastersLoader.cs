@@ -2,8 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
+using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
@@ -16,11 +18,13 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
     {
         var business = await head.BusinessAsync(stop);
         var refusals = new Refusals();
-        var customer = await db.Customers.Include(c => c.Terms).SingleOrDefaultAsync(c => c.Id == content.CustomerId, stop);
+        var customer = await db.Customers.Include(c => c.Terms).Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == content.CustomerId, stop);
         if (customer is null) refusals.Add("customer", "Choose a customer, or make a new one.");
         var termsId = content.TermsId ?? customer?.TermsId ?? business.DefaultTermsId;
         var terms = termsId is null ? null : await db.Terms.FindAsync([termsId], stop);
         if (terms is null && content.TermsId is not null) refusals.Add("terms", "These terms are not there any more. Choose others.");
+        if (customer is not null && content.PlaceId is > 0 and var place && !customer.Places.Any(p => p.Id == place)) refusals.Add("placeId", $"This place is not one of {customer.Name}'s. Choose another.");
+        if (content.SeriesId is { } series && !await db.Series.AnyAsync(s => s.Id == series && !s.Retired, stop)) refusals.Add("seriesId", "This number series is not offered any more. Choose another.");
         var itemIds = content.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
         var known = (await db.Items.Where(i => itemIds.Contains(i.Id)).Select(i => i.Id).ToListAsync(stop)).ToHashSet();
         var accounts = (await db.LedgerAccounts.Select(a => a.Id).ToListAsync(stop)).ToHashSet();
@@ -32,7 +36,8 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
 
         refusals.ThrowIfAny();
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
-        return new DraftMasters(customer!, terms, codes, business.TaxRounding);
+        var standing = TaxStanding.With(await db.TaxAuthorities.ToListAsync(stop));
+        return new DraftMasters(customer!, terms, codes, business.TaxRounding, standing, TaxRulesDesk.PlaceOf(content.PlaceId, customer!, business));
     }
 
     /// <summary>Home currency for one unit on a day; 1 for the home currency itself.</summary>

@@ -16,10 +16,17 @@ namespace Jugaad.Desk.Setup;
 /// <summary>What is asked for on the first-run page.</summary>
 /// <param name="TaxName">The name of the sales tax, such as VAT; empty where none is charged.</param>
 /// <param name="TaxPercent">Its usual rate.</param>
-public sealed record FirstRun(BusinessDetails Business, string TaxName, decimal TaxPercent, string OwnerName, string OwnerEmail, string Password);
+public sealed record FirstRun(BusinessDetails Business, string TaxName, decimal TaxPercent, string OwnerName, string OwnerEmail, string Password)
+{
+    /// <summary>A ready set of taxes instead of one tax by name and rate.</summary>
+    public TaxKit? Kit { get; init; }
+
+    /// <summary>Since when the business is registered for the kit's taxes; null for not yet.</summary>
+    public DateOnly? RegisteredFrom { get; init; }
+}
 
 /// <summary>Makes the business, its owner, and the few masters without which nothing can be billed.</summary>
-public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people)
+public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people, TaxKitsDesk kits)
 {
     /// <exception cref="RefusalException">When the books are not empty, or with every field that is wrong.</exception>
     public Task<int> MakeAsync(FirstRun first, DateOnly? pinnedDay = null, CancellationToken stop = default) => writer.WriteAsync(Right.Begin, null, async () =>
@@ -28,17 +35,16 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         var business = Describe(first);
         if (pinnedDay is { } day) business.PinDay(day);
         db.Businesses.Add(business);
-        db.Series.AddRange(KindPolicy.All.Select(p => new Series(p.Title + "s", p.Kind.ToString(), p.Pattern, true)));
-        db.Series.Add(new Series("Receipts", "Receipt", "RCT-{yyyy}-{0000}", true));
+        db.Series.AddRange(KindPolicy.All.Select(p => Usual(new Series(p.Title + "s", p.Kind.ToString(), p.Pattern, true))));
+        db.Series.Add(Usual(new Series("Receipts", "Receipt", "RCT-{yyyy}-{0000}", true)));
         db.LedgerAccounts.AddRange(Chart());
         db.MailSettings.Add(new MailSettings());
         var terms = UsualTerms();
         db.Terms.AddRange(terms);
-        var codes = TaxCodes(first);
-        db.TaxCodes.AddRange(codes);
         await writer.SaveAsync(stop);
         var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
-        business.SetDefaults(terms[1].Id, codes[0].Id, sales.Id);
+        business.SetDefaults(terms[1].Id, 0, sales.Id);
+        await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? EverSince : first.RegisteredFrom, stop);
         await AddOwnerAsync(first);
         await writer.TrailAsync($"Books of {business.Name} begun");
         await writer.SaveAsync(stop);
@@ -53,8 +59,8 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         Texts.Required(refusals, "ownerName", first.OwnerName, 100, "Give your name; it stands on what you send.");
         Texts.Required(refusals, "ownerEmail", first.OwnerEmail, 254, "Give your mail address; you sign in with it.");
         Texts.Email(refusals, "ownerEmail", first.OwnerEmail);
-        if (first.TaxPercent is < 0 or > 100 || PlainDecimal.DecimalsOf(first.TaxPercent) > Limits.PercentDecimals) refusals.Add("taxPercent", "Give a rate from 0 to 100 with at most 4 decimals.");
-        if (first.TaxName.Trim().Length == 0 && first.TaxPercent > 0) refusals.Add("taxName", "Give the tax its name, or leave the rate at 0.");
+        if (!TaxRate.CanBe(first.TaxPercent)) refusals.Add("taxPercent", TaxRate.CannotBe);
+        if (first.Kit is null && first.TaxName.Trim().Length == 0 && first.TaxPercent > 0) refusals.Add("taxName", "Give the tax its name, or leave the rate at 0.");
         refusals.ThrowIfAny();
         return business!;
     }
@@ -65,12 +71,26 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         PasswordRefusals.Throw(await people.CreateAsync(owner, first.Password), "ownerEmail");
     }
 
-    private static List<TaxCode> TaxCodes(FirstRun first)
+    private static readonly DateOnly EverSince = new(2000, 1, 1);
+
+    private static Series Usual(Series series)
     {
-        var none = new TaxCode("NONE", "No tax", TaxCategory.OutOfScope, null, []);
-        if (first.TaxName.Trim().Length == 0) return [none];
-        var component = new TaxComponent(first.TaxName.Trim(), "", [new TaxRate(new DateOnly(2000, 1, 1), first.TaxPercent)]);
-        return [new TaxCode("STD", $"{first.TaxName.Trim()}, standard", TaxCategory.Standard, null, [new TaxCodePart(0, component, false)]), none];
+        series.MakeUsual(true);
+        return series;
+    }
+
+    /// <summary>One tax at one rate, or none.</summary>
+    private static TaxKit OneTax(FirstRun first)
+    {
+        var none = new KitCode("NONE", "No tax", TaxCategory.OutOfScope, "", []);
+        var name = first.TaxName.Trim();
+        return name.Length == 0 ? new TaxKit { Name = "No tax", Codes = [none] } : new TaxKit
+        {
+            Name = name,
+            Authorities = [new KitAuthority("Tax office")],
+            Components = [new KitComponent(name, "Tax office", [new KitRate(EverSince, first.TaxPercent)])],
+            Codes = [new KitCode("STD", $"{name}, standard", TaxCategory.Standard, "", [new KitPart(name)]), none],
+        };
     }
 
     private static List<PaymentTerms> UsualTerms() =>
@@ -84,10 +104,11 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
     private static LedgerAccount[] Chart() =>
     [
         new("1000", "Bank account", AccountRole.Money),
-        new("1010", "Cash box", AccountRole.Money),
-        new("1020", "Card clearing", AccountRole.Money),
+        new("1010", "Cash box", AccountRole.Money, MoneyKind.Cash),
+        new("1020", "Card clearing", AccountRole.Money, MoneyKind.CardClearing),
         new("1200", "Receivables", AccountRole.Receivables),
         new("2200", "Tax owed", AccountRole.TaxOwed),
+        new("2900", "Opening balances", AccountRole.OpeningBalances),
         new("3000", "Sales", AccountRole.Sales),
         new("4900", "Exchange differences", AccountRole.ExchangeDifferences),
         new("4910", "Rounding differences", AccountRole.RoundingDifferences),

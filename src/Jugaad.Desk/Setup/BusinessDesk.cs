@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -12,22 +13,42 @@ namespace Jugaad.Desk.Setup;
 /// <summary>How mail is to leave the house, as typed; an empty password keeps the one that is there.</summary>
 public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryption Encryption, string User, string Password, string FromName, string FromAddress);
 
+/// <summary>What becomes of a picture: another is taken, or it is taken away.</summary>
+public sealed record PictureChange(byte[]? Upload, bool Remove);
+
 /// <summary>Changes what the business is described by and how it sends.</summary>
 public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead head, IPictureCleaner pictures, ISecretKeeper secrets)
 {
-    /// <param name="logo">A picture to take as the logo; null to leave it as it is.</param>
-    public Task<int> DescribeAsync(BusinessDetails details, byte[]? logo, bool removeLogo, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    /// <exception cref="RefusalException">With every field that is wrong, pictures too; nothing is changed then.</exception>
+    public Task<int> DescribeAsync(BusinessDetails details, PictureChange? logo = null, PictureChange? signature = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var business = await head.BusinessAsync(stop);
         var refusals = new Refusals();
         refusals.Try(() => business.Describe(details));
-        byte[]? clean = null;
-        if (logo is not null) refusals.Try(() => clean = pictures.Clean(logo, "logo"));
+        byte[]? newLogo = null, newSignature = null;
+        if (logo?.Upload is { } logoFile) refusals.Try(() => newLogo = pictures.Clean(logoFile, "logo"));
+        if (signature?.Upload is { } signatureFile) refusals.Try(() => newSignature = pictures.Clean(signatureFile, "signature"));
         refusals.ThrowIfAny();
-        if (clean is not null) business.SetLogo(clean);
-        else if (removeLogo) business.SetLogo(null);
+        if (newLogo is not null || logo is { Remove: true }) business.SetLogo(newLogo);
+        if (newSignature is not null || signature is { Remove: true }) business.SetSignature(newSignature);
         await writer.TrailAsync("The business's details changed");
         return business.Id;
+    }, stop);
+
+    /// <summary>What new documents of each kind begin with, and what stands at their foot.</summary>
+    public Task<int> WriteTextsAsync(IReadOnlyList<(DocumentKind Kind, string Note, string Footer)> typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    {
+        var refusals = new Refusals();
+        var kept = await db.KindTexts.ToDictionaryAsync(t => t.Kind, stop);
+        foreach (var (kind, note, footer) in typed)
+        {
+            if (!kept.TryGetValue(kind, out var text)) db.KindTexts.Add(text = new KindText(kind));
+            refusals.Try(() => text.Write(note, footer));
+        }
+
+        refusals.ThrowIfAny();
+        await writer.TrailAsync("Notes and footers of the kinds of document changed");
+        return (await head.BusinessAsync(stop)).Id;
     }, stop);
 
     public Task<int> SetMailAsync(MailSetup typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>

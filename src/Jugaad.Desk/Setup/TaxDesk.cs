@@ -1,116 +1,136 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Journal;
 using Jugaad.Core.Taxes;
-using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;
 
-/// <summary>A tax code as it is to be added.</summary>
+/// <summary>A tax code as it is typed.</summary>
 /// <param name="Components">The components in order, by name, and which are compound.</param>
 public sealed record TaxCodeToAdd(string Code, string Name, TaxCategory Category, string? Reason, IReadOnlyList<(string Component, bool Compound)> Components);
 
-/// <summary>Adds taxes, accounts and terms.</summary>
+/// <summary>Authorities, components with their rates, and codes.</summary>
 public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
-    /// <exception cref="RefusalException">When the rate cannot be, or one begins on that day already.</exception>
-    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
+    /// <param name="id">Null for a new one.</param>
+    /// <exception cref="RefusalException">With every field that is wrong.</exception>
+    public Task<int> SaveAuthorityAsync(int? id, AuthorityDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
-        if (percent is < 0 or > 100 || PlainDecimal.DecimalsOf(percent) > Limits.PercentDecimals) throw new RefusalException("percent", "Give a rate from 0 to 100 with at most 4 decimals.");
+        var name = details.Name.Trim();
+        if (await db.TaxAuthorities.AnyAsync(a => a.Name == name && a.Id != (id ?? 0), stop)) throw new RefusalException("name", $"There is an authority {name} already. Choose another name.");
+        if (id is null)
+        {
+            var made = new TaxAuthority(details);
+            db.TaxAuthorities.Add(made);
+            await writer.TrailAsync($"Tax authority {made.Name} added");
+            await writer.SaveAsync(stop);
+            return made.Id;
+        }
+
+        var authority = await db.TaxAuthorities.FindAsync([id.Value], stop) ?? throw new RefusalException("", $"There is no tax authority {id}.");
+        var before = authority.Details();
+        authority.Describe(details);
+        await writer.TrailAsync($"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : $": registered from {authority.RegisteredFrom?.ToString("yyyy-MM-dd") ?? "no day yet"}")}");
+        return authority.Id;
+    }, stop);
+
+    /// <summary>Adds a tax, or has one owed to another authority.</summary>
+    public Task<int> SaveComponentAsync(int? id, string name, int? authorityId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    {
+        var refusals = new Refusals();
+        Texts.Required(refusals, "component", name, 60, "Give the tax a name, such as VAT.");
+        refusals.ThrowIfAny();
+        var authority = authorityId is { } wanted ? await db.TaxAuthorities.FindAsync([wanted], stop) ?? throw new RefusalException("authorityId", "Choose an authority from the list.") : null;
+        var trimmed = name.Trim();
+        if (id is null && await db.TaxComponents.AnyAsync(c => c.Name == trimmed, stop)) throw new RefusalException("component", $"There is a tax {trimmed} already. Choose another name.");
+        var component = id is { } known ? await db.TaxComponents.Include(c => c.Authority).SingleOrDefaultAsync(c => c.Id == known, stop) ?? throw new RefusalException("", $"There is no tax {id}.") : new TaxComponent(trimmed, authority, []);
+        component.OweTo(authority);
+        if (id is null) db.TaxComponents.Add(component);
+        await writer.TrailAsync($"Tax {component.Name} {(id is null ? "added" : "changed")}, owed to {authority?.Name ?? "no authority"}");
+        await writer.SaveAsync(stop);
+        return component.Id;
+    }, stop);
+
+    /// <exception cref="RefusalException">When the rate cannot be, or one begins on that day already.</exception>
+    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    {
+        if (!TaxRate.CanBe(percent)) throw new RefusalException("percent", TaxRate.CannotBe);
+        if (from.Year is < 1990 or > 2199) throw new RefusalException("from", "Give a day between 1990 and 2199.");
         var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop);
-        if (found is null) db.TaxComponents.Add(found = new TaxComponent(component, "", [new TaxRate(from, percent)]));
+        if (found is null) db.TaxComponents.Add(found = new TaxComponent(component, null, [new TaxRate(from, percent)]));
         else found.AddRate(new TaxRate(from, percent));
         await writer.TrailAsync($"{component}: {PlainDecimal.Text(percent)} % from {from:yyyy-MM-dd}");
         await writer.SaveAsync(stop);
         return found.Id;
     }, stop);
 
-    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
+    /// <summary>Takes away a rate that has not begun.</summary>
+    public Task<int> RemoveRateAsync(int componentId, DateOnly from, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
-        if (await db.TaxCodes.AnyAsync(c => c.Code == add.Code, stop)) throw new RefusalException("code", $"There is a tax code {add.Code} already. Choose another.");
+        var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Id == componentId, stop) ?? throw new RefusalException("", $"There is no tax {componentId}.");
+        component.RemoveRate(from, await head.TodayAsync(stop));
+        await writer.TrailAsync($"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it began");
+        return componentId;
+    }, stop);
+
+    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => SaveCodeAsync(null, add, null, stop);
+
+    /// <summary>Adds a code, or describes one anew; drafts follow, issued documents stay as they are.</summary>
+    /// <exception cref="RefusalException">With every field that is wrong.</exception>
+    public Task<int> SaveCodeAsync(int? id, TaxCodeToAdd typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    {
+        var refusals = new Refusals();
+        var letters = typed.Code.Trim();
+        Texts.Required(refusals, "code", letters, 20, "Give the code itself, short, such as STD.");
+        Texts.Required(refusals, "name", typed.Name, 100, "Give the code a name.");
+        Texts.Short(refusals, "reason", typed.Reason ?? "", 500);
+        if (id is null && await db.TaxCodes.AnyAsync(c => c.Code == letters, stop)) refusals.Add("code", $"There is a tax code {letters} already. Choose another.");
         var parts = new List<TaxCodePart>();
-        foreach (var (name, compound) in add.Components)
+        foreach (var (name, compound) in typed.Components)
         {
-            var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == name, stop) ?? throw new RefusalException("components", $"There is no tax {name}. Add it first.");
-            parts.Add(new TaxCodePart(parts.Count, component, compound));
+            var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == name, stop);
+            if (component is null) refusals.Add("components", $"There is no tax {name}. Add it first.");
+            else parts.Add(new TaxCodePart(parts.Count, component, compound));
         }
 
-        var made = new TaxCode(add.Code, add.Name, add.Category, add.Reason, parts);
-        db.TaxCodes.Add(made);
-        await writer.TrailAsync($"Tax code {add.Code} added");
-        await writer.SaveAsync(stop);
-        return made.Id;
-    }, stop);
-
-    /// <summary>Puts a rule at the end of the table that decides which code a line gets.</summary>
-    /// <exception cref="RefusalException">When the code is not there, or the same case has a rule already.</exception>
-    public Task<int> AddRuleAsync(Supply supply, Buyer buyer, Place place, int? taxCodeId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        if (taxCodeId is { } id && !await db.TaxCodes.AnyAsync(c => c.Id == id, stop)) throw new RefusalException("taxCodeId", "Choose a tax code from the list.");
-        if (await db.TaxRules.AnyAsync(r => r.Supply == supply && r.Buyer == buyer && r.Place == place, stop))
-            throw new RefusalException("supply", "There is a rule for this case already. Take it away first, or choose another case.");
-        var rule = new TaxRule(await db.TaxRules.Select(r => (int?)r.Position).MaxAsync(stop) + 1 ?? 0, supply, buyer, place, taxCodeId);
-        db.TaxRules.Add(rule);
-        await writer.TrailAsync($"Tax rule added: {RuleWords(rule)}");
-        await writer.SaveAsync(stop);
-        return rule.Id;
-    }, stop);
-
-    public Task<int> RemoveRuleAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var rule = await db.TaxRules.FindAsync([id], stop) ?? throw new RefusalException("", "This rule was taken away already.");
-        db.TaxRules.Remove(rule);
-        await writer.TrailAsync($"Tax rule taken away: {RuleWords(rule)}");
-        return id;
-    }, stop);
-
-    /// <summary>Moves a rule one place up, so that it is looked at before its neighbour.</summary>
-    public Task<int> MoveRuleUpAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var rules = await db.TaxRules.OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(stop);
-        var at = rules.FindIndex(r => r.Id == id);
-        if (at > 0) (rules[at - 1], rules[at]) = (rules[at], rules[at - 1]);
-        for (var i = 0; i < rules.Count; i++) rules[i].MoveTo(i);
-        return id;
-    }, stop);
-
-    /// <summary>The code for an item, or a line without one, sold to a customer; the item's own where no rule says otherwise.</summary>
-    public async Task<IReadOnlyList<(int TaxCodeId, string Why)>> DecideAsync(int customerId, IReadOnlyList<int?> itemIds, CancellationToken stop = default)
-    {
-        var business = await head.BusinessAsync(stop);
-        var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == customerId, stop);
-        var rules = await db.TaxRules.AsNoTracking().ToListAsync(stop);
-        var wanted = itemIds.OfType<int>().ToHashSet();
-        var items = await db.Items.AsNoTracking().Where(i => wanted.Contains(i.Id)).ToDictionaryAsync(i => i.Id, stop);
-        var names = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, c => c.Name, stop);
-        return itemIds.Select(id =>
+        refusals.ThrowIfAny();
+        if (id is null)
         {
-            var item = id is { } known ? items.GetValueOrDefault(known) : null;
-            var own = item?.TaxCodeId ?? business.DefaultTaxCodeId ?? 0;
-            var decision = customer is null ? new TaxDecision(null, "") : TaxDecision.By(rules, item?.IsGoods ?? false, customer, business.Address.Country);
-            return decision.TaxCodeId is { } code && code != own ? (code, $"{names.GetValueOrDefault(code)}: {decision.Why}") : (own, "");
-        }).ToList();
-    }
+            var made = new TaxCode(letters, typed.Name.Trim(), typed.Category, typed.Reason, parts);
+            db.TaxCodes.Add(made);
+            await writer.TrailAsync($"Tax code {made.Code} added");
+            await writer.SaveAsync(stop);
+            return made.Id;
+        }
 
-    private static string RuleWords(TaxRule rule) => $"{TaxDecision.Words(rule.Supply)} to {TaxDecision.Words(rule.Buyer)} {TaxDecision.Words(rule.Place)}";
-
-    public Task<int> AddAccountAsync(string code, string name, AccountRole role, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
-    {
-        if (await db.LedgerAccounts.AnyAsync(a => a.Code == code, stop)) throw new RefusalException("code", $"There is an account {code} already. Choose another number.");
-        var made = new LedgerAccount(code, name, role);
-        db.LedgerAccounts.Add(made);
-        await writer.TrailAsync($"Account {code} {name} added");
-        await writer.SaveAsync(stop);
-        return made.Id;
+        var code = await db.TaxCodes.SingleOrDefaultAsync(c => c.Id == id, stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
+        code.Describe(typed.Name, typed.Category, typed.Reason, parts);
+        await writer.TrailAsync($"Tax code {code.Code} changed");
+        return code.Id;
     }, stop);
 
-    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, null, async () =>
+    /// <summary>Offers a code no longer, or again.</summary>
+    public Task<int> RetireCodeAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
-        db.Terms.Add(terms);
-        await writer.TrailAsync($"Terms {terms.Name} added");
-        await writer.SaveAsync(stop);
-        return terms.Id;
+        var code = await db.TaxCodes.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
+        if (retired && (await head.BusinessAsync(stop)).DefaultTaxCodeId == id) throw new RefusalException("", $"{code.Code} is the code that is taken where nothing else says which. Choose another for that first.");
+        if (retired && await db.TaxRules.AnyAsync(r => r.TaxCodeId == id, stop)) throw new RefusalException("", $"A rule chooses {code.Code}. Take the rule away first.");
+        code.Retire(retired);
+        await writer.TrailAsync($"Tax code {code.Code} {(retired ? "retired" : "offered again")}");
+        return id;
     }, stop);
+
+    /// <summary>The code for lines that neither an item nor a rule decides.</summary>
+    public Task<int> SetUsualCodeAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    {
+        var code = await db.TaxCodes.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
+        var business = await head.BusinessAsync(stop);
+        business.SetDefaults(business.DefaultTermsId ?? 0, id, business.DefaultLedgerAccountId ?? 0);
+        await writer.TrailAsync($"{code.Code} is the usual tax code now");
+        return id;
+    }, stop);
+
+    /// <summary>Whether the business charges tax, by day.</summary>
+    public async Task<TaxStanding> StandingAsync(CancellationToken stop = default) => TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
 }

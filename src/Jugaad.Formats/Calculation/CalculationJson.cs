@@ -88,7 +88,7 @@ public static class CalculationJson
             var name = at.Text("taxCode");
             if (treatments.TryGetValue(name, out var known)) return known;
             if (!codes.TryGetValue(name, out var code)) throw new RefusalException(at.Place("taxCode"), $"There is no tax code “{name}” among taxCodes. Add it there, or use one of {string.Join(", ", codes.Keys)}.");
-            return treatments[name] = code.TreatmentOn(taxDate ?? date, dateField);
+            return treatments[name] = code.TreatmentOn(taxDate ?? date, dateField, TaxStanding.Always);
         }
 
         return new DocumentFigures(unit, document.Each("lines").Select(line => ReadLine(line, unit, TreatmentOf)).ToList())

@@ -37,6 +37,6 @@ internal static class TaxCodesJson
             rates.Add(new TaxRate(from, percent));
         }
 
-        return new TaxComponent(component.Text("name"), "", rates);
+        return new TaxComponent(component.Text("name"), null, rates);
     }
 }

@@ -10,8 +10,8 @@ public sealed class PaperPrinter : IPaperPrinter
     public ITextMeasure Measure => PaperFonts.Shared;
 
     /// <inheritdoc/>
-    public byte[] Pdf(DisplayList paper, byte[]? logo, DateOnly date, string author) => PdfPainter.Paint(paper, logo, date, author);
+    public byte[] Pdf(DisplayList paper, PaperPictures pictures, DateOnly date, string author) => PdfPainter.Paint(paper, pictures, date, author);
 
     /// <inheritdoc/>
-    public IReadOnlyList<string> Svg(DisplayList paper, string? logoAddress) => SvgPainter.Paint(paper, logoAddress);
+    public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) => SvgPainter.Paint(paper, addressOf);
 }

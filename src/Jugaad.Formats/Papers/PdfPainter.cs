@@ -1,4 +1,5 @@
 using Jugaad.Core.Layouts;
+using Jugaad.Desk.Outside;
 using SkiaSharp;
 
 namespace Jugaad.Formats.Papers;
@@ -8,12 +9,13 @@ public static class PdfPainter
 {
     private const float PointsPerMillimetre = 72f / 25.4f;
 
-    /// <param name="logo">A PNG for <see cref="LogoMark"/>; null where there is none.</param>
+    /// <param name="pictures">What <see cref="PictureMark"/>s show.</param>
     /// <param name="date">Written into the file as its date, so that the same paper gives the same file.</param>
-    public static byte[] Paint(DisplayList paper, byte[]? logo, DateOnly date, string author)
+    public static byte[] Paint(DisplayList paper, PaperPictures pictures, DateOnly date, string author)
     {
         using var output = new MemoryStream();
-        using var image = logo is null ? null : SKImage.FromEncodedData(logo);
+        using var logo = Decode(pictures.Logo);
+        using var signature = Decode(pictures.Signature);
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
         using (var pdf = SKDocument.CreatePdf(output, new SKDocumentPdfMetadata
         {
@@ -30,7 +32,7 @@ public static class PdfPainter
             foreach (var page in paper.Pages)
             {
                 var canvas = pdf.BeginPage((float)paper.Width * PointsPerMillimetre, (float)paper.Height * PointsPerMillimetre);
-                foreach (var mark in page.Marks) Draw(canvas, mark, image);
+                foreach (var mark in page.Marks) Draw(canvas, mark, picture => picture == PaperPicture.Logo ? logo : signature);
                 pdf.EndPage();
             }
 
@@ -40,7 +42,7 @@ public static class PdfPainter
         return output.ToArray();
     }
 
-    private static void Draw(SKCanvas canvas, Mark mark, SKImage? logo)
+    private static void Draw(SKCanvas canvas, Mark mark, Func<PaperPicture, SKImage?> pictureOf)
     {
         switch (mark)
         {
@@ -66,12 +68,14 @@ public static class PdfPainter
             case BoxMark box:
                 using (var paint = Fill(box.Ink)) canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
                 break;
-            case LogoMark place when logo is not null:
-                var scale = Math.Min(place.Width / logo.Width, place.Height / logo.Height);
-                canvas.DrawImage(logo, new SKRect(Points(place.X), Points(place.Y), Points(place.X + (logo.Width * scale)), Points(place.Y + (logo.Height * scale))), new SKSamplingOptions(SKCubicResampler.Mitchell));
+            case PictureMark place when pictureOf(place.Picture) is { } picture:
+                var scale = Math.Min(place.Width / picture.Width, place.Height / picture.Height);
+                canvas.DrawImage(picture, new SKRect(Points(place.X), Points(place.Y), Points(place.X + (picture.Width * scale)), Points(place.Y + (picture.Height * scale))), new SKSamplingOptions(SKCubicResampler.Mitchell));
                 break;
         }
     }
+
+    private static SKImage? Decode(byte[]? png) => png is null ? null : SKImage.FromEncodedData(png);
 
     private static float Points(double millimetres) => (float)millimetres * PointsPerMillimetre;
 

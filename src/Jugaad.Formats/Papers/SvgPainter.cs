@@ -8,19 +8,19 @@ namespace Jugaad.Formats.Papers;
 /// <summary>Draws a display list as one SVG for each page, for the screen. Text stays text.</summary>
 public static class SvgPainter
 {
-    /// <param name="logoAddress">Where the page finds the logo; null where there is none.</param>
-    public static IReadOnlyList<string> Paint(DisplayList paper, string? logoAddress) =>
-        paper.Pages.Select((page, i) => Paint(paper, page, i, logoAddress)).ToList();
+    /// <param name="addressOf">Where the page finds a picture; null where there is none.</param>
+    public static IReadOnlyList<string> Paint(DisplayList paper, Func<PaperPicture, string?> addressOf) =>
+        paper.Pages.Select((page, i) => Paint(paper, page, i, addressOf)).ToList();
 
-    private static string Paint(DisplayList paper, PaperPage page, int index, string? logoAddress)
+    private static string Paint(DisplayList paper, PaperPage page, int index, Func<PaperPicture, string?> addressOf)
     {
         var svg = new StringBuilder();
         svg.Append($"<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"paper-page\" viewBox=\"0 0 {N(paper.Width)} {N(paper.Height)}\" role=\"img\" aria-label=\"{Escape(paper.Title)}, page {index + 1}\">");
-        foreach (var mark in page.Marks) Draw(svg, mark, logoAddress);
+        foreach (var mark in page.Marks) Draw(svg, mark, addressOf);
         return svg.Append("</svg>").ToString();
     }
 
-    private static void Draw(StringBuilder svg, Mark mark, string? logoAddress)
+    private static void Draw(StringBuilder svg, Mark mark, Func<PaperPicture, string?> addressOf)
     {
         switch (mark)
         {
@@ -35,8 +35,8 @@ public static class SvgPainter
             case BoxMark box:
                 svg.Append($"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" fill=\"{Inks.Hex(box.Ink)}\"/>");
                 break;
-            case LogoMark logo when logoAddress is not null:
-                svg.Append($"<image x=\"{N(logo.X)}\" y=\"{N(logo.Y)}\" width=\"{N(logo.Width)}\" height=\"{N(logo.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(logoAddress)}\"/>");
+            case PictureMark place when addressOf(place.Picture) is { } address:
+                svg.Append($"<image x=\"{N(place.X)}\" y=\"{N(place.Y)}\" width=\"{N(place.Width)}\" height=\"{N(place.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(address)}\"/>");
                 break;
         }
     }

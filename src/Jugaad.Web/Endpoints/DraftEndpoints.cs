@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Selling;
@@ -14,9 +15,26 @@ internal static class DraftEndpoints
     {
         api.MapPost("/drafts/figures", FiguresAsync);
         api.MapPost("/drafts", SaveAsync);
-        api.MapPost("/drafts/taxes", async (DraftForm form, TaxDesk taxes, CancellationToken stop) =>
-            (await taxes.DecideAsync(form.CustomerId, form.Lines.Select(l => l.ItemId).ToList(), stop)).Select(t => new { taxCodeId = t.TaxCodeId, why = t.Why }));
+        api.MapPost("/drafts/taxes", TaxesAsync);
     }
+
+    /// <summary>Which code each line gets, and one for charges.</summary>
+    private static async Task<object> TaxesAsync(DraftForm form, TaxRulesDesk rules, BooksHead head, CancellationToken stop)
+    {
+        var day = DateOnly.TryParseExact(form.TaxDate, "yyyy-MM-dd", out var taxDate) ? taxDate : DateOnly.TryParseExact(form.Date, "yyyy-MM-dd", out var date) ? date : await head.TodayAsync(stop);
+        var answers = await rules.DecideAsync(new TaxQuestion(form.CustomerId, form.PlaceId is >= 0 ? form.PlaceId : null, day, [.. form.Lines.Select(l => l.ItemId), null]), stop);
+        return new
+        {
+            lines = answers.Take(answers.Count - 1).Select(t => new { taxCodeId = t.TaxCodeId, why = t.Why }),
+            charge = new { taxCodeId = answers[^1].TaxCodeId, why = answers[^1].Why },
+        };
+    }
+
+    /// <summary>Where a code is taxed otherwise than when the person last saw it, from what to what.</summary>
+    private static IEnumerable<Core.Refusal> ChangesOf(DraftForm form, Document document, DisplayFormat format) =>
+        document.Lines.Select(l => (l.TaxCodeId, l.TaxCode, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.TaxCode, c.Treatment))).Distinct()
+            .Where(t => form.Seen?.TryGetValue(t.TaxCodeId, out var seen) == true && seen != t.Treatment)
+            .Select(t => new Core.Refusal("taxDate", $"On {format.Date(document.TaxDate ?? document.Date)} {t.TaxCode} is {Treatment.Parse(t.Treatment).Rates}; it was {Treatment.Parse(form.Seen![t.TaxCodeId]).Rates} before the date moved. The figures follow."));
 
     /// <summary>While one types, a cell that cannot be read yet is an answer like any other.</summary>
     private static async Task<object> FiguresAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
@@ -37,11 +55,12 @@ internal static class DraftEndpoints
         var format = business.Format;
         var currency = await CurrencyAsync(form, db, business.HomeCurrency, stop);
         var document = await drafts.TryOutAsync(form.ReadKind(), form.Read(format, currency), stop);
-        var second = await warnings.OfAsync(document, form.Id, stop);
+        var second = ChangesOf(form, document, format).Concat(await warnings.OfAsync(document, form.Id, stop));
         string Amount(long minor) => format.Amount(minor, currency);
         return new
         {
             currency = currency.Code,
+            treatments = document.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.Treatment))).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment),
             lines = document.Lines.OrderBy(l => l.Position).Select(l => Amount(l.Amount)),
             subtotal = Amount(document.Subtotal),
             discount = document.Discount == 0 ? "" : Amount(-document.Discount),

@@ -34,6 +34,14 @@ public sealed record DraftForm
 
     public int? TermsId { get; init; }
 
+    /// <summary>Where it is supplied, as in <see cref="DraftContent.PlaceId"/>; −1 for the customer's address.</summary>
+    public int? PlaceId { get; init; }
+
+    public int? SeriesId { get; init; }
+
+    /// <summary>The treatments that the person saw, by tax code, so that a change of rate can be told.</summary>
+    public IReadOnlyDictionary<int, string>? Seen { get; init; }
+
     public bool PricesIncludeTax { get; init; }
 
     public string? Discount { get; init; }
@@ -71,6 +79,8 @@ public sealed record DraftForm
             DueDate = ReadDate(DueDate, "dueDate", refusals),
             ValidUntil = ReadDate(ValidUntil, "validUntil", refusals),
             TermsId = TermsId is > 0 ? TermsId : null,
+            PlaceId = PlaceId is >= 0 ? PlaceId : null,
+            SeriesId = SeriesId is > 0 ? SeriesId : null,
             PricesIncludeTax = PricesIncludeTax,
             DiscountPercent = percent,
             DiscountAmount = amount,
@@ -143,6 +153,8 @@ public sealed record DraftForm
             DueDate = Iso(content.DueDate),
             ValidUntil = Iso(content.ValidUntil),
             TermsId = content.TermsId,
+            PlaceId = content.PlaceId ?? -1,
+            SeriesId = content.SeriesId,
             PricesIncludeTax = content.PricesIncludeTax,
             Discount = Discount(content.DiscountPercent, content.DiscountAmount),
             NumberByHand = content.NumberByHand,

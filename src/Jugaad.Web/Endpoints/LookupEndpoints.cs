@@ -26,6 +26,7 @@ internal static class LookupEndpoints
         api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken });
         api.MapGet("/jump", async (string? q, DayScreens day, CancellationToken stop) => (await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")));
         api.MapGet("/customers", CustomersAsync);
+        api.MapGet("/customers/alike", AlikeAsync);
         api.MapGet("/items", ItemsAsync);
         api.MapPost("/customers", AddCustomerAsync);
         api.MapPost("/items", AddItemAsync);
@@ -37,7 +38,10 @@ internal static class LookupEndpoints
         ("Day sheet", "what to do today", "/"), ("Quotes and invoices", "sell documents drafts", "/sell"), ("New quote", "", "/sell/edit?kind=quote"), ("New invoice", "", "/sell/edit?kind=invoice"),
         ("Receipts", "receive payments money", "/receive"), ("New receipt", "payment", "/receive/new"), ("Overdue", "collect late reminders chase", "/collect"), ("Post tray", "mail sent", "/post"),
         ("Customers", "", "/customers"), ("New customer", "", "/customers/new"), ("Items", "goods services prices", "/items"), ("New item", "", "/items/new"),
-        ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes and exchange rates", "setup vat rate", "/setup/rates"),
+        ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo signature address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
+        ("Which tax applies", "setup rules table", "/setup/rules"), ("Tax kits", "setup ready sets", "/setup/kits"), ("Exchange rates", "setup currency", "/setup/rates"), ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),
+        ("Numbers and texts", "setup series notes footer", "/setup/numbers"), ("People", "setup roles invite", "/setup/people"), ("Trail", "setup who did what", "/setup/trail"), ("Your sign-in", "password second step", "/me"),
+        ("Price lists", "prices", "/items/lists"), ("Business register", "look up company number", "/customers/register"), ("Moving in and out", "import export csv xlsx", "/moving"),
     ];
 
     private static IEnumerable<JumpTarget> PagesOf(string text)
@@ -46,24 +50,50 @@ internal static class LookupEndpoints
         return typed.Length < 2 ? [] : Pages.Where(p => $"{p.Title} {p.Words}".Contains(typed, StringComparison.OrdinalIgnoreCase)).Take(4).Select(p => new JumpTarget("page", p.Title, "", p.Address));
     }
 
-    private static async Task<object> CustomersAsync(string? q, BooksContext db, CancellationToken stop)
+    private static async Task<object> CustomersAsync(string? q, BooksContext db, BooksHead head, CancellationToken stop)
     {
         var pattern = Pattern(q);
-        return await db.Customers.Where(c => !c.Inactive && (EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\")))
-            .OrderBy(c => c.Name).Take(Most)
-            .Select(c => new { id = c.Id, title = c.Name, detail = (c.Code + " " + c.Address.City).Trim(), currency = c.Currency.Code, termsId = c.TermsId }).ToListAsync(stop);
+        var tag = $"%,{Escaped((q ?? "").Trim().ToLowerInvariant())},%";
+        var found = await db.Customers.AsNoTracking().Include(c => c.Places)
+            .Where(c => !c.Inactive && (EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\")))
+            .OrderBy(c => c.Name).Take(Most).ToListAsync(stop);
+        return await ShownAsync(found, db, head, stop);
     }
 
-    private static async Task<object> ItemsAsync(string? q, int? customer, DateOnly? date, BooksContext db, BooksHead head, MastersLoader masters, TaxDesk taxes, CancellationToken stop)
+    /// <summary>What the editor knows of a customer once it is chosen.</summary>
+    internal static async Task<IReadOnlyList<object>> ShownAsync(IReadOnlyList<Customer> customers, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        var format = (await head.BusinessAsync(stop)).Format;
+        var withTax = (await db.PriceLists.Where(l => l.IncludesTax).Select(l => l.Id).ToListAsync(stop)).ToHashSet();
+        return customers.Select(c => (object)new
+        {
+            id = c.Id,
+            title = c.Name,
+            detail = $"{c.Code} {c.Address.City}".Trim(),
+            currency = c.Currency.Code,
+            termsId = c.TermsId,
+            places = c.Places.Select(p => new { id = p.Id, label = p.Label }),
+            discount = c.TradeDiscount > 0 ? format.Typed(c.TradeDiscount) + "%" : "",
+            withTax = c.PriceListId is { } list && withTax.Contains(list),
+        }).ToList();
+    }
+
+    private static async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(string? name, string? taxNumber, string? registrationNumber, string? email, int? except, CustomersDesk desk, CancellationToken stop) =>
+        (name ?? "").Trim().Length < 3 && string.IsNullOrWhiteSpace(taxNumber) && string.IsNullOrWhiteSpace(registrationNumber) && string.IsNullOrWhiteSpace(email) ? []
+            : await desk.AlikeAsync(new CustomerDetails { Name = name ?? "", TaxNumber = taxNumber ?? "", RegistrationNumber = registrationNumber ?? "", Email = email ?? "" }, except, stop);
+
+    private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, MastersLoader masters, TaxRulesDesk rules, CancellationToken stop)
     {
         var pattern = Pattern(q);
-        var typed = (q ?? "").Trim();
+        var barcode = $"%,{Escaped((q ?? "").Trim())},%";
         var business = await head.BusinessAsync(stop);
-        var currency = customer is { } id ? await db.Customers.Where(c => c.Id == id).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency : business.HomeCurrency;
+        var buyer = customer is { } id ? await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, stop) : null;
+        var currency = buyer?.Currency ?? business.HomeCurrency;
+        var day = date ?? await head.TodayAsync(stop);
         var rate = 1m;
         try
         {
-            rate = await masters.RateAsync(currency, date ?? await head.TodayAsync(stop), stop);
+            rate = await masters.RateAsync(currency, day, stop);
         }
         catch (RefusalException)
         {
@@ -71,24 +101,42 @@ internal static class LookupEndpoints
             rate = 0;
         }
 
-        var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || i.Barcode == typed))
+        var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\")))
             .OrderBy(i => i.Name).Take(Most).ToListAsync(stop);
-        var codes = await taxes.DecideAsync(customer ?? 0, items.ConvertAll(i => (int?)i.Id), stop);
+        var answers = await rules.DecideAsync(new TaxQuestion(customer ?? 0, place, day, items.ConvertAll(i => (int?)i.Id)), stop);
+        var lists = await db.PriceLists.AsNoTracking().ToListAsync(stop);
+        var codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, stop);
+        var standing = Core.Taxes.TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
         return items.Select((i, n) =>
         {
-            var price = rate == 1 ? i.Price : rate == 0 ? 0 : Math.Round(i.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
+            var offer = OfferedPrice.Of(i, buyer?.PriceListId, lists, currency, rate, withTax ?? false, TreatmentOf(codes, answers[n].TaxCodeId, day, standing));
             return new
             {
                 id = i.Id,
                 title = i.Name,
-                detail = $"{i.Code}, {business.Format.Price(price, currency)} {currency.Code}",
+                detail = $"{i.Code}, {business.Format.Price(offer.Price, currency)} {currency.Code}{(i.KeepsCount ? $", {business.Format.Figure(i.OnHand)} on hand" : "")}",
                 text = i.PaperText,
                 unit = i.Unit,
-                price = business.Format.TypedPrice(price, currency),
-                taxCodeId = i.TaxCodeId,
+                price = business.Format.TypedPrice(offer.Price, currency),
+                discount = buyer is { TradeDiscount: > 0 } ? business.Format.Typed(buyer.TradeDiscount) + "%" : "",
+                taxCodeId = answers[n].TaxCodeId,
+                why = answers[n].Why,
                 accountId = i.LedgerAccountId,
             };
         });
+    }
+
+    private static Core.Taxes.Treatment? TreatmentOf(Dictionary<int, Core.Taxes.TaxCode> codes, int id, DateOnly day, Core.Taxes.TaxStanding standing)
+    {
+        try
+        {
+            return codes.GetValueOrDefault(id)?.TreatmentOn(day, "", standing);
+        }
+        catch (RefusalException)
+        {
+            // A day before the first rate; the editor says so when it computes the totals.
+            return null;
+        }
     }
 
     private static async Task<object> AddCustomerAsync(NewCustomer typed, CustomersDesk desk, BooksContext db, BooksHead head, CancellationToken stop)
@@ -104,7 +152,7 @@ internal static class LookupEndpoints
             Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
             TermsId = business.DefaultTermsId,
         }, typed.FormKey, stop);
-        return await db.Customers.Where(c => c.Id == id).Select(c => new { id = c.Id, title = c.Name, detail = c.Code, currency = c.Currency.Code, termsId = c.TermsId }).SingleAsync(stop);
+        return (await ShownAsync([await db.Customers.AsNoTracking().SingleAsync(c => c.Id == id, stop)], db, head, stop))[0];
     }
 
     private static async Task<object> AddItemAsync(NewItem typed, ItemsDesk desk, BooksContext db, BooksHead head, CancellationToken stop)
@@ -124,6 +172,9 @@ internal static class LookupEndpoints
         return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.TypedPrice(item.Price, business.HomeCurrency), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };
     }
 
-    private static string Pattern(string? text) =>
-        $"%{(text ?? "").Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
+    private static string Pattern(string? text) => $"%{Escaped((text ?? "").Trim())}%";
+
+    /// <summary>With the wildcards of a search taken literally.</summary>
+    private static string Escaped(string text) =>
+        text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
 }

@@ -25,6 +25,7 @@ internal static class PaperEndpoints
             }
         });
         app.MapGet("/logo.png", async (BooksHead head) => await head.FindBusinessAsync() is { Logo: { } logo } ? Results.Bytes(logo, "image/png") : Results.NotFound());
+        app.MapGet("/signature.png", async (BooksHead head) => await head.FindBusinessAsync() is { Signature: { } signature } ? Results.Bytes(signature, "image/png") : Results.NotFound());
         app.MapGet("/post/{id:int}/attachments/{index:int}", async (int id, int index, BooksContext db, IActor actor, IKeptMails mails, CancellationToken stop) =>
         {
             if (!actor.May(Right.See)) return Results.StatusCode(StatusCodes.Status403Forbidden);

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Outside;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
@@ -9,7 +10,7 @@ namespace Jugaad.Web.Pages;
 
 /// <summary>Makes the business and its owner while the books are empty.</summary>
 [AllowAnonymous]
-public sealed class FirstRunModel(BooksSetup setup) : DeskPage
+public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
 {
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;
 
@@ -17,12 +18,15 @@ public sealed class FirstRunModel(BooksSetup setup) : DeskPage
 
     public IEnumerable<(string, string)> MarkChoices => Choices.DecimalMarks;
 
+    public IEnumerable<(string, string)> KitChoices => kits.All.Select(k => (k.Key, $"Kit: {k.Kit.Name}")).Prepend(("", "One tax by name and rate, or none"));
+
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
     public async Task<IActionResult> OnPostAsync()
     {
         var form = Form;
         var percent = form.Figure("taxPercent", Limits.PercentDecimals);
+        var registered = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();
         await setup.MakeAsync(new FirstRun(
             new BusinessDetails
@@ -31,11 +35,16 @@ public sealed class FirstRunModel(BooksSetup setup) : DeskPage
                 RegistrationNumber = form.Text("registrationNumber"),
                 TaxNumber = form.Text("taxNumber"),
                 Email = form.Text("ownerEmail"),
-                Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
+                Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country"), form.Text("region")),
                 HomeCurrency = form.Text("homeCurrency"),
                 DecimalMark = form.Text("decimalMark"),
+                DatePattern = form.Text("datePattern").Length > 0 ? form.Text("datePattern") : "d MMM yyyy",
             },
-            form.Text("taxName"), percent, form.Text("ownerName"), form.Text("ownerEmail"), form.Text("password")));
+            form.Text("taxName"), percent, form.Text("ownerName"), form.Text("ownerEmail"), form.Text("password"))
+            {
+                Kit = kits.Find(form.Text("kit")),
+                RegisteredFrom = registered,
+            });
         Say("Your books are begun. Sign in, then add your first customer and write a quote.");
         return Redirect("/sign-in");
     }

@@ -55,6 +55,19 @@ public abstract class DeskPage : PageModel
         return Page();
     }
 
+    /// <summary>How many rows a part that repeats shows: those that are there, or those that were typed and refused, and an empty one.</summary>
+    public int RowsToShow(string part, int there) =>
+        Request.HasFormContentType ? Math.Max(there, TypedForm.RowsOf(Request.Form, part).DefaultIfEmpty(-1).Max() + 1) : there + 1;
+
+    /// <summary>A file that came with the form; null where none was chosen.</summary>
+    protected async Task<byte[]?> UploadAsync(string field)
+    {
+        if (!Request.HasFormContentType || Request.Form.Files[field] is not { Length: > 0 } upload) return null;
+        using var copy = new MemoryStream();
+        await upload.CopyToAsync(copy);
+        return copy.ToArray();
+    }
+
     /// <summary>Says something once, at the head of the next page.</summary>
     protected void Say(string what) => TempData["said"] = what;
 

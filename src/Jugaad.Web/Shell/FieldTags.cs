@@ -83,6 +83,28 @@ public sealed class ChoiceTag(FieldState state) : TagHelper
     }
 }
 
+/// <summary>A box to tick, with its label behind it; after a refusal it is as it was typed.</summary>
+[HtmlTargetElement("tick", TagStructure = TagStructure.WithoutEndTag)]
+public sealed class TickTag(FieldState state) : TagHelper
+{
+    public string Name { get; set; } = "";
+
+    public string Label { get; set; } = "";
+
+    public bool Value { get; set; }
+
+    public override void Process(TagHelperContext context, TagHelperOutput output)
+    {
+        var ticked = state.WasTyped ? state.Value(Name, null) is not null : Value;
+        var refusal = state.Of(Name);
+        output.TagName = "span";
+        output.TagMode = TagMode.StartTagAndEndTag;
+        output.Attributes.SetAttribute("class", "tick");
+        output.Content.AppendHtml($"<label><input type=\"checkbox\" id=\"{Name}\" name=\"{Name}\"{(ticked ? " checked" : "")} /> {WebUtility.HtmlEncode(Label)}</label>");
+        if (refusal is not null) output.Content.AppendHtml($"<span class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</span>");
+    }
+}
+
 /// <summary>All that was refused, at the head of the page, for whoever does not see the fields.</summary>
 [HtmlTargetElement("refusals", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class RefusalsTag(FieldState state) : TagHelper

@@ -58,6 +58,14 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
 
     public IEnumerable<string> Fields => form.Keys;
 
+    /// <summary>The rows of a part that repeats, such as <c>contacts[0].name</c>: their numbers, in order.</summary>
+    public IReadOnlyList<int> Rows(string part) => RowsOf(form, part);
+
+    internal static IReadOnlyList<int> RowsOf(IFormCollection form, string part) =>
+        form.Keys.Where(k => k.StartsWith(part + "[", StringComparison.Ordinal) && k.Contains("].", StringComparison.Ordinal))
+            .Select(k => int.TryParse(k.AsSpan(part.Length + 1, k.IndexOf("].", StringComparison.Ordinal) - part.Length - 1), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n < 1000 ? n : -1)
+            .Where(n => n >= 0).Distinct().Order().ToList();
+
     /// <exception cref="RefusalException">When anything could not be read.</exception>
     public void ThrowIfAny() => _refusals.ThrowIfAny();
 }

@@ -6,6 +6,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
 using Jugaad.Web.Endpoints;
 using Microsoft.AspNetCore.Authorization;
@@ -59,6 +60,8 @@ internal static class WebHost
         services.AddSingleton<IPaperPrinter, PaperPrinter>();
         services.AddSingleton<IPictureCleaner, PictureCleaner>();
         services.AddSingleton<ISecretKeeper, SecretKeeper>();
+        services.AddSingleton<ITaxKits, ShippedKits>();
+        services.AddSingleton<IBusinessRegister, RegisterStandIn>();
         services.AddSingleton<MailStandIn>();
         services.AddSingleton<IKeptMails>(s => s.GetRequiredService<MailStandIn>());
         services.AddSingleton<SmtpCarrier>();

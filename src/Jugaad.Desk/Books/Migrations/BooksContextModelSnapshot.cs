@@ -257,6 +257,12 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Payable")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Place")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PlaceId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("PricesIncludeTax")
                         .HasColumnType("INTEGER");
 
@@ -270,6 +276,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<string>("Sender")
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("SeriesByHand")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int?>("SeriesId")
                         .HasColumnType("INTEGER");
@@ -291,6 +300,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("TaxRounding")
                         .IsRequired()
                         .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TaxWords")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int?>("TermsId")
@@ -490,6 +503,33 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("DocumentTax");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Documents.KindText", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Footer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Kind")
+                        .IsUnique();
+
+                    b.ToTable("KindTexts");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Exchange.ExchangeRate", b =>
                 {
                     b.Property<int>("Id")
@@ -586,13 +626,36 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("BankName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Bic")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Code")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Iban")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("OnPapers")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Role")
                         .IsRequired()
@@ -613,6 +676,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("IsUsual")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -622,6 +688,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("RestartsYearly")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Retired")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("UsedFor")
@@ -639,6 +708,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("First")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Next")
                         .HasColumnType("INTEGER");
 
@@ -654,6 +726,42 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("SeriesCounters", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Taxes.TaxAuthority", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Basis")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("EveryMonths")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("FirstMonth")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OurNumber")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("RegisteredFrom")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("TaxAuthorities");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxCode", b =>
@@ -677,6 +785,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<string>("Reason")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 
@@ -719,15 +830,19 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Authority")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
+                    b.Property<int?>("AuthorityId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("AuthorityId");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
 
                     b.ToTable("TaxComponents");
                 });
@@ -766,6 +881,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Country")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Place")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -773,6 +892,17 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<int>("Position")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Postal")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PreferredCodeId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Region")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Supply")
                         .IsRequired()
@@ -784,6 +914,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("PreferredCodeId");
+
                     b.HasIndex("TaxCodeId");
 
                     b.ToTable("TaxRules");
@@ -794,14 +926,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
-
-                    b.Property<string>("BankName")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Bic")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
 
                     b.Property<string>("DatePattern")
                         .IsRequired()
@@ -833,10 +957,6 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(3)
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Iban")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
                     b.Property<byte[]>("Logo")
                         .HasColumnType("BLOB");
 
@@ -855,6 +975,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<byte[]>("Signature")
+                        .HasColumnType("BLOB");
+
                     b.Property<string>("TaxNumber")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -864,9 +987,16 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("TradingName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Website")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("YearBegins")
+                        .HasColumnType("INTEGER");
 
                     b.ComplexProperty(typeof(Dictionary<string, object>), "Address", "Jugaad.Core.Trade.Business.Address#Address", b1 =>
                         {
@@ -881,6 +1011,10 @@ namespace Jugaad.Desk.Books.Migrations
                                 .HasColumnType("TEXT");
 
                             b1.Property<string>("PostalCode")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Region")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
 
@@ -928,13 +1062,38 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("MergedIntoId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Mobile")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("NoMoreOnAccount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("NoMoreReason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OtherName")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Phone")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("PriceListId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("PrivateNote")
                         .IsRequired()
@@ -944,11 +1103,25 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("RiskGrade")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("SellerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Tags")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("TaxNumber")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int?>("TermsId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("TradeDiscount")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("Version")
@@ -971,6 +1144,10 @@ namespace Jugaad.Desk.Books.Migrations
                                 .IsRequired()
                                 .HasColumnType("TEXT");
 
+                            b1.Property<string>("Region")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
                             b1.Property<string>("Street")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
@@ -981,11 +1158,129 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("Code")
                         .IsUnique();
 
+                    b.HasIndex("Email");
+
+                    b.HasIndex("MergedIntoId");
+
                     b.HasIndex("Name");
+
+                    b.HasIndex("RegistrationNumber");
+
+                    b.HasIndex("SellerId");
+
+                    b.HasIndex("TaxNumber");
 
                     b.HasIndex("TermsId");
 
                     b.ToTable("Customers");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.CustomerContact", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Decides")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Email")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("GetsInvoices")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("GetsReminders")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Phone")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("CustomerContacts", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.CustomerPlace", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Label")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Address", "Jugaad.Core.Trade.CustomerPlace.Address#Address", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<string>("City")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Country")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("PostalCode")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Region")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Street")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+                        });
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("CustomerPlaces", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.ExemptionCertificate", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("ExemptionCertificates", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Item", b =>
@@ -998,14 +1293,24 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Classification")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("Cost")
+                        .HasColumnType("INTEGER");
 
                     b.Property<bool>("Inactive")
                         .HasColumnType("INTEGER");
 
                     b.Property<bool>("IsGoods")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("KeepsCount")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LedgerAccountId")
@@ -1015,7 +1320,13 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("OnHand")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("Price")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("PriceIncludesTax")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("TaxCodeId")
@@ -1049,6 +1360,31 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Items");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Trade.ItemPrice", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Price")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PriceListId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PriceListId");
+
+                    b.HasIndex("ItemId", "PriceListId")
+                        .IsUnique();
+
+                    b.ToTable("ItemPrices", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Trade.PaymentTerms", b =>
                 {
                     b.Property<int>("Id")
@@ -1074,6 +1410,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Rule")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1082,6 +1421,67 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Terms");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.PriceList", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IncludesTax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("PriceLists");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.StockMove", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Quantity")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId");
+
+                    b.HasIndex("ItemId", "Date");
+
+                    b.ToTable("StockMoves");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Books.AnsweredForm", b =>
@@ -1388,6 +1788,57 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Post");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Undone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("ItemBatches");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("VersionAfter")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BatchId");
+
+                    b.ToTable("ItemBatchRows", (string)null);
+                });
+
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRole<int>", b =>
                 {
                     b.Property<int>("Id")
@@ -1651,6 +2102,16 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Component");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Taxes.TaxComponent", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxAuthority", "Authority")
+                        .WithMany()
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Authority");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxRate", b =>
                 {
                     b.HasOne("Jugaad.Core.Taxes.TaxComponent", null)
@@ -1664,17 +2125,59 @@ namespace Jugaad.Desk.Books.Migrations
                 {
                     b.HasOne("Jugaad.Core.Taxes.TaxCode", null)
                         .WithMany()
+                        .HasForeignKey("PreferredCodeId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Taxes.TaxCode", null)
+                        .WithMany()
                         .HasForeignKey("TaxCodeId")
                         .OnDelete(DeleteBehavior.Restrict);
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Customer", b =>
                 {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("MergedIntoId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                        .WithMany()
+                        .HasForeignKey("SellerId")
+                        .OnDelete(DeleteBehavior.SetNull);
+
                     b.HasOne("Jugaad.Core.Trade.PaymentTerms", "Terms")
                         .WithMany()
                         .HasForeignKey("TermsId");
 
                     b.Navigation("Terms");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.CustomerContact", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany("Contacts")
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.CustomerPlace", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany("Places")
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.ExemptionCertificate", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany("Certificates")
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Item", b =>
@@ -1692,11 +2195,44 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Trade.ItemPrice", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Item", null)
+                        .WithMany("Prices")
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Trade.PriceList", null)
+                        .WithMany()
+                        .HasForeignKey("PriceListId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.StockMove", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Item", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Post.PostAttachment", b =>
                 {
                     b.HasOne("Jugaad.Desk.Post.PostItem", null)
                         .WithMany("Attachments")
                         .HasForeignKey("PostItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Setup.ItemBatch", null)
+                        .WithMany("Rows")
+                        .HasForeignKey("BatchId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -1781,9 +2317,28 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Rates");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Trade.Customer", b =>
+                {
+                    b.Navigation("Certificates");
+
+                    b.Navigation("Contacts");
+
+                    b.Navigation("Places");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.Item", b =>
+                {
+                    b.Navigation("Prices");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
                 {
                     b.Navigation("Attachments");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+                {
+                    b.Navigation("Rows");
                 });
 #pragma warning restore 612, 618
         }

@@ -1,6 +1,8 @@
+using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Html;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Customers;
@@ -21,6 +23,38 @@ public sealed class AccountModel(AccountScreens screens) : DeskPage
         _ => kind.ToString().ToLowerInvariant(),
     };
 
+    /// <summary>How much of the credit limit is used: a line that fills, and passes its notch where the limit is passed.</summary>
+    public IHtmlContent LimitDrawing
+    {
+        get
+        {
+            var (limit, balance) = (View.Customer.CreditLimit ?? 0, Math.Max(0, View.Balance));
+            var share = limit == 0 ? 1 : (double)balance / limit;
+            var words = $"{Math.Round(share * 100)} percent of the credit limit is used";
+            const double notch = 200;
+            static string N(double value) => value.ToString("0.#", CultureInfo.InvariantCulture);
+            var svg = $"<svg width=\"250\" height=\"14\" viewBox=\"0 0 250 14\" role=\"img\" aria-label=\"{words}\"><title>{words}</title><line class=\"gauge-term\" x1=\"0\" y1=\"7\" x2=\"250\" y2=\"7\"/><line class=\"gauge-gone\" x1=\"0\" y1=\"7\" x2=\"{N(Math.Min(share, 1) * notch)}\" y2=\"7\"/>";
+            if (share > 1) svg += $"<line class=\"gauge-late\" x1=\"{N(notch)}\" y1=\"7\" x2=\"{N(notch + Math.Min(50, (share - 1) * notch))}\" y2=\"7\"/>";
+            return new HtmlString(svg + $"<line class=\"gauge-notch\" x1=\"{N(notch)}\" y1=\"1\" x2=\"{N(notch)}\" y2=\"13\"/></svg>");
+        }
+    }
+
+    /// <summary>What else is agreed or known, a line each.</summary>
+    public IEnumerable<string> Facts
+    {
+        get
+        {
+            var c = View.Customer;
+            if (c.TradeDiscount > 0) yield return $"trade discount {Format.Percent(c.TradeDiscount)}";
+            if (View.PriceList.Length > 0) yield return $"price list {View.PriceList}";
+            if (View.Seller.Length > 0) yield return $"looked after by {View.Seller}";
+            if (c.Tags.Length > 0) yield return $"tags: {string.Join(", ", c.TagList)}";
+            if (c.RiskGrade.Length > 0) yield return $"risk grade {c.RiskGrade}";
+            foreach (var certificate in c.Certificates)
+                yield return $"exempt with certificate {certificate.Number}{(certificate.Until is { } until ? certificate.HoldsOn(Today) ? $" until {Day(until)}" : $", expired on {Day(until)}" : "")}";
+        }
+    }
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1) is not { } view) return false;
@@ -28,5 +62,9 @@ public sealed class AccountModel(AccountScreens screens) : DeskPage
         return true;
     }
 
-    public Task<IActionResult> OnGetAsync() => ShownAsync();
+    public async Task<IActionResult> OnGetAsync()
+    {
+        var shown = await ShownAsync();
+        return View?.Customer.MergedIntoId is { } into ? Redirect($"/customers/{into}") : shown;
+    }
 }

@@ -34,7 +34,7 @@ public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing is
     {
         if (await screens.MarginAsync(Id) is not { } margin) return false;
         Margin = margin;
-        Pages = await papers.SvgAsync(Id, "/logo.png");
+        Pages = await papers.SvgAsync(Id);
         return true;
     }
 

@@ -27,7 +27,7 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
         if (await screens.MarginAsync(Id) is not { } margin) return false;
         Margin = margin;
         Mail = await compose.ForDocumentAsync(Id);
-        Pages = await papers.SvgAsync(Id, "/logo.png");
+        Pages = await papers.SvgAsync(Id);
         if (margin.Document.IsDraft) Warnings = await warnings.OfAsync(margin.Document, Id);
         return true;
     }

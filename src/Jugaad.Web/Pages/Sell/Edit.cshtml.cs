@@ -28,6 +28,8 @@ public sealed class EditModel(BooksContext db) : DeskPage
 
     public IReadOnlyList<(int Value, string Text)> TermsChoices { get; private set; } = [];
 
+    public IReadOnlyList<(int Value, string Text)> SeriesChoices { get; private set; } = [];
+
     public IEnumerable<(string Value, string Text)> UnitChoices => Choices.Units;
 
     public IEnumerable<(string Value, string Text)> CountryChoices => Choices.Countries;
@@ -44,16 +46,22 @@ public sealed class EditModel(BooksContext db) : DeskPage
         Id = id;
         Kind = document?.Kind ?? (kind == "quote" ? DocumentKind.Quote : DocumentKind.Invoice);
         Heading = $"{(id is null ? "New" : "Draft")} {KindPolicy.Of(Kind).Word}";
-        TaxCodes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
-        TermsChoices = (await db.Terms.OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
+        TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
+        TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
 
+        var usedFor = Kind.ToString();
+        SeriesChoices = (await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync()).ConvertAll(s => (s.Id, $"{s.Name}, next {s.Peek(Today).Number}"));
+        var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
         var form = document is not null ? DraftForm.Of(document, Format)
-            : new DraftForm { Kind = KindPolicy.Of(Kind).Word, Date = Iso(Today), ValidUntil = Kind == DocumentKind.Quote ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0 };
-        var chosen = document?.Customer ?? (customer is null ? null : await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == customer));
+            : new DraftForm { Kind = KindPolicy.Of(Kind).Word, Date = Iso(Today), ValidUntil = Kind == DocumentKind.Quote ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0, PlaceId = -1, Note = note };
+        var chosenId = document?.CustomerId ?? customer;
+        var chosen = chosenId is null ? null : await db.Customers.AsNoTracking().Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == chosenId);
         DraftJson = JsonSerializer.Serialize(new
         {
             form,
             customer = chosen?.Name ?? "",
+            chosen = chosen is null ? null : (await LookupEndpoints.ShownAsync([chosen], db, Head, default))[0],
+            seen = document?.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment) ?? [],
             currency = (chosen?.Currency ?? Business!.HomeCurrency).Code,
             home = Business!.HomeCurrency.Code,
             country = Business.Address.Country,

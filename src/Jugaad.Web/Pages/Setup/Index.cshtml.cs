@@ -22,31 +22,23 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
     {
         await ReadHeadAsync();
         var form = Form;
-        byte[]? logo = null;
-        if (Request.Form.Files["logo"] is { Length: > 0 } upload)
-        {
-            using var copy = new MemoryStream();
-            await upload.CopyToAsync(copy);
-            logo = copy.ToArray();
-        }
-
+        var (logo, signature) = (await UploadAsync("logo"), await UploadAsync("signature"));
         await desk.DescribeAsync(new BusinessDetails
         {
             Name = form.Text("name"),
             RegistrationNumber = form.Text("registrationNumber"),
             TaxNumber = form.Text("taxNumber"),
-            Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country")),
+            Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country"), form.Text("region")),
             Email = form.Text("email"),
             Phone = form.Text("phone"),
             Website = form.Text("website"),
-            BankName = form.Text("bankName"),
-            Iban = form.Text("iban"),
-            Bic = form.Text("bic"),
+            TradingName = form.Text("tradingName"),
+            YearBegins = form.Whole("yearBegins"),
             Footer = form.Text("footer"),
             DecimalMark = form.Text("decimalMark"),
             DatePattern = form.Text("datePattern"),
             HomeCurrency = Business!.HomeCurrency.Code,
-        }, logo, form.Ticked("removeLogo"), form.Key);
+        }, new PictureChange(logo, form.Ticked("removeLogo")), new PictureChange(signature, form.Ticked("removeSignature")), form.Key);
         Say("Saved. Papers that are issued already stay as they are.");
         return Redirect("/setup");
     }

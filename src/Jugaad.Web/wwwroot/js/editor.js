@@ -8,6 +8,7 @@ document.addEventListener("alpine:init", () => {
     refusals: [], warnings: [], general: [], conflict: false, changes: [],
     customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
     status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "", currencyNote: "",
+    places: [], tradeDiscount: "", seen: {}, chargeTax: null, alike: [],
 
     init() {
       const read = JSON.parse(document.getElementById("draft").textContent);
@@ -18,11 +19,14 @@ document.addEventListener("alpine:init", () => {
       this.draft.charges = this.draft.charges.map(charge => ({ ...charge, key: this.nextKey++ }));
       this.customerText = this.customerName = read.customer;
       this.currency = read.currency;
+      this.seen = read.seen || {};
+      if (read.chosen) { this.places = read.chosen.places; this.tradeDiscount = read.chosen.discount; if (!this.draft.id) this.draft.pricesIncludeTax = read.chosen.withTax; }
+      this.draft.seriesId = this.draft.seriesId || 0;
       this.formKey = jugaad.key();
       if (!this.draft.lines.length) this.pushLine();
       this.nc = { country: read.country, currency: read.home };
       // A kept draft keeps its codes; a new one for a chosen customer begins with theirs.
-      this.draft.lines.forEach(line => { line.taxByHand = Boolean(this.draft.id); });
+      this.draft.lines.concat(this.draft.charges).forEach(line => { line.taxByHand = Boolean(this.draft.id); });
       this.savedAs = this.typed();
       if (this.draft.customerId && this.draft.id) this.compute();
       else if (this.draft.customerId) this.followTaxes(true);
@@ -67,7 +71,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     // Lines and charges.
-    pushLine() { this.draft.lines.push({ key: this.nextKey++, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: "", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null }); },
+    pushLine() { this.draft.lines.push({ key: this.nextKey++, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: this.tradeDiscount, taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null }); },
     addLine() { this.pushLine(); this.followTaxes(); this.focusCell(this.draft.lines.length - 1, "text"); },
     removeLine(i) { this.draft.lines.splice(i, 1); if (!this.draft.lines.length) this.pushLine(); this.changed(); this.focusCell(Math.max(0, i - 1), "text"); },
     moveLine(i, by) {
@@ -79,7 +83,7 @@ document.addEventListener("alpine:init", () => {
       this.focusCell(to, "text");
     },
     addCharge() {
-      this.draft.charges.push({ key: this.nextKey++, text: "Freight", amount: "", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId });
+      this.draft.charges.push({ key: this.nextKey++, text: "Freight", amount: "", taxCodeId: this.chargeTax || this.defaults.taxCodeId, accountId: this.defaults.accountId });
       const i = this.draft.charges.length - 1;
       this.$nextTick(() => document.getElementById(this.chargeId(i, "amount")).focus());
     },
@@ -131,6 +135,10 @@ document.addEventListener("alpine:init", () => {
       const priced = this.draft.lines.some(l => String(l.unitPrice).trim());
       if (priced && this.currency && this.currency !== row.currency) this.currencyNote = "The prices were typed in " + this.currency + " and now count as " + row.currency + ". Look each of them over.";
       this.currency = row.currency;
+      this.places = row.places || []; this.draft.placeId = -1;
+      this.tradeDiscount = row.discount || "";
+      // What was typed already stays; lines without a price take the customer's discount and way of pricing.
+      if (!priced) { this.draft.pricesIncludeTax = Boolean(row.withTax); this.draft.lines.forEach(l => { l.discount = this.tradeDiscount; }); }
       this.newCustomerOffered = false;
       this.closeList();
       this.followTaxes();
@@ -139,12 +147,17 @@ document.addEventListener("alpine:init", () => {
     // Which tax code applies follows the customer and the item; a code chosen by hand stays.
     async followTaxes(atFirst = false) {
       const lines = this.draft.lines;
-      const answer = await jugaad.post("/api/drafts/taxes", { kind: this.draft.kind, customerId: this.draft.customerId, lines: lines.map(l => ({ itemId: l.itemId })) });
-      if (answer.ok) answer.data.forEach((tax, i) => { if (lines[i] && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
+      const answer = await jugaad.post("/api/drafts/taxes", { kind: this.draft.kind, customerId: this.draft.customerId, placeId: this.draft.placeId, date: this.draft.date, taxDate: this.draft.taxDate, lines: lines.map(l => ({ itemId: l.itemId })) });
+      if (answer.ok) this.chargeTax = answer.data.charge.taxCodeId;
+      if (answer.ok) this.draft.charges.forEach(c => { if (!c.taxByHand) c.taxCodeId = this.chargeTax; });
+      if (answer.ok) answer.data.lines.forEach((tax, i) => { if (lines[i] && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
       if (!atFirst) { this.changed(); return; }
       this.savedAs = this.typed();
       this.compute();
     },
+    follow() { this.followTaxes(); },
+    isPlace(id) { return this.draft.placeId === id; },
+    chooseChargeTax(i) { this.draft.charges[i].taxByHand = true; this.changed(); },
     chooseTax(i) { this.draft.lines[i].taxByHand = true; this.draft.lines[i].why = ""; this.changed(); },
     whyOf(i) { return this.draft.lines[i] ? this.draft.lines[i].why || "" : ""; },
     saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== ""; },
@@ -156,7 +169,7 @@ document.addEventListener("alpine:init", () => {
       if (line.text.trim().length < 2) { this.closeList(); return; }
       await this.look(this.lineId(i, "text"), this.itemAddress(line.text));
     },
-    itemAddress(text) { return "/api/items?q=" + encodeURIComponent(text) + "&customer=" + (this.draft.customerId || "") + "&date=" + (this.draft.date || ""); },
+    itemAddress(text) { return "/api/items?q=" + encodeURIComponent(text) + "&customer=" + (this.draft.customerId || "") + "&date=" + (this.draft.taxDate || this.draft.date || "") + (this.draft.placeId >= 0 ? "&place=" + this.draft.placeId : "") + "&withTax=" + Boolean(this.draft.pricesIncludeTax); },
     async keyItem(event, i) {
       if (event.altKey || event.ctrlKey) return;
       const list = this.lineId(i, "text");
@@ -168,15 +181,23 @@ document.addEventListener("alpine:init", () => {
     takeItem(i, n) { this.useItem(i, this.rows[n]); },
     useItem(i, row) {
       const line = this.draft.lines[i];
-      line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price;
+      line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price; line.discount = row.discount || line.discount;
       line.taxCodeId = row.taxCodeId; line.accountId = row.accountId; line.why = row.why || ""; line.taxByHand = false;
       this.closeList();
       this.changed();
       this.focusCell(i, "quantity");
     },
 
-    // New customers and items on the spot.
-    openCustomer() { this.nc.name = this.customerText; this.customerForm = true; this.$nextTick(() => document.getElementById("nc-email").focus()); },
+    // New customers and items on the spot; one that is there already is pointed out.
+    async lookAlike() { this.alike = await jugaad.get("/api/customers/alike?name=" + encodeURIComponent(this.nc.name || "") + "&email=" + encodeURIComponent(this.nc.email || "") + "&taxNumber=" + encodeURIComponent(this.nc.taxNumber || "")); },
+    alikeWhy(row) { return row.code + (row.city ? " in " + row.city : "") + " " + row.why + "."; },
+    async useAlike(row) {
+      const rows = await jugaad.get("/api/customers?q=" + encodeURIComponent(row.code));
+      this.alike = []; this.closeForms();
+      const found = rows.find(r => r.id === row.id);
+      if (found) this.useCustomer(found);
+    },
+    openCustomer() { this.nc.name = this.customerText; this.customerForm = true; this.lookAlike(); this.$nextTick(() => document.getElementById("nc-email").focus()); },
     openItem() { this.ni = { unit: "C62", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId }; this.itemForm = true; this.$nextTick(() => document.getElementById("ni-code").focus()); },
     closeForms() { this.customerForm = this.itemForm = false; this.refusals = this.refusals.filter(r => !/^n[ci]\./.test(r.field)); },
     async addCustomer() {
@@ -227,7 +248,7 @@ document.addEventListener("alpine:init", () => {
       const typed = l => whileTyping ? String(l.unitPrice).trim() : l.text.trim() || String(l.unitPrice).trim();
       this.sent = this.draft.lines.map((l, i) => typed(l) ? i : -1).filter(i => i >= 0);
       const lines = this.draft.lines.filter(typed);
-      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, formKey: this.formKey };
+      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, seriesId: Number(this.draft.seriesId) || null, seen: this.seen, formKey: this.formKey };
     },
     async compute() {
       const turn = ++this.figuresTurn;
@@ -238,6 +259,7 @@ document.addEventListener("alpine:init", () => {
       if (turn !== this.figuresTurn) return;
       if (answer.ok && !answer.data.refusals) {
         this.figures = answer.data; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
+        this.seen = { ...answer.data.treatments, ...this.seen };
         this.refusals = []; this.general = []; this.stale = false;
       } else this.take(answer.data.refusals || [], "");
     },

@@ -1,0 +1,48 @@
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
+using Jugaad.Desk.Setup;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Customers;
+
+/// <summary>Fills customers in from the business register, one or all that lack a number.</summary>
+[Needs(Right.Masters)]
+public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : DeskPage
+{
+    /// <summary>Null where all that lack a number are looked at.</summary>
+    public Customer? Customer { get; private set; }
+
+    public string Search { get; private set; } = "";
+
+    public IReadOnlyList<RegisterProposal> Proposals { get; private set; } = [];
+
+    protected override async Task<bool> ShowAsync()
+    {
+        Search = Request.Query["q"].ToString();
+        if (int.TryParse(Request.Query["customer"], out var id))
+        {
+            if (await screens.FindAsync(id) is not { } customer) return false;
+            Customer = customer;
+            Proposals = await desk.ProposeAsync(id, Search);
+        }
+        else
+        {
+            Proposals = await desk.ProposeForAllAsync();
+        }
+
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        var form = Form;
+        var fields = RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"field-{f}")).ToList();
+        var id = await desk.TakeAsync(form.Whole("customer"), form.Whole("version"), form.Text("number"), fields, form.Key);
+        Say("Taken from the register.");
+        return Redirect(form.Text("all").Length > 0 ? "/customers/register" : $"/customers/{id}");
+    }
+}

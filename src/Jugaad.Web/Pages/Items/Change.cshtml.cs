@@ -1,0 +1,111 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
+using Jugaad.Desk.Setup;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Html;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Items;
+
+/// <summary>Changes many items at once: say what, look at the outcome, apply; and undo.</summary>
+[Needs(Right.Masters)]
+public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatches batches) : DeskPage
+{
+    private IReadOnlyDictionary<int, string> _codes = new Dictionary<int, string>();
+    private IReadOnlyDictionary<int, string> _accounts = new Dictionary<int, string>();
+
+    public IReadOnlyList<int> Ids { get; private set; } = [];
+
+    /// <summary>Null before anybody has said what to change.</summary>
+    public IReadOnlyList<ItemChangePreview>? Previews { get; private set; }
+
+    public IEnumerable<(string, string)> TaxChoices { get; private set; } = [];
+
+    public IEnumerable<(string, string)> AccountChoices { get; private set; } = [];
+
+    public IEnumerable<(string, string)> PriceListChoices { get; private set; } = [];
+
+    public string CodeOf(int id) => _codes.GetValueOrDefault(id, "");
+
+    public string AccountOf(int id) => _accounts.GetValueOrDefault(id, "");
+
+    /// <summary>The price that moves, or the item's own.</summary>
+    public string PriceOf(ItemDetails details) =>
+        Form.Id("priceListId") is { } list ? details.Prices.TryGetValue(list, out var price) ? Format.Typed(price) : "" : Format.TypedPrice(details.Price, Business!.HomeCurrency);
+
+    public IHtmlContent Changed(string before, string after) => before == after
+        ? new HtmlContentBuilder().Append(after)
+        : new HtmlContentBuilder().AppendHtml("<span class=\"quiet\">").Append(before.Length > 0 ? before : "none").AppendHtml("</span> → <strong>").Append(after.Length > 0 ? after : "none").AppendHtml("</strong>");
+
+    protected override async Task<bool> ShowAsync()
+    {
+        Ids = await PickedAsync();
+        var codes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
+        var accounts = await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == Core.Journal.AccountRole.Sales).OrderBy(a => a.Code).ToListAsync();
+        (_codes, _accounts) = (codes.ToDictionary(c => c.Id, c => c.Code), accounts.ToDictionary(a => a.Id, a => a.Code));
+        TaxChoices = codes.Where(c => !c.Retired).Select(c => (c.Id.ToString(), $"{c.Code} {c.Name}")).Prepend(("", "stays"));
+        AccountChoices = accounts.Where(a => !a.Retired).Select(a => (a.Id.ToString(), $"{a.Code} {a.Name}")).Prepend(("", "stays"));
+        PriceListChoices = (await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()).ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}")).Prepend(("", "items' own prices"));
+        return true;
+    }
+
+    public IActionResult OnGet() => Redirect("/items");
+
+    /// <summary>From the list, with what was picked there.</summary>
+    public async Task<IActionResult> OnPostAsync()
+    {
+        if ((await PickedAsync()).Count > 0) return await ShownAsync();
+        Say("Nothing is picked. Tick the items to change.");
+        return Redirect("/items");
+    }
+
+    public async Task<IActionResult> OnPostPreviewAsync()
+    {
+        await ReadHeadAsync();
+        Previews = await batches.PreviewAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form));
+        HttpContext.RequestServices.GetRequiredService<FieldState>().Take([], Request.Form);
+        return await ShownAsync();
+    }
+
+    public async Task<IActionResult> OnPostApplyAsync()
+    {
+        await ReadHeadAsync();
+        await batches.ApplyAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form), Form.Key);
+        Say("Changed. If it was a mistake, undo it in one go below.");
+        return Redirect("/items");
+    }
+
+    public async Task<IActionResult> OnPostUndoAsync()
+    {
+        await batches.UndoAsync(Form.Whole("batch"), Form.Key);
+        Say("Undone. The trail says if any item had to be left as it is.");
+        return Redirect("/items");
+    }
+
+    private static ItemChange ChangeOf(TypedForm form)
+    {
+        var percent = form.Text("percent").Trim().Length == 0 ? (decimal?)null : form.Figure("percent", Limits.PercentDecimals);
+        var step = form.Text("step").Trim().Length == 0 ? 0.01m : form.Figure("step", Limits.FigureDecimals);
+        form.ThrowIfAny();
+        return new ItemChange
+        {
+            TaxCodeId = form.Id("taxCodeId"),
+            LedgerAccountId = form.Id("ledgerAccountId"),
+            Classification = form.Text("classify") == "set" ? form.Text("classification").Trim() : null,
+            Percent = percent,
+            PriceListId = form.Id("priceListId"),
+            Step = step,
+        };
+    }
+
+    private async Task<IReadOnlyList<int>> PickedAsync()
+    {
+        if (!Request.HasFormContentType) return [];
+        if (Form.Text("ids").Length > 0) return Form.Text("ids").Split(' ').Select(t => int.TryParse(t, out var id) ? id : 0).Where(id => id > 0).ToList();
+        if (Form.Ticked("everything")) return await screens.IdsAsync(Form.Text("q"));
+        return Form.Fields.Where(f => f.StartsWith("pick-", StringComparison.Ordinal)).Select(f => int.TryParse(f.AsSpan(5), out var id) ? id : 0).Where(id => id > 0).Order().ToList();
+    }
+}

@@ -1,0 +1,38 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Setup;
+
+/// <summary>What a rate that begins on a day touches, and by how much.</summary>
+[Needs(Right.See)]
+public sealed class ChangeModel(BooksContext db, RateImpact impact) : DeskPage
+{
+    public DateOnly From { get; private set; }
+
+    public string Heading { get; private set; } = "";
+
+    public string Words { get; private set; } = "";
+
+    public IReadOnlyList<TouchedDocument> Touched { get; private set; } = [];
+
+    public bool More { get; private set; }
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (!int.TryParse(Request.Query["tax"], out var id) || !DateOnly.TryParseExact(Request.Query["from"], "yyyy-MM-dd", out var from)) return false;
+        var component = await db.TaxComponents.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
+        var rate = component?.Rates.FirstOrDefault(r => r.From == from);
+        if (component is null || rate is null) return false;
+        var before = component.RateOn(from.AddDays(-1));
+        From = from;
+        Heading = $"{component.Name}, {Format.Percent(rate.Percent)} from {Day(from)}";
+        Words = before is null ? "its first rate" : $"{Format.Percent(before.Percent)} until then";
+        (Touched, More) = await impact.OfAsync(id, from);
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+}

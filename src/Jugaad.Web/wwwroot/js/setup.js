@@ -1,0 +1,54 @@
+"use strict";
+// Setup: what a number pattern means, while one types.
+
+document.addEventListener("alpine:init", () => {
+  // A part that repeats: another empty row from the template, with the next number.
+  Alpine.data("rows", () => ({
+    add() {
+      const blank = this.$refs.blank, rows = this.$root.querySelectorAll(".repeat").length;
+      const row = document.createElement("div");
+      row.append(blank.content.cloneNode(true));
+      row.innerHTML = row.innerHTML.replaceAll("__i__", rows);
+      blank.before(row.firstElementChild);
+      blank.previousElementSibling.querySelector("input:not([type=hidden])").focus();
+    },
+  }));
+
+  // Picking rows of a list.
+  Alpine.data("picks", () => ({
+    none: true,
+    count() { this.none = !this.$root.querySelector(".pick:checked, .every:checked"); },
+    all(event) { this.$root.querySelectorAll(".pick").forEach(box => { box.checked = event.target.checked; }); this.count(); },
+  }));
+
+  // A customer that is there already is pointed out while one types.
+  Alpine.data("alike", () => ({
+    rows: [],
+    init() {
+      const fields = ["name", "taxNumber", "registrationNumber", "email"];
+      this.$el.addEventListener("input", event => {
+        if (!fields.includes(event.target.name)) return;
+        clearTimeout(this.later);
+        this.later = setTimeout(() => this.look(fields), 250);
+      });
+    },
+    address(row) { return "/customers/" + row.id; },
+    async look(fields) {
+      const typed = fields.map(f => f + "=" + encodeURIComponent(document.getElementById(f).value));
+      this.rows = await jugaad.get("/api/customers/alike?" + typed.join("&") + "&except=" + (this.$root.dataset.except || ""));
+    },
+  }));
+
+  Alpine.data("pattern", () => ({
+    words: "",
+    init() {
+      const follow = () => { clearTimeout(this.later); this.later = setTimeout(() => this.ask(), 200); };
+      this.$el.addEventListener("input", follow);
+      this.ask();
+    },
+    async ask() {
+      const pattern = document.getElementById("pattern").value, restarts = document.getElementById("restarts").checked;
+      this.words = (await jugaad.get("/setup/numbers?handler=Preview&pattern=" + encodeURIComponent(pattern) + "&restarts=" + restarts)).words || "";
+    },
+  }));
+});
