@@ -4,6 +4,8 @@ using Jugaad.Cli;
 var root = new RootCommand("Jugaad: quotes, invoices, receipts and reminders for a small business.");
 root.Add(CalculateVerb.Make());
 root.Add(CheckVerb.Make());
+root.Add(ImportVerb.Make());
+root.Add(ExportVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -1,6 +1,7 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
@@ -46,7 +47,7 @@ public static class DeskServices
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
                      typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
                      typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
-                     typeof(PeopleDesk), typeof(OwnSignIn),
+                     typeof(Importing), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn),
                  })
             services.AddScoped(desk);
         return services;

@@ -70,8 +70,13 @@ public sealed class MastersTests
     {
         var customer = new Customer(Somebody with
         {
-            Tags = "Trade, boat yard, trade", TradeDiscount = 5, NoMoreOnAccount = true, NoMoreReason = "owes since May", Contacts = [new ContactDetails("Ann", Decides: true)],
-            Places = [new PlaceDetails(null, "Slip", new Address("Kai 1", "1", "Harbour", "EE"))], Certificates = [new CertificateDetails("X", Until: Day)],
+            Tags = "Trade, boat yard, trade",
+            TradeDiscount = 5,
+            NoMoreOnAccount = true,
+            NoMoreReason = "owes since May",
+            Contacts = [new ContactDetails("Ann", Decides: true)],
+            Places = [new PlaceDetails(null, "Slip", new Address("Kai 1", "1", "Harbour", "EE"))],
+            Certificates = [new CertificateDetails("X", Until: Day)],
         });
         customer.TagList.ShouldBe(["boat yard", "trade"]);
         var again = new Customer(customer.Details());

@@ -3,6 +3,7 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
@@ -10,6 +11,7 @@ using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Tables;
 using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
 using Microsoft.Data.Sqlite;
@@ -66,7 +68,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<TimeProvider>(clock)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier).AddSingleton<ITaxKits, ShippedKits>().AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<IMailCarrier>(carrier).AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IBusinessRegister, RegisterStandIn>()
             .BuildServiceProvider();
         var loft = new Loft(services, file, clock, carrier);
         await loft.SetUpAsync(change ?? (first => first));

@@ -85,7 +85,7 @@ public sealed class TaxChangeTests
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(loft.Std, true)))).Message.ShouldContain("nothing else says");
         await loft.WithAsync<TaxDesk>(t => t.SetUsualCodeAsync(id));
         await loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(loft.Std, true));
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "", TaxCategory.Exempt, "", [("VAT", false)]))))).ShouldBe(["name"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "", TaxCategory.Exempt, "", [("VAT", false)]))))).ShouldBe(["name", "components"]);
         (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "x", TaxCategory.Exempt, "", [("VAT", false)]))))).ShouldBe(["components"]);
     }
 
@@ -109,7 +109,11 @@ public sealed class TaxChangeTests
         await using var loft = await Loft.WithKitAsync("1-one-tax", new Address("Quay 1", "1", "Harbour", "EE"), new DateOnly(2020, 1, 1));
         var id = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails
         {
-            Name = "Far", Currency = "EUR", Kind = CustomerKind.Consumer, Address = new Address(Country: "NO"), Places = [new PlaceDetails(null, "Berth", new Address("Kai 2", "2", "Harbour", "EE"))],
+            Name = "Far",
+            Currency = "EUR",
+            Kind = CustomerKind.Consumer,
+            Address = new Address(Country: "NO"),
+            Places = [new PlaceDetails(null, "Berth", new Address("Kai 2", "2", "Harbour", "EE"))],
             Certificates = [new CertificateDetails("Z-9", null, Loft.Today.AddDays(-1))],
         }));
         var berth = await loft.WithAsync<BooksContext, int>(db => db.Set<CustomerPlace>().Select(p => p.Id).SingleAsync());

@@ -1,7 +1,7 @@
-using Jugaad.Desk.Outside;
 using AngleSharp.Html.Parser;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
+using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using UglyToad.PdfPig;
 

@@ -223,13 +223,15 @@ public sealed class BadInputTests : IAsyncLifetime
     [Fact]
     public async Task Rules_and_rates_are_entered_on_their_page_or_refused_there()
     {
-        (await _site.PostAsync("/setup/rates", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad", ["taxCodeId"] = "2" }, "Rule")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.GetAsync("/setup/rates")).Page.Body!.TextContent.ShouldContain("take away");
-        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad" }, "Rule"))).QuerySelector("#supply-refusal").ShouldNotBeNull();
+        (await _site.PostAsync("/setup/rules", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad", ["taxCodeId"] = "2" }, "Add")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.GetAsync("/setup/rules")).Page.Body!.TextContent.ShouldContain("take away");
+        (await Site.ReadAsync(await _site.PostAsync("/setup/rules", new() { ["supply"] = "Goods", ["buyer"] = "Consumer", ["place"] = "Abroad" }, "Add"))).QuerySelector("#supply-refusal").ShouldNotBeNull();
         (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["currency"] = "SEK", ["from"] = "", ["rate"] = "x" }, "Exchange"))).QuerySelector("#rate-refusal").ShouldNotBeNull();
         (await _site.PostAsync("/setup/rates", new() { ["currency"] = "SEK", ["from"] = "2025-01-01", ["rate"] = "0.0901" }, "Exchange")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["component"] = "VAT", ["taxFrom"] = "2000-01-01", ["taxPercent"] = "5" }, "Tax"))).QuerySelector("#refused")!.TextContent.ShouldContain("has a rate from");
-        (await _site.PostAsync("/setup/rates", new() { ["component"] = "VAT", ["taxFrom"] = "2031-01-01", ["taxPercent"] = "25" }, "Tax")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await Site.ReadAsync(await _site.PostAsync("/setup/taxes", new() { ["component"] = "VAT", ["from"] = "2000-01-01", ["percent"] = "5" }, "Rate"))).QuerySelector("#from-refusal")!.TextContent.ShouldContain("has a rate from");
+        (await _site.PostAsync("/setup/taxes", new() { ["component"] = "VAT", ["from"] = "2031-01-01", ["percent"] = "25" }, "Rate")).Headers.Location!.ToString().ShouldBe("/setup/change?tax=1&from=2031-01-01");
+        (await _site.GetAsync("/setup/change?tax=1&from=2031-01-01")).Page.QuerySelector("h1")!.TextContent.ShouldStartWith("VAT, 25");
+        (await _site.PostAsync("/setup/rates", [], "NoSuchForm")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 
     [Fact]

@@ -21,7 +21,7 @@ public sealed class PeopleTests : IAsyncLifetime
     /// <summary>Where a seller may go; everything else is tried and must stay shut.</summary>
     private static readonly string[] SellerSees =
     [
-        "/", "/sell", "/sell/edit", "/papers", "/customers", "/items", "/me", "/sign-in", "/sign-out", "/oops", "/healthz", "/fonts", "/logo.png", "/api", "/invite", "/first-run", "/calendar",
+        "/", "/sell", "/sell/edit", "/papers", "/customers", "/items", "/me", "/sign-in", "/sign-out", "/oops", "/healthz", "/fonts", "/logo.png", "/signature.png", "/api", "/invite", "/first-run", "/calendar",
     ];
 
     [Fact]

@@ -7,6 +7,10 @@ public enum JournalEvent
     Receipt,
     ExchangeDifference,
     ExchangeDifferenceTakenBack,
+
+    /// <summary>What a customer owed, or had as credit, when the business moved in.</summary>
+    OpeningItem,
+    OpeningBalance,
 }
 
 /// <summary>One side of an entry, in minor units of the home currency; one of the two is zero.</summary>
@@ -45,6 +49,7 @@ public sealed class JournalEntry
 
     public string Text { get; private set; }
 
+    /// <summary>0 where it is about no customer.</summary>
     public int CustomerId { get; private set; }
 
     public int? DocumentId { get; set; }

@@ -42,6 +42,21 @@ public static class PostingRules
             .Balanced();
     }
 
+    /// <summary>What is taken over on a customer's account: receivables against opening balances.</summary>
+    public static JournalEntry ForOpeningItem(AccountItem item, int receivables, int opening) =>
+        new JournalEntry(JournalEvent.OpeningItem, item.Date, $"Taken over: {item.Number}", item.CustomerId)
+            .Side(receivables, item.Sign * item.HomeAmount)
+            .Side(opening, -item.Sign * item.HomeAmount)
+            .Balanced();
+
+    /// <summary>What is taken over on a ledger account.</summary>
+    /// <param name="amount">Minor units of the home currency; above zero for a debit.</param>
+    public static JournalEntry ForOpeningBalance(LedgerAccount account, DateOnly date, long amount, int opening) =>
+        new JournalEntry(JournalEvent.OpeningBalance, date, $"Opening balance of {account.Code} {account.Name}", 0)
+            .Side(account.Id, amount)
+            .Side(opening, -amount)
+            .Balanced();
+
     /// <summary>The exchange gain or loss that an allocation brings; null where there is none.</summary>
     /// <param name="takenBack">True where the allocation is taken away again.</param>
     public static JournalEntry? ForAllocation(Allocation allocation, PostingAccounts accounts, DateOnly date, bool takenBack = false)

@@ -57,8 +57,6 @@ public sealed class TaxCode
         var refusals = new Refusals();
         if (wanted.Count > Limits.Components) refusals.Add("components", $"A code has at most {Limits.Components} taxes.");
         if (wanted.Select(p => p.Component).Distinct().Count() < wanted.Count) refusals.Add("components", "One tax is named twice. Name each once.");
-        if (category is not (TaxCategory.Standard or TaxCategory.Zero) && wanted.Count > 0)
-            refusals.Add("components", $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z.");
         refusals.ThrowIfAny();
         (Name, Category, Reason) = (name.Trim(), category, string.IsNullOrWhiteSpace(reason) ? null : reason.Trim());
         var same = wanted.Count == _parts.Count && wanted.Zip(_parts.OrderBy(p => p.Position)).All(p => p.First.Component == p.Second.Component && p.First.Compound == p.Second.Compound);
@@ -66,6 +64,10 @@ public sealed class TaxCode
         _parts.Clear();
         _parts.AddRange(wanted);
     }
+
+    /// <summary>What is wrong with a code of a category that charges no tax and has taxes; null where nothing is.</summary>
+    public static string? Problem(TaxCategory category, int parts) =>
+        category is TaxCategory.Standard or TaxCategory.Zero || parts == 0 ? null : $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z.";
 
     public void Retire(bool retired) => Retired = retired;
 

@@ -7,6 +7,7 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Setup;
@@ -68,6 +69,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<MailSettings> MailSettings => Set<MailSettings>();
 
+    public DbSet<ImportRun> ImportRuns => Set<ImportRun>();
+
     public DbSet<Invitation> Invitations => Set<Invitation>();
 
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
@@ -104,6 +107,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             trail.HasIndex(t => t.ReceiptId);
             trail.HasIndex(t => t.Day);
         });
+        builder.Entity<ImportRun>().Ignore(r => r.Settings).Ignore(r => r.Report);
         builder.Entity<Invitation>().HasIndex(i => i.TokenHash).IsUnique();
         builder.Entity<AnsweredForm>(form =>
         {

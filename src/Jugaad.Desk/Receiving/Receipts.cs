@@ -53,6 +53,19 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         return loweringId;
     }, stop);
 
+    /// <summary>Sets a receipt or credit against what its customer owes, oldest first, as far as it reaches.</summary>
+    /// <exception cref="RefusalException">When nothing is left of it, or nothing is owed.</exception>
+    public Task<int> PlaceOldestFirstAsync(int loweringId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var lowering = await db.AccountItems.FindAsync([loweringId], stop) ?? throw new RefusalException("", "This receipt or credit is not there.");
+        var owed = await db.AccountItems.Where(i => i.CustomerId == lowering.CustomerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop);
+        var parts = OldestFirst.Propose(lowering.Open, owed);
+        if (lowering.Raises || parts.Count == 0) throw new RefusalException("", $"There is nothing to set {lowering.Number} against.");
+        var (accounts, today) = (await db.PostingAccountsAsync(stop), await head.TodayAsync(stop));
+        foreach (var (item, amount) in parts) await TieAsync(item.Id, lowering, amount, today, accounts, "amount", stop);
+        return loweringId;
+    }, stop);
+
     /// <summary>Takes an allocation away: both items are as they were before it, and the receipt stays.</summary>
     public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {

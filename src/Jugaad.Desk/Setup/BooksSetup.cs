@@ -44,7 +44,7 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         await writer.SaveAsync(stop);
         var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
         business.SetDefaults(terms[1].Id, 0, sales.Id);
-        await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? EverSince : first.RegisteredFrom, stop);
+        await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? new DateOnly(1990, 1, 1) : first.RegisteredFrom, stop);
         await AddOwnerAsync(first);
         await writer.TrailAsync($"Books of {business.Name} begun");
         await writer.SaveAsync(stop);
@@ -108,9 +108,9 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         new("1020", "Card clearing", AccountRole.Money, MoneyKind.CardClearing),
         new("1200", "Receivables", AccountRole.Receivables),
         new("2200", "Tax owed", AccountRole.TaxOwed),
-        new("2900", "Opening balances", AccountRole.OpeningBalances),
         new("3000", "Sales", AccountRole.Sales),
         new("4900", "Exchange differences", AccountRole.ExchangeDifferences),
         new("4910", "Rounding differences", AccountRole.RoundingDifferences),
+        new("2900", "Opening balances", AccountRole.OpeningBalances),
     ];
 }

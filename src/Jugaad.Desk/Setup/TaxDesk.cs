@@ -86,6 +86,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         Texts.Required(refusals, "name", typed.Name, 100, "Give the code a name.");
         Texts.Short(refusals, "reason", typed.Reason ?? "", 500);
         if (id is null && await db.TaxCodes.AnyAsync(c => c.Code == letters, stop)) refusals.Add("code", $"There is a tax code {letters} already. Choose another.");
+        if (TaxCode.Problem(typed.Category, typed.Components.Count) is { } problem) refusals.Add("components", problem);
         var parts = new List<TaxCodePart>();
         foreach (var (name, compound) in typed.Components)
         {

@@ -41,10 +41,10 @@ public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
                 DatePattern = form.Text("datePattern").Length > 0 ? form.Text("datePattern") : "d MMM yyyy",
             },
             form.Text("taxName"), percent, form.Text("ownerName"), form.Text("ownerEmail"), form.Text("password"))
-            {
-                Kit = kits.Find(form.Text("kit")),
-                RegisteredFrom = registered,
-            });
+        {
+            Kit = kits.Find(form.Text("kit")),
+            RegisteredFrom = registered,
+        });
         Say("Your books are begun. Sign in, then add your first customer and write a quote.");
         return Redirect("/sign-in");
     }

@@ -71,6 +71,10 @@ public abstract class DeskPage : PageModel
     /// <summary>Says something once, at the head of the next page.</summary>
     protected void Say(string what) => TempData["said"] = what;
 
+    /// <summary>Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was taken over.</summary>
+    public static string ItemAddress(int? documentId, int? receiptId, int customerId) =>
+        receiptId is { } receipt ? $"/receive/{receipt}" : documentId is { } document ? $"/papers/{document}" : $"/customers/{customerId}";
+
     /// <summary>Whole minor units as the business writes them.</summary>
     public string Amount(long minor, Currency currency) => Format.Amount(minor, currency);
 

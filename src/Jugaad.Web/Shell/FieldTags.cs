@@ -64,6 +64,9 @@ public sealed class ChoiceTag(FieldState state) : TagHelper
 
     public string? Value { get; set; }
 
+    /// <summary>The label is there for those who do not see the column's head.</summary>
+    public bool HideLabel { get; set; }
+
     /// <summary>What is kept and what is shown.</summary>
     public IEnumerable<(string Value, string Text)> Options { get; set; } = [];
 
@@ -75,7 +78,7 @@ public sealed class ChoiceTag(FieldState state) : TagHelper
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "field");
         var refused = refusal is null ? "" : $" aria-invalid=\"true\" aria-describedby=\"{Name}-refusal\"";
-        output.Content.AppendHtml($"<label for=\"{Name}\">{WebUtility.HtmlEncode(Label)}</label><select id=\"{Name}\" name=\"{Name}\" class=\"form-select{(refusal is null ? "" : " is-refused")}\"{refused}>");
+        output.Content.AppendHtml($"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label><select id=\"{Name}\" name=\"{Name}\" class=\"form-select{(refusal is null ? "" : " is-refused")}\"{refused}>");
         foreach (var (value, text) in Options)
             output.Content.AppendHtml($"<option value=\"{WebUtility.HtmlEncode(value)}\"{(value == chosen ? " selected" : "")}>{WebUtility.HtmlEncode(text)}</option>");
         output.Content.AppendHtml("</select>");

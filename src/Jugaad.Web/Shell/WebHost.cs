@@ -3,9 +3,11 @@ using System.Threading.RateLimiting;
 using Jugaad.Demo;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Tables;
 using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
 using Jugaad.Web.Endpoints;
@@ -66,6 +68,9 @@ internal static class WebHost
         services.AddSingleton<IKeptMails>(s => s.GetRequiredService<MailStandIn>());
         services.AddSingleton<SmtpCarrier>();
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
+        services.AddSingleton<ITableFiles, TableFiles>();
+        services.AddSingleton<ImportJobs>();
+        services.AddHostedService(s => s.GetRequiredService<ImportJobs>());
         services.AddHostedService<PostRound>();
         services.AddHostedService<DayRound>();
         services.AddScoped<FieldState>();
@@ -134,6 +139,7 @@ internal static class WebHost
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();
         api.MapDrafts();
+        app.MapMoving(api);
     }
 
     /// <summary>Empties the folder of demo books, and no other.</summary>

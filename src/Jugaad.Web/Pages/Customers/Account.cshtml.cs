@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core.Accounts;
+using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Html;
@@ -8,7 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>One customer's account.</summary>
-public sealed class AccountModel(AccountScreens screens) : DeskPage
+public sealed class AccountModel(AccountScreens screens, Receipts receipts) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -66,5 +67,12 @@ public sealed class AccountModel(AccountScreens screens) : DeskPage
     {
         var shown = await ShownAsync();
         return View?.Customer.MergedIntoId is { } into ? Redirect($"/customers/{into}") : shown;
+    }
+
+    public async Task<IActionResult> OnPostPlaceAsync()
+    {
+        await receipts.PlaceOldestFirstAsync(Form.Whole("item"), Form.Key);
+        Say("Set against what is oldest.");
+        return Redirect($"/customers/{Id}");
     }
 }

@@ -14,6 +14,19 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // How far an import is; when it is finished, the page says what became of it.
+  Alpine.data("progress", () => ({
+    done: "",
+    init() { this.ask(); },
+    async ask() {
+      const now = await jugaad.get("/api/moving/" + this.$root.dataset.id);
+      if (now.finished) { location.reload(); return; }
+      this.done = now.done;
+      document.getElementById("progress").value = now.done;
+      setTimeout(() => this.ask(), 400);
+    },
+  }));
+
   // Picking rows of a list.
   Alpine.data("picks", () => ({
     none: true,

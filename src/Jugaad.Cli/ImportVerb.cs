@@ -1,0 +1,50 @@
+using System.CommandLine;
+using Jugaad.Core;
+using Jugaad.Desk.Moving;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Cli;
+
+/// <summary><c>import --data DIR KIND FILE</c>: moves a table into the books.</summary>
+internal static class ImportVerb
+{
+    internal static Command Make()
+    {
+        var data = BooksVerbs.Data();
+        var kind = new Argument<string>("KIND") { Description = $"What the rows are: {string.Join(", ", Enum.GetValues<MovingKind>().Select(MovingFields.Key))}." };
+        var file = new Argument<string>("FILE") { Description = "CSV or XLSX, with the names of the columns in the first row." };
+        var whole = new Option<bool>("--all-or-none") { Description = "Take nothing where a row is refused." };
+        var dry = new Option<bool>("--try") { Description = "Say what would become of the rows, and keep nothing." };
+        var refused = new Option<string?>("--refused") { Description = "Write the refused rows with the reason here, as CSV.", HelpName = "FILE" };
+        var verb = new Command("import", "Move a table into the books. Exits 1 where rows were refused. Taking the same file again makes no doubles.") { kind, file, data, whole, dry, refused };
+        verb.SetAction((parsed, stop) => RunAsync(
+            parsed.GetRequiredValue(data), parsed.GetRequiredValue(kind), parsed.GetRequiredValue(file), parsed.GetValue(whole), parsed.GetValue(dry), parsed.GetValue(refused), stop));
+        return verb;
+    }
+
+    private static Task<int> RunAsync(string data, string word, string file, bool whole, bool dry, string? refusedTo, CancellationToken stop) => BooksVerbs.WithAsync(data, async services =>
+    {
+        var kind = MovingFields.Find(word) ?? throw new RefusalException("kind", $"“{word}” cannot be moved in. Use one of {string.Join(", ", Enum.GetValues<MovingKind>().Select(MovingFields.Key))}.");
+        var (importing, files) = (services.GetRequiredService<Importing>(), services.GetRequiredService<ITableFiles>());
+        var id = await importing.BeginAsync(kind, Path.GetFileName(file), await File.ReadAllBytesAsync(file, stop), null, stop);
+        var run = (await importing.FindAsync(id, stop))!;
+        var heads = importing.TableOf(run).Columns;
+        Console.WriteLine($"{run.Rows} rows, {run.Note}");
+        foreach (var (field, column) in run.Settings.Columns) Console.WriteLine($"  {heads[column]} → {field}");
+        var report = dry ? await importing.TryOutAsync(id, stop) : await importing.TakeAsync(id, whole, new Said(run.Rows), null, stop);
+        Console.WriteLine($"{report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused{(dry ? "; nothing was kept" : "")}");
+        foreach (var row in report.Refused.Take(20)) Console.WriteLine($"  row {row.Row}: {row.Why}");
+        if (report.Refused.Count > 20) Console.WriteLine($"  and {report.Refused.Count - 20} more");
+        if (refusedTo is not null && report.Refused.Count > 0) await File.WriteAllBytesAsync(refusedTo, files.Write(importing.RefusedRows(run, report), TableForm.Csv), stop);
+        return report.Refused.Count > 0 ? 1 : 0;
+    });
+
+    /// <summary>Says how far it is, where somebody watches.</summary>
+    private sealed class Said(int rows) : IProgress<int>
+    {
+        public void Report(int value)
+        {
+            if (!Console.IsErrorRedirected) Console.Error.Write($"\r{value} of {rows}{(value == rows ? "\n" : "")}");
+        }
+    }
+}

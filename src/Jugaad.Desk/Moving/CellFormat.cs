@@ -1,0 +1,132 @@
+using System.Globalization;
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+
+namespace Jugaad.Desk.Moving;
+
+/// <summary>In which order a file writes the parts of a date.</summary>
+public enum DateOrder
+{
+    DayFirst,
+    MonthFirst,
+    YearFirst,
+}
+
+/// <summary>How a file writes figures and dates. Dates in ISO 8601 are always understood.</summary>
+public sealed record CellFormat(char DecimalMark, DateOrder Dates)
+{
+    private static readonly Dictionary<DateOrder, string[]> Patterns = new()
+    {
+        [DateOrder.DayFirst] = ["d.M.yyyy", "d/M/yyyy", "d-M-yyyy", "d.M.yy", "d/M/yy", "d MMM yyyy", "d MMMM yyyy"],
+        [DateOrder.MonthFirst] = ["M/d/yyyy", "M-d-yyyy", "M.d.yyyy", "M/d/yy", "MMM d, yyyy", "MMMM d, yyyy"],
+        [DateOrder.YearFirst] = ["yyyy/M/d", "yyyy.M.d", "yyyy-M-d", "yyyyMMdd"],
+    };
+
+    /// <summary>Guesses from the cells of a file; decimal point and the day first, where nothing tells.</summary>
+    public static CellFormat Guess(IEnumerable<string> cells)
+    {
+        var (commas, points, dayFirst, monthFirst) = (0, 0, 0, 0);
+        foreach (var cell in cells)
+        {
+            var text = cell.Trim();
+            if (text.Length is 0 or > 40) continue;
+            var comma = text.LastIndexOf(',');
+            var point = text.LastIndexOf('.');
+            if (text.All(c => char.IsAsciiDigit(c) || c is ',' or '.' or '-' or ' ' or '\u00a0' or '\u202f'))
+            {
+                // A mark followed by other than three digits at the end stands before decimals.
+                if (comma > point && text.Length - comma - 1 != 3) commas++;
+                else if (point > comma && text.Length - point - 1 != 3 && text.Count(c => c == '.') == 1) points++;
+            }
+
+            var parts = text.Split('/', '-');
+            if (parts.Length != 3 || parts[0].Length > 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)) continue;
+            if (first > 12) dayFirst++;
+            if (second > 12) monthFirst++;
+        }
+
+        return new CellFormat(commas > points ? ',' : '.', monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst);
+    }
+
+    /// <exception cref="RefusalException">When it is no date in this order.</exception>
+    public DateOnly Date(string text, string field)
+    {
+        var typed = text.Trim();
+        // A spreadsheet may add a time to a day.
+        if (typed.Length > 10 && typed[10] is ' ' or 'T' && DateOnly.TryParseExact(typed[..10], "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var dated)) return dated;
+        if (DateOnly.TryParseExact(typed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var iso)) return iso;
+        if (DateOnly.TryParseExact(typed, Patterns[Dates], CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)) return date;
+        throw new RefusalException(field, $"“{(typed.Length > 20 ? typed[..20] + "…" : typed)}” is not a date with the {(Dates == DateOrder.DayFirst ? "day" : Dates == DateOrder.MonthFirst ? "month" : "year")} first.");
+    }
+
+    /// <exception cref="RefusalException">When it is no figure, or has too many decimals.</exception>
+    public decimal Figure(string text, int decimals, string field) => Display.Read(text, decimals, field);
+
+    /// <inheritdoc cref="Figure"/>
+    public long Amount(string text, Currency currency, string field) => Display.ReadAmount(text, currency, field);
+
+    private DisplayFormat Display => new(DecimalMark, "yyyy-MM-dd");
+}
+
+/// <summary>One row of a file: what stands in the columns that were given a meaning, and what is wrong with it.</summary>
+public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellFormat format)
+{
+    public Refusals Refused { get; } = new();
+
+    /// <summary>Whether the file has such a column; what it has not, a change leaves as it is.</summary>
+    public bool Has(string field) => cells.ContainsKey(field);
+
+    public string Text(string field) => cells.GetValueOrDefault(field, "").Trim();
+
+    public string Text(string field, string otherwise) => Has(field) ? Text(field) : otherwise;
+
+    public decimal Figure(string field, int decimals, decimal otherwise = 0)
+    {
+        var value = Has(field) ? 0 : otherwise;
+        if (Text(field).Length > 0) Refused.Try(() => value = format.Figure(Text(field).TrimEnd('%').TrimEnd(), decimals, field));
+        return value;
+    }
+
+    public long? Amount(string field, Currency currency, long? otherwise = null)
+    {
+        var value = Has(field) ? null : otherwise;
+        if (Text(field).Length > 0) Refused.Try(() => value = format.Amount(Text(field), currency, field));
+        return value;
+    }
+
+    public DateOnly? Date(string field)
+    {
+        DateOnly? value = null;
+        if (Text(field).Length > 0) Refused.Try(() => value = format.Date(Text(field), field));
+        return value;
+    }
+
+    /// <summary>Yes, true, 1, x or ja; no, false, 0 or empty.</summary>
+    public bool Flag(string field, bool otherwise)
+    {
+        if (!Has(field)) return otherwise;
+        switch (Text(field).ToLowerInvariant())
+        {
+            case "yes" or "y" or "true" or "1" or "x" or "ja" or "jah":
+                return true;
+            case "" or "no" or "n" or "false" or "0" or "nein" or "ei":
+                return false;
+            default:
+                Refused.Add(field, $"“{Short(Text(field))}” is neither yes nor no.");
+                return otherwise;
+        }
+    }
+
+    /// <summary>One of several words; the first of a pair is what is kept.</summary>
+    public T Choice<T>(string field, T otherwise, params (T Value, string[] Words)[] choices)
+    {
+        if (Text(field).Length == 0) return otherwise;
+        var typed = Text(field).ToLowerInvariant();
+        foreach (var (value, words) in choices)
+            if (words.Contains(typed)) return value;
+        Refused.Add(field, $"“{Short(Text(field))}” is not one of {string.Join(", ", choices.Select(c => c.Words[0]))}.");
+        return otherwise;
+    }
+
+    private static string Short(string text) => text.Length > 30 ? text[..30] + "…" : text;
+}

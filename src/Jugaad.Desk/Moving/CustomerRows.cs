@@ -1,0 +1,135 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Moving;
+
+/// <summary>
+/// Takes customers. A row is the customer with its code; without a code, the one with its tax number; else the one with its name.
+/// Columns that the file has not leave what is there.
+/// </summary>
+internal sealed class CustomerRows(BooksContext db, Business business) : RowTaker(db)
+{
+    private Dictionary<string, Customer> _byCode = [];
+    private Dictionary<string, Customer> _byTax = [];
+    private Dictionary<string, Customer> _byName = [];
+    private Dictionary<string, PaymentTerms> _terms = [];
+    private Dictionary<string, PriceList> _lists = [];
+    private Dictionary<string, Person> _people = [];
+    private HashSet<int> _billed = [];
+    private readonly HashSet<Customer> _taken = [];
+    private readonly Dictionary<string, int> _nextCode = [];
+
+    internal override async Task PrepareAsync(CancellationToken stop)
+    {
+        var customers = await Db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
+        _byCode = ByName(customers, c => c.Code);
+        _byTax = ByName(customers.Where(c => c.TaxNumber.Length > 0), c => c.TaxNumber);
+        _byName = ByName(customers, c => c.Name);
+        // Codes of customers that were merged are taken as well.
+        foreach (var code in await Db.Customers.Where(c => c.MergedIntoId != null).Select(c => c.Code).ToListAsync(stop)) _nextCode[code] = 2;
+        _terms = ByName(await Db.Terms.ToListAsync(stop), t => t.Name);
+        _lists = ByName(await Db.PriceLists.ToListAsync(stop), l => l.Name);
+        _people = ByName(await Db.Users.ToListAsync(stop), p => p.FullName);
+        _billed = (await Db.Documents.Select(d => d.CustomerId).Distinct().ToListAsync(stop)).ToHashSet();
+    }
+
+    internal override RowFate Take(RowCells row)
+    {
+        var known = Find(row);
+        if (known is not null && !_taken.Add(known)) row.Refused.Add("name", $"{known.Name} ({known.Code}) is in the file a second time. Keep one of the two rows.");
+        var before = known?.Details() ?? new CustomerDetails { Currency = business.HomeCurrency.Code, Address = new Address(Country: business.Address.Country), TermsId = business.DefaultTermsId, Kind = CustomerKind.Business };
+        var details = Read(row, before);
+        row.Refused.ThrowIfAny();
+        if (known is not null)
+        {
+            if (known.Currency.Code != details.Currency && _billed.Contains(known.Id)) throw new RefusalException("currency", $"{known.Name} has documents in {known.Currency}, so the currency stays.");
+            if (Same(before, details)) return RowFate.Same;
+            known.Describe(details);
+            return RowFate.Changed;
+        }
+
+        if (details.Code.Length == 0 && details.Name.Length > 0) details = details with { Code = FreeCode(details.Name) };
+        var made = new Customer(details);
+        Db.Customers.Add(made);
+        _taken.Add(made);
+        _byCode[made.Code] = made;
+        _byName.TryAdd(made.Name, made);
+        if (made.TaxNumber.Length > 0) _byTax.TryAdd(made.TaxNumber, made);
+        return RowFate.New;
+    }
+
+    private Customer? Find(RowCells row) =>
+        row.Text("code").Length > 0 ? _byCode.GetValueOrDefault(row.Text("code"))
+        : row.Text("tax number").Length > 0 && _byTax.TryGetValue(row.Text("tax number"), out var taxed) ? taxed
+        : row.Text("name").Length > 0 ? _byName.GetValueOrDefault(row.Text("name"))
+        : null;
+
+    private CustomerDetails Read(RowCells row, CustomerDetails before)
+    {
+        var country = row.Has("country") ? CountryOf(row) : before.Address.Country;
+        var currencyCode = row.Text("currency").Length > 0 ? row.Text("currency").ToUpperInvariant() : before.Currency;
+        var currency = Currency.TryOf(currencyCode, out var unit) ? unit! : business.HomeCurrency;
+        return before with
+        {
+            Code = row.Text("code").Length > 0 ? row.Text("code") : before.Code,
+            Name = row.Text("name", before.Name),
+            OtherName = row.Text("other name", before.OtherName),
+            Kind = row.Choice("kind", before.Kind, (CustomerKind.Business, ["business", "company", "b2b"]), (CustomerKind.Consumer, ["consumer", "person", "private", "individual", "b2c"]), (CustomerKind.PublicBody, ["public body", "public", "government"])),
+            RegistrationNumber = row.Text("registration number", before.RegistrationNumber),
+            TaxNumber = row.Text("tax number", before.TaxNumber),
+            ContactName = row.Text("ask for", before.ContactName),
+            Email = row.Text("mail", before.Email),
+            Phone = row.Text("phone", before.Phone),
+            Mobile = row.Text("mobile", before.Mobile),
+            Address = new Address(row.Text("street", before.Address.Street), row.Text("postal code", before.Address.PostalCode), row.Text("town", before.Address.City), country, row.Text("region", before.Address.Region)),
+            Language = row.Text("language").Length > 0 ? LanguageOf(row.Text("language")) : before.Language,
+            Currency = currencyCode,
+            TermsId = row.Has("terms") ? Pointed(row, "terms", _terms, "are no terms")?.Id : before.TermsId,
+            CreditLimit = row.Amount("credit limit", currency, before.CreditLimit),
+            TradeDiscount = row.Figure("trade discount", Limits.PercentDecimals, before.TradeDiscount),
+            PriceListId = row.Has("price list") ? Pointed(row, "price list", _lists, "is no price list")?.Id : before.PriceListId,
+            SellerId = row.Has("seller") ? Pointed(row, "seller", _people, "is nobody called")?.Id : before.SellerId,
+            Tags = row.Text("tags", before.Tags),
+            PrivateNote = row.Text("note", before.PrivateNote),
+            Inactive = row.Flag("inactive", before.Inactive),
+            NoMoreOnAccount = row.Has("no more on account") ? row.Text("no more on account").Length > 0 : before.NoMoreOnAccount,
+            NoMoreReason = row.Text("no more on account", before.NoMoreReason),
+            RiskGrade = row.Text("risk grade", before.RiskGrade).ToUpperInvariant(),
+            Contacts = row.Has("contacts") ? CustomerCells.Contacts(row.Text("contacts")) : before.Contacts,
+            Places = row.Has("places") ? CustomerCells.Places(row.Text("places"), before.Places) : before.Places,
+            Certificates = row.Has("certificates") ? CustomerCells.Certificates(row) : before.Certificates,
+        };
+    }
+
+    private static string CountryOf(RowCells row)
+    {
+        var text = row.Text("country");
+        if (text.Length == 2 && Countries.Knows(text.ToUpperInvariant())) return text.ToUpperInvariant();
+        var named = Countries.All.FirstOrDefault(c => c.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code;
+        return named ?? text;
+    }
+
+    private static string LanguageOf(string text) => Customer.Languages.FirstOrDefault(l => l.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code ?? text.ToLowerInvariant();
+
+    /// <summary>Compares what would be kept, so that a file that is taken again changes nothing.</summary>
+    private static bool Same(CustomerDetails before, CustomerDetails after)
+    {
+        static CustomerDetails Plain(CustomerDetails d) => d with { Tags = Customer.TagsOf(d.Tags), NoMoreReason = d.NoMoreOnAccount ? d.NoMoreReason : "", Contacts = [], Places = [], Certificates = [] };
+        return Plain(before) with { Contacts = after.Contacts, Places = after.Places, Certificates = after.Certificates } == Plain(after) with { Contacts = after.Contacts, Places = after.Places, Certificates = after.Certificates }
+            && before.Contacts.SequenceEqual(after.Contacts) && before.Places.SequenceEqual(after.Places) && before.Certificates.SequenceEqual(after.Certificates);
+    }
+
+    private string FreeCode(string name)
+    {
+        var letters = string.Concat(name.ToUpperInvariant().Where(char.IsAsciiLetterOrDigit).Take(6));
+        var start = letters.Length == 0 ? "C" : letters;
+        if (!_byCode.ContainsKey(start) && !_nextCode.ContainsKey(start)) return start;
+        var n = _nextCode.GetValueOrDefault(start, 2);
+        while (_byCode.ContainsKey(start + n)) n++;
+        _nextCode[start] = n + 1;
+        return start + n;
+    }
+}

@@ -1,0 +1,60 @@
+using System.Text.Json;
+
+namespace Jugaad.Desk.Moving;
+
+/// <summary>Where an import stands.</summary>
+public enum ImportState
+{
+    /// <summary>The file is read; its columns are to be looked over.</summary>
+    Begun,
+    Done,
+}
+
+/// <summary>How the rows of a file are understood.</summary>
+/// <param name="Columns">The column of each field, by the field's key.</param>
+public sealed record ImportSettings(Dictionary<string, int> Columns, char DecimalMark, DateOrder Dates)
+{
+    public CellFormat Format => new(DecimalMark, Dates);
+}
+
+/// <summary>What is wrong with a row.</summary>
+/// <param name="Row">From 1, the head not counted.</param>
+public sealed record RefusedRow(int Row, string Why);
+
+/// <summary>What became of a file's rows, or would become.</summary>
+public sealed record ImportReport(int New, int Changed, int Same, IReadOnlyList<RefusedRow> Refused)
+{
+    public int Good => New + Changed + Same;
+}
+
+/// <summary>A file that is being moved in, kept until it is done so that nothing is lost between the pages.</summary>
+public sealed class ImportRun
+{
+    public int Id { get; init; }
+
+    public MovingKind Kind { get; init; }
+
+    public string FileName { get; init; } = "";
+
+    public byte[] File { get; init; } = [];
+
+    public string Note { get; init; } = "";
+
+    public int Rows { get; init; }
+
+    public DateOnly Day { get; init; }
+
+    public string Who { get; init; } = "";
+
+    public ImportState State { get; set; }
+
+    /// <summary>As JSON.</summary>
+    public string SettingsText { get; set; } = "";
+
+    /// <summary>As JSON; empty until it is done.</summary>
+    public string ReportText { get; set; } = "";
+
+    public ImportSettings Settings => JsonSerializer.Deserialize<ImportSettings>(SettingsText)!;
+
+    public ImportReport? Report => ReportText.Length == 0 ? null : JsonSerializer.Deserialize<ImportReport>(ReportText);
+}

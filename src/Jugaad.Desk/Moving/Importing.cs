@@ -1,0 +1,184 @@
+using System.Text.Json;
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Moving;
+
+/// <summary>
+/// Moves tables in: a file is begun, its columns are looked over, its rows are tried without keeping anything, and then the good ones
+/// are taken, alone or only all together. Taking the same file again changes nothing.
+/// </summary>
+public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head, ITableFiles files)
+{
+    private const int Batch = 500;
+
+    /// <summary>Reads a file and guesses what its columns mean.</summary>
+    /// <returns>The import's id.</returns>
+    /// <exception cref="RefusalException">When the file is no table.</exception>
+    public Task<int> BeginAsync(MovingKind kind, string fileName, byte[] file, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(RightFor(kind), formKey, async () =>
+    {
+        var table = files.Read(file);
+        var columns = MovingFields.Guess(kind, table.Columns);
+        var format = CellFormat.Guess(table.Rows.Take(400).SelectMany(r => columns.Values.Select(c => r[c])));
+        var run = new ImportRun
+        {
+            Kind = kind,
+            FileName = fileName.Length > 120 ? fileName[..120] : fileName,
+            File = file,
+            Note = table.Note,
+            Rows = table.Rows.Count,
+            Day = await head.TodayAsync(stop),
+            Who = writer.Who,
+            SettingsText = JsonSerializer.Serialize(new ImportSettings(columns, format.DecimalMark, format.Dates)),
+        };
+        db.ImportRuns.Add(run);
+        await writer.SaveAsync(stop);
+        return run.Id;
+    }, stop);
+
+    /// <summary>Changes how the rows are understood.</summary>
+    /// <exception cref="RefusalException">When a column is given twice, or one that is needed is missing.</exception>
+    public Task<int> SetAsync(int id, ImportSettings settings, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
+    {
+        var run = await LoadAsync(id, stop);
+        Check(run.Kind, settings);
+        if (run.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+        run.SettingsText = JsonSerializer.Serialize(settings);
+        return id;
+    }, stop);
+
+    /// <exception cref="NotAllowedException">When whoever acts may not move such rows in.</exception>
+    public void Allow(MovingKind kind) => writer.Must(RightFor(kind));
+
+    public async Task<IReadOnlyList<ImportRun>> LatestAsync(CancellationToken stop = default) =>
+        await db.ImportRuns.AsNoTracking().OrderByDescending(r => r.Id).Take(8).Select(r => new ImportRun { Id = r.Id, Kind = r.Kind, FileName = r.FileName, Rows = r.Rows, Day = r.Day, Who = r.Who, State = r.State, ReportText = r.ReportText }).ToListAsync(stop);
+
+    public async Task<ImportRun?> FindAsync(int id, CancellationToken stop = default) => await db.ImportRuns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id, stop);
+
+    public Table TableOf(ImportRun run) => files.Read(run.File);
+
+    /// <summary>Tries every row and keeps nothing.</summary>
+    public async Task<ImportReport> TryOutAsync(int id, CancellationToken stop = default)
+    {
+        var run = await LoadAsync(id, stop);
+        writer.Must(RightFor(run.Kind));
+        Check(run.Kind, run.Settings);
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        try
+        {
+            return await RowsAsync(run, keep: false, null, stop);
+        }
+        finally
+        {
+            await transaction.RollbackAsync(CancellationToken.None);
+            db.ChangeTracker.Clear();
+        }
+    }
+
+    /// <summary>Takes the good rows, in one transaction.</summary>
+    /// <param name="allOrNone">Takes nothing where a row is refused.</param>
+    /// <param name="progress">Told how many rows have been looked at.</param>
+    /// <exception cref="RefusalException">When it was taken already.</exception>
+    public async Task<ImportReport> TakeAsync(int id, bool allOrNone, IProgress<int>? progress = null, string? formKey = null, CancellationToken stop = default)
+    {
+        await writer.WriteAsync(Right.Masters, formKey, async () =>
+        {
+            var run = await LoadAsync(id, stop);
+            writer.Must(RightFor(run.Kind));
+            if (run.State == ImportState.Done) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+            Check(run.Kind, run.Settings);
+            var report = await RowsAsync(run, keep: true, progress, stop);
+            if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
+            // The rows may have been many; the run is looked at afresh.
+            run = await LoadAsync(id, stop);
+            (run.State, run.ReportText) = (ImportState.Done, JsonSerializer.Serialize(report));
+            await writer.TrailAsync($"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused");
+            return id;
+        }, stop);
+        return (await FindAsync(id, stop))!.Report!;
+    }
+
+    /// <summary>The rows that were refused as the file had them, with the reason in an added column.</summary>
+    public Table RefusedRows(ImportRun run, ImportReport report)
+    {
+        var table = TableOf(run);
+        return new Table([.. table.Columns, "Reason"], report.Refused.Select(r => (IReadOnlyList<string>)[.. table.Rows[r.Row - 1], r.Why]).ToList());
+    }
+
+    private async Task<ImportReport> RowsAsync(ImportRun run, bool keep, IProgress<int>? progress, CancellationToken stop)
+    {
+        var table = TableOf(run);
+        var (settings, refused, counts) = (run.Settings, new List<RefusedRow>(), new Dictionary<RowFate, int>());
+        var taker = await TakerAsync(run.Kind, stop);
+        await taker.PrepareAsync(stop);
+        db.ChangeTracker.AutoDetectChangesEnabled = false;
+        try
+        {
+            for (var i = 0; i < table.Rows.Count; i++)
+            {
+                var fate = Take(taker, table.Rows[i], settings, i + 1, refused);
+                counts[fate] = counts.GetValueOrDefault(fate) + 1;
+                if ((i + 1) % Batch != 0) continue;
+                if (keep) await SaveAsync(stop);
+                progress?.Report(i + 1);
+            }
+
+            if (keep) await SaveAsync(stop);
+            progress?.Report(table.Rows.Count);
+        }
+        finally
+        {
+            db.ChangeTracker.AutoDetectChangesEnabled = true;
+        }
+
+        return new ImportReport(counts.GetValueOrDefault(RowFate.New), counts.GetValueOrDefault(RowFate.Changed), counts.GetValueOrDefault(RowFate.Same), refused);
+    }
+
+    private async Task SaveAsync(CancellationToken stop)
+    {
+        db.ChangeTracker.DetectChanges();
+        await db.SaveChangesAsync(stop);
+    }
+
+    private static RowFate Take(RowTaker taker, IReadOnlyList<string> cells, ImportSettings settings, int number, List<RefusedRow> refused)
+    {
+        var row = new RowCells(settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), settings.Format);
+        try
+        {
+            return taker.Take(row);
+        }
+        catch (RefusalException wrong)
+        {
+            refused.Add(new RefusedRow(number, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{r.Field}: {r.Message}" : r.Message))));
+            return RowFate.Refused;
+        }
+    }
+
+    private async Task<RowTaker> TakerAsync(MovingKind kind, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        return kind switch
+        {
+            MovingKind.Customers => new CustomerRows(db, business),
+            MovingKind.Items => new ItemRows(db, business),
+            MovingKind.Prices => new PriceRows(db),
+            MovingKind.OpenItems => new OpenItemRows(db, business),
+            _ => new BalanceRows(db, business),
+        };
+    }
+
+    private static void Check(MovingKind kind, ImportSettings settings)
+    {
+        var refusals = new Refusals();
+        foreach (var field in MovingFields.Of(kind).Where(f => f.Required && !settings.Columns.ContainsKey(f.Key)))
+            refusals.Add($"column-{field.Key}", $"Say which column is the {field.Words}; without it no row can be taken.");
+        foreach (var twice in settings.Columns.GroupBy(c => c.Value).Where(g => g.Count() > 1))
+            refusals.Add($"column-{twice.Last().Key}", $"One column is given to {string.Join(" and ", twice.Select(c => $"“{c.Key}”"))}. Give it to one of them.");
+        refusals.ThrowIfAny();
+    }
+
+    private async Task<ImportRun> LoadAsync(int id, CancellationToken stop) => await db.ImportRuns.SingleOrDefaultAsync(r => r.Id == id, stop) ?? throw new RefusalException("", $"There is no import {id}.");
+
+    private static Right RightFor(MovingKind kind) => kind is MovingKind.OpenItems or MovingKind.Balances ? Right.Money : Right.Masters;
+}

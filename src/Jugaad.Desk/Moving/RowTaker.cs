@@ -1,0 +1,45 @@
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Moving;
+
+/// <summary>What becomes of a row.</summary>
+public enum RowFate
+{
+    /// <summary>Something is added.</summary>
+    New,
+
+    /// <summary>Something that is there is changed.</summary>
+    Changed,
+
+    /// <summary>It is there already, just so.</summary>
+    Same,
+    Refused,
+}
+
+/// <summary>Takes the rows of one kind. What it needs to know of the books is read once beforehand.</summary>
+internal abstract class RowTaker(BooksContext db)
+{
+    protected BooksContext Db => db;
+
+    /// <summary>Reads what rows point to.</summary>
+    internal abstract Task PrepareAsync(CancellationToken stop);
+
+    /// <summary>Stages what the row says; nothing is saved here. What is wrong goes to the row's refusals or is thrown.</summary>
+    internal abstract RowFate Take(RowCells row);
+
+    /// <summary>Finds by a name or code, ignoring case.</summary>
+    protected static Dictionary<string, T> ByName<T>(IEnumerable<T> things, Func<T, string> name) =>
+        things.GroupBy(name, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>What a cell points to; null where it is empty, and refused where it points to nothing.</summary>
+    protected static T? Pointed<T>(RowCells row, string field, Dictionary<string, T> known, string what) where T : class
+    {
+        var text = row.Text(field);
+        if (text.Length == 0) return null;
+        if (known.TryGetValue(text, out var found)) return found;
+        row.Refused.Add(field, $"There {what} “{(text.Length > 40 ? text[..40] + "…" : text)}” in the books. Add it first, or correct the cell.");
+        return null;
+    }
+}

@@ -1,0 +1,76 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Moving;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Moving;
+
+/// <summary>One file that is moved in: its columns, what would become of its rows, and what became of them.</summary>
+[Needs(Right.Masters)]
+public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor) : DeskPage
+{
+    private const int MostShown = 5;
+
+    [BindProperty(SupportsGet = true)]
+    public int Id { get; set; }
+
+    public ImportRun Run { get; private set; } = null!;
+
+    public Table Table { get; private set; } = null!;
+
+    public ImportSettings Settings { get; private set; } = null!;
+
+    /// <summary>What became of the rows, or would become; null before they were tried.</summary>
+    public ImportReport? Report { get; private set; }
+
+    public ImportProgress? Progress { get; private set; }
+
+    public IReadOnlyList<(DateOrder Order, string Words)> DateChoices => [(DateOrder.DayFirst, "day first"), (DateOrder.MonthFirst, "month first"), (DateOrder.YearFirst, "year first")];
+
+    public IEnumerable<(string, string)> ColumnChoices => Table.Columns.Select((c, i) => (i.ToString(), c)).Prepend(("", "not in the file"));
+
+    /// <summary>The first few columns that have a meaning, to know a refused row by.</summary>
+    public IEnumerable<KeyValuePair<string, int>> ShownColumns => MovingFields.Of(Run.Kind).Where(f => Settings.Columns.ContainsKey(f.Key)).Take(3).Select(f => KeyValuePair.Create(f.Key, Settings.Columns[f.Key]));
+
+    public IReadOnlyList<string> Unused => Table.Columns.Where((_, i) => !Settings.Columns.ContainsValue(i)).ToList();
+
+    public string ColumnOf(string field) => Settings.Columns.TryGetValue(field, out var column) ? column.ToString() : "";
+
+    public string SampleOf(string field) =>
+        Settings.Columns.TryGetValue(field, out var column) ? string.Join(" · ", Table.Rows.Select(r => r[column]).Where(c => c.Length > 0).Distinct().Take(MostShown).Select(c => c.Length > 40 ? c[..40] + "…" : c)) : "";
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await importing.FindAsync(Id) is not { } run) return false;
+        Run = run;
+        Table = importing.TableOf(run);
+        Settings = run.Settings;
+        Progress = jobs.Of(Id);
+        Report = run.Report;
+        if (Report is null && Progress is null or { Finished: true } && Request.Query.ContainsKey("tried")) Report ??= await importing.TryOutAsync(Id);
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        if (await importing.FindAsync(Id) is not { } run) return NotFound();
+        var columns = new Dictionary<string, int>();
+        var heads = importing.TableOf(run).Columns.Count;
+        foreach (var field in MovingFields.Of(run.Kind))
+            if (int.TryParse(Form.Text($"column-{field.Key}"), out var column) && column >= 0 && column < heads) columns[field.Key] = column;
+        await importing.SetAsync(Id, new ImportSettings(columns, Form.Text("decimalMark") == "," ? ',' : '.', Form.Choice<DateOrder>("dates")), Form.Key);
+        return Redirect($"/moving/{Id}?tried=yes");
+    }
+
+    public async Task<IActionResult> OnPostTakeAsync()
+    {
+        if (await importing.FindAsync(Id) is not { } run) return NotFound();
+        importing.Allow(run.Kind);
+        jobs.Begin(Id, run.Rows, Form.Text("mode") == "all", actor.Name);
+        // A small file is done before the page is drawn.
+        for (var i = 0; i < 15 && jobs.Of(Id) is { Finished: false }; i++) await Task.Delay(100);
+        return Redirect($"/moving/{Id}");
+    }
+}

@@ -1,0 +1,58 @@
+using System.Collections.Concurrent;
+using System.Threading.Channels;
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Moving;
+
+namespace Jugaad.Web.Shell;
+
+/// <summary>How far an import is.</summary>
+/// <param name="Problem">Why it was not taken; empty while it goes on or went well.</param>
+public sealed record ImportProgress(int Done, int Rows, bool Finished, string Problem);
+
+/// <summary>Imports that are being taken in the background, one after the other, so that the page can be left.</summary>
+public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
+{
+    private readonly Channel<(int Id, int Rows, bool AllOrNone, string Who)> _waiting = Channel.CreateUnbounded<(int, int, bool, string)>();
+    private readonly ConcurrentDictionary<int, ImportProgress> _progress = new();
+
+    /// <summary>Null where it was never begun here, or the program was started anew since.</summary>
+    public ImportProgress? Of(int id) => _progress.GetValueOrDefault(id);
+
+    /// <summary>Takes an import in somebody's name, unless it is being taken already.</summary>
+    public void Begin(int id, int rows, bool allOrNone, string who)
+    {
+        var begun = new ImportProgress(0, rows, false, "");
+        if (_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before) == begun) _waiting.Writer.TryWrite((id, rows, allOrNone, who));
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        await foreach (var (id, rows, allOrNone, who) in _waiting.Reader.ReadAllAsync(stoppingToken))
+        {
+            var problem = "";
+            try
+            {
+                await using var scope = scopes.CreateAsyncScope();
+                Acting.As(who);
+                await scope.ServiceProvider.GetRequiredService<Importing>().TakeAsync(id, allOrNone, new Told(this, id, rows), null, stoppingToken);
+            }
+            catch (RefusalException refused)
+            {
+                problem = refused.Message;
+            }
+            catch (Exception broken) when (broken is not OperationCanceledException)
+            {
+                Serilog.Log.Error(broken, "An import broke off");
+                problem = "Something went wrong, so nothing was taken. It has been noted; try again, or take the rows in smaller files.";
+            }
+
+            _progress[id] = new ImportProgress(rows, rows, true, problem);
+        }
+    }
+
+    private sealed class Told(ImportJobs jobs, int id, int rows) : IProgress<int>
+    {
+        public void Report(int value) => jobs._progress[id] = new ImportProgress(value, rows, false, "");
+    }
+}
