@@ -78,7 +78,14 @@ public sealed class DemoBooks(IServiceProvider services)
         var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);
         var codes = await db.TaxCodes.ToDictionaryAsync(t => t.Code, t => t.Id, stop);
         var accounts = await db.LedgerAccounts.ToDictionaryAsync(a => a.Code, a => a.Id, stop);
-        foreach (var (details, term) in DemoWorld.Customers) await Desk<CustomersDesk>().SaveAsync(null, 0, details with { TermsId = terms[term] }, null, stop);
+        var trade = await Desk<ItemsDesk>().AddPriceListAsync(new PriceList("Trade", "EUR", false), null, stop);
+        var seller = await db.Users.Where(u => u.Role == PersonRole.Seller).Select(u => u.Id).SingleAsync(stop);
+        foreach (var (details, term) in DemoWorld.Customers)
+        {
+            var more = details with { TermsId = terms[term], SellerId = details.Kind == CustomerKind.Business ? seller : null, PriceListId = details.Code == "KAIJO" ? trade : null };
+            await Desk<CustomersDesk>().SaveAsync(null, 0, more, null, stop);
+        }
+
         foreach (var i in DemoWorld.Items)
         {
             await Desk<ItemsDesk>().SaveAsync(null, 0, new ItemDetails
@@ -92,8 +99,13 @@ public sealed class DemoBooks(IServiceProvider services)
                 TaxCodeId = codes[i.Tax],
                 LedgerAccountId = accounts[i.Account],
                 Barcode = i.Barcode,
+                KeepsCount = DemoWorld.Counts.Any(c => c.Item == i.Code),
+                Prices = DemoWorld.TradePrices.Where(p => p.Item == i.Code).ToDictionary(_ => trade, p => p.Price),
             }, null, stop);
         }
+
+        var items = await db.Items.ToDictionaryAsync(i => i.Code, i => i.Id, stop);
+        foreach (var (item, count) in DemoWorld.Counts) await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", null, stop);
     }
 }
 

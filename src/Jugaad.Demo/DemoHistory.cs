@@ -20,6 +20,7 @@ internal sealed class DemoHistory(IServiceProvider services)
     private Dictionary<string, Customer> _customers = [];
     private Dictionary<string, Item> _items = [];
     private Dictionary<string, int> _codes = [];
+    private List<PriceList> _lists = [];
     private int _bank;
     private int _order;
     private DateOnly _today = DemoWorld.FirstDay;
@@ -30,6 +31,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         {
             _customers = await db.Customers.AsNoTracking().ToDictionaryAsync(c => c.Code, stop);
             _items = await db.Items.AsNoTracking().ToDictionaryAsync(i => i.Code, stop);
+            _lists = await db.PriceLists.AsNoTracking().ToListAsync(stop);
             _codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Code, c => c.Id, stop);
             _bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync(stop);
         });
@@ -79,10 +81,10 @@ internal sealed class DemoHistory(IServiceProvider services)
             Lines = lines.Select(l =>
             {
                 var item = _items[l.Item];
-                var price = rate == 1 ? item.Price : Math.Round(item.Price / rate, 2, MidpointRounding.AwayFromZero);
+                var price = OfferedPrice.Of(item, customer.PriceListId, _lists, customer.Currency, rate, false, null).Price;
                 // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
                 var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];
-                return new DraftLine(item.Id, item.PaperText, l.Quantity, item.Unit, price, null, null, code, item.LedgerAccountId);
+                return new DraftLine(item.Id, item.PaperText, l.Quantity, item.Unit, price, customer.TradeDiscount > 0 ? customer.TradeDiscount : null, null, code, item.LedgerAccountId);
             }).ToList(),
         };
     }

@@ -52,9 +52,9 @@ internal static class DemoWorld
 
     internal static (CustomerDetails Details, string Terms)[] Customers { get; } =
     [
-        (new() { Code = "KORALL", Name = "Korall Boatyard OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10118834", TaxNumber = "EE102277456", ContactName = "Ruta Org", Email = "accounts@korall.example", Phone = "+372 5550 0201", Address = new("Laevatehase 3", "93812", "Kuressaare", "EE"), Currency = "EUR", CreditLimit = 1_500_000 }, "Trade, 30 days"),
-        (new() { Code = "PIIRI", Name = "Piirissaar Slipway OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10227745", TaxNumber = "EE103366560", ContactName = "Ants Lepik", Email = "office@piirislip.example", Phone = "+372 5550 0202", Address = new("Slipi 12", "60542", "Piirissaar", "EE"), Currency = "EUR", CreditLimit = 1_200_000 }, "Trade, 30 days"),
-        (new() { Code = "SKERRY", Name = "Skerry Charter OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10336656", TaxNumber = "EE104455674", ContactName = "Helen Saar", Email = "fleet@skerrycharter.example", Phone = "+372 5550 0203", Address = new("Regati 1", "11911", "Tallinn", "EE"), Currency = "EUR", CreditLimit = 600_000, PrivateNote = "Keeps close to its limit from June to August." }, "14 days"),
+        (new() { Code = "KORALL", Name = "Korall Boatyard OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10118834", TaxNumber = "EE102277456", ContactName = "Ruta Org", Email = "accounts@korall.example", Phone = "+372 5550 0201", Address = new("Laevatehase 3", "93812", "Kuressaare", "EE"), Currency = "EUR", CreditLimit = 1_500_000, TradeDiscount = 5, Tags = "boatyard, trade", RiskGrade = "A", Contacts = [new("Ruta Org", "accounts@korall.example", "+372 5550 0201", true, true), new("Mihkel Org", "mihkel@korall.example", "+372 5550 0221", Decides: true)], Places = [new(null, "Slip 2, east side", new("Laevatehase 5", "93812", "Kuressaare", "EE"))] }, "Trade, 30 days"),
+        (new() { Code = "PIIRI", Name = "Piirissaar Slipway OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10227745", TaxNumber = "EE103366560", ContactName = "Ants Lepik", Email = "office@piirislip.example", Phone = "+372 5550 0202", Address = new("Slipi 12", "60542", "Piirissaar", "EE"), Currency = "EUR", CreditLimit = 1_200_000, TradeDiscount = 5, Tags = "boatyard, trade" }, "Trade, 30 days"),
+        (new() { Code = "SKERRY", Name = "Skerry Charter OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10336656", TaxNumber = "EE104455674", ContactName = "Helen Saar", Email = "fleet@skerrycharter.example", Phone = "+372 5550 0203", Address = new("Regati 1", "11911", "Tallinn", "EE"), Currency = "EUR", CreditLimit = 600_000, Tags = "charter", PrivateNote = "Keeps close to its limit from June to August." }, "14 days"),
         (new() { Code = "NORTHP", Name = "Northern Point Sailing School MTÜ", Kind = CustomerKind.Business, RegistrationNumber = "80101123", ContactName = "Kadri Vaher", Email = "kool@northernpoint.example", Phone = "+372 5550 0204", Address = new("Neeme tee 40", "74010", "Viimsi", "EE"), Currency = "EUR" }, "14 days"),
         (new() { Code = "OARLCK", Name = "Oarlock Rowing Club MTÜ", Kind = CustomerKind.Business, RegistrationNumber = "80101456", ContactName = "Treasurer", Email = "treasurer@oarlock.example", Phone = "+372 5550 0205", Address = new("Jõe 9", "51007", "Tartu", "EE"), Currency = "EUR", PrivateNote = "Pays by instalments; agreed with the board." }, "30 days"),
         (new() { Code = "MUSEUM", Name = "Museum Ship Tuuleratas SA", Kind = CustomerKind.PublicBody, RegistrationNumber = "90006789", ContactName = "Dr. Eha Rand", Email = "invoices@tuuleratas.example", Phone = "+372 5550 0206", Address = new("Lennusadama 6", "10415", "Tallinn", "EE"), Currency = "EUR" }, "30 days"),
@@ -95,6 +95,14 @@ internal static class DemoWorld
         ("T-COURSE", "Course: splicing and whipping", "Training course, splicing and whipping, one day", false, "C62", 120m, "EX", "3040", ""),
         ("X-FREIGHT", "Freight", "Freight and packing", false, "C62", 18m, "STD", "3050", ""),
     ];
+
+    /// <summary>Prices of the trade list; the chandlery abroad that buys in quantity has it.</summary>
+    internal static (string Item, decimal Price)[] TradePrices { get; } =
+        [("M-TAPE", 2.05m), ("M-WEB25", 1.6m), ("P-EYE", 1.8m), ("P-HANK", 5.4m), ("P-SHACK", 6.7m)];
+
+    /// <summary>How many there were when the books began, of what is counted.</summary>
+    internal static (string Item, decimal Count)[] Counts { get; } =
+        [("P-BATT", 120), ("P-HANK", 160), ("P-SHACK", 140), ("P-BLOCK", 110), ("B-HAND1", 40), ("B-HAND2", 30)];
 
     internal static Habit[] Habits { get; } =
     [

@@ -93,7 +93,7 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
     {
         using var browser = new Chromium(running.Address);
         browser.SignIn();
-        browser.Go("/sell/edit?kind=invoice&customer=1");
+        browser.Go("/sell/edit?kind=invoice&customer=3");
         browser.ById("lines[0].text").SendKeys("sail repair, h");
         browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed), "no item is proposed");
         browser.Keys(Keys.Enter);

@@ -48,7 +48,7 @@ document.addEventListener("alpine:init", () => {
     address(row) { return "/customers/" + row.id; },
     async look(fields) {
       const typed = fields.map(f => f + "=" + encodeURIComponent(document.getElementById(f).value));
-      this.rows = await jugaad.get("/api/customers/alike?" + typed.join("&") + "&except=" + (this.$root.dataset.except || ""));
+      this.rows = await jugaad.get("/api/customers/alike?" + typed.concat(this.$root.dataset.except ? ["except=" + this.$root.dataset.except] : []).join("&"));
     },
   }));
 
