@@ -23,6 +23,8 @@ public sealed class LauncherTests
     [InlineData("test", "N passed, N failed")]
     [InlineData("calculate", "FILE")]
     [InlineData("check", "--data")]
+    [InlineData("import", "--all-or-none")]
+    [InlineData("export", "--to")]
     [InlineData("shots", "docs/screenshots")]
     public async Task Each_verb_tells_more(string verb, string says)
     {
@@ -31,12 +33,14 @@ public sealed class LauncherTests
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, shots")]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, import, export, shots")]
     [InlineData("demo --prot 1", "--prot")]
     [InlineData("demo --port x", "--port")]
     [InlineData("serve", "--data DIR")]
     [InlineData("check", "--data")]
     [InlineData("check --data /no/such/folder", "There are no books")]
+    [InlineData("import customers /no/such/file --data /no/such/folder", "There are no books")]
+    [InlineData("export --data /no/such/folder", "--to")]
     [InlineData("calculate", "calculate --help")]
     [InlineData("calculate /no/such/file", "cannot be read")]
     public async Task A_wrong_word_says_what_is_right_and_ends_with_2(string words, string says)
@@ -68,6 +72,33 @@ public sealed class LauncherTests
         await site.DisposeAsync();
         site.Dispose();
         Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task Import_tries_takes_and_says_what_it_refused_and_export_writes_it_out()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        await site.SetUpAsync();
+        var work = Directory.CreateTempSubdirectory("jugaad-moving-").FullName;
+        var (file, refused) = (Path.Combine(work, "in.csv"), Path.Combine(work, "refused.csv"));
+        await File.WriteAllTextAsync(file, "code;name;mail\nA;First;\nB;;\n");
+        var (code, output, _) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--try");
+        (code, output.Contains("1 new, 0 changed, 0 there already, 1 refused; nothing was kept", StringComparison.Ordinal)).ShouldBe((1, true));
+        (code, _, var error) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--all-or-none");
+        (code, error.Contains("nothing was taken", StringComparison.Ordinal)).ShouldBe((2, true));
+        (code, output, _) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--refused", refused);
+        (code, output.Contains("row 2: name: Give the customer a name.", StringComparison.Ordinal)).ShouldBe((1, true));
+        (await File.ReadAllTextAsync(refused)).ShouldContain("B,,,name: Give the customer a name.");
+        (await RunAsync("", "import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain("Use one of customers, items");
+        (await RunAsync("", "import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)).Code.ShouldBe(2);
+        (await RunAsync("", "export", "customers", "--data", site.File.Folder, "--to", work)).Code.ShouldBe(0);
+        (await File.ReadAllTextAsync(Path.Combine(work, "customers.csv"))).ShouldContain("A,First,");
+        (await RunAsync("", "export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))).Code.ShouldBe(0);
+        File.Exists(Path.Combine(work, "all", "README.md")).ShouldBeTrue();
+        await site.DisposeAsync();
+        site.Dispose();
+        Directory.Delete(work, recursive: true);
     }
 
     [Fact]

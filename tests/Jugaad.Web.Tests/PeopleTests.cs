@@ -21,7 +21,9 @@ public sealed class PeopleTests : IAsyncLifetime
     /// <summary>Where a seller may go; everything else is tried and must stay shut.</summary>
     private static readonly string[] SellerSees =
     [
-        "/", "/sell", "/sell/edit", "/papers", "/customers", "/items", "/me", "/sign-in", "/sign-out", "/oops", "/healthz", "/fonts", "/logo.png", "/signature.png", "/api", "/invite", "/first-run", "/calendar",
+        "/", "/index", "/sell", "/sell/edit/1", "/papers/1", "/papers/1/pdf", "/papers/1/send", "/customers", "/customers/new", "/customers/1", "/customers/1/edit", "/items", "/me", "/calendar",
+        "/sign-in", "/sign-in/second", "/sign-out", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/paper-regular.ttf", "/logo.png", "/signature.png",
+        "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes",
     ];
 
     [Fact]
@@ -32,7 +34,7 @@ public sealed class PeopleTests : IAsyncLifetime
         var invoice = await _site.InvoiceAsync(customer);
         await _site.AsRoleAsync("Seller");
         var forbidden = new List<string>();
-        foreach (var address in Addresses().Where(a => !SellerSees.Any(s => a == s || (s.Length > 1 && a.StartsWith(s + "/", StringComparison.Ordinal)))))
+        foreach (var address in Addresses().Except(SellerSees))
         {
             forbidden.Add(address);
             (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, address);
@@ -41,7 +43,9 @@ public sealed class PeopleTests : IAsyncLifetime
 
         forbidden.ShouldContain("/receive/new");
         forbidden.ShouldContain("/setup/people");
-        forbidden.Count.ShouldBeGreaterThan(12);
+        forbidden.ShouldContain("/customers/1/merge");
+        forbidden.ShouldContain("/items/change");
+        forbidden.Count.ShouldBeGreaterThan(28);
         (await _site.RawAsync("/items/new")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
 
         // What stands on pages that a seller does see is asked for at the desk.

@@ -150,7 +150,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         }
         catch (RefusalException wrong)
         {
-            refused.Add(new RefusedRow(number, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{r.Field}: {r.Message}" : r.Message))));
+            refused.Add(new RefusedRow(number, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{MovingFields.HeadOf(r.Field)}: {r.Message}" : r.Message))));
             return RowFate.Refused;
         }
     }

@@ -25,7 +25,7 @@ public static class MovingFields
     {
         [MovingKind.Customers] =
         [
-            new("code", "code", false, "customer code", "customer no", "customer number", "customer id", "account no", "account code", "id", "no", "number", "kundennummer", "kliendi kood"),
+            new("code", "code", false, "customer code", "member no", "client no", "customer no", "customer number", "customer id", "account no", "account code", "id", "no", "number", "kundennummer", "kliendi kood"),
             new("name", "name; needed for new ones", false, "customer", "customer name", "company", "company name", "full name", "display name", "firma", "nimi", "namn", "navn"),
             new("other name", "known as", false, "trading name", "known as", "alias", "short name"),
             new("kind", "business, consumer or public body", false, "type", "customer type", "category"),
@@ -102,6 +102,30 @@ public static class MovingFields
     };
 
     public static IReadOnlyList<MovingField> Of(MovingKind kind) => Table[kind];
+
+    /// <summary>Where the books' own name of a field is another than the head under which it is moved.</summary>
+    private static readonly Dictionary<string, string> Heads = new()
+    {
+        ["email"] = "mail",
+        ["contactName"] = "ask for",
+        ["city"] = "town",
+        ["privateNote"] = "note",
+        ["noMoreReason"] = "no more on account",
+        ["isGoods"] = "goods",
+        ["taxCodeId"] = "tax",
+        ["ledgerAccountId"] = "account",
+        ["termsId"] = "terms",
+        ["priceListId"] = "price list",
+        ["sellerId"] = "seller",
+    };
+
+    /// <summary>The head for a field of the books: <c>creditLimit</c> is <c>credit limit</c>; of a part that repeats, the part's.</summary>
+    public static string HeadOf(string field)
+    {
+        var bracket = field.IndexOf('[', StringComparison.Ordinal);
+        var plain = bracket > 0 ? field[..bracket] : field;
+        return Heads.TryGetValue(plain, out var head) ? head : string.Concat(plain.Select(c => char.IsAsciiLetterUpper(c) ? " " + char.ToLowerInvariant(c) : c.ToString()));
+    }
 
     public static string Words(MovingKind kind) => kind switch
     {

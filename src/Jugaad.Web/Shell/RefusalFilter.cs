@@ -25,16 +25,16 @@ internal sealed class RefusalFilter : IAsyncPageFilter
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         if (context.HandlerInstance is not DeskPage page) throw new InvalidOperationException("Every page is a DeskPage.");
+        if (page.GetType().GetCustomAttribute<NeedsAttribute>() is { } needs && !page.May(needs.Right))
+        {
+            context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
+            return;
+        }
+
         // A form that this page does not have: an old page, or a mistyped address.
         if (context.HandlerMethod is null)
         {
             context.Result = new NotFoundResult();
-            return;
-        }
-
-        if (page.GetType().GetCustomAttribute<NeedsAttribute>() is { } needs && !page.May(needs.Right))
-        {
-            context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
             return;
         }
 

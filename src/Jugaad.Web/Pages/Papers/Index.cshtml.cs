@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Selling;
@@ -16,6 +17,9 @@ public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing is
     public MarginView Margin { get; private set; } = null!;
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    /// <summary>A quote is sent by whoever drafts; all else is issued and mailed by the bookkeeper.</summary>
+    public Right RightToSend => Margin.Document.Kind == DocumentKind.Quote ? Right.Draft : Margin.Document.IsDraft ? Right.Issue : Right.Mail;
 
     public string StateInWords
     {
