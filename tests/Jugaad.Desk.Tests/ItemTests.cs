@@ -103,6 +103,24 @@ public sealed class ItemTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task More_than_is_on_hand_is_pointed_out_and_not_refused()
+    {
+        var rope = await AddAsync("ROPE", 3, d => d with { KeepsCount = true });
+        await _loft.WithAsync<ItemsDesk>(i => i.CorrectCountAsync(rope, 10, "counted"));
+        DraftLine Line(decimal quantity) => new(rope, "Rope", quantity, "MTR", 3, null, null, _loft.Std, _loft.Sales);
+        async Task<IReadOnlyList<Refusal>> Warnings(params DraftLine[] lines)
+        {
+            var document = await _loft.WithAsync<Selling.Drafts, Document>(d => d.TryOutAsync(DocumentKind.Invoice, _loft.Content() with { Lines = lines }));
+            return await _loft.WithAsync<Selling.DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(document, null));
+        }
+
+        (await Warnings(Line(4), Line(6))).ShouldBeEmpty();
+        (await Warnings(Line(4), Line(7))).Single().Message.ShouldStartWith("11 of Item ROPE would go, and 10 are on hand");
+        await _loft.IssuedAsync(_loft.Content() with { Lines = [Line(12)] });
+        (await LoadAsync(rope)).OnHand.ShouldBe(-2);
+    }
+
+    [Fact]
     public async Task A_barcode_belongs_to_one_item()
     {
         await AddAsync("A", 1, d => d with { Barcode = "4006381333931, OWN_1" });

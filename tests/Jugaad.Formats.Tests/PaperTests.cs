@@ -128,6 +128,27 @@ public sealed class PaperTests
     }
 
     [Fact]
+    public void A_paper_that_says_nothing_of_tax_has_no_column_and_no_number_for_it()
+    {
+        var text = TextOf(Compose(Content(2) with { ShowsTax = false, Taxes = [], Totals = [], Sender = Content(1).Sender with { TaxNumber = "" } }).Pages[0]);
+        text.ShouldNotContain("Tax");
+        TextOf(Compose(Content(2)).Pages[0]).ShouldContain("Tax");
+    }
+
+    [Fact]
+    public void The_signature_stands_below_the_text_and_further_banks_and_numbers_are_printed()
+    {
+        var sender = Content(1).Sender with { MoreBanks = [new SenderBank("Second Bank", "EE382200221020145685", "HABAEE2X")], OtherNumbers = ["City: C-9"] };
+        var paper = Compose(Content(2) with { HasSignature = true, Sender = sender });
+        var place = paper.Pages[^1].Marks.OfType<PictureMark>().Single(p => p.Picture == PaperPicture.Signature);
+        place.Y.ShouldBeGreaterThan(paper.Pages[^1].Marks.OfType<TextMark>().Where(t => t.Text.StartsWith("To pay", StringComparison.Ordinal)).Max(t => t.Y));
+        (place.Y + place.Height).ShouldBeLessThan(Layout.BuiltIn.FootTop);
+        TextOf(paper.Pages[0]).ShouldContain("Second Bank · IBAN EE38 2200 2210 2014 5685 · BIC HABAEE2X");
+        TextOf(paper.Pages[0]).ShouldContain("City: C-9");
+        SvgPainter.Paint(paper, p => p == PaperPicture.Signature ? "/signature.png" : null).Single().ShouldContain("href=\"/signature.png\"");
+    }
+
+    [Fact]
     public void A_paper_without_prices_shows_none()
     {
         var text = TextOf(Compose(Content(2) with { ShowsPrices = false }).Pages[0]);

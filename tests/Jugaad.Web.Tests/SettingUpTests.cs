@@ -125,10 +125,11 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await _site.GetAsync($"/customers/{keep}")).Page.QuerySelector("#balance")!.TextContent.ShouldContain("124.00");
 
         var page = (await _site.GetAsync("/customers/register")).Page;
-        var number = page.QuerySelector("input[name=number]")!.GetAttribute("value")!;
-        var version = page.QuerySelector("input[name=version]")!.GetAttribute("value")!;
-        (await Site.ReadAsync(await _site.PostAsync("/customers/register", new() { ["customer"] = $"{keep}", ["version"] = version, ["number"] = number }))).QuerySelector("#refused")!.TextContent.ShouldContain("Nothing is ticked");
-        (await _site.PostAsync("/customers/register", new() { ["customer"] = $"{keep}", ["version"] = version, ["number"] = number, ["field-taxNumber"] = "on", ["field-riskGrade"] = "on" })).Headers.Location!.ToString().ShouldBe($"/customers/{keep}");
+        var number = page.QuerySelector("input[name='found[0].number']")!.GetAttribute("value")!;
+        var version = page.QuerySelector("input[name='found[0].version']")!.GetAttribute("value")!;
+        var found = new Dictionary<string, string> { ["found[0].customer"] = $"{keep}", ["found[0].version"] = version, ["found[0].number"] = number };
+        (await Site.ReadAsync(await _site.PostAsync("/customers/register", found))).QuerySelector("#refused")!.TextContent.ShouldContain("Nothing is ticked");
+        (await _site.PostAsync("/customers/register", new(found) { ["found[0].taxNumber"] = "on", ["found[0].riskGrade"] = "on" })).Headers.Location!.ToString().ShouldBe("/customers/register");
         var account = (await _site.GetAsync($"/customers/{keep}")).Page.Body!.TextContent;
         account.ShouldContain("tax number EE102277456");
         account.ShouldContain("risk grade A");
@@ -141,8 +142,19 @@ public sealed class SettingUpTests : IAsyncLifetime
         await _site.SetUpAsync();
         var typed = new Dictionary<string, string>
         {
-            ["name"] = "Parts", ["currency"] = "EUR", ["country"] = "EE", ["contacts[0].name"] = "Ann", ["contacts[0].email"] = "no mail", ["contacts[0].invoices"] = "on", ["places[3].label"] = "Slip", ["places[3].city"] = "Town",
-            ["certificates[0].number"] = "C1", ["certificates[0].until"] = "2030-01-01", ["tradeDiscount"] = "7.5", ["noMoreOnAccount"] = "on", ["tags"] = "a, b",
+            ["name"] = "Parts",
+            ["currency"] = "EUR",
+            ["country"] = "EE",
+            ["contacts[0].name"] = "Ann",
+            ["contacts[0].email"] = "no mail",
+            ["contacts[0].invoices"] = "on",
+            ["places[3].label"] = "Slip",
+            ["places[3].city"] = "Town",
+            ["certificates[0].number"] = "C1",
+            ["certificates[0].until"] = "2030-01-01",
+            ["tradeDiscount"] = "7.5",
+            ["noMoreOnAccount"] = "on",
+            ["tags"] = "a, b",
         };
         var refused = await Site.ReadAsync(await _site.PostAsync("/customers/new", typed));
         refused.GetElementById("contacts[0].email-refusal")!.TextContent.ShouldContain("not a mail address");

@@ -15,9 +15,11 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         var format = (await head.BusinessAsync(stop)).Format;
         if (document.NumberByHand.Length > 0 && await db.Documents.AnyAsync(d => d.Kind == document.Kind && d.Number == document.NumberByHand && d.Id != (id ?? 0), stop))
             warnings.Add(new("numberByHand", $"{document.NumberByHand} is used already. Choose another, or leave it empty for the next one."));
+        if (document.Policy.MovesStock < 0) warnings.AddRange(await ShortAsync(document, format, stop));
         if (document.Kind != DocumentKind.Invoice) return warnings;
 
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
+        if (customer.NoMoreOnAccount) warnings.Add(new("customer", $"{customer.Name} gets nothing more on account ({customer.NoMoreReason}), so this falls due on its date. Ask for the money first."));
         if (customer.CreditLimit is { } limit)
         {
             var balance = await db.AccountItems.Where(i => i.CustomerId == customer.Id && i.Open > 0)
@@ -40,5 +42,13 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         }
 
         return warnings;
+    }
+
+    /// <summary>Goods of which more would go than are on hand. Lines that were delivered before have gone already.</summary>
+    private async Task<List<Refusal>> ShortAsync(Document document, Core.Amounts.DisplayFormat format, CancellationToken stop)
+    {
+        var wanted = document.Lines.Where(l => l.ItemId is not null && l.FromLineId is null).GroupBy(l => l.ItemId!.Value).ToDictionary(g => g.Key, g => g.Sum(l => l.Quantity));
+        var items = await db.Items.AsNoTracking().Where(i => wanted.Keys.Contains(i.Id) && i.KeepsCount).ToListAsync(stop);
+        return items.Where(i => wanted[i.Id] > i.OnHand).Select(i => new Refusal("lines", $"{format.Figure(wanted[i.Id])} of {i.Name} would go, and {format.Figure(i.OnHand)} are on hand. Order more, or correct the count on its page.")).ToList();
     }
 }

@@ -12,6 +12,10 @@ public sealed record RegisterDifference(string Field, string Words, string Ours,
 /// <summary>A customer with what the register found, to be looked over before anything changes.</summary>
 public sealed record RegisterProposal(int CustomerId, int Version, string Customer, RegisterEntry Entry, IReadOnlyList<RegisterDifference> Differences);
 
+/// <summary>What of a proposal is to be taken.</summary>
+/// <param name="Fields">Of <see cref="RegisterDesk.Fields"/>.</param>
+public sealed record RegisterChoice(int CustomerId, int Version, string RegistrationNumber, IReadOnlyCollection<string> Fields);
+
 /// <summary>Fills customers in from the business register, after a person has looked at each change.</summary>
 public sealed class RegisterDesk(BooksContext db, BookWriter writer, CustomersDesk customers, IBusinessRegister register)
 {
@@ -72,6 +76,15 @@ public sealed class RegisterDesk(BooksContext db, BookWriter writer, CustomersDe
         }, null, stop);
         await writer.TrailAsync($"Taken from the business register: {string.Join(", ", Fields.Where(f => fields.Contains(f.Field)).Select(f => f.Words))}", customerId);
         return customerId;
+    }, stop);
+
+    /// <summary>Takes what was ticked for several customers, all of it or nothing.</summary>
+    public Task<int> TakeManyAsync(IReadOnlyList<RegisterChoice> choices, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
+    {
+        var chosen = choices.Where(c => c.Fields.Count > 0).ToList();
+        if (chosen.Count == 0) throw new RefusalException("", "Nothing is ticked. Tick what to take from the register.");
+        foreach (var choice in chosen) await TakeAsync(choice.CustomerId, choice.Version, choice.RegistrationNumber, choice.Fields, null, stop);
+        return chosen.Count;
     }, stop);
 
     private static string LookFor(Customer customer) =>

@@ -40,9 +40,11 @@ public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : D
     public async Task<IActionResult> OnPostAsync()
     {
         var form = Form;
-        var fields = RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"field-{f}")).ToList();
-        var id = await desk.TakeAsync(form.Whole("customer"), form.Whole("version"), form.Text("number"), fields, form.Key);
-        Say("Taken from the register.");
-        return Redirect(form.Text("all").Length > 0 ? "/customers/register" : $"/customers/{id}");
+        var one = form.Text("one");
+        var choices = form.Rows("found").Where(n => one.Length == 0 || one == n.ToString()).Select(n => new RegisterChoice(
+            form.Whole($"found[{n}].customer"), form.Whole($"found[{n}].version"), form.Text($"found[{n}].number"), RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"found[{n}].{f}")).ToList())).ToList();
+        var taken = await desk.TakeManyAsync(choices, form.Key);
+        Say(taken == 1 ? "Taken from the register." : $"Taken from the register for {taken} customers.");
+        return Redirect(int.TryParse(Request.Query["customer"], out var id) ? $"/customers/{id}" : "/customers/register");
     }
 }

@@ -34,6 +34,9 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
 
     public IReadOnlyList<string> Unused => Table.Columns.Where((_, i) => !Settings.Columns.ContainsValue(i)).ToList();
 
+    /// <summary>Where what was moved in is seen.</summary>
+    public string SeenAt => Run.Kind switch { MovingKind.Customers => "/customers", MovingKind.Items => "/items", MovingKind.Prices => "/items/lists", MovingKind.OpenItems => "/reports/aged", _ => "/setup/accounts" };
+
     public string ColumnOf(string field) => Settings.Columns.TryGetValue(field, out var column) ? column.ToString() : "";
 
     public string SampleOf(string field) =>
