@@ -6,6 +6,7 @@ using AngleSharp.Html.Parser;
 using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
@@ -67,6 +68,12 @@ public sealed class Site : IAsyncLifetime, IDisposable
         (await PostAsync(path, new() { ["name"] = $"Rolf {role}", ["password"] = "a long password" })).Headers.Location!.ToString().ShouldBe("/sign-in");
         await SignInAsync(email: email);
     }
+
+    /// <summary>Every address that the program has, with ids filled in.</summary>
+    public List<string> Addresses() =>
+        Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()
+            .Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int?}", "1").Replace("{id:int}", "1").Replace("{index:int}", "0").Replace("{weight}", "regular"))
+            .Distinct().Order().ToList();
 
     public async Task SetUpAsync(bool signIn = true)
     {

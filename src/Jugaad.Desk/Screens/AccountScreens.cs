@@ -55,7 +55,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
 
     private static IQueryable<Customer> Fitting(IQueryable<Customer> customers, string search)
     {
-        var (pattern, tag) = (Paging.Anywhere(search), $"%,{Paging.Anywhere(search.ToLowerInvariant()).Trim('%')},%");
+        var (pattern, tag) = (SearchText.Anywhere(search), SearchText.Entry(search.ToLowerInvariant()));
         return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
     }
 

@@ -64,7 +64,7 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
     {
         if (text.Trim().Length == 0) return [];
         var business = await head.BusinessAsync(stop);
-        var pattern = Paging.Anywhere(text);
+        var pattern = SearchText.Anywhere(text);
         var found = new List<JumpTarget>();
         var customers = await db.Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\")).OrderBy(c => c.Name).Take(6).Select(c => new { c.Id, c.Name, c.Code, c.Address.City }).ToListAsync(stop);
         found.AddRange(customers.Select(c => new JumpTarget("customer", c.Name, $"{c.Code} {c.City}".Trim(), $"/customers/{c.Id}")));

@@ -19,8 +19,4 @@ internal static class Paging
         var page = Math.Clamp(number, 1, Math.Max(1, (total + size - 1) / size));
         return new ListPage<T>(await rows.Skip((page - 1) * size).Take(size).ToListAsync(stop), page, size, total);
     }
-
-    /// <summary>The text as a pattern that finds it anywhere, with its wildcards taken literally.</summary>
-    internal static string Anywhere(string text) =>
-        $"%{text.Trim().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)}%";
 }

@@ -26,7 +26,7 @@ public sealed class ReceiveScreens(BooksContext db)
         if (unplaced) rows = rows.Where(r => r.Item.Open > 0);
         if (search.Trim().Length > 0)
         {
-            var pattern = Paging.Anywhere(search);
+            var pattern = SearchText.Anywhere(search);
             rows = rows.Where(r => EF.Functions.Like(r.Receipt.Number, pattern, "\\") || EF.Functions.Like(r.Customer, pattern, "\\") || EF.Functions.Like(r.Receipt.Reference, pattern, "\\"));
         }
 

@@ -89,7 +89,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head)
         };
         if (filter.Search.Trim().Length > 0)
         {
-            var pattern = Paging.Anywhere(filter.Search);
+            var pattern = SearchText.Anywhere(filter.Search);
             documents = documents.Where(d => EF.Functions.Like(d.Number!, pattern, "\\") || EF.Functions.Like(d.Customer!.Name, pattern, "\\") || EF.Functions.Like(d.PurchaseOrder, pattern, "\\"));
         }
 

@@ -17,7 +17,7 @@ public sealed class TrailScreens(BooksContext db)
         var trail = db.Trail.AsNoTracking();
         if (filter.Search.Trim().Length > 0)
         {
-            var pattern = Paging.Anywhere(filter.Search);
+            var pattern = SearchText.Anywhere(filter.Search);
             trail = trail.Where(t => EF.Functions.Like(t.Text, pattern, "\\") || db.Customers.Any(c => c.Id == t.CustomerId && EF.Functions.Like(c.Name, pattern, "\\")));
         }
 

@@ -67,7 +67,7 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
         if (details.LedgerAccountId != 0 && !await db.LedgerAccounts.AnyAsync(t => t.Id == details.LedgerAccountId && t.Role == AccountRole.Sales, stop)) refusals.Add("ledgerAccountId", "Choose a sales account from the list.");
         foreach (var barcode in Barcodes.Split(details.Barcode))
         {
-            var pattern = $"%,{barcode.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal)},%";
+            var pattern = SearchText.Entry(barcode);
             var taken = await db.Items.Where(i => i.Id != (id ?? 0) && EF.Functions.Like(i.Barcode, pattern, "\\")).Select(i => i.Name).FirstOrDefaultAsync(stop);
             if (taken is not null) refusals.Add("barcode", $"The barcode {barcode} is that of {taken} already. Each barcode belongs to one item.");
         }

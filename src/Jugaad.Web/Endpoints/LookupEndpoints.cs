@@ -52,8 +52,8 @@ internal static class LookupEndpoints
 
     private static async Task<object> CustomersAsync(string? q, BooksContext db, BooksHead head, CancellationToken stop)
     {
-        var pattern = Pattern(q);
-        var tag = $"%,{Escaped((q ?? "").Trim().ToLowerInvariant())},%";
+        var pattern = SearchText.Anywhere(q ?? "");
+        var tag = SearchText.Entry((q ?? "").ToLowerInvariant());
         var found = await db.Customers.AsNoTracking().Include(c => c.Places)
             .Where(c => !c.Inactive && (EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\")))
             .OrderBy(c => c.Name).Take(Most).ToListAsync(stop);
@@ -84,8 +84,8 @@ internal static class LookupEndpoints
 
     private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, MastersLoader masters, TaxRulesDesk rules, CancellationToken stop)
     {
-        var pattern = Pattern(q);
-        var barcode = $"%,{Escaped((q ?? "").Trim())},%";
+        var pattern = SearchText.Anywhere(q ?? "");
+        var barcode = SearchText.Entry(q ?? "");
         var business = await head.BusinessAsync(stop);
         var buyer = customer is { } id ? await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, stop) : null;
         var currency = buyer?.Currency ?? business.HomeCurrency;
@@ -171,10 +171,4 @@ internal static class LookupEndpoints
         var item = await db.Items.AsNoTracking().SingleAsync(i => i.Id == id, stop);
         return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.TypedPrice(item.Price, business.HomeCurrency), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };
     }
-
-    private static string Pattern(string? text) => $"%{Escaped((text ?? "").Trim())}%";
-
-    /// <summary>With the wildcards of a search taken literally.</summary>
-    private static string Escaped(string text) =>
-        text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
 }

@@ -35,7 +35,7 @@ public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
                 RegistrationNumber = form.Text("registrationNumber"),
                 TaxNumber = form.Text("taxNumber"),
                 Email = form.Text("ownerEmail"),
-                Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country"), form.Text("region")),
+                Address = form.Address(),
                 HomeCurrency = form.Text("homeCurrency"),
                 DecimalMark = form.Text("decimalMark"),
                 DatePattern = form.Text("datePattern").Length > 0 ? form.Text("datePattern") : "d MMM yyyy",

@@ -71,6 +71,13 @@ public abstract class DeskPage : PageModel
     /// <summary>Says something once, at the head of the next page.</summary>
     protected void Say(string what) => TempData["said"] = what;
 
+    /// <summary>Says something on the page itself, shown afresh.</summary>
+    protected RedirectResult Done(string said)
+    {
+        Say(said);
+        return Redirect(Request.Path);
+    }
+
     /// <summary>Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was taken over.</summary>
     public static string ItemAddress(int? documentId, int? receiptId, int customerId) =>
         receiptId is { } receipt ? $"/receive/{receipt}" : documentId is { } document ? $"/papers/{document}" : $"/customers/{customerId}";

@@ -18,6 +18,9 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
 
     public int Whole(string field) => int.TryParse(Text(field), NumberStyles.Integer, CultureInfo.InvariantCulture, out var value) ? value : 0;
 
+    /// <summary>The fields of an address, which have the same names wherever one is typed.</summary>
+    public Core.Trade.Address Address() => new(Text("street"), Text("postalCode"), Text("city"), Text("country"), Text("region"));
+
     public int? Id(string field) => Whole(field) is > 0 and var id ? id : null;
 
     public DateOnly Date(string field, string missing)

@@ -65,7 +65,7 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
             ContactName = form.Text("contactName"),
             Email = form.Text("email"),
             Phone = form.Text("phone"),
-            Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country"), form.Text("region")),
+            Address = form.Address(),
             Currency = form.Text("currency"),
             TermsId = form.Id("termsId"),
             CreditLimit = limit,

@@ -33,10 +33,4 @@ public sealed class ListsModel(BooksContext db, ItemsDesk desk) : DeskPage
         await desk.RetirePriceListAsync(Form.Whole("id"), Form.Text("retired").Length > 0, Form.Key);
         return Done("Done.");
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/items/lists");
-    }
 }

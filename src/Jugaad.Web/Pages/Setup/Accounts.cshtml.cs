@@ -103,10 +103,4 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
         await desk.SetUsualTermsAsync(Form.Whole("id"), Form.Key);
         return Done("Customers without terms of their own have these from now on.");
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/setup/accounts");
-    }
 }

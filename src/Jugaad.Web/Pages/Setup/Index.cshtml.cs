@@ -28,7 +28,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
             Name = form.Text("name"),
             RegistrationNumber = form.Text("registrationNumber"),
             TaxNumber = form.Text("taxNumber"),
-            Address = new Address(form.Text("street"), form.Text("postalCode"), form.Text("city"), form.Text("country"), form.Text("region")),
+            Address = form.Address(),
             Email = form.Text("email"),
             Phone = form.Text("phone"),
             Website = form.Text("website"),

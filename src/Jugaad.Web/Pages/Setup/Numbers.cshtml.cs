@@ -86,10 +86,4 @@ public sealed class NumbersModel(BooksContext db, SeriesDesk desk, BusinessDesk 
         await business.WriteTextsAsync(KindPolicy.All.Select(p => (p.Kind, Form.Text($"note-{p.Kind}"), Form.Text($"footer-{p.Kind}"))).ToList(), Form.Key);
         return Done("The texts are saved. Papers that are issued already stay as they are.");
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/setup/numbers");
-    }
 }

@@ -60,10 +60,4 @@ public sealed class PeopleModel(PeopleDesk desk) : DeskPage
         await desk.DropSecondStepAsync(Form.Whole("id"), Form.Key);
         return Done("The second step is off. They can set it up again under their name.");
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/setup/people");
-    }
 }

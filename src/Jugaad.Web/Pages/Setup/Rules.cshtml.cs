@@ -80,10 +80,4 @@ public sealed class RulesModel(BooksContext db, TaxRulesDesk desk) : DeskPage
         await desk.RemoveRuleAsync(Form.Whole("id"), Form.Key);
         return Done("The rule is taken away.");
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/setup/rules");
-    }
 }

@@ -147,10 +147,4 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
             throw new RefusalException(refused.Refusals.Select(r => r.Field == from ? r with { Field = to } : r).ToList());
         }
     }
-
-    private RedirectResult Done(string said)
-    {
-        Say(said);
-        return Redirect("/setup/taxes");
-    }
 }
