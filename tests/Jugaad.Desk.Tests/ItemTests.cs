@@ -154,6 +154,8 @@ public sealed class ItemTests : IAsyncLifetime
         var money = await _loft.WithAsync<BooksContext, List<int>>(db => db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).Select(a => a.Id).ToListAsync());
         foreach (var id in money.Skip(1)) await _loft.WithAsync<AccountsDesk>(a => a.RetireAccountAsync(id, true));
         (await RefusedAsync<AccountsDesk>(a => a.RetireAccountAsync(money[0], true))).ShouldBe([""]);
+        (await RefusedAsync<Receiving.Receipts>(r => r.PostAsync(new Receiving.ReceiptToPost(_loft.Yard, Loft.Today, money[1], 100, "", [])))).ShouldBe(["moneyAccountId"]);
+        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<(int Id, string Name)>>(s => s.MoneyAccountsAsync())).Select(a => a.Id).ShouldBe([money[0]]);
         (await RefusedAsync<AccountsDesk>(a => a.AddTermsAsync(new PaymentTerms("14 days", DueRule.DaysAfter, 14)))).ShouldBe(["name"]);
         var week = await _loft.WithAsync<AccountsDesk, int>(a => a.AddTermsAsync(new PaymentTerms("A week", DueRule.DaysAfter, 7)));
         await _loft.WithAsync<AccountsDesk>(a => a.SetUsualTermsAsync(week));

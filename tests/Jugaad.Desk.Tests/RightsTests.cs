@@ -7,6 +7,7 @@ using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
+using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
@@ -95,6 +96,11 @@ public sealed class RightsTests
         var kept = await loft.WithAsync<PeopleDesk, Invitation>(async p => (await p.FindAsync(token))!);
         kept.Email.ShouldBe("new@b.example");
         kept.TokenHash.ShouldNotContain(token);
+        (await loft.WithAsync<BooksContext, int>(db => db.Post.CountAsync())).ShouldBe(0);
+        var words = await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync());
+        words.ShouldNotContain(w => w.Contains(token, StringComparison.Ordinal));
+        (await loft.WithAsync<PeopleDesk, string>(p => p.InviteAsync("twice@b.example", PersonRole.Reader, t => t, "key"))).Length.ShouldBe(64);
+        (await loft.WithAsync<PeopleDesk, string>(p => p.InviteAsync("twice@b.example", PersonRole.Reader, t => t, "key"))).ShouldBeEmpty();
         await Should.ThrowAsync<Core.RefusalException>(() => loft.WithAsync<PeopleDesk>(p => p.AcceptAsync(token, "New", "short")));
         await loft.WithAsync<PeopleDesk>(p => p.AcceptAsync(token, "New Clerk", "a long password"));
         (await Should.ThrowAsync<Core.RefusalException>(() => loft.WithAsync<PeopleDesk>(p => p.AcceptAsync(token, "Again", "a long password")))).Message.ShouldContain("not good any more");

@@ -138,7 +138,7 @@ public sealed record PaperContent
     private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format)
     {
         foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries)) yield return words;
-        if (document.Place is { } place) yield return $"Delivered to {string.Join(", ", place.Lines(""))}.";
+        if (document.Place is { } place) yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
         if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
         if (document.DueDate is { } due) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
         if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";

@@ -1,6 +1,5 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Post;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
@@ -10,7 +9,7 @@ namespace Jugaad.Desk.People;
 public sealed record PersonRow(int Id, string Name, string Email, PersonRole Role, bool TwoSteps, bool Closed);
 
 /// <summary>Who works with the books, and what each may do. There is always an owner who can sign in.</summary>
-public sealed class PeopleDesk(BooksContext db, BookWriter writer, BooksHead head, PostTray tray, UserManager<Person> people, TimeProvider clock)
+public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<Person> people, TimeProvider clock)
 {
     public async Task<IReadOnlyList<PersonRow>> ListAsync(CancellationToken stop = default) =>
         await db.Users.AsNoTracking().OrderBy(p => p.FullName).Select(p => new PersonRow(p.Id, p.FullName, p.Email!, p.Role, p.TwoFactorEnabled, p.Closed)).ToListAsync(stop);
@@ -21,15 +20,18 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, BooksHead hea
         return await db.Invitations.AsNoTracking().Where(i => !i.Closed && i.Until > now).OrderBy(i => i.Until).ToListAsync(stop);
     }
 
-    /// <summary>Makes the link for one person and puts a mail with it into the post tray.</summary>
+    /// <summary>
+    /// Makes the link for one person. It is shown once, to whoever invites, and handed over by them: kept in the books or in the post
+    /// tray, it would let whoever may read those in as somebody else.
+    /// </summary>
     /// <param name="linkTo">Makes the whole address from the link's word.</param>
-    /// <returns>The link; it can be made only once, since its word is not kept.</returns>
+    /// <returns>The link; empty where the same form was sent before, since its word is not kept.</returns>
     /// <exception cref="RefusalException">When the address cannot be, or belongs to somebody already.</exception>
     public async Task<string> InviteAsync(string email, PersonRole role, Func<string, string> linkTo, string? formKey = null, CancellationToken stop = default)
     {
         var token = Invitation.NewToken();
         var address = email.Trim();
-        await writer.WriteAsync(Right.People, formKey, async () =>
+        var id = await writer.WriteAsync(Right.People, formKey, async () =>
         {
             var refusals = new Refusals();
             Texts.Required(refusals, "email", address, 254, "Give the mail address of whom you invite.");
@@ -39,17 +41,12 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, BooksHead hea
             foreach (var before in await db.Invitations.Where(i => i.Email == address && !i.Closed).ToListAsync(stop)) before.Closed = true;
             var made = new Invitation { Email = address, Role = role, TokenHash = Invitation.HashOf(token), Until = clock.GetUtcNow().UtcDateTime.AddDays(Invitation.Days), InvitedBy = writer.Who };
             db.Invitations.Add(made);
-            var business = await head.BusinessAsync(stop);
-            await tray.AddAsync(
-                new MailToSend(address, $"{writer.Who} invites you to the books of {business.Name}", $"Hello,\n\nopen this address within {Invitation.Days} days, choose a password, and you are in:\n\n{linkTo(token)}\n\n{writer.Who}")
-                {
-                    Kind = PostKind.Invitation,
-                }, stop);
             await writer.TrailAsync($"{address} invited as {role.ToString().ToLowerInvariant()}");
             await writer.SaveAsync(stop);
             return made.Id;
         }, stop);
-        return linkTo(token);
+        var hash = Invitation.HashOf(token);
+        return await db.Invitations.AnyAsync(i => i.Id == id && i.TokenHash == hash, stop) ? linkTo(token) : "";
     }
 
     public Task<int> TakeBackAsync(int invitation, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.People, formKey, async () =>

@@ -5,7 +5,6 @@ public enum PostKind
     Document,
     Reminder,
     Test,
-    Invitation,
 }
 
 /// <summary>Where a post item is on its way.</summary>

@@ -88,6 +88,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         if (typed.Date.Year < 1990) refusals.Add("date", "Give the day on which the money came in.");
         var role = await db.LedgerAccounts.Where(a => a.Id == typed.MoneyAccountId).Select(a => (AccountRole?)a.Role).SingleOrDefaultAsync(stop);
         if (role != AccountRole.Money) refusals.Add("moneyAccountId", "Choose where the money came in.");
+        else if (await db.LedgerAccounts.AnyAsync(a => a.Id == typed.MoneyAccountId && a.Retired, stop)) refusals.Add("moneyAccountId", "This account is retired. Choose another, or offer it again under Setup.");
         if (typed.Amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
         var against = typed.Against.Sum(a => a.Amount);
         if (typed.Amount > 0 && against > typed.Amount)

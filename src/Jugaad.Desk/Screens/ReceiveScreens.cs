@@ -56,7 +56,7 @@ public sealed class ReceiveScreens(BooksContext db)
 
     /// <summary>Where money can come in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>
-        (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).OrderBy(a => a.Code).Select(a => new { a.Id, a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
+        (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money && !a.Retired).OrderBy(a => a.Code).Select(a => new { a.Id, a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
 
     private sealed class Row
     {
