@@ -49,6 +49,7 @@ public sealed class DemoBooks(IServiceProvider services)
         var rules = Desk<TaxRulesDesk>();
         var ledger = Desk<AccountsDesk>();
         await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, null, stop);
+        foreach (var name in new[] { "VAT reduced", "VAT zero" }) await tax.SaveComponentAsync(null, name, 1, null, stop);
         await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, null, stop);
         await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, null, stop);
         await tax.AddCodeAsync(new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]), stop);

@@ -59,6 +59,18 @@ public sealed class TaxChangeTests
         (await loft.WithAsync<BooksContext, string>(db => db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync())).ShouldContain("STD from 24 % to 25.5 %");
     }
 
+    [Theory]
+    [InlineData(TaxRounding.Document, 149)]
+    [InlineData(TaxRounding.Line, 150)]
+    public async Task Tax_is_rounded_once_or_line_by_line_as_the_business_must(TaxRounding rounding, long payable)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "Little Loft", Address = new Address(Country: "EE"), TaxRounding = rounding }));
+        // 24 percent of 0.40 is 0.096, three times; of 1.20 it is 0.288.
+        var line = new DraftLine(null, "Thread", 1, "C62", 0.4m, null, null, loft.Std, loft.Sales);
+        (await loft.IssuedAsync(loft.Content() with { Lines = [line, line, line] })).Payable.ShouldBe(payable);
+    }
+
     [Fact]
     public async Task A_rate_to_come_can_be_taken_away_and_one_in_force_stays()
     {
@@ -98,6 +110,7 @@ public sealed class TaxChangeTests
         var tax = await loft.WithAsync<TaxDesk, int>(t => t.SaveComponentAsync(null, "City tax", city));
         (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(null, "City tax", null)))).ShouldBe(["component"]);
         (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(tax, "City tax", 99)))).ShouldBe(["authorityId"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRateAsync("County tax", new DateOnly(2020, 1, 1), 1)))).ShouldBe(["component"]);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("City tax", new DateOnly(2020, 1, 1), 1));
         await loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(loft.Std, new TaxCodeToAdd("STD", "Both", TaxCategory.Standard, "", [("VAT", false), ("City tax", true)])));
         (await loft.IssuedAsync(loft.Content(1, 100))).Payable.ShouldBe(12_524);

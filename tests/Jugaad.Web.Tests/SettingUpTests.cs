@@ -209,6 +209,7 @@ public sealed class SettingUpTests : IAsyncLifetime
         using var zip = new System.IO.Compression.ZipArchive(await (await _site.RawAsync("/moving/books")).Content.ReadAsStreamAsync());
         zip.Entries.Select(e => e.FullName).ShouldContain("books/README.md");
 
+        (await Site.ReadAsync(await _site.PostAsync("/moving", new() { ["kind"] = "Boats" }))).QuerySelector("#kind-refusal").ShouldNotBeNull();
         (await Site.ReadAsync(await _site.PostAsync("/moving", new() { ["kind"] = "Customers" }))).QuerySelector("#file-refusal")!.TextContent.ShouldContain("Choose the file");
         var at = (await _site.UploadAsync("/moving", new() { ["kind"] = "Customers" }, "file", "first,second\nA,x\n"u8.ToArray())).Headers.Location!.ToString();
         (await _site.PostAsync(at, new() { ["column-name"] = "0", ["column-mail"] = "1", ["decimalMark"] = "." })).Headers.Location!.ToString().ShouldBe($"{at}?tried=yes");

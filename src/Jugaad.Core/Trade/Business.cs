@@ -29,6 +29,9 @@ public sealed record BusinessDetails
 
     public string Footer { get; init; } = "";
 
+    /// <summary>Whether taxes are rounded for the document as a whole, or line by line where a business must.</summary>
+    public TaxRounding TaxRounding { get; init; }
+
     public string HomeCurrency { get; init; } = "EUR";
 
     public string DecimalMark { get; init; } = ".";
@@ -125,7 +128,7 @@ public sealed class Business
 
         (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
-        (YearBegins, Footer) = (details.YearBegins, details.Footer.Trim());
+        (YearBegins, TaxRounding, Footer) = (details.YearBegins, details.TaxRounding, details.Footer.Trim());
         (DecimalMark, DatePattern) = (details.DecimalMark, details.DatePattern);
     }
 

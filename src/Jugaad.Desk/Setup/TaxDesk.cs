@@ -52,14 +52,13 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         return component.Id;
     }, stop);
 
-    /// <exception cref="RefusalException">When the rate cannot be, or one begins on that day already.</exception>
+    /// <exception cref="RefusalException">When there is no such tax, the rate cannot be, or one begins on that day already.</exception>
     public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         if (!TaxRate.CanBe(percent)) throw new RefusalException("percent", TaxRate.CannotBe);
         if (from.Year is < 1990 or > 2199) throw new RefusalException("from", "Give a day between 1990 and 2199.");
-        var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop);
-        if (found is null) db.TaxComponents.Add(found = new TaxComponent(component, null, [new TaxRate(from, percent)]));
-        else found.AddRate(new TaxRate(from, percent));
+        var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop) ?? throw new RefusalException("component", $"There is no tax {component}. Add it first.");
+        found.AddRate(new TaxRate(from, percent));
         await writer.TrailAsync($"{component}: {PlainDecimal.Text(percent)} % from {from:yyyy-MM-dd}");
         await writer.SaveAsync(stop);
         return found.Id;

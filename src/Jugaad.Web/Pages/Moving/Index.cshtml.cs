@@ -24,7 +24,7 @@ public sealed class IndexModel(Importing importing) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        var kind = Form.Choice<MovingKind>("kind");
+        if (!Enum.TryParse<MovingKind>(Form.Text("kind"), out var kind) || !Enum.IsDefined(kind)) throw new RefusalException("kind", "Say what the rows of the file are.");
         importing.Allow(kind);
         var file = await UploadAsync("file") ?? throw new RefusalException("file", "Choose the file to move in.");
         return Redirect($"/moving/{await importing.BeginAsync(kind, Path.GetFileName(Request.Form.Files["file"]!.FileName), file, Form.Key)}");

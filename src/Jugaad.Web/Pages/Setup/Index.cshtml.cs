@@ -34,6 +34,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
             Website = form.Text("website"),
             TradingName = form.Text("tradingName"),
             YearBegins = form.Whole("yearBegins"),
+            TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
             Footer = form.Text("footer"),
             DecimalMark = form.Text("decimalMark"),
             DatePattern = form.Text("datePattern"),
