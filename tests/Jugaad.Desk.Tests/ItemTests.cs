@@ -183,6 +183,15 @@ public sealed class ItemTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Papers_are_headed_with_the_trading_name_and_say_both_addresses_and_the_registered_name()
+    {
+        await _loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "Little Loft OÜ", TradingName = "The Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), OtherAddress = "Workshop:\r\nYard 3" }));
+        var sender = (await _loft.IssuedAsync()).Sender!;
+        (sender.Name, sender.AddressLines).ShouldBe(("The Loft", "Little Loft OÜ\nQuay 1\n1 Harbour\nEstonia\nWorkshop:\nYard 3"));
+        (await RefusedAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "L", Address = new Address(Country: "EE"), OtherAddress = "1\n2\n3\n4\n5" }))).ShouldBe(["otherAddress"]);
+    }
+
+    [Fact]
     public async Task Each_kind_has_its_note_and_footer()
     {
         await _loft.WithAsync<BusinessDesk>(b => b.WriteTextsAsync([(DocumentKind.Invoice, "Thank you for your order.", "Invoice foot"), (DocumentKind.Quote, "", "")]));

@@ -11,7 +11,7 @@ public static class Parties
     /// <param name="registered">False where the business charges no tax yet on that day: nothing is said of tax then.</param>
     public static Sender SenderOf(Business business, IReadOnlyList<SenderBank> banks, IEnumerable<TaxAuthority> authorities, bool registered, string? footer = null) => new(
         business.PaperName,
-        string.Join('\n', business.Address.Lines("").Prepend(business.TradingName.Length > 0 ? business.Name : "").Where(l => l.Length > 0)),
+        string.Join('\n', business.Address.Lines("").Prepend(business.TradingName.Length > 0 ? business.Name : "").Concat(business.OtherAddress.Split('\n')).Where(l => l.Length > 0)),
         business.RegistrationNumber, registered ? business.TaxNumber : "",
         string.Join(" · ", new[] { business.Phone, business.Email, business.Website }.Where(t => t.Length > 0)),
         banks.Count == 0 ? "" : banks[0].Name, banks.Count == 0 ? "" : banks[0].Iban, banks.Count == 0 ? "" : banks[0].Bic, string.IsNullOrEmpty(footer) ? business.Footer : footer)

@@ -14,6 +14,9 @@ public sealed record BusinessDetails
 
     public Address Address { get; init; } = new();
 
+    /// <summary>Where else it is, such as the workshop or a post box; lines as they are to be printed.</summary>
+    public string OtherAddress { get; init; } = "";
+
     public string RegistrationNumber { get; init; } = "";
 
     public string TaxNumber { get; init; } = "";
@@ -61,6 +64,8 @@ public sealed class Business
     public string PaperName => TradingName.Length > 0 ? TradingName : Name;
 
     public Address Address { get; private set; } = new();
+
+    public string OtherAddress { get; private set; } = "";
 
     public string RegistrationNumber { get; private set; } = "";
 
@@ -113,6 +118,8 @@ public sealed class Business
         Texts.Short(refusals, "footer", details.Footer, 1_000);
         Texts.Short(refusals, "tradingName", details.TradingName, 200);
         details.Address.Check(refusals);
+        Texts.Short(refusals, "otherAddress", details.OtherAddress, 400);
+        if (details.OtherAddress.Trim().Split('\n').Length > 4) refusals.Add("otherAddress", "Papers have room for four lines. Put it into fewer.");
         if (details.YearBegins is < 1 or > 12) refusals.Add("yearBegins", "Choose the month with which the financial year begins.");
         foreach (var (field, text) in new[]
                  {
@@ -128,6 +135,7 @@ public sealed class Business
 
         (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
+        OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");
         (YearBegins, TaxRounding, Footer) = (details.YearBegins, details.TaxRounding, details.Footer.Trim());
         (DecimalMark, DatePattern) = (details.DecimalMark, details.DatePattern);
     }

@@ -33,6 +33,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
             Phone = form.Text("phone"),
             Website = form.Text("website"),
             TradingName = form.Text("tradingName"),
+            OtherAddress = form.Text("otherAddress"),
             YearBegins = form.Whole("yearBegins"),
             TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
             Footer = form.Text("footer"),
