@@ -29,6 +29,8 @@ public sealed class CustomerTests
         (await Alike(Named("korall boat yard"))).Single().Id.ShouldBe(korall);
         (await Alike(Named("Quite Different") with { TaxNumber = "EE102277456" })).Single().Why.ShouldBe("has the same tax number");
         (await Alike(Named("Kadaka Bakery"))).ShouldBeEmpty();
+        var orchard = await AddAsync(loft, Named("Õunapuu OÜ"));
+        (await Alike(Named("Ounapuu"))).Single().Id.ShouldBe(orchard);
         (await Alike(Named("Korall Boatyard"), korall)).ShouldBeEmpty();
     }
 

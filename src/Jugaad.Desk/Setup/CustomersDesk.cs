@@ -41,12 +41,13 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
     /// <param name="except">The one that is being changed.</param>
     public async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(CustomerDetails typed, int? except, CancellationToken stop = default)
     {
-        var words = Alike.Words(typed.Name).Where(w => w.Length >= 3).Select(w => w[..3]).Distinct().ToList();
+        // The database knows no accents, so a word is looked for by its first letters and by those from the second on.
+        var words = Alike.Words(typed.Name).Where(w => w.Length >= 3).SelectMany(w => w.Length >= 4 ? new[] { w[..3], w[1..4] } : [w]).Distinct().ToList();
         var candidates = db.Customers.AsNoTracking().Where(c => c.Id != (except ?? 0) && c.MergedIntoId == null);
         var (tax, registration, email) = (typed.TaxNumber.Trim(), typed.RegistrationNumber.Trim(), typed.Email.Trim());
         var byNumber = await candidates.Where(c => (tax != "" && c.TaxNumber == tax) || (registration != "" && c.RegistrationNumber == registration) || (email != "" && c.Email == email)).Take(20).ToListAsync(stop);
         var byName = new List<Customer>();
-        foreach (var word in words.Take(4))
+        foreach (var word in words.Take(8))
         {
             var pattern = $"%{word}%";
             byName.AddRange(await candidates.Where(c => EF.Functions.Like(c.Name, pattern) || EF.Functions.Like(c.OtherName, pattern)).OrderBy(c => c.Id).Take(200).ToListAsync(stop));
