@@ -55,7 +55,7 @@ internal sealed class DemoQuotes(DemoHistory history)
 
     private async Task BillAsync(string customer, int quoteId)
     {
-        var id = await history.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quoteId));
+        var id = await history.WithAsync<Making, int>(q => q.InvoiceAsync(quoteId));
         await history.IssueAsync(id, true);
         await history.PlanPaymentAsync(DemoWorld.Habits.Single(h => h.Code == customer), id);
     }

@@ -45,8 +45,8 @@ public static class DeskServices
         foreach (var desk in new[]
                  {
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
-                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
-                     typeof(BooksCheck), typeof(SellScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
+                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
+                     typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
                      typeof(Importing), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn),
                  })
             services.AddScoped(desk);

@@ -112,8 +112,8 @@ public sealed class IssuingTests
         var quote = await loft.IssuedAsync(loft.Content() with { ValidUntil = Loft.Today.AddDays(30) }, DocumentKind.Quote);
         (quote.Number, quote.State).ShouldBe(("QUO-2025-0001", DocumentState.Sent));
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
-        var invoice = await loft.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quote.Id));
-        (await loft.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quote.Id))).ShouldBe(invoice);
+        var invoice = await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id));
+        (await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id))).ShouldBe(invoice);
         var made = await loft.DocumentAsync(invoice);
         (made.Kind, made.Tax, made.FromDocumentId).ShouldBe((DocumentKind.Invoice, 3_000, quote.Id));
         made.Lines[0].FromLineId.ShouldBe(quote.Lines[0].Id);
@@ -121,7 +121,7 @@ public sealed class IssuingTests
         (await loft.WithAsync<BooksContext, bool>(db => db.Trail.AnyAsync(t => t.DocumentId == invoice && t.Text.Contains("from 24 % to 30 %")))).ShouldBeTrue();
         await loft.WithAsync<DraftWarnings>(async w => (await w.OfAsync(made, invoice)).ShouldContain(x => x.Field == "taxDate"));
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.MakeInvoiceAsync(invoice)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(q => q.InvoiceAsync(invoice)));
     }
 
     [Fact]

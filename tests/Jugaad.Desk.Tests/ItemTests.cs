@@ -89,7 +89,7 @@ public sealed class ItemTests : IAsyncLifetime
         (await LoadAsync(rope)).OnHand.ShouldBe(70);
         await _loft.IssuedAsync(Content(12.5m));
         (await LoadAsync(rope)).OnHand.ShouldBe(57.5m);
-        await _loft.IssuedAsync(Content(2.5m), DocumentKind.CreditNote);
+        await _loft.IssuedAsync(Content(2.5m) with { Particulars = new Particulars { Reason = "came back" } }, DocumentKind.CreditNote);
         await _loft.IssuedAsync(Content(7), DocumentKind.Quote);
         (await LoadAsync(rope)).OnHand.ShouldBe(60);
         var moves = await _loft.WithAsync<ItemScreens, IReadOnlyList<StockRow>>(s => s.MovesAsync(rope));

@@ -26,7 +26,7 @@ public sealed class TaxChangeTests
         var draft = await loft.DraftAsync(loft.Content(1, 100));
         var sent = await loft.IssuedAsync(loft.Content(2, 100), DocumentKind.Quote);
         var billed = await loft.IssuedAsync(loft.Content(3, 100), DocumentKind.Quote);
-        await loft.WithAsync<Quotes>(q => q.MakeInvoiceAsync(billed.Id));
+        await loft.WithAsync<Making>(q => q.InvoiceAsync(billed.Id));
         var issued = await loft.IssuedAsync(loft.Content(4, 100));
         var putAway = await loft.DraftAsync(loft.Content(5, 100));
         await loft.WithAsync<Drafts>(d => d.DiscardAsync(putAway));
@@ -54,7 +54,7 @@ public sealed class TaxChangeTests
         var quote = await loft.IssuedAsync(loft.Content(1, 100), DocumentKind.Quote);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(3), 25.5m));
         loft.Clock.Advance(TimeSpan.FromDays(4));
-        var invoice = await loft.DocumentAsync(await loft.WithAsync<Quotes, int>(q => q.MakeInvoiceAsync(quote.Id)));
+        var invoice = await loft.DocumentAsync(await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id)));
         invoice.Payable.ShouldBe(12_550);
         (await loft.WithAsync<BooksContext, string>(db => db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync())).ShouldContain("STD from 24 % to 25.5 %");
     }

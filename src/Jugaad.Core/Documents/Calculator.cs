@@ -17,9 +17,9 @@ public static class Calculator
         FiguresCheck.Throw(document);
         var lines = LineAmounts(document);
         // Before anything is added up, so that no sum below can run over.
-        if (lines.Sum(l => Math.Abs(l.Amount)) > Limits.AmountMinor || document.Charges.Sum(c => Math.Abs(c.Amount)) > Limits.AmountMinor)
+        if (Counted(document, lines).Sum(l => Math.Abs(l.Amount)) > Limits.AmountMinor || document.Charges.Sum(c => Math.Abs(c.Amount)) > Limits.AmountMinor)
             throw new RefusalException("lines", "The document's lines come to more than an amount can be. Split it up.");
-        long subtotal = lines.Sum(l => l.Amount);
+        long subtotal = Counted(document, lines).Sum(l => l.Amount);
         long discount = DocumentDiscount(document, subtotal);
 
         var groups = document.TaxRounding == TaxRounding.Line
@@ -28,11 +28,12 @@ public static class Calculator
 
         var lineNets = new long[lines.Length];
         var chargeNets = new long[document.Charges.Count];
+        var lineBases = new long[lines.Length];
         var byTreatment = new List<TreatmentTotals>();
         foreach (var group in groups)
         {
             var totals = Tax(group, document.PricesIncludeTax);
-            Spread(group, totals, lines, document, lineNets, chargeNets);
+            Spread(group, totals, lines, document, lineNets, chargeNets, lineBases);
             AddUp(byTreatment, totals);
         }
 
@@ -44,13 +45,31 @@ public static class Calculator
         long payable = document.CashStep is { } step ? Rounding.ToStep(total, step) : total;
         return new Totals(
             document.Currency, lines, lineNets, chargeNets, subtotal, discount, document.Charges.Sum(c => c.Amount),
-            byTreatment, net, tax, payable - total, payable);
+            byTreatment, net, tax, payable - total, payable)
+        { LineBases = lineBases };
     }
 
+    /// <summary>Quantity × unit price, rounded to minor units.</summary>
+    /// <param name="quantity">At most 6 decimals.</param>
+    /// <param name="unitPrice">At most 6 decimals, in units of the currency.</param>
+    /// <exception cref="ArgumentException">When either has more decimals.</exception>
+    public static long Extension(decimal quantity, decimal unitPrice, Currency currency) => checked((long)ExactExtension(quantity, unitPrice, currency));
+
+    private static Int128 ExactExtension(decimal quantity, decimal unitPrice, Currency currency)
+    {
+        // Quantity and price are whole millionths, so their product is whole 10^-12 of a unit.
+        var product = Rounding.Scaled(quantity, Limits.FigureDecimals) * Rounding.Scaled(unitPrice, Limits.FigureDecimals);
+        return Rounding.Divide(product, (Int128)1_000_000_000_000 / currency.MinorPerUnit);
+    }
+
+    private static IEnumerable<LineTotals> Counted(DocumentFigures document, LineTotals[] lines) => lines.Where((_, i) => document.Lines[i].Counts);
+
     /// <summary>Lines and charges that are taxed together.</summary>
-    private sealed class Group(Treatment treatment)
+    private sealed class Group(Treatment treatment, bool apart = false)
     {
         public Treatment Treatment { get; } = treatment;
+
+        public bool Apart { get; } = apart;
 
         public List<int> Lines { get; } = [];
 
@@ -62,6 +81,9 @@ public static class Calculator
 
         public long Discount { get; set; }
 
+        /// <summary>The base of earlier stages.</summary>
+        public long Before { get; set; }
+
         public long Base => LineSum + ChargeSum - Discount;
     }
 
@@ -69,13 +91,10 @@ public static class Calculator
     {
         var lines = new LineTotals[document.Lines.Count];
         var refusals = new Refusals();
-        // Quantity and price are whole millionths, so their product is whole 10^-12 of a unit.
-        var divisor = (Int128)1_000_000_000_000 / document.Currency.MinorPerUnit;
         for (var i = 0; i < lines.Length; i++)
         {
             var line = document.Lines[i];
-            var product = Rounding.Scaled(line.Quantity, Limits.FigureDecimals) * Rounding.Scaled(line.UnitPrice, Limits.FigureDecimals);
-            var exact = Rounding.Divide(product, divisor);
+            var exact = ExactExtension(line.Quantity, line.UnitPrice, document.Currency);
             if (Int128.Abs(exact) > Limits.AmountMinor)
             {
                 refusals.Add($"lines[{i}].quantity", "Quantity × unit price is more than an amount can be. Lower one of them.");
@@ -114,9 +133,12 @@ public static class Calculator
         var groups = new List<Group>();
         for (var i = 0; i < lines.Length; i++)
         {
-            var group = GroupOf(groups, document.Lines[i].Treatment);
+            var line = document.Lines[i];
+            if (!line.Counts) continue;
+            var group = GroupOf(groups, line.Treatment, line.Apart);
             group.Lines.Add(i);
             group.LineSum += lines[i].Amount;
+            group.Before += line.Before;
         }
 
         for (var i = 0; i < document.Charges.Count; i++)
@@ -124,6 +146,7 @@ public static class Calculator
             var group = GroupOf(groups, document.Charges[i].Treatment);
             group.Charges.Add(i);
             group.ChargeSum += document.Charges[i].Amount;
+            group.Before += document.Charges[i].Before;
         }
 
         ShareDiscount(groups, discount);
@@ -134,17 +157,17 @@ public static class Calculator
     {
         var groups = new List<Group>(lines.Length + document.Charges.Count);
         for (var i = 0; i < lines.Length; i++)
-            groups.Add(new Group(document.Lines[i].Treatment) { Lines = { i }, LineSum = lines[i].Amount });
+            if (document.Lines[i] is { Counts: true } line) groups.Add(new Group(line.Treatment) { Lines = { i }, LineSum = lines[i].Amount, Before = line.Before });
         ShareDiscount(groups, discount);
         for (var i = 0; i < document.Charges.Count; i++)
-            groups.Add(new Group(document.Charges[i].Treatment) { Charges = { i }, ChargeSum = document.Charges[i].Amount });
+            groups.Add(new Group(document.Charges[i].Treatment) { Charges = { i }, ChargeSum = document.Charges[i].Amount, Before = document.Charges[i].Before });
         return groups;
     }
 
-    private static Group GroupOf(List<Group> groups, Treatment treatment)
+    private static Group GroupOf(List<Group> groups, Treatment treatment, bool apart = false)
     {
-        var group = groups.Find(g => g.Treatment.Equals(treatment));
-        if (group is null) groups.Add(group = new Group(treatment));
+        var group = groups.Find(g => g.Apart == apart && g.Treatment.Equals(treatment));
+        if (group is null) groups.Add(group = new Group(treatment, apart));
         return group;
     }
 
@@ -157,36 +180,43 @@ public static class Calculator
 
     private static TreatmentTotals Tax(Group group, bool includesTax)
     {
-        var parts = group.Treatment.Parts;
-        return includesTax ? TaxWithin(group, parts) : TaxOnTop(group, parts);
+        var whole = TaxOn(group.Treatment, group.Base + group.Before, includesTax);
+        if (group.Before == 0) return whole;
+        var before = TaxOn(group.Treatment, group.Before, includesTax);
+        return new TreatmentTotals(group.Treatment, whole.Net - before.Net, whole.Taxes.Select((t, i) => t with { Tax = t.Tax - before.Taxes[i].Tax }).ToList());
     }
 
-    private static TreatmentTotals TaxOnTop(Group group, IReadOnlyList<TreatmentPart> parts)
+    private static TreatmentTotals TaxOn(Treatment treatment, long amount, bool includesTax) =>
+        includesTax ? TaxWithin(treatment, amount) : TaxOnTop(treatment, amount);
+
+    private static TreatmentTotals TaxOnTop(Treatment treatment, long amount)
     {
+        var parts = treatment.Parts;
         var taxes = new List<ComponentTax>(parts.Count);
         long before = 0;
         foreach (var part in parts)
         {
-            var tax = Rounding.Percent(part.Compound ? group.Base + before : group.Base, part.Percent);
+            var tax = Rounding.Percent(part.Compound ? amount + before : amount, part.Percent);
             taxes.Add(new ComponentTax(part, tax));
             before += tax;
         }
 
-        return new TreatmentTotals(group.Treatment, group.Base, taxes);
+        return new TreatmentTotals(treatment, amount, taxes);
     }
 
-    private static TreatmentTotals TaxWithin(Group group, IReadOnlyList<TreatmentPart> parts)
+    private static TreatmentTotals TaxWithin(Treatment treatment, long amount)
     {
+        var parts = treatment.Parts;
         var (exact, sum, unit) = ExactTaxesOnOne(parts);
         var factor = unit + sum;
-        var net = (long)Rounding.Divide(group.Base * unit, factor);
-        var tax = group.Base - net;
+        var net = (long)Rounding.Divide(amount * unit, factor);
+        var tax = amount - net;
         // Each exact tax is base × share ÷ factor; their sum rounds to the tax up to a tie, which the shares absorb.
         var sign = tax < 0 ? -1 : 1;
         var shares = sum.IsZero
             ? new long[parts.Count]
             : Apportion.ByExactShares(Math.Abs(tax), exact.Select(e => e * Math.Abs(tax)).ToList(), sum);
-        return new TreatmentTotals(group.Treatment, net, parts.Select((p, i) => new ComponentTax(p, sign * shares[i])).ToList());
+        return new TreatmentTotals(treatment, net, parts.Select((p, i) => new ComponentTax(p, sign * shares[i])).ToList());
     }
 
     /// <summary>The exact tax of each component on 1, over a common unit, with their sum.</summary>
@@ -210,7 +240,7 @@ public static class Calculator
     }
 
     /// <summary>Shares a group's net out over its lines and charges, so that what is posted adds up to the cent.</summary>
-    private static void Spread(Group group, TreatmentTotals totals, LineTotals[] lines, DocumentFigures document, long[] lineNets, long[] chargeNets)
+    private static void Spread(Group group, TreatmentTotals totals, LineTotals[] lines, DocumentFigures document, long[] lineNets, long[] chargeNets, long[] lineBases)
     {
         // A line's exact part of the base is its amount less its part of the discount; of the net, that times net ÷ base.
         var discounted = group.Discount == 0 ? null
@@ -218,7 +248,7 @@ public static class Calculator
         var parts = group.Lines.Select((i, k) => lines[i].Amount - (discounted?[k] ?? 0))
             .Concat(group.Charges.Select(i => document.Charges[i].Amount)).ToList();
         var shares = group.Base == totals.Net ? parts.ToArray() : Scale(parts, totals.Net, group.Base);
-        for (var k = 0; k < group.Lines.Count; k++) lineNets[group.Lines[k]] = shares[k];
+        for (var k = 0; k < group.Lines.Count; k++) (lineNets[group.Lines[k]], lineBases[group.Lines[k]]) = (shares[k], parts[k]);
         for (var k = 0; k < group.Charges.Count; k++) chargeNets[group.Charges[k]] = shares[group.Lines.Count + k];
     }
 

@@ -116,6 +116,28 @@ public sealed class Document
 
     public string AnswerNote { get; private set; } = "";
 
+    /// <summary>Why a quote was lost, in one of a few words that can be counted.</summary>
+    public LossReason? LostBy { get; private set; }
+
+    public Particulars Particulars { get; private set; } = Particulars.None;
+
+    /// <summary>The step to which a cash payment rounds the total, in minor units; null where it is paid exactly.</summary>
+    public long? CashStep { get; private set; }
+
+    /// <summary>How it was paid on the spot, as a slip says it; empty where it was not.</summary>
+    public string PaidWords { get; private set; } = "";
+
+    /// <summary>1 for the first issue of a quote, and one more with each revision.</summary>
+    public int Revision { get; private set; } = 1;
+
+    /// <summary>The quote that this one revises.</summary>
+    public int? RevisesId { get; private set; }
+
+    /// <summary>What is left of it will not be delivered or billed any more, from this day on.</summary>
+    public DateOnly? ClosedOn { get; private set; }
+
+    public string ClosedReason { get; private set; } = "";
+
     /// <summary>Goes up with each change; the later save of two is refused by it.</summary>
     public int Version { get; private set; }
 
@@ -142,16 +164,24 @@ public sealed class Document
         var refusals = new Refusals();
         DraftCheck.Date(refusals, content.Date);
         DraftCheck.Texts(refusals, content, Policy);
-        var lineTaxes = content.Lines.Select((l, i) => DraftCheck.Tax(refusals, masters, l.TaxCodeId, taxDate, $"lines[{i}].taxCode")).ToList();
-        var chargeTaxes = content.Charges.Select((c, i) => DraftCheck.Tax(refusals, masters, c.TaxCodeId, taxDate, $"charges[{i}].taxCode")).ToList();
+        DraftCheck.Choices(refusals, content.Lines);
+        var taxes = new DraftTaxes(content, masters, refusals);
         refusals.ThrowIfAny();
         var due = Policy.HasDueDay ? content.DueDate ?? masters.Terms?.DueOn(content.Date) ?? content.Date : (DateOnly?)null;
         DraftCheck.Dates(refusals, content, due);
         if (Policy.HasDueDay) due = DraftCheck.OnAccount(refusals, masters.Customer, content, due);
         refusals.ThrowIfAny();
 
-        var totals = content.Lines.Count == 0 && content.Charges.Count == 0 ? null
-            : Calculator.Compute(Figures(content, currency, lineTaxes, chargeTaxes, masters.TaxRounding));
+        var lines = content.Lines.Select((l, i) => new DocumentLine(i, l, taxes.CodeOf(l), taxes.OfLine(i).ToString(), taxes.BeforeLine(i))).ToList();
+        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString(), taxes.BeforeCharge(i))).ToList();
+        var figures = FiguresOf(content, currency, lines, charges, masters.TaxRounding);
+        if (content.WantedTotal is { } wanted && lines.Count > 0)
+        {
+            content = content with { DiscountPercent = null, DiscountAmount = Documents.WantedTotal.DiscountFor(figures, wanted) };
+            figures = figures with { DiscountPercent = null, DiscountAmount = content.DiscountAmount };
+        }
+
+        var totals = lines.Count == 0 && charges.Count == 0 ? null : Calculator.Compute(figures);
         if (totals is { Total: < 0 })
             throw new RefusalException("lines", $"The {Policy.Word} comes to less than nothing. What you give back goes on a credit note of its own.");
 
@@ -162,13 +192,13 @@ public sealed class Document
         (EarlyPercent, EarlyUntil) = Policy.HasDueDay ? (masters.Terms?.EarlyPercent ?? 0, masters.Terms?.EarlyUntil(content.Date)) : (0, null);
         (PricesIncludeTax, TaxRounding, DiscountPercent, DiscountAmount) = (content.PricesIncludeTax, masters.TaxRounding, content.DiscountPercent, content.DiscountAmount);
         (PlaceId, Place, SeriesByHand) = (content.PlaceId, masters.Place, content.SeriesId);
-        TaxWords = WordsOf(content, masters, lineTaxes, chargeTaxes);
+        (TaxWords, Particulars, CashStep) = (taxes.Words(), content.Particulars.Trimmed(), content.CashStep);
         (NumberByHand, PurchaseOrder) = (content.NumberByHand.Trim(), content.PurchaseOrder.Trim());
         (Note, PrivateNote) = (content.Note.Trim(), content.PrivateNote.Trim());
         _lines.Clear();
-        _lines.AddRange(content.Lines.Select((l, i) => new DocumentLine(i, l, masters.TaxCodes[l.TaxCodeId].Code, lineTaxes[i]!.ToString())));
+        _lines.AddRange(lines);
         _charges.Clear();
-        _charges.AddRange(content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, chargeTaxes[i]!.ToString())));
+        _charges.AddRange(charges);
         Take(totals);
         Version++;
     }
@@ -192,29 +222,35 @@ public sealed class Document
         ExchangeRate = ExchangeRate,
         Note = Note,
         PrivateNote = PrivateNote,
+        Particulars = Particulars,
+        CashStep = CashStep,
         Lines = [.. _lines.OrderBy(l => l.Position).Select(l => l.Typed())],
         Charges = [.. _charges.OrderBy(c => c.Position).Select(c => c.Typed())],
     };
 
     /// <summary>Numbers and freezes the draft.</summary>
-    /// <exception cref="RefusalException">When it is no draft, or has no line.</exception>
+    /// <exception cref="RefusalException">When it is no draft, or has no line that counts.</exception>
     public void Issue(int seriesId, string number, Sender sender, Addressee addressee)
     {
         MustBeDraft();
-        if (_lines.Count == 0) throw new RefusalException("lines", "The document has no line. Add one first.");
+        if (!_lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("lines", "The document has no line. Add one first.");
+        if (Policy.NeedsReason && Particulars.Reason.Length == 0) throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
         (SeriesId, Number, Sender, Addressee) = (seriesId, number, sender, addressee);
         State = Policy.IssuedState;
         Version++;
     }
 
     /// <summary>Notes the customer's answer to a quote.</summary>
+    /// <param name="lostBy">Why it was declined, if one of the usual reasons.</param>
     /// <exception cref="RefusalException">When it is no quote that waits for an answer.</exception>
-    public void Answer(bool accepted, DateOnly day, string note)
+    public void Answer(bool accepted, DateOnly day, string note, LossReason? lostBy = null)
     {
-        if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed))
-            throw new RefusalException("", $"Only a sent quote can be accepted or declined; this {Policy.Word} is {State.ToString().ToLowerInvariant()}.");
+        if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed) || IsReplaced)
+            throw new RefusalException("", $"Only a sent quote can be accepted or declined; this {Policy.Word} is {(IsReplaced ? "replaced by a revision" : State.ToString().ToLowerInvariant())}.");
+        if (note.Length > 1_000) throw new RefusalException("reason", "At most 1000 characters fit here. Shorten it.");
+        if (accepted && _lines.Count > 0 && !_lines.Exists(l => l.Counts) && _charges.Count == 0) throw new RefusalException("", "Nothing of this quote is chosen. Choose at least one line first.");
         State = accepted ? DocumentState.Accepted : DocumentState.Declined;
-        (AnsweredOn, AnswerNote) = (day, note.Trim());
+        (AnsweredOn, AnswerNote, LostBy) = (day, note.Trim(), accepted ? null : lostBy ?? LossReason.Other);
         Version++;
     }
 
@@ -222,7 +258,92 @@ public sealed class Document
     public void Reopen()
     {
         if (State is not (DocumentState.Accepted or DocumentState.Declined)) throw new RefusalException("", "There is no answer to take back.");
-        (State, AnsweredOn, AnswerNote) = (DocumentState.Sent, null, "");
+        (State, AnsweredOn, AnswerNote, LostBy) = (DocumentState.Sent, null, "", null);
+        Version++;
+    }
+
+    /// <summary>Takes the customer's choice among the lines of a quote that waits, and computes what it comes to.</summary>
+    /// <param name="chosen">The ids of the lines that are chosen; firm lines need not be named.</param>
+    /// <exception cref="RefusalException">When it is no quote that waits, or two alternatives are chosen.</exception>
+    public void Choose(IReadOnlySet<int> chosen)
+    {
+        if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed)) throw new RefusalException("", "Only a quote that waits for an answer has lines to choose from.");
+        var refusals = new Refusals();
+        var ordered = _lines.OrderBy(l => l.Position).ToList();
+        DraftCheck.Choices(refusals, ordered.ConvertAll(l => l.Typed() with { Chosen = chosen.Contains(l.Id) }));
+        refusals.ThrowIfAny();
+        foreach (var line in ordered.Where(l => l.Choice != LineChoice.Firm)) line.Choose(chosen.Contains(line.Id));
+        Take(Recompute());
+        Version++;
+    }
+
+    /// <summary>Whether a revision took its place.</summary>
+    public bool IsReplaced { get; private set; }
+
+    /// <summary>Makes this draft the next revision of a quote that was sent.</summary>
+    /// <exception cref="RefusalException">When that is no quote that waits, lapsed or was declined.</exception>
+    public void Revise(Document earlier)
+    {
+        MustBeDraft();
+        if (earlier.Kind != DocumentKind.Quote || earlier.IsReplaced || earlier.State is not (DocumentState.Sent or DocumentState.Lapsed or DocumentState.Declined))
+            throw new RefusalException("", "Only a quote that waits, has lapsed or was declined can be revised. Make a copy instead.");
+        (RevisesId, Revision) = (earlier.Id, earlier.Revision + 1);
+    }
+
+    /// <summary>A revision was sent in its place: it can be answered no more.</summary>
+    public void BeReplaced()
+    {
+        IsReplaced = true;
+        if (State == DocumentState.Sent) State = DocumentState.Lapsed;
+        Version++;
+    }
+
+    /// <summary>Says when to ask what became of it; null for not at all.</summary>
+    public void FollowUpOn(DateOnly? day)
+    {
+        Particulars = Particulars with { FollowUp = day };
+        Version++;
+    }
+
+    /// <summary>Says how it was paid on the spot.</summary>
+    public void PaidAtCounter(string words) => PaidWords = words;
+
+    /// <summary>What is left will not be delivered or billed any more.</summary>
+    /// <exception cref="RefusalException">When it is nothing that something is made from, or no reason is given.</exception>
+    public void Close(DateOnly day, string reason)
+    {
+        if (!CanBeMadeFrom) throw new RefusalException("", $"The {Title} has nothing to be delivered or billed, so there is nothing to close.");
+        if (ClosedOn is not null) throw new RefusalException("", $"The {Title} is closed already.");
+        if (reason.Trim().Length is 0 or > 300) throw new RefusalException("reason", "Say in a few words why the rest is closed.");
+        (ClosedOn, ClosedReason) = (day, reason.Trim());
+        Version++;
+    }
+
+    /// <summary>Takes the closing back.</summary>
+    public void OpenAgain()
+    {
+        if (ClosedOn is null) throw new RefusalException("", $"The {Title} is not closed.");
+        (ClosedOn, ClosedReason) = (null, "");
+        Version++;
+    }
+
+    /// <summary>Whether something may be delivered or billed from it: an accepted quote, an order or a delivery note that stands.</summary>
+    public bool CanBeMadeFrom => Kind == DocumentKind.Quote ? State == DocumentState.Accepted
+        : Kind is DocumentKind.Order or DocumentKind.DeliveryNote && State is DocumentState.Issued or DocumentState.Settled;
+
+    /// <summary>Makes an issued paper that nobody's balance depends on a draft again, to be corrected. It keeps its number.</summary>
+    public void Correct()
+    {
+        if (Policy.Posts || Kind == DocumentKind.Quote || State != DocumentState.Issued) throw new RefusalException("", $"The {Title} is not one that can be corrected. Copy it into a new draft instead.");
+        State = DocumentState.Draft;
+        Version++;
+    }
+
+    /// <summary>Cancels a numbered document: an order or delivery note by itself, an invoice by the credit note over all of it.</summary>
+    public void Cancel()
+    {
+        if (Number is null || State is not (DocumentState.Issued or DocumentState.Settled)) throw new RefusalException("", $"The {Title} is not one that can be cancelled.");
+        State = DocumentState.Cancelled;
         Version++;
     }
 
@@ -239,6 +360,7 @@ public sealed class Document
     public void Discard()
     {
         MustBeDraft();
+        if (Number is not null) throw new RefusalException("", $"The {Title} has its number already. Put it right and issue it again; then it can be cancelled.");
         State = DocumentState.Cancelled;
         Version++;
     }
@@ -258,28 +380,17 @@ public sealed class Document
     }
 
     /// <summary>The totals that the frozen lines give; for a document that has lines.</summary>
-    public Totals Recompute()
-    {
-        var lineTaxes = _lines.OrderBy(l => l.Position).Select(l => (Treatment?)Core.Taxes.Treatment.Parse(l.Treatment)).ToList();
-        var chargeTaxes = _charges.OrderBy(c => c.Position).Select(c => (Treatment?)Core.Taxes.Treatment.Parse(c.Treatment)).ToList();
-        return Calculator.Compute(Figures(Content(), Currency, lineTaxes, chargeTaxes, TaxRounding));
-    }
+    public Totals Recompute() => Calculator.Compute(FiguresOf(Content(), Currency, [.. _lines.OrderBy(l => l.Position)], [.. _charges.OrderBy(c => c.Position)], TaxRounding));
 
-    /// <summary>The reasons of the codes that are used; none of a code whose tax is not charged yet.</summary>
-    private static string WordsOf(DraftContent content, DraftMasters masters, List<Treatment?> lineTaxes, List<Treatment?> chargeTaxes) =>
-        string.Join('\n', content.Lines.Select(l => l.TaxCodeId).Zip(lineTaxes).Concat(content.Charges.Select(c => c.TaxCodeId).Zip(chargeTaxes))
-            .Where(p => masters.TaxCodes[p.First].Category == p.Second!.Category)
-            .Where(_ => masters.Standing.IsRegisteredOn(content.TaxDate ?? content.Date))
-            .Select(p => masters.TaxCodes[p.First].Reason).OfType<string>().Distinct());
-
-    private static DocumentFigures Figures(DraftContent content, Currency currency, List<Treatment?> lineTaxes, List<Treatment?> chargeTaxes, TaxRounding rounding) =>
-        new(currency, content.Lines.Select((l, i) => new LineFigures(l.Quantity, l.UnitPrice, lineTaxes[i]!, l.DiscountPercent, l.DiscountAmount)).ToList())
+    private static DocumentFigures FiguresOf(DraftContent content, Currency currency, IReadOnlyList<DocumentLine> lines, IReadOnlyList<DocumentCharge> charges, TaxRounding rounding) =>
+        new(currency, [.. lines.Select(l => l.Figures())])
         {
-            Charges = content.Charges.Select((c, i) => new ChargeFigures(c.Amount, chargeTaxes[i]!)).ToList(),
+            Charges = [.. charges.Select(c => c.Figures())],
             DiscountPercent = content.DiscountPercent,
             DiscountAmount = content.DiscountAmount,
             PricesIncludeTax = content.PricesIncludeTax,
             TaxRounding = rounding,
+            CashStep = content.CashStep,
         };
 
     private void Take(Totals? totals)
@@ -288,8 +399,8 @@ public sealed class Document
         (Subtotal, Discount, ChargesTotal) = (totals?.Subtotal ?? 0, totals?.Discount ?? 0, totals?.Charges ?? 0);
         (Net, Tax, Total, Payable) = (totals?.Net ?? 0, totals?.Tax ?? 0, totals?.Total ?? 0, totals?.Payable ?? 0);
         if (totals is null) return;
-        for (var i = 0; i < _lines.Count; i++) _lines[i].Take(totals.Lines[i], totals.LineNets[i]);
-        for (var i = 0; i < _charges.Count; i++) _charges[i].Take(totals.ChargeNets[i]);
+        foreach (var line in _lines) line.Take(totals.Lines[line.Position], totals.LineNets[line.Position], totals.LineBases[line.Position]);
+        foreach (var charge in _charges) charge.Take(totals.ChargeNets[charge.Position]);
         foreach (var treatment in totals.Treatments)
         {
             if (treatment.Taxes.Count == 0) _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, null, treatment.Net, 0));
@@ -299,6 +410,6 @@ public sealed class Document
 
     private void MustBeDraft()
     {
-        if (!IsDraft) throw new RefusalException("", $"The {Title} is issued and never changes. Correct it with a credit note, or copy it into a new draft.");
+        if (!IsDraft) throw new RefusalException("", $"The {Title} is issued and never changes. {(Policy.Posts ? "Correct it with a credit note, or copy" : "Copy")} it into a new draft.");
     }
 }

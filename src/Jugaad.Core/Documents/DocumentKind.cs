@@ -32,9 +32,10 @@ public enum DocumentState
 /// <param name="HasValidity">Whether it says until when it holds.</param>
 /// <param name="ShowsPrices">Whether its paper shows prices.</param>
 /// <param name="Pattern">The pattern of its first series.</param>
+/// <param name="NeedsReason">Whether it says why it is given.</param>
 /// <param name="MovesStock">1 where goods come, −1 where they go, 0 where nothing moves.</param>
 public sealed record KindPolicy(
-    DocumentKind Kind, string Word, string Title, int Raises, DocumentState IssuedState, bool HasDueDay, bool HasValidity, bool ShowsPrices, string Pattern, int MovesStock = 0)
+    DocumentKind Kind, string Word, string Title, int Raises, DocumentState IssuedState, bool HasDueDay, bool HasValidity, bool ShowsPrices, string Pattern, int MovesStock = 0, bool NeedsReason = false)
 {
     private static readonly KindPolicy[] Table =
     [
@@ -42,8 +43,8 @@ public sealed record KindPolicy(
         new(DocumentKind.Order, "order", "Order", 0, DocumentState.Issued, false, false, true, "ORD-{yyyy}-{0000}"),
         new(DocumentKind.DeliveryNote, "delivery note", "Delivery note", 0, DocumentState.Issued, false, false, false, "DEL-{yyyy}-{0000}", -1),
         new(DocumentKind.Invoice, "invoice", "Invoice", 1, DocumentState.Issued, true, false, true, "INV-{yyyy}-{0000}", -1),
-        new(DocumentKind.CreditNote, "credit note", "Credit note", -1, DocumentState.Issued, false, false, true, "CRN-{yyyy}-{0000}", 1),
-        new(DocumentKind.DebitNote, "debit note", "Debit note", 1, DocumentState.Issued, true, false, true, "DBN-{yyyy}-{0000}"),
+        new(DocumentKind.CreditNote, "credit note", "Credit note", -1, DocumentState.Issued, false, false, true, "CRN-{yyyy}-{0000}", 1, true),
+        new(DocumentKind.DebitNote, "debit note", "Debit note", 1, DocumentState.Issued, true, false, true, "DBN-{yyyy}-{0000}", 0, true),
     ];
 
     public static KindPolicy Of(DocumentKind kind) => Table[(int)kind];

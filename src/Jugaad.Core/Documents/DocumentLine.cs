@@ -5,9 +5,10 @@ public sealed class DocumentLine
 {
     private DocumentLine() { }
 
-    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment)
+    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, long before)
     {
         Position = position;
+        (Role, Choice, Chosen, FromChargeId, Before) = (typed.Role, typed.Choice, typed.Choice != LineChoice.Firm && typed.Chosen, typed.FromChargeId, before);
         (ItemId, Text, Quantity, Unit, UnitPrice) = (typed.ItemId, typed.Text.Trim(), typed.Quantity, typed.Unit, typed.UnitPrice);
         (DiscountPercent, DiscountAmount) = (typed.DiscountPercent, typed.DiscountAmount);
         (TaxCodeId, LedgerAccountId, FromLineId) = (typed.TaxCodeId, typed.LedgerAccountId, typed.FromLineId);
@@ -46,6 +47,21 @@ public sealed class DocumentLine
 
     public int? FromLineId { get; private set; }
 
+    public LineRole Role { get; private set; }
+
+    public LineChoice Choice { get; private set; }
+
+    public bool Chosen { get; private set; }
+
+    /// <inheritdoc cref="DraftLine.FromChargeId"/>
+    public int? FromChargeId { get; private set; }
+
+    /// <inheritdoc cref="LineFigures.Before"/>
+    public long Before { get; private set; }
+
+    /// <inheritdoc cref="DraftLine.Counts"/>
+    public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
+
     public long Extension { get; private set; }
 
     public long Discount { get; private set; }
@@ -55,9 +71,24 @@ public sealed class DocumentLine
     /// <summary>This line's share of the document's net, for its ledger account.</summary>
     public long Net { get; private set; }
 
-    internal void Take(LineTotals totals, long net) => (Extension, Discount, Amount, Net) = (totals.Extension, totals.Discount, totals.Amount, net);
+    /// <summary>This line's amount less its share of the document's discount, in the price mode of the document.</summary>
+    public long Base { get; private set; }
 
-    public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId);
+    internal void Take(LineTotals totals, long net, long lineBase) => (Extension, Discount, Amount, Net, Base) = (totals.Extension, totals.Discount, totals.Amount, net, lineBase);
+
+    internal void Choose(bool chosen) => Chosen = chosen;
+
+    internal LineFigures Figures() => Role.HasFigures()
+        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = Before, Apart = Role == LineRole.Deduction }
+        : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
+
+    public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId)
+    {
+        Role = Role,
+        Choice = Choice,
+        Chosen = Chosen,
+        FromChargeId = FromChargeId,
+    };
 }
 
 /// <summary>A charge of a document, such as freight. Amounts are minor units of the document's currency.</summary>
@@ -65,9 +96,9 @@ public sealed class DocumentCharge
 {
     private DocumentCharge() { }
 
-    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment)
+    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment, long before)
     {
-        (Position, Text, Amount) = (position, typed.Text.Trim(), typed.Amount);
+        (Position, Text, Amount, FromChargeId, Before) = (position, typed.Text.Trim(), typed.Amount, typed.FromChargeId, before);
         (TaxCodeId, LedgerAccountId, TaxCode, Treatment) = (typed.TaxCodeId, typed.LedgerAccountId, taxCode, treatment);
     }
 
@@ -91,9 +122,17 @@ public sealed class DocumentCharge
 
     public long Net { get; private set; }
 
+    /// <inheritdoc cref="DraftCharge.FromChargeId"/>
+    public int? FromChargeId { get; private set; }
+
+    /// <inheritdoc cref="LineFigures.Before"/>
+    public long Before { get; private set; }
+
     internal void Take(long net) => Net = net;
 
-    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId);
+    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment)) { Before = Before };
+
+    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId);
 }
 
 /// <summary>One component's tax on one treatment of a document. Amounts are minor units of the document's currency.</summary>

@@ -12,9 +12,18 @@ internal static class DraftCheck
         Core.Texts.Short(refusals, "numberByHand", content.NumberByHand, 40);
         Core.Texts.Short(refusals, "note", content.Note, Limits.Note);
         Core.Texts.Short(refusals, "privateNote", content.PrivateNote, Limits.Note);
+        content.Particulars.Check(refusals);
         for (var i = 0; i < content.Lines.Count; i++)
         {
             var line = content.Lines[i];
+            if (line.Role == LineRole.Subtotal) continue;
+            if (!line.Role.HasFigures())
+            {
+                Core.Texts.Required(refusals, $"lines[{i}].text", line.Text, 2_000, "Type the words of this line, or remove it.");
+                continue;
+            }
+
+            if (line.Choice != LineChoice.Firm && !policy.HasValidity) refusals.Add($"lines[{i}].choice", $"Only a quote has lines to choose from; make this a firm line of the {policy.Word}.");
             Core.Texts.Required(refusals, $"lines[{i}].text", line.Text, 2_000, "Say what this line is for, or choose an item.");
             if (!Trade.Units.Knows(line.Unit)) refusals.Add($"lines[{i}].unit", "Choose a unit from the list.");
             if (policy.Posts && line.LedgerAccountId == 0) refusals.Add($"lines[{i}].account", "Choose the account that this line is booked to.");
@@ -32,6 +41,18 @@ internal static class DraftCheck
         if (!masters.TaxCodes.TryGetValue(codeId, out var code)) refusals.Add(field, "Choose a tax code.");
         else refusals.Try(() => treatment = code.TreatmentOn(day, field, masters.Standing));
         return treatment;
+    }
+
+    /// <summary>Of neighbouring alternatives at most one is chosen.</summary>
+    internal static void Choices(Refusals refusals, IReadOnlyList<DraftLine> lines)
+    {
+        var chosen = false;
+        for (var i = 0; i < lines.Count; i++)
+        {
+            if (lines[i].Choice != LineChoice.Alternative) chosen = false;
+            else if (lines[i].Chosen && chosen) refusals.Add($"lines[{i}].choice", "Another of these alternatives is chosen already. Choose one, or put a line of words between them.");
+            else chosen |= lines[i].Chosen;
+        }
     }
 
     internal static void Date(Refusals refusals, DateOnly date)

@@ -9,11 +9,29 @@ namespace Jugaad.Core.Documents;
 /// <param name="FromLineId">The line that it was made from, if any.</param>
 public sealed record DraftLine(
     int? ItemId, string Text, decimal Quantity, string Unit, decimal UnitPrice, decimal? DiscountPercent, long? DiscountAmount,
-    int TaxCodeId, int LedgerAccountId, int? FromLineId = null);
+    int TaxCodeId, int LedgerAccountId, int? FromLineId = null)
+{
+    public LineRole Role { get; init; }
+
+    public LineChoice Choice { get; init; }
+
+    /// <summary>Whether an optional line, or one of several, is chosen.</summary>
+    public bool Chosen { get; init; }
+
+    /// <summary>The charge that a stage is a part of, where it is one of a charge.</summary>
+    public int? FromChargeId { get; init; }
+
+    /// <summary>Whether it is part of the totals.</summary>
+    public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
+
+    /// <summary>A line of words only.</summary>
+    public static DraftLine Words(string text, LineRole role = LineRole.Text) => new(null, text, 0, "C62", 0, null, null, 0, 0) { Role = role };
+}
 
 /// <summary>One charge as it was typed.</summary>
 /// <param name="Amount">Minor units.</param>
-public sealed record DraftCharge(string Text, long Amount, int TaxCodeId, int LedgerAccountId);
+/// <param name="FromChargeId">The charge that it was made from, if any.</param>
+public sealed record DraftCharge(string Text, long Amount, int TaxCodeId, int LedgerAccountId, int? FromChargeId = null);
 
 /// <summary>All that can be typed on a draft.</summary>
 public sealed record DraftContent
@@ -57,6 +75,14 @@ public sealed record DraftContent
 
     public string PrivateNote { get; init; } = "";
 
+    public Particulars Particulars { get; init; } = Particulars.None;
+
+    /// <summary>What the document should come to, in minor units; its discount is set so that it comes as near as cents allow.</summary>
+    public long? WantedTotal { get; init; }
+
+    /// <summary>The step to which what is paid in cash is rounded, in minor units; null where it is paid exactly.</summary>
+    public long? CashStep { get; init; }
+
     public IReadOnlyList<DraftLine> Lines { get; init; } = [];
 
     public IReadOnlyList<DraftCharge> Charges { get; init; } = [];
@@ -65,4 +91,26 @@ public sealed record DraftContent
 /// <summary>What a draft is computed with: the masters that its content points to.</summary>
 /// <param name="Place">Where it is supplied, if not at the customer's address.</param>
 public sealed record DraftMasters(
-    Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding, TaxStanding Standing, Address? Place = null);
+    Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding, TaxStanding Standing, Address? Place = null)
+{
+    /// <summary>What the lines that the draft's lines were made from bring along, by their ids.</summary>
+    public IReadOnlyDictionary<int, LineOrigin> Origins { get; init; } = new Dictionary<int, LineOrigin>();
+
+    /// <summary>The same of charges.</summary>
+    public IReadOnlyDictionary<int, LineOrigin> ChargeOrigins { get; init; } = new Dictionary<int, LineOrigin>();
+
+    /// <summary>What earlier documents billed in stages of the same sources.</summary>
+    public IReadOnlyList<EarlierStage> EarlierStages { get; init; } = [];
+}
+
+/// <summary>What a line brings along from the one that it was made from.</summary>
+/// <param name="SourceId">The document of that line.</param>
+/// <param name="Kept">The treatment that stays, whatever the date: a credit, or a deposit taken off, is taxed as what it takes back. Null where the tax is computed afresh.</param>
+/// <param name="Before">What the line itself counted as billed before; a credit takes it back likewise.</param>
+public sealed record LineOrigin(int SourceId, Treatment? Kept, long Before);
+
+/// <summary>A part that was billed in an earlier stage.</summary>
+/// <param name="SourceId">The quote or order that is billed in stages.</param>
+/// <param name="LineId">Its line, or null where it is a charge.</param>
+/// <param name="Amount">Minor units, in the price mode of the source.</param>
+public sealed record EarlierStage(int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount);

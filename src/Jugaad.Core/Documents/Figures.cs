@@ -8,11 +8,28 @@ namespace Jugaad.Core.Documents;
 /// <param name="UnitPrice">At most 6 decimals, in units of the currency.</param>
 /// <param name="DiscountPercent">0 to 100, at most 4 decimals; not together with an amount.</param>
 /// <param name="DiscountAmount">Minor units; of the sign of the extension and never more than it.</param>
-public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment Treatment, decimal? DiscountPercent = null, long? DiscountAmount = null);
+public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment Treatment, decimal? DiscountPercent = null, long? DiscountAmount = null)
+{
+    /// <summary>False for what is shown and not charged, such as an option that nobody chose.</summary>
+    public bool Counts { get; init; } = true;
+
+    /// <summary>
+    /// What was billed of the same thing in earlier stages, in minor units. Tax is then what all stages together come to,
+    /// less what the earlier ones came to, so that the stages add up to the whole to the cent.
+    /// </summary>
+    public long Before { get; init; }
+
+    /// <summary>Taxed apart from all other lines, since its tax was computed apart before.</summary>
+    public bool Apart { get; init; }
+}
 
 /// <summary>A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.</summary>
 /// <param name="Amount">Minor units.</param>
-public sealed record ChargeFigures(long Amount, Treatment Treatment);
+public sealed record ChargeFigures(long Amount, Treatment Treatment)
+{
+    /// <inheritdoc cref="LineFigures.Before"/>
+    public long Before { get; init; }
+}
 
 /// <summary>Where tax is rounded.</summary>
 public enum TaxRounding

@@ -45,6 +45,9 @@ public sealed record Totals(
     long Rounding,
     long Payable)
 {
+    /// <summary>Each line's amount less its share of the document's discount, in the price mode of the document; 0 for what does not count.</summary>
+    public IReadOnlyList<long> LineBases { get; init; } = [];
+
     /// <summary>Net plus tax.</summary>
     public long Total => Net + Tax;
 }

@@ -24,6 +24,7 @@ public sealed class Composer
     {
         var composer = new Composer(layout, content, measure);
         composer.FirstPage();
+        composer.Opening();
         composer.Table();
         composer.Totals();
         composer.Closing();
@@ -35,6 +36,7 @@ public sealed class Composer
     {
         _pages.Add([]);
         var sender = _content.Sender;
+        if (_content.Mark.Length > 0) Text(_layout.Left, _layout.AddresseeTop - 6, _content.Mark, 10.5, true, Ink.Accent);
         if (_content.HasLogo) Page.Add(new PictureMark(PaperPicture.Logo, _layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight));
         var y = _layout.Top + 4.5;
         Text(_layout.Right, y, sender.Name, 11.5, true, Ink.Dark, Anchor.End);
@@ -60,16 +62,35 @@ public sealed class Composer
     private void Facts()
     {
         Rule(_y, 0.5, Ink.Dark);
-        var width = (_layout.Right - _layout.Left) / Math.Max(_content.Facts.Count, 4);
-        for (var i = 0; i < _content.Facts.Count; i++)
+        // Up to six in a row; where there are more, as many rows of equal length as it takes.
+        var rows = (_content.Facts.Count + 5) / 6;
+        var perRow = rows == 1 ? Math.Max(_content.Facts.Count, 4) : (_content.Facts.Count + rows - 1) / rows;
+        var width = (_layout.Right - _layout.Left) / perRow;
+        foreach (var row in _content.Facts.Chunk(perRow))
         {
-            var x = _layout.Left + (i * width);
-            Text(x, _y + 4.4, _content.Facts[i].Label, _layout.SmallSize, false, Ink.Quiet);
-            Text(x, _y + 9, TextFlow.Wrap(_content.Facts[i].Value, width - 2, _layout.BodySize, false, _measure)[0], _layout.BodySize);
+            for (var i = 0; i < row.Length; i++)
+            {
+                var x = _layout.Left + (i * width);
+                Text(x, _y + 4.4, row[i].Label, _layout.SmallSize, false, Ink.Quiet);
+                Text(x, _y + 9, TextFlow.Wrap(row[i].Value, width - 2, _layout.BodySize, false, _measure)[0], _layout.BodySize);
+            }
+
+            _y += 11.6;
+            Rule(_y, 0.2, Ink.Dark);
+        }
+    }
+
+    private void Opening()
+    {
+        if (_content.Opening.Length == 0) return;
+        foreach (var line in TextFlow.Wrap(_content.Opening, _layout.Right - _layout.Left, _layout.BodySize, false, _measure))
+        {
+            if (_y + _layout.Leading > _layout.FootTop - 20) NextPage();
+            if (line.Length > 0) Text(_layout.Left, _y, line, _layout.BodySize);
+            _y += _layout.Leading;
         }
 
-        _y += 11.6;
-        Rule(_y, 0.2, Ink.Dark);
+        _y += 4;
     }
 
     private void Table()
@@ -78,7 +99,14 @@ public sealed class Composer
         var running = 0L;
         foreach (var line in _content.Lines)
         {
-            var wrapped = TextFlow.Wrap(line.Text, TextWidth, _layout.BodySize, false, _measure);
+            if (line.Role == LineRole.Subtotal && !_content.ShowsPrices) continue;
+            if (line.Role is LineRole.Section or LineRole.Subtotal)
+            {
+                Break(line, running);
+                continue;
+            }
+
+            var wrapped = TextFlow.Wrap(line.Text, line.Role == LineRole.Text ? _layout.Right - _layout.Left : TextWidth, _layout.BodySize, false, _measure);
             // A text that is longer than a page is set in pieces; all other lines stay whole.
             foreach (var piece in wrapped.Chunk(40).Select((texts, i) => (texts, First: i == 0)))
             {
@@ -118,7 +146,7 @@ public sealed class Composer
     {
         var y = _y + 3.6;
         for (var i = 0; i < texts.Length; i++) Text(_layout.Left, y + (i * _layout.Leading), texts[i], _layout.BodySize);
-        if (first)
+        if (first && line.Role != LineRole.Text)
         {
             Figure(QuantityRight, y, line.Quantity);
             Text(QuantityRight + 1, y, line.Unit, _layout.SmallSize, false, Ink.Quiet);
@@ -133,6 +161,25 @@ public sealed class Composer
 
         _y += (texts.Length * _layout.Leading) + 1.4;
         Rule(_y, 0.15, Ink.Rule);
+        _y += 0.8;
+    }
+
+    /// <summary>A heading, or what the lines above it come to.</summary>
+    private void Break(PaperLine line, long running)
+    {
+        // A heading does not stand alone at the foot of a page.
+        if (_y + (line.Role == LineRole.Section ? 16 : 7) > _layout.FootTop - 9) Carry(running);
+        var y = _y + 4.4;
+        if (line.Role == LineRole.Section) Text(_layout.Left, y, TextFlow.Wrap(line.Text, _layout.Right - _layout.Left, 10.5, true, _measure)[0], 10.5, true);
+        else
+        {
+            var label = TextFlow.Wrap(line.Text, _layout.TaxRight - _layout.Left, _layout.BodySize, true, _measure)[0];
+            Text(_layout.TaxRight, y, label, _layout.BodySize, true, Ink.Quiet, Anchor.End);
+            Text(_layout.Right, y, line.Amount, _layout.BodySize, true, Ink.Dark, Anchor.End);
+        }
+
+        _y += 6.2;
+        Rule(_y, line.Role == LineRole.Section ? 0.15 : 0.3, line.Role == LineRole.Section ? Ink.Rule : Ink.Dark);
         _y += 0.8;
     }
 

@@ -7,7 +7,8 @@ namespace Jugaad.Core.Layouts;
 
 /// <summary>A line as the paper prints it; figures are written out already.</summary>
 /// <param name="Running">The line amounts up to and with this one, in minor units, for carrying over.</param>
-public sealed record PaperLine(string Text, string Quantity, string Unit, string Price, string Discount, string Tax, string Amount, long Running);
+/// <param name="Role">What the line is for: words, headings and subtotals have no figures of their own.</param>
+public sealed record PaperLine(string Text, string Quantity, string Unit, string Price, string Discount, string Tax, string Amount, long Running, LineRole Role = LineRole.Item);
 
 /// <summary>A row of the totals.</summary>
 public sealed record PaperTotal(string Label, string Amount, bool Strong = false);
@@ -41,6 +42,12 @@ public sealed record PaperContent
     public IReadOnlyList<string> Closing { get; init; } = [];
 
     public string Note { get; init; } = "";
+
+    /// <summary>Stands above the lines.</summary>
+    public string Opening { get; init; } = "";
+
+    /// <summary>Such as <c>Copy</c>; empty for none.</summary>
+    public string Mark { get; init; } = "";
 
     public bool ShowsPrices { get; init; } = true;
 
@@ -76,6 +83,7 @@ public sealed record PaperContent
                 .OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax))).ToList(),
             Closing = ClosingOf(document, format).ToList(),
             Note = document.Note,
+            Opening = document.Particulars.Opening,
             ShowsPrices = document.Policy.ShowsPrices,
             HasLogo = business.Logo is not null,
             IsDraft = document.IsDraft,
@@ -92,6 +100,11 @@ public sealed record PaperContent
         if (document.ValidUntil is { } until) facts.Add(("Holds until", format.Date(until)));
         facts.Add(("Customer", customer.Code));
         if (document.PurchaseOrder.Length > 0) facts.Add(("Your order", document.PurchaseOrder));
+        var more = document.Particulars;
+        if (more.Corrects.Length > 0) facts.Add(("Corrects", more.Corrects));
+        if (more.Project.Length > 0) facts.Add(("Project", more.Project));
+        if (more.Reference.Length > 0) facts.Add(("Reference", more.Reference));
+        if (more.DeliveredFrom is { } from) facts.Add(("Delivered", more.DeliveredUntil is { } last && last != from ? $"{format.Date(from)} to {format.Date(last)}" : format.Date(from)));
         return facts;
     }
 
@@ -99,16 +112,41 @@ public sealed record PaperContent
     {
         var running = 0L;
         var lines = new List<PaperLine>();
-        foreach (var line in document.Lines.OrderBy(l => l.Position))
+        var ordered = document.Lines.OrderBy(l => l.Position).ToList();
+        var subtotals = Subtotals.Of(ordered);
+        var section = -1;
+        void EndSection()
         {
-            running += line.Amount;
-            lines.Add(new PaperLine(
-                line.Text, format.Figure(line.Quantity), Units.Short(line.Unit), format.Price(line.UnitPrice, document.Currency),
-                line.DiscountPercent is { } percent ? format.Percent(percent) : line.Discount != 0 ? amount(line.Discount) : "",
-                RateText(line.Treatment, format), amount(line.Amount), running));
+            if (section >= 0) lines.Add(new PaperLine(ordered[section].Text, "", "", "", "", "", amount(subtotals[section] ?? 0), running, LineRole.Subtotal));
         }
 
+        for (var i = 0; i < ordered.Count; i++)
+        {
+            var line = ordered[i];
+            if (line.Role == LineRole.Section)
+            {
+                EndSection();
+                section = i;
+            }
+
+            if (line.Counts) running += line.Amount;
+            lines.Add(line.Role.HasFigures() ? FiguresLine(line, running, document.Currency, format, amount)
+                : new PaperLine(line.Role == LineRole.Subtotal && line.Text.Length == 0 ? "Subtotal" : line.Text, "", "", "", "", "", line.Role == LineRole.Subtotal ? amount(subtotals[i] ?? 0) : "", running, line.Role));
+        }
+
+        // One section needs no sum of its own: the totals say the same.
+        if (ordered.Count(l => l.Role == LineRole.Section) > 1) EndSection();
         return lines;
+    }
+
+    /// <summary>What is the customer's to choose says so, and stands in brackets where it is not chosen.</summary>
+    private static PaperLine FiguresLine(DocumentLine line, long running, Currency currency, DisplayFormat format, Func<long, string> amount)
+    {
+        var choice = line.Choice == LineChoice.Firm ? "" : $"{(line.Choice == LineChoice.Optional ? "If you wish" : "Either this")}{(line.Chosen ? ", chosen" : "")}: ";
+        return new PaperLine(
+            choice + line.Text, format.Figure(line.Quantity), Units.Short(line.Unit), format.Price(line.UnitPrice, currency),
+            line.DiscountPercent is { } percent ? format.Percent(percent) : line.Discount != 0 ? amount(line.Discount) : "",
+            RateText(line.Treatment, format), line.Counts ? amount(line.Amount) : $"({amount(line.Amount)})", running, line.Role);
     }
 
     private static List<PaperTotal> TotalsOf(Document document, Func<long, string> amount, DisplayFormat format)
@@ -129,6 +167,7 @@ public sealed record PaperContent
             totals.Add(new PaperTotal("Tax", amount(document.Tax)));
         }
 
+        if (document.Payable != document.Total) totals.Add(new PaperTotal("Rounding", amount(document.Payable - document.Total)));
         var what = document.Policy.HasDueDay ? "To pay" : "Total";
         totals.Add(new PaperTotal($"{what} {document.Currency.Code}", amount(document.Payable), true));
         if (tax && document.PricesIncludeTax) totals.Add(new PaperTotal("Tax within", amount(document.Tax)));
@@ -138,9 +177,14 @@ public sealed record PaperContent
     private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format)
     {
         foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries)) yield return words;
+        var more = document.Particulars;
+        if (more.Reason.Length > 0) yield return more.Corrects.Length > 0 ? $"Given on {more.Corrects}: {more.Reason}" : more.Reason;
+        if (more.Carrier.Length > 0) yield return $"Carried by {more.Carrier}.";
+        if (more.DeliveryTerms.Length > 0) yield return $"Delivery terms: {more.DeliveryTerms}";
+        if (document.PaidWords.Length > 0) yield return $"Paid: {document.PaidWords}.";
         if (document.Place is { } place) yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
         if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
-        if (document.DueDate is { } due) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
+        if (document.DueDate is { } due && document.PaidWords.Length == 0) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
         if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
     }
 

@@ -86,6 +86,21 @@ public sealed class Business
     /// <summary>The currency of the journal. It never changes.</summary>
     public Currency HomeCurrency { get; private set; } = null!;
 
+    /// <summary>The step to which cash is rounded, in minor units of the home currency; null where there are coins for all of them.</summary>
+    public long? CashStep { get; private set; }
+
+    /// <summary>Who stands for customers without a name at the counter; null until there was one.</summary>
+    public int? CounterCustomerId { get; private set; }
+
+    /// <exception cref="RefusalException">When the step is not above zero and at most 10 units.</exception>
+    public void RoundCashTo(long? step)
+    {
+        if (step is <= 0 || step > 10 * HomeCurrency.MinorPerUnit) throw new RefusalException("cashStep", "Give a step above zero and up to 10, such as 0.05; or leave it empty.");
+        CashStep = step;
+    }
+
+    public void SetCounterCustomer(int customerId) => CounterCustomerId = customerId;
+
     public TaxRounding TaxRounding { get; private set; }
 
     public string DecimalMark { get; private set; } = ".";

@@ -5,11 +5,14 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
+using Jugaad.Core.Schedules;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
@@ -57,6 +60,18 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Receipt> Receipts => Set<Receipt>();
 
+    public DbSet<DocumentFile> DocumentFiles => Set<DocumentFile>();
+
+    public DbSet<DocumentLink> DocumentLinks => Set<DocumentLink>();
+
+    public DbSet<Starter> Starters => Set<Starter>();
+
+    public DbSet<StandingInvoice> StandingInvoices => Set<StandingInvoice>();
+
+    public DbSet<ShelfEntry> Shelf => Set<ShelfEntry>();
+
+    public DbSet<MailWords> MailWords => Set<MailWords>();
+
     public DbSet<AccountItem> AccountItems => Set<AccountItem>();
 
     public DbSet<Allocation> Allocations => Set<Allocation>();
@@ -89,7 +104,14 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         base.OnModelCreating(builder);
         Masters(builder);
         builder.Entity<Document>(Documents_);
-        builder.Entity<DocumentLine>().HasIndex(l => l.FromLineId);
+        builder.Entity<DocumentLine>(line =>
+        {
+            line.HasIndex(l => l.FromLineId);
+            line.HasIndex(l => l.FromChargeId);
+            line.Ignore(l => l.Counts);
+        });
+        builder.Entity<DocumentCharge>().HasIndex(c => c.FromChargeId);
+        AroundDocuments(builder);
         Accounts(builder);
         Journal_(builder);
 
@@ -232,7 +254,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.Property(d => d.Sender).HasConversion(AsJson<Sender>());
         document.Property(d => d.Place).HasConversion(AsJson<Address>());
         document.Property(d => d.Version).IsConcurrencyToken();
-        document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title);
+        document.ComplexProperty(d => d.Particulars);
+        document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title).Ignore(d => d.CanBeMadeFrom);
         document.HasIndex(d => new { d.SeriesId, d.Number }).IsUnique();
         document.HasIndex(d => new { d.Kind, d.State, d.Date });
         document.HasIndex(d => new { d.CustomerId, d.Kind });
@@ -240,6 +263,42 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.HasIndex(d => d.Number);
         document.HasIndex(d => d.Payable);
         document.HasIndex(d => d.FromDocumentId);
+        document.HasIndex(d => d.RevisesId);
+    }
+
+    private static void AroundDocuments(ModelBuilder builder)
+    {
+        builder.Entity<DocumentFile>(file =>
+        {
+            file.HasOne<Document>().WithMany().HasForeignKey(f => f.DocumentId);
+            file.HasIndex(f => f.DocumentId);
+        });
+        builder.Entity<DocumentLink>(link =>
+        {
+            link.HasOne<Document>().WithMany().HasForeignKey(l => l.DocumentId);
+            link.HasIndex(l => l.DocumentId).IsUnique();
+            link.HasIndex(l => l.Token).IsUnique();
+        });
+        builder.Entity<Starter>().Property(s => s.Content).HasConversion(ContentAsJson());
+        builder.Entity<StandingInvoice>(standing =>
+        {
+            standing.Property(s => s.Content).HasConversion(ContentAsJson());
+            standing.ComplexProperty(s => s.Schedule);
+            standing.Ignore(s => s.Details).Ignore(s => s.NextDay).Ignore(s => s.HasEnded);
+            standing.Property(s => s.Version).IsConcurrencyToken();
+            standing.HasOne<Customer>().WithMany().HasForeignKey(s => s.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            standing.HasMany(s => s.Occurrences).WithOne().HasForeignKey(o => o.StandingInvoiceId);
+        });
+        builder.Entity<StandingOccurrence>(occurrence =>
+        {
+            occurrence.ToTable("StandingOccurrences");
+            occurrence.HasOne<Document>().WithMany().HasForeignKey(o => o.DocumentId).OnDelete(DeleteBehavior.Restrict);
+            // One occurrence gives at most one document, whatever happens in between.
+            occurrence.HasIndex(o => new { o.StandingInvoiceId, o.Index }).IsUnique();
+            occurrence.HasIndex(o => o.DocumentId);
+        });
+        builder.Entity<ShelfEntry>().HasIndex(s => new { s.OnShelf, s.Who });
+        builder.Entity<MailWords>().HasIndex(w => new { w.Text, w.Language }).IsUnique();
     }
 
     private static void Accounts(ModelBuilder builder)
@@ -289,6 +348,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             line.HasOne<LedgerAccount>().WithMany().HasForeignKey(l => l.AccountId).OnDelete(DeleteBehavior.Restrict);
         });
     }
+
+    private static ValueConverter<DraftContent, string> ContentAsJson() => new(
+        value => JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+        text => JsonSerializer.Deserialize<DraftContent>(text, (JsonSerializerOptions?)null)!);
 
     private static ValueConverter<T?, string?> AsJson<T>() where T : class => new(
         value => value == null ? null : JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),

@@ -97,7 +97,7 @@ public sealed class BooksCheck(BooksContext db)
                 Frozen(document);
                 if (!document.Policy.Posts) continue;
                 if (!items.TryGetValue(document.Id, out var item) || item.Amount != document.Payable) _differences.Add($"{document.Number}: is not on the customer's account with its amount");
-                else if ((item.Open == 0) != (document.State == DocumentState.Settled)) _differences.Add($"{document.Number}: its state is {document.State}, with {Text(item.Open, document.Currency)} open");
+                else if ((item.Open == 0) != (document.State is DocumentState.Settled or DocumentState.Cancelled)) _differences.Add($"{document.Number}: its state is {document.State}, with {Text(item.Open, document.Currency)} open");
                 if (document.Payable != 0 && !journaled.Contains(document.Id)) _differences.Add($"{document.Number}: has no journal entry");
             }
 

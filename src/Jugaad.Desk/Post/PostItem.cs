@@ -7,6 +7,18 @@ public enum PostKind
     Test,
 }
 
+/// <summary>By which way a post item leaves.</summary>
+public enum PostWay
+{
+    Mail,
+
+    /// <summary>Printed and put into an envelope, with the others of the pile.</summary>
+    Print,
+
+    /// <summary>A short message to a telephone, with a link.</summary>
+    Message,
+}
+
 /// <summary>Where a post item is on its way.</summary>
 public enum PostState
 {
@@ -48,6 +60,14 @@ public sealed class PostItem
     public string Key { get; init; } = "";
 
     public PostKind Kind { get; init; }
+
+    public PostWay Way { get; init; }
+
+    /// <summary>Whether the papers go along as PDFs; otherwise the text has a link to them.</summary>
+    public bool LinkOnly { get; init; }
+
+    /// <summary>How a printed paper is marked, such as <c>Copy</c>; one paper for each, between commas.</summary>
+    public string Marks { get; init; } = "";
 
     public int? CustomerId { get; init; }
 

@@ -71,6 +71,8 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
     {
         var allocation = await db.Allocations.Include(a => a.Raising).Include(a => a.Lowering).SingleOrDefaultAsync(a => a.Id == allocationId, stop)
             ?? throw new RefusalException("", "This allocation was taken away already.");
+        if (allocation.Raising.DocumentId is { } raised && await db.Documents.AnyAsync(d => d.Id == raised && d.State == DocumentState.Cancelled, stop))
+            throw new RefusalException("", $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead.");
         var entry = PostingRules.ForAllocation(allocation, await db.PostingAccountsAsync(stop), allocation.Date, takenBack: true);
         if (entry is not null) db.Journal.Add(entry);
         allocation.TakeAway();

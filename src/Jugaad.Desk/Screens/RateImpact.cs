@@ -49,7 +49,7 @@ public sealed class RateImpact(BooksContext db, MastersLoader masters)
         try
         {
             var fresh = new Document(document.Kind, "");
-            fresh.Rewrite(content, await masters.ForAsync(content, stop));
+            fresh.Rewrite(content, await masters.ForAsync(content, null, stop));
             return fresh.Payable;
         }
         catch (RefusalException)

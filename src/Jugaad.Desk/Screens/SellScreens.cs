@@ -27,11 +27,25 @@ public sealed record PaidBy(int AllocationId, int LoweringId, int? ReceiptId, st
 /// <summary>What stands in the margin beside a paper.</summary>
 public sealed record MarginView(
     Document Document, string Customer, string CustomerEmail, AccountItem? Item, IReadOnlyList<PaidBy> PaidBy, long CustomerCredit,
-    IReadOnlyList<ThreadEntry> Thread, IReadOnlyList<PostItem> Post, (int Id, string Title)? From, IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked);
+    IReadOnlyList<ThreadEntry> Thread, IReadOnlyList<PostItem> Post, IReadOnlyList<(int Id, string Title)> From, IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Booked)
+{
+    /// <summary>How much is delivered and billed; null where nothing is made from it.</summary>
+    public Progress? Progress { get; init; }
+
+    /// <summary>All issues of a quote, the first one first; empty where there is only one.</summary>
+    public IReadOnlyList<(int Id, string Title, int Revision)> Revisions { get; init; } = [];
+
+    public DocumentLink? Link { get; init; }
+
+    public IReadOnlyList<(int Id, string Name, bool GoesAlong)> Files { get; init; } = [];
+
+    /// <summary>The standing invoice that gave it, if any.</summary>
+    public (int Id, string Name)? Standing { get; init; }
+}
 
 /// <summary>Reads what the screens of Sell show.</summary>
-public sealed class SellScreens(BooksContext db, BooksHead head)
+public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens progress)
 {
     public async Task<(ListPage<DocumentRow> Page, IReadOnlyList<(Currency Currency, long Payable, long Open)> Sums)> ListAsync(DocumentFilter filter, CancellationToken stop = default)
     {
@@ -55,8 +69,10 @@ public sealed class SellScreens(BooksContext db, BooksHead head)
         var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && i.Sign < 0).SumAsync(i => i.Open, stop);
         var thread = await db.Trail.Where(t => t.DocumentId == id).OrderByDescending(t => t.Id).Take(60).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         var post = await db.Post.AsNoTracking().Where(p => p.Attachments.Any(a => a.DocumentId == id)).OrderByDescending(p => p.Id).Take(10).ToListAsync(stop);
-        var from = document.FromDocumentId is { } fromId ? await db.Documents.AsNoTracking().SingleAsync(d => d.Id == fromId, stop) : null;
-        var into = await db.Documents.AsNoTracking().Where(d => d.FromDocumentId == id && d.State != DocumentState.Cancelled).OrderBy(d => d.Id).ToListAsync(stop);
+        var from = await SourcesAsync(document, stop);
+        var lineIds = document.Lines.Select(l => l.Id).ToList();
+        var into = await db.Documents.AsNoTracking()
+            .Where(d => d.State != DocumentState.Cancelled && (d.FromDocumentId == id || d.Lines.Any(l => l.FromLineId != null && lineIds.Contains(l.FromLineId.Value)))).OrderBy(d => d.Id).ToListAsync(stop);
         var booked = await (from entry in db.Journal
                             where entry.DocumentId == id
                             from line in entry.Lines
@@ -65,7 +81,33 @@ public sealed class SellScreens(BooksContext db, BooksHead head)
                             select new { Account = account.Code + " " + account.Name, line.Debit, line.Credit }).ToListAsync(stop);
         return new MarginView(
             document, document.Customer!.Name, document.Customer.Email, item, paid, credit, thread, post,
-            from is null ? null : (from.Id, from.Title), into.ConvertAll(d => (d.Id, d.Title, d.State)), booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)));
+            from.ConvertAll(d => (d.Id, d.Title)), into.ConvertAll(d => (d.Id, d.Title, d.State)), booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)))
+        {
+            Progress = document.CanBeMadeFrom ? (await progress.OfAsync([id], stop)).GetValueOrDefault(id) : null,
+            Revisions = await RevisionsAsync(document, stop),
+            Link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.DocumentId == id, stop),
+            Files = (await db.DocumentFiles.Where(f => f.DocumentId == id).OrderBy(f => f.Id).Select(f => new { f.Id, f.Name, f.GoesAlong }).ToListAsync(stop)).ConvertAll(f => (f.Id, f.Name, f.GoesAlong)),
+            Standing = await db.StandingInvoices.Where(s => s.Occurrences.Any(o => o.DocumentId == id)).Select(s => new ValueTuple<int, string>(s.Id, s.Name)).FirstOrDefaultAsync(stop) is { Item1: > 0 } standing ? standing : null,
+        };
+    }
+
+    /// <summary>What it was made from: the document as a whole, and those that its lines came from.</summary>
+    private async Task<List<Document>> SourcesAsync(Document document, CancellationToken stop)
+    {
+        var lines = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
+        var fromId = document.FromDocumentId ?? 0;
+        return await db.Documents.AsNoTracking().Where(d => d.Id == fromId || d.Lines.Any(l => lines.Contains(l.Id))).OrderBy(d => d.Id).ToListAsync(stop);
+    }
+
+    private async Task<IReadOnlyList<(int, string, int)>> RevisionsAsync(Document document, CancellationToken stop)
+    {
+        if (document.Kind != DocumentKind.Quote) return [];
+        var all = new List<Document> { document };
+        while (all[0].RevisesId is { } earlier) all.Insert(0, await db.Documents.AsNoTracking().SingleAsync(d => d.Id == earlier, stop));
+        while (await NextAsync(all[^1].Id) is { } later) all.Add(later);
+        return all.Count == 1 ? [] : all.ConvertAll(d => (d.Id, d.Title, d.Revision));
+
+        Task<Document?> NextAsync(int id) => db.Documents.AsNoTracking().Where(d => d.RevisesId == id && d.State != DocumentState.Cancelled).OrderBy(d => d.Id).FirstOrDefaultAsync(stop);
     }
 
     private sealed class Row

@@ -30,6 +30,17 @@ public static class DraftDifferences
         Field("exchange rate", before.ExchangeRate, after.ExchangeRate);
         Field("note", before.Note, after.Note);
         Field("private note", before.PrivateNote, after.PrivateNote);
+        var (was, now) = (before.Particulars, after.Particulars);
+        Field("text above", was.Opening, now.Opening);
+        Field("project", was.Project, now.Project);
+        Field("reference", was.Reference, now.Reference);
+        Field("delivered from", was.DeliveredFrom, now.DeliveredFrom);
+        Field("delivered until", was.DeliveredUntil, now.DeliveredUntil);
+        Field("carrier", was.Carrier, now.Carrier);
+        Field("delivery terms", was.DeliveryTerms, now.DeliveryTerms);
+        Field("reason", was.Reason, now.Reason);
+        Field("follow-up", was.FollowUp, now.FollowUp);
+        Field("sold by", was.SellerId, now.SellerId);
         for (var i = 0; i < Math.Max(before.Lines.Count, after.Lines.Count); i++)
             Field($"line {i + 1}", Line(before.Lines.ElementAtOrDefault(i), currency), Line(after.Lines.ElementAtOrDefault(i), currency));
         for (var i = 0; i < Math.Max(before.Charges.Count, after.Charges.Count); i++)
@@ -40,9 +51,10 @@ public static class DraftDifferences
     private static string Line(DraftLine? line, Currency currency)
     {
         if (line is null) return "";
+        if (!line.Role.HasFigures()) return line.Role == LineRole.Subtotal ? "subtotal" : line.Text;
         var discount = line.DiscountPercent is { } percent ? $" −{PlainDecimal.Text(percent)} %"
             : line.DiscountAmount is { } amount ? $" −{new Money(amount, currency)}" : "";
-        return $"{line.Text}, {PlainDecimal.Text(line.Quantity)} × {PlainDecimal.Text(line.UnitPrice)}{discount}, tax {line.TaxCodeId}";
+        return $"{line.Text}, {PlainDecimal.Text(line.Quantity)} × {PlainDecimal.Text(line.UnitPrice)}{discount}, tax {line.TaxCodeId}{(line.Choice == LineChoice.Firm ? "" : $", {line.Choice.ToString().ToLowerInvariant()}{(line.Chosen ? ", chosen" : "")}")}";
     }
 
     private static string Charge(DraftCharge? charge, Currency currency) => charge is null ? "" : $"{charge.Text} {new Money(charge.Amount, currency)}";

@@ -47,7 +47,7 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
     /// <summary>Goods of which more would go than are on hand. Lines that were delivered before have gone already.</summary>
     private async Task<List<Refusal>> ShortAsync(Document document, Core.Amounts.DisplayFormat format, CancellationToken stop)
     {
-        var wanted = document.Lines.Where(l => l.ItemId is not null && l.FromLineId is null).GroupBy(l => l.ItemId!.Value).ToDictionary(g => g.Key, g => g.Sum(l => l.Quantity));
+        var wanted = document.Lines.Where(l => l.ItemId is not null && l.FromLineId is null && l.Counts).GroupBy(l => l.ItemId!.Value).ToDictionary(g => g.Key, g => g.Sum(l => l.Quantity));
         var items = await db.Items.AsNoTracking().Where(i => wanted.Keys.Contains(i.Id) && i.KeepsCount).ToListAsync(stop);
         return items.Where(i => wanted[i.Id] > i.OnHand).Select(i => new Refusal("lines", $"{format.Figure(wanted[i.Id])} of {i.Name} would go, and {format.Figure(i.OnHand)} are on hand. Order more, or correct the count on its page.")).ToList();
     }

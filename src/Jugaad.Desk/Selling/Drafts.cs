@@ -21,15 +21,17 @@ public sealed class DraftConflictException(int version, IReadOnlyList<string> ch
 }
 
 /// <summary>Makes, changes and puts away drafts of every kind.</summary>
-public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters)
+public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links)
 {
     /// <summary>What the content would come to, without keeping it.</summary>
     /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
-    public async Task<Document> TryOutAsync(DocumentKind kind, DraftContent content, CancellationToken stop = default)
+    /// <param name="id">The draft whose content it is; null for a new one.</param>
+    public async Task<Document> TryOutAsync(DocumentKind kind, DraftContent content, int? id = null, CancellationToken stop = default)
     {
         var document = new Document(kind, writer.Who);
-        var found = await masters.ForAsync(content, stop);
+        var found = await masters.ForAsync(content, id, stop);
         document.Rewrite(await WithRateAsync(content, found, stop), found);
+        await links.MustFitAsync(document, id, stop);
         db.ChangeTracker.Clear();
         return document;
     }
@@ -39,12 +41,13 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     /// <exception cref="DraftConflictException">When the draft has been changed since <see cref="DraftToSave.BaseVersion"/>.</exception>
     public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, save.FormKey, async () =>
     {
-        var found = await masters.ForAsync(save.Content, stop);
+        var found = await masters.ForAsync(save.Content, save.Id, stop);
         var document = save.Id is { } id ? await LoadAsync(id, stop) : new Document(save.Kind, writer.Who, save.FromDocumentId);
         if (document.Kind != save.Kind) throw new RefusalException("", $"This is not a {KindPolicy.Of(save.Kind).Word}; it is a {document.Policy.Word}. Open it from the list.");
         if (document.Version != save.BaseVersion) throw await ConflictAsync(document, save.BaseVersion, stop);
         var before = save.Id is null ? null : document.Content();
         document.Rewrite(await WithRateAsync(save.Content, found, stop), found);
+        await links.MustFitAsync(document, save.Id, stop);
         if (save.Id is null) db.Documents.Add(document);
         await writer.SaveAsync(stop);
         var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency);
@@ -52,6 +55,21 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         else if (changes.Count > 0) await writer.TrailAsync("Draft changed. " + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
         return document.Id;
     }, stop);
+
+    /// <summary>Makes a draft from another document, within a use case of its own.</summary>
+    /// <param name="trail">What is said of it in its thread.</param>
+    /// <param name="sources">The lines that it is made from, to tell where it is taxed otherwise.</param>
+    internal async Task<Document> MakeAsync(DocumentKind kind, DraftContent content, int? from, string trail, CancellationToken stop, IEnumerable<DocumentLine>? sources = null)
+    {
+        var document = new Document(kind, writer.Who, from);
+        var found = await masters.ForAsync(content, null, stop);
+        document.Rewrite(await WithRateAsync(content, found, stop), found);
+        await links.MustFitAsync(document, null, stop);
+        db.Documents.Add(document);
+        await writer.SaveAsync(stop);
+        await writer.TrailAsync(trail + RateChanges.Between(sources ?? [], document), document.CustomerId, document.Id, draftVersion: document.Version);
+        return document;
+    }
 
     /// <summary>Puts a draft away. It takes no number and can be brought back.</summary>
     public Task<int> DiscardAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>

@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Receiving;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
@@ -12,7 +13,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Receipts receipts, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -28,13 +29,12 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (customer.Inactive) throw new RefusalException("customer", $"{customer.Name} is inactive. Make the customer active again first.");
 
         await MustBeUpToDateAsync(document, stop);
-        var series = await SeriesForAsync(document, stop);
-        bool Used(string number) => db.Documents.Any(d => d.SeriesId == series.Id && d.Number == number);
-        if (document.NumberByHand.Length > 0 && Used(document.NumberByHand))
-            throw new RefusalException("numberByHand", $"{document.NumberByHand} is used already. Choose another number, or leave it empty for the next one.");
-        var number = document.NumberByHand.Length > 0 ? document.NumberByHand : series.Take(document.Date, Used);
-        document.Issue(series.Id, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
+        await links.MustFitAsync(document, id, stop);
+        var (seriesId, number) = await NumberForAsync(document, stop);
+        document.Issue(seriesId, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
+        if (document.RevisesId is { } earlier) await ReplaceAsync(earlier, number, stop);
         if (document.Policy.Posts) await PostAsync(document, stop);
+        if (document is { Kind: DocumentKind.CreditNote, FromDocumentId: { } corrected }) await SetAgainstAsync(document, corrected, stop);
         await stock.MoveAsync(document, stop);
         await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
         if (sendTo is not null) await tray.AddAsync(sendTo with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
@@ -46,7 +46,7 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
     {
         if (!document.IsDraft || document.Lines.Count == 0) return;
         var content = document.Content();
-        var found = await masters.ForAsync(content, stop);
+        var found = await masters.ForAsync(content, document.Id, stop);
         var fresh = new Document(document.Kind, writer.Who);
         fresh.Rewrite(content with { ExchangeRate = await masters.RateAsync(found.Customer.Currency, content.Date, stop) }, found);
         if (fresh.Payable != document.Payable || fresh.Tax != document.Tax || fresh.DueDate != document.DueDate || fresh.ExchangeRate != document.ExchangeRate || !fresh.Currency.Equals(document.Currency))
@@ -71,6 +71,42 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         var entry = PostingRules.ForDocument(document, await db.PostingAccountsAsync(stop), home);
         entry.DocumentId = document.Id;
         if (entry.Lines.Count > 0) db.Journal.Add(entry);
+    }
+
+    /// <summary>A credit note is set against the invoice that it corrects, as far as that is open; the rest is the customer's credit.</summary>
+    private async Task SetAgainstAsync(Document credit, int correctedId, CancellationToken stop)
+    {
+        await writer.SaveAsync(stop);
+        var lowering = await db.AccountItems.SingleAsync(i => i.DocumentId == credit.Id, stop);
+        var raising = await db.AccountItems.SingleOrDefaultAsync(i => i.DocumentId == correctedId && i.Sign > 0, stop);
+        var amount = Math.Min(lowering.Open, raising?.Open ?? 0);
+        if (amount > 0) await receipts.SetAgainstAsync(lowering.Id, raising!.Id, amount, null, stop);
+    }
+
+    /// <summary>A corrected paper keeps its number; a revision has that of the quote with its count; all else takes the next one.</summary>
+    private async Task<(int SeriesId, string Number)> NumberForAsync(Document document, CancellationToken stop)
+    {
+        if (document is { Number: { } kept, SeriesId: { } keptSeries }) return (keptSeries, kept);
+        if (document.RevisesId is { } earlierId)
+        {
+            var earlier = await db.Documents.SingleAsync(d => d.Id == earlierId, stop);
+            var root = earlier.Revision == 1 ? earlier.Number! : earlier.Number![..earlier.Number!.LastIndexOf('/')];
+            return (earlier.SeriesId!.Value, $"{root}/{document.Revision}");
+        }
+
+        var series = await SeriesForAsync(document, stop);
+        bool Used(string number) => db.Documents.Any(d => d.SeriesId == series.Id && d.Number == number);
+        if (document.NumberByHand.Length > 0 && Used(document.NumberByHand))
+            throw new RefusalException("numberByHand", $"{document.NumberByHand} is used already. Choose another number, or leave it empty for the next one.");
+        return (series.Id, document.NumberByHand.Length > 0 ? document.NumberByHand : series.Take(document.Date, Used));
+    }
+
+    private async Task ReplaceAsync(int earlierId, string number, CancellationToken stop)
+    {
+        var earlier = await db.Documents.SingleAsync(d => d.Id == earlierId, stop);
+        if (earlier.IsReplaced || earlier.State == DocumentState.Accepted) throw new RefusalException("", $"The {earlier.Title} was {(earlier.IsReplaced ? "revised" : "accepted")} in the meantime. Look at it first.");
+        earlier.BeReplaced();
+        await writer.TrailAsync($"Replaced by {number}", earlier.CustomerId, earlierId);
     }
 
     private async Task<Core.Numbering.Series> SeriesForAsync(Document document, CancellationToken stop)

@@ -14,7 +14,8 @@ namespace Jugaad.Desk.Selling;
 public sealed class MastersLoader(BooksContext db, BooksHead head)
 {
     /// <exception cref="RefusalException">When the customer, the terms or an item is not there.</exception>
-    public async Task<DraftMasters> ForAsync(DraftContent content, CancellationToken stop = default)
+    /// <param name="documentId">The draft that has the content; null where it is not kept yet.</param>
+    public async Task<DraftMasters> ForAsync(DraftContent content, int? documentId = null, CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
         var refusals = new Refusals();
@@ -31,13 +32,50 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
         for (var i = 0; i < content.Lines.Count; i++)
         {
             if (content.Lines[i].ItemId is { } id && !known.Contains(id)) refusals.Add($"lines[{i}].text", "This item is not there. Choose another, or type the line as free text.");
+            if (!content.Lines[i].Role.HasFigures()) continue;
             if (content.Lines[i].LedgerAccountId != 0 && !accounts.Contains(content.Lines[i].LedgerAccountId)) refusals.Add($"lines[{i}].account", "This account is not there. Choose another.");
         }
 
         refusals.ThrowIfAny();
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
         var standing = TaxStanding.With(await db.TaxAuthorities.ToListAsync(stop));
-        return new DraftMasters(customer!, terms, codes, business.TaxRounding, standing, TaxRulesDesk.PlaceOf(content.PlaceId, customer!, business));
+        var origins = await OriginsAsync(content, stop);
+        return new DraftMasters(customer!, terms, codes, business.TaxRounding, standing, TaxRulesDesk.PlaceOf(content.PlaceId, customer!, business))
+        {
+            Origins = origins.Lines,
+            ChargeOrigins = origins.Charges,
+            EarlierStages = await EarlierStagesAsync([.. origins.Lines.Values.Concat(origins.Charges.Values).Where(o => o.Kept is null).Select(o => o.SourceId).Distinct()], documentId, stop),
+        };
+    }
+
+    private async Task<(Dictionary<int, LineOrigin> Lines, Dictionary<int, LineOrigin> Charges)> OriginsAsync(DraftContent content, CancellationToken stop)
+    {
+        var lineIds = content.Lines.Select(l => l.FromLineId).OfType<int>().Distinct().ToList();
+        var chargeIds = content.Lines.Select(l => l.FromChargeId).Concat(content.Charges.Select(c => c.FromChargeId)).OfType<int>().Distinct().ToList();
+        static LineOrigin Origin(int source, DocumentKind kind, string treatment, long before) => new(source, KindPolicy.Of(kind).Posts ? Treatment.Parse(treatment) : null, before);
+        var lines = lineIds.Count == 0 ? [] : await (from line in db.Set<DocumentLine>()
+                                                     join document in db.Documents on line.DocumentId equals document.Id
+                                                     where lineIds.Contains(line.Id)
+                                                     select new { line.Id, line.DocumentId, document.Kind, line.Treatment, line.Before }).ToListAsync(stop);
+        var charges = chargeIds.Count == 0 ? [] : await (from charge in db.Set<DocumentCharge>()
+                                                         join document in db.Documents on charge.DocumentId equals document.Id
+                                                         where chargeIds.Contains(charge.Id)
+                                                         select new { charge.Id, charge.DocumentId, document.Kind, charge.Treatment, charge.Before }).ToListAsync(stop);
+        return (lines.ToDictionary(l => l.Id, l => Origin(l.DocumentId, l.Kind, l.Treatment, l.Before)), charges.ToDictionary(c => c.Id, c => Origin(c.DocumentId, c.Kind, c.Treatment, c.Before)));
+    }
+
+    /// <summary>Only those of earlier documents, so that two drafts never count each other.</summary>
+    private async Task<List<EarlierStage>> EarlierStagesAsync(List<int> sources, int? documentId, CancellationToken stop)
+    {
+        if (sources.Count == 0) return [];
+        var before = documentId ?? int.MaxValue;
+        var stages = from line in db.Set<DocumentLine>()
+                     join document in db.Documents on line.DocumentId equals document.Id
+                     where line.Role == LineRole.Stage && document.Kind == DocumentKind.Invoice && document.State != DocumentState.Cancelled && document.Id < before
+                     select line;
+        var ofLines = await (from line in stages join source in db.Set<DocumentLine>() on line.FromLineId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(source.DocumentId, source.Id, null, line.Treatment, line.Amount)).ToListAsync(stop);
+        var ofCharges = await (from line in stages join source in db.Set<DocumentCharge>() on line.FromChargeId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(source.DocumentId, null, source.Id, line.Treatment, line.Amount)).ToListAsync(stop);
+        return [.. ofLines, .. ofCharges];
     }
 
     /// <summary>Home currency for one unit on a day; 1 for the home currency itself.</summary>

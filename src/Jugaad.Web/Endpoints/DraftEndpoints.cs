@@ -54,14 +54,14 @@ internal static class DraftEndpoints
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
         var currency = await CurrencyAsync(form, db, business.HomeCurrency, stop);
-        var document = await drafts.TryOutAsync(form.ReadKind(), form.Read(format, currency), stop);
+        var document = await drafts.TryOutAsync(form.ReadKind(), form.Read(format, currency), form.Id, stop);
         var second = ChangesOf(form, document, format).Concat(await warnings.OfAsync(document, form.Id, stop));
         string Amount(long minor) => format.Amount(minor, currency);
         return new
         {
             currency = currency.Code,
             treatments = document.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.Treatment))).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment),
-            lines = document.Lines.OrderBy(l => l.Position).Select(l => Amount(l.Amount)),
+            lines = AmountsOf(document, Amount),
             subtotal = Amount(document.Subtotal),
             discount = document.Discount == 0 ? "" : Amount(-document.Discount),
             charges = document.ChargesTotal == 0 ? "" : Amount(document.ChargesTotal),
@@ -73,11 +73,20 @@ internal static class DraftEndpoints
             net = Amount(document.Net),
             tax = Amount(document.Tax),
             total = Amount(document.Payable),
+            wanted = form.Discount?.TrimStart().StartsWith("to ", StringComparison.OrdinalIgnoreCase) == true ? Amount(document.Discount) : "",
             due = document.DueDate is { } due ? format.Date(due) : "",
             terms = document.TermsText,
             rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {PlainDecimal.Text(document.ExchangeRate)} {business.HomeCurrency}",
             warnings = second.Select(w => new { field = w.Field, message = w.Message }),
         };
+    }
+
+    /// <summary>What stands in the last cell of each line: nothing for words, the sum for sections and subtotals, brackets for what is not chosen.</summary>
+    private static IEnumerable<string> AmountsOf(Document document, Func<long, string> amount)
+    {
+        var ordered = document.Lines.OrderBy(l => l.Position).ToList();
+        var subtotals = Subtotals.Of(ordered);
+        return ordered.Select((l, i) => !l.Role.HasFigures() ? subtotals[i] is { } sum ? amount(sum) : "" : l.Counts ? amount(l.Amount) : $"({amount(l.Amount)})");
     }
 
     private static async Task<IResult> SaveAsync(DraftForm form, Drafts drafts, BooksContext db, BooksHead head, CancellationToken stop)

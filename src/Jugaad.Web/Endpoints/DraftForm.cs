@@ -5,11 +5,22 @@ using Jugaad.Core.Documents;
 namespace Jugaad.Web.Endpoints;
 
 /// <summary>A line as it stands in the editor's cells.</summary>
-/// <param name="Discount">Empty, a percentage such as <c>10%</c>, or an amount.</param>
-public sealed record LineForm(int? ItemId, string? Text, string? Quantity, string? Unit, string? UnitPrice, string? Discount, int TaxCodeId, int AccountId, int? FromLineId);
+/// <param name="Discount">Empty, a percentage such as <c>10%</c>, an amount, or <c>to</c> and the price that is wanted.</param>
+public sealed record LineForm(int? ItemId, string? Text, string? Quantity, string? Unit, string? UnitPrice, string? Discount, int TaxCodeId, int AccountId, int? FromLineId)
+{
+    /// <summary>As <see cref="LineRole"/> in small letters; an item where it is empty.</summary>
+    public string? Role { get; init; }
+
+    /// <summary>As <see cref="LineChoice"/> in small letters; firm where it is empty.</summary>
+    public string? Choice { get; init; }
+
+    public bool Chosen { get; init; }
+
+    public int? FromChargeId { get; init; }
+}
 
 /// <summary>A charge as it stands in the editor's cells.</summary>
-public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId);
+public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId, int? FromChargeId = null);
 
 /// <summary>The whole editor, as typed. The server reads every figure, so that scripts never compute any.</summary>
 public sealed record DraftForm
@@ -54,23 +65,41 @@ public sealed record DraftForm
 
     public string? PrivateNote { get; init; }
 
+    public string? Opening { get; init; }
+
+    public string? Project { get; init; }
+
+    public string? Reference { get; init; }
+
+    public string? DeliveredFrom { get; init; }
+
+    public string? DeliveredUntil { get; init; }
+
+    public string? Carrier { get; init; }
+
+    public string? DeliveryTerms { get; init; }
+
+    public string? Reason { get; init; }
+
+    public string? Corrects { get; init; }
+
+    public string? FollowUp { get; init; }
+
+    public int? SellerId { get; init; }
+
     public IReadOnlyList<LineForm> Lines { get; init; } = [];
 
     public IReadOnlyList<ChargeForm> Charges { get; init; } = [];
 
-    /// <exception cref="RefusalException">When the kind is not one that has an editor.</exception>
-    public DocumentKind ReadKind() => Kind switch
-    {
-        "quote" => DocumentKind.Quote,
-        "invoice" => DocumentKind.Invoice,
-        _ => throw new RefusalException("", $"“{Kind}” has no editor. Choose a quote or an invoice."),
-    };
+    /// <exception cref="RefusalException">When there is no such kind.</exception>
+    public DocumentKind ReadKind() => KindWords.Of(Kind) ?? throw new RefusalException("", $"“{Kind}” has no editor. Choose another kind of document.");
 
     /// <exception cref="RefusalException">With every cell that cannot be read, by its place.</exception>
     public DraftContent Read(DisplayFormat format, Currency currency)
     {
         var refusals = new Refusals();
-        var (percent, amount) = ReadDiscount(Discount, format, currency, "discount", refusals);
+        var wanted = ReadWanted(Discount, format, currency, "discount", refusals);
+        var (percent, amount) = wanted is null ? ReadDiscount(Discount, format, currency, "discount", refusals) : (null, null);
         var content = new DraftContent
         {
             CustomerId = CustomerId,
@@ -84,6 +113,21 @@ public sealed record DraftForm
             PricesIncludeTax = PricesIncludeTax,
             DiscountPercent = percent,
             DiscountAmount = amount,
+            WantedTotal = wanted,
+            Particulars = new Particulars
+            {
+                Opening = Opening ?? "",
+                Project = Project ?? "",
+                Reference = Reference ?? "",
+                DeliveredFrom = ReadDate(DeliveredFrom, "deliveredFrom", refusals),
+                DeliveredUntil = ReadDate(DeliveredUntil, "deliveredUntil", refusals),
+                Carrier = Carrier ?? "",
+                DeliveryTerms = DeliveryTerms ?? "",
+                Reason = Reason ?? "",
+                Corrects = Corrects ?? "",
+                FollowUp = ReadDate(FollowUp, "followUp", refusals),
+                SellerId = SellerId is > 0 ? SellerId : null,
+            },
             NumberByHand = NumberByHand ?? "",
             PurchaseOrder = PurchaseOrder ?? "",
             Note = Note ?? "",
@@ -97,18 +141,39 @@ public sealed record DraftForm
 
     private static DraftLine ReadLine(LineForm line, string at, DisplayFormat format, Currency currency, Refusals refusals)
     {
+        var role = Enum.TryParse<LineRole>(line.Role, true, out var read) ? read : LineRole.Item;
+        if (!role.HasFigures()) return DraftLine.Words(line.Text ?? "", role);
         decimal quantity = 0, price = 0;
         refusals.Try(() => quantity = format.Read(line.Quantity ?? "", Limits.FigureDecimals, $"{at}.quantity"));
         refusals.Try(() => price = format.Read(line.UnitPrice ?? "", Limits.FigureDecimals, $"{at}.unitPrice"));
-        var (percent, amount) = ReadDiscount(line.Discount, format, currency, $"{at}.discount", refusals);
-        return new DraftLine(line.ItemId, line.Text ?? "", quantity, string.IsNullOrEmpty(line.Unit) ? "C62" : line.Unit, price, percent, amount, line.TaxCodeId, line.AccountId, line.FromLineId);
+        var wanted = ReadWanted(line.Discount, format, currency, $"{at}.discount", refusals);
+        var (percent, amount) = wanted is null ? ReadDiscount(line.Discount, format, currency, $"{at}.discount", refusals) : (null, null);
+        // A wanted price is kept as the discount that leads to it, so that it is seen on the paper.
+        if (wanted is { } final && Math.Abs(quantity) <= Limits.Figure && Math.Abs(price) <= Limits.Figure) amount = Calculator.Extension(quantity, price, currency) - final;
+        return new DraftLine(line.ItemId, line.Text ?? "", quantity, string.IsNullOrEmpty(line.Unit) ? "C62" : line.Unit, price, percent, amount == 0 && wanted is not null ? null : amount, line.TaxCodeId, line.AccountId, line.FromLineId)
+        {
+            Role = role,
+            Choice = Enum.TryParse<LineChoice>(line.Choice, true, out var choice) ? choice : LineChoice.Firm,
+            Chosen = line.Chosen,
+            FromChargeId = line.FromChargeId,
+        };
     }
 
     private static DraftCharge ReadCharge(ChargeForm charge, string at, DisplayFormat format, Currency currency, Refusals refusals)
     {
         var amount = 0L;
         refusals.Try(() => amount = format.ReadAmount(charge.Amount ?? "", currency, $"{at}.amount"));
-        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId);
+        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId, charge.FromChargeId);
+    }
+
+    /// <summary>Minor units of what something should come to, typed as <c>to 150</c>; null where that is not what was typed.</summary>
+    private static long? ReadWanted(string? text, DisplayFormat format, Currency currency, string field, Refusals refusals)
+    {
+        var typed = (text ?? "").Trim();
+        if (!typed.StartsWith("to ", StringComparison.OrdinalIgnoreCase)) return null;
+        long? wanted = null;
+        refusals.Try(() => wanted = format.ReadAmount(typed[3..], currency, field));
+        return wanted ?? 0;
     }
 
     /// <summary>One cell holds either kind of discount: with a percent sign or without.</summary>
@@ -140,7 +205,6 @@ public sealed record DraftForm
     /// <summary>The editor's cells for a kept document.</summary>
     public static DraftForm Of(Document document, DisplayFormat format)
     {
-        string Discount(decimal? percent, long? amount) => percent is { } p ? format.Typed(p) + "%" : amount is { } a ? format.Typed(a, document.Currency) : "";
         var content = document.Content();
         return new DraftForm
         {
@@ -156,15 +220,42 @@ public sealed record DraftForm
             PlaceId = content.PlaceId ?? -1,
             SeriesId = content.SeriesId,
             PricesIncludeTax = content.PricesIncludeTax,
-            Discount = Discount(content.DiscountPercent, content.DiscountAmount),
+            Discount = DiscountCell(content.DiscountPercent, content.DiscountAmount, document.Currency, format),
             NumberByHand = content.NumberByHand,
             PurchaseOrder = content.PurchaseOrder,
+            Opening = content.Particulars.Opening,
+            Project = content.Particulars.Project,
+            Reference = content.Particulars.Reference,
+            DeliveredFrom = Iso(content.Particulars.DeliveredFrom),
+            DeliveredUntil = Iso(content.Particulars.DeliveredUntil),
+            Carrier = content.Particulars.Carrier,
+            DeliveryTerms = content.Particulars.DeliveryTerms,
+            Reason = content.Particulars.Reason,
+            Corrects = content.Particulars.Corrects,
+            FollowUp = Iso(content.Particulars.FollowUp),
+            SellerId = content.Particulars.SellerId ?? 0,
             Note = content.Note,
             PrivateNote = content.PrivateNote,
-            Lines = content.Lines.Select(l => new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, document.Currency), Discount(l.DiscountPercent, l.DiscountAmount), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)).ToList(),
-            Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
+            Lines = CellsOf(content, document.Currency, format),
+            Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId, c.FromChargeId)).ToList(),
         };
     }
+
+    /// <summary>Lines as the editor's cells.</summary>
+    public static IReadOnlyList<LineForm> CellsOf(DraftContent content, Currency currency, DisplayFormat format) => content.Lines.Select(l => !l.Role.HasFigures()
+        ? new LineForm(null, l.Text, "", "C62", "", "", 0, 0, null) { Role = Small(l.Role) }
+        : new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, currency), DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)
+        {
+            Role = Small(l.Role),
+            Choice = Small(l.Choice),
+            Chosen = l.Chosen,
+            FromChargeId = l.FromChargeId,
+        }).ToList();
+
+    private static string DiscountCell(decimal? percent, long? amount, Currency currency, DisplayFormat format) =>
+        percent is { } p ? format.Typed(p) + "%" : amount is { } a ? format.Typed(a, currency) : "";
+
+    private static string Small<T>(T value) where T : struct, Enum => value.ToString().ToLowerInvariant();
 
     private static string Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd") ?? "";
 }

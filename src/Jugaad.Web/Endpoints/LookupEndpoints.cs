@@ -82,61 +82,29 @@ internal static class LookupEndpoints
         (name ?? "").Trim().Length < 3 && string.IsNullOrWhiteSpace(taxNumber) && string.IsNullOrWhiteSpace(registrationNumber) && string.IsNullOrWhiteSpace(email) ? []
             : await desk.AlikeAsync(new CustomerDetails { Name = name ?? "", TaxNumber = taxNumber ?? "", RegistrationNumber = registrationNumber ?? "", Email = email ?? "" }, except, stop);
 
-    private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, MastersLoader masters, TaxRulesDesk rules, CancellationToken stop)
+    private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, Pricing pricing, CancellationToken stop)
     {
         var pattern = SearchText.Anywhere(q ?? "");
         var barcode = SearchText.Entry(q ?? "");
-        var business = await head.BusinessAsync(stop);
-        var buyer = customer is { } id ? await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, stop) : null;
-        var currency = buyer?.Currency ?? business.HomeCurrency;
-        var day = date ?? await head.TodayAsync(stop);
-        var rate = 1m;
-        try
-        {
-            rate = await masters.RateAsync(currency, day, stop);
-        }
-        catch (RefusalException)
-        {
-            // Without a rate there is no price to propose; the editor says so when it computes the totals.
-            rate = 0;
-        }
-
+        var format = (await head.BusinessAsync(stop)).Format;
         var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\")))
             .OrderBy(i => i.Name).Take(Most).ToListAsync(stop);
-        var answers = await rules.DecideAsync(new TaxQuestion(customer ?? 0, place, day, items.ConvertAll(i => (int?)i.Id)), stop);
-        var lists = await db.PriceLists.AsNoTracking().ToListAsync(stop);
-        var codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, stop);
-        var standing = Core.Taxes.TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
-        return items.Select((i, n) =>
+        var offers = await pricing.OffersAsync(items, new PriceQuestion(customer, place, date ?? await head.TodayAsync(stop), withTax ?? false), stop);
+        return offers.Select(o => new
         {
-            var offer = OfferedPrice.Of(i, buyer?.PriceListId, lists, currency, rate, withTax ?? false, TreatmentOf(codes, answers[n].TaxCodeId, day, standing));
-            return new
-            {
-                id = i.Id,
-                title = i.Name,
-                detail = $"{i.Code}, {business.Format.Price(offer.Price, currency)} {currency.Code}{(i.KeepsCount ? $", {business.Format.Figure(i.OnHand)} on hand" : "")}",
-                text = i.PaperText,
-                unit = i.Unit,
-                price = business.Format.TypedPrice(offer.Price, currency),
-                discount = buyer is { TradeDiscount: > 0 } ? business.Format.Typed(buyer.TradeDiscount) + "%" : "",
-                taxCodeId = answers[n].TaxCodeId,
-                why = answers[n].Why,
-                accountId = i.LedgerAccountId,
-            };
+            id = o.Item.Id,
+            title = o.Item.Name,
+            detail = $"{o.Item.Code}, {format.Price(o.Price, o.Currency)} {o.Currency.Code}{(o.Item.KeepsCount ? $", {format.Figure(o.Item.OnHand)} on hand" : "")}",
+            text = o.Item.PaperText,
+            unit = o.Item.Unit,
+            price = format.TypedPrice(o.Price, o.Currency),
+            discount = o.Discount is { } discount ? format.Typed(discount) + "%" : "",
+            taxCodeId = o.TaxCodeId,
+            why = o.Why,
+            accountId = o.Item.LedgerAccountId,
+            // A scanner types the whole code: then there is one item and no doubt.
+            scanned = o.Item.Code.Equals((q ?? "").Trim(), StringComparison.OrdinalIgnoreCase) || Barcodes.Split(o.Item.Barcode).Contains((q ?? "").Trim()),
         });
-    }
-
-    private static Core.Taxes.Treatment? TreatmentOf(Dictionary<int, Core.Taxes.TaxCode> codes, int id, DateOnly day, Core.Taxes.TaxStanding standing)
-    {
-        try
-        {
-            return codes.GetValueOrDefault(id)?.TreatmentOn(day, "", standing);
-        }
-        catch (RefusalException)
-        {
-            // A day before the first rate; the editor says so when it computes the totals.
-            return null;
-        }
     }
 
     private static async Task<object> AddCustomerAsync(NewCustomer typed, CustomersDesk desk, BooksContext db, BooksHead head, CancellationToken stop)

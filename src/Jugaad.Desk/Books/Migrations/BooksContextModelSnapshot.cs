@@ -190,8 +190,18 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly?>("AnsweredOn")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("CashStep")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("ChargesTotal")
                         .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("ClosedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ClosedReason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("CreatedBy")
                         .IsRequired()
@@ -235,8 +245,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("FromDocumentId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("IsReplaced")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LostBy")
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
@@ -251,6 +268,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("NumberByHand")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PaidWords")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -273,6 +294,12 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("PurchaseOrder")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("RevisesId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Revision")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Sender")
                         .HasColumnType("TEXT");
@@ -323,6 +350,51 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsConcurrencyToken()
                         .HasColumnType("INTEGER");
 
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Particulars", "Jugaad.Core.Documents.Document.Particulars#Particulars", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<string>("Carrier")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Corrects")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<DateOnly?>("DeliveredFrom")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<DateOnly?>("DeliveredUntil")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("DeliveryTerms")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<DateOnly?>("FollowUp")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Opening")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Project")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Reason")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Reference")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<int?>("SellerId")
+                                .HasColumnType("INTEGER");
+                        });
+
                     b.HasKey("Id");
 
                     b.HasIndex("Date");
@@ -332,6 +404,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("Number");
 
                     b.HasIndex("Payable");
+
+                    b.HasIndex("RevisesId");
 
                     b.HasIndex("CustomerId", "Kind");
 
@@ -352,7 +426,13 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("Before")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("FromChargeId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LedgerAccountId")
@@ -383,7 +463,40 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("DocumentId");
 
+                    b.HasIndex("FromChargeId");
+
                     b.ToTable("DocumentCharge");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Documents.DocumentFile", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("AddedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("GoesAlong")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId");
+
+                    b.ToTable("DocumentFiles");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.DocumentLine", b =>
@@ -393,6 +506,20 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Base")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Before")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Choice")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Chosen")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Discount")
@@ -408,6 +535,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Extension")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("FromChargeId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("FromLineId")
@@ -427,6 +557,11 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<long>("Quantity")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("TaxCode")
                         .IsRequired()
@@ -454,9 +589,44 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("DocumentId");
 
+                    b.HasIndex("FromChargeId");
+
                     b.HasIndex("FromLineId");
 
                     b.ToTable("DocumentLine");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Documents.DocumentLink", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime?>("FirstSeen")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime?>("LastSeen")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("TimesSeen")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId")
+                        .IsUnique();
+
+                    b.HasIndex("Token")
+                        .IsUnique();
+
+                    b.ToTable("DocumentLinks");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.DocumentTax", b =>
@@ -528,6 +698,37 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("KindTexts");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Documents.Starter", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("About")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Content")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Starters");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Exchange.ExchangeRate", b =>
@@ -728,6 +929,115 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("SeriesCounters", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Content")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CreatedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Next")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Offset")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Paused")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("PricesOfTheDay")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("TellAfter")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("TellBefore")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Schedule", "Jugaad.Core.Schedules.StandingInvoice.Schedule#Schedule", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<int>("Every")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<DateOnly>("First")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Pace")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("TEXT");
+
+                            b1.Property<int?>("Times")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<DateOnly?>("Until")
+                                .HasColumnType("TEXT");
+                        });
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("StandingInvoices");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Schedules.StandingOccurrence", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Index")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("StandingInvoiceId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId");
+
+                    b.HasIndex("StandingInvoiceId", "Index")
+                        .IsUnique();
+
+                    b.ToTable("StandingOccurrences", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxAuthority", b =>
                 {
                     b.Property<int>("Id")
@@ -925,6 +1235,12 @@ namespace Jugaad.Desk.Books.Migrations
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("CashStep")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("CounterCustomerId")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("DatePattern")
@@ -1627,6 +1943,37 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Trail");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Collecting.MailWords", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Text", "Language")
+                        .IsUnique();
+
+                    b.ToTable("MailWords");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Moving.ImportRun", b =>
                 {
                     b.Property<int>("Id")
@@ -1809,6 +2156,13 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("LinkOnly")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<DateTime?>("NextTryAt")
                         .HasColumnType("TEXT");
 
@@ -1831,6 +2185,11 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("Tries")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("CustomerId");
@@ -1841,6 +2200,49 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("State", "NextTryAt");
 
                     b.ToTable("Post");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Selling.ShelfEntry", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Customer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Form")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("OnShelf")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("Since")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Total")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OnShelf", "Who");
+
+                    b.ToTable("Shelf");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
@@ -2098,10 +2500,28 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Documents.DocumentFile", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Documents.DocumentLine", b =>
                 {
                     b.HasOne("Jugaad.Core.Documents.Document", null)
                         .WithMany("Lines")
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Documents.DocumentLink", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
                         .HasForeignKey("DocumentId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
@@ -2136,6 +2556,29 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Core.Numbering.Series", null)
                         .WithMany("Counters")
                         .HasForeignKey("SeriesId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Schedules.StandingOccurrence", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Schedules.StandingInvoice", null)
+                        .WithMany("Occurrences")
+                        .HasForeignKey("StandingInvoiceId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -2360,6 +2803,11 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Core.Numbering.Series", b =>
                 {
                     b.Navigation("Counters");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
+                {
+                    b.Navigation("Occurrences");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxCode", b =>

@@ -9,7 +9,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
-public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts) : DeskPage
+public sealed partial class IndexModel(
+    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Making making, Deliveries deliveries, Credits credits, Copies copies) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -27,7 +28,10 @@ public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing is
         {
             var d = Margin.Document;
             var words = StateWords.Of(d.Kind, d.State, d.DueDate, Margin.Item?.Open, Today);
-            var billed = d.Kind == DocumentKind.Quote && d.State == DocumentState.Accepted && Margin.Into.Any(i => i.State != DocumentState.Draft) ? ", billed" : "";
+            var billed = Margin.Progress is { } progress ? $", {ProgressBars.Words(progress)}" : "";
+            if (d.IsReplaced) (words, billed) = ("replaced by a revision", "");
+            if (d.ClosedOn is not null) billed += ", the rest closed";
+            if (d.Kind is DocumentKind.Order or DocumentKind.DeliveryNote && d.IsDraft && d.Number is not null) words = "being corrected";
             var paid = Margin.PaidBy.Count > 0 && Margin.Item?.Open > 0 ? "part paid, " : "";
             var text = paid + words + billed;
             return char.ToUpperInvariant(text[0]) + text[1..];
@@ -50,24 +54,6 @@ public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing is
         return "Issued. Nothing was mailed; use Send when you want to.";
     });
 
-    public Task<IActionResult> OnPostAcceptAsync() => DoAsync(async form =>
-    {
-        await quotes.AnswerAsync(Id, true, "", form.Key);
-        return "Noted as accepted. You can make the invoice now.";
-    });
-
-    public Task<IActionResult> OnPostDeclineAsync() => DoAsync(async form =>
-    {
-        await quotes.AnswerAsync(Id, false, form.Text("reason"), form.Key);
-        return "Noted as declined.";
-    });
-
-    public Task<IActionResult> OnPostReopenAsync() => DoAsync(async form =>
-    {
-        await quotes.ReopenAsync(Id, form.Key);
-        return "The answer is taken back; the quote waits again.";
-    });
-
     public Task<IActionResult> OnPostBringBackAsync() => DoAsync(async form =>
     {
         await drafts.BringBackAsync(Id, form.Key);
@@ -86,14 +72,6 @@ public sealed class IndexModel(SellScreens screens, PaperRoom papers, Issuing is
         await drafts.DiscardAsync(Id, Form.Key);
         Say("The draft is put away.");
         return Redirect($"/papers/{Id}");
-    }
-
-    public async Task<IActionResult> OnPostMakeInvoiceAsync()
-    {
-        await ReadHeadAsync();
-        var invoice = await quotes.MakeInvoiceAsync(Id, Form.Key);
-        Say("This is the invoice as a draft, on today's date. Look it over, then issue and send it.");
-        return Redirect($"/sell/edit/{invoice}");
     }
 
     private async Task<IActionResult> DoAsync(Func<TypedForm, Task<string>> work)

@@ -42,9 +42,8 @@ public sealed class EditModel(BooksContext db) : DeskPage
         var document = id is null ? null : await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id);
         if (id is not null && document is null) return NotFound();
         if (document is { IsDraft: false }) return Redirect($"/papers/{id}");
-        if (document is { Kind: not (DocumentKind.Quote or DocumentKind.Invoice) }) return NotFound();
         Id = id;
-        Kind = document?.Kind ?? (kind == "quote" ? DocumentKind.Quote : DocumentKind.Invoice);
+        Kind = document?.Kind ?? KindWords.Of(kind) ?? DocumentKind.Invoice;
         Heading = $"{(id is null ? "New" : "Draft")} {KindPolicy.Of(Kind).Word}";
         TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
         TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));

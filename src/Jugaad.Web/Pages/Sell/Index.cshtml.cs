@@ -20,12 +20,7 @@ public sealed class IndexModel(SellScreens screens) : DeskPage
     protected override async Task<bool> ShowAsync()
     {
         KindText = Request.Query["kind"].ToString();
-        var kind = KindText switch
-        {
-            "quote" => DocumentKind.Quote,
-            "invoice" => DocumentKind.Invoice,
-            _ => (DocumentKind?)null,
-        };
+        var kind = KindWords.Of(KindText);
         Filter = new DocumentFilter(kind, Request.Query["show"].ToString(), Request.Query["q"].ToString(), Request.Query["sort"].ToString(), int.TryParse(Request.Query["page"], out var page) ? page : 1);
         (List, Sums) = await screens.ListAsync(Filter);
         return true;

@@ -1,0 +1,59 @@
+using Jugaad.Core.Taxes;
+
+namespace Jugaad.Core.Documents;
+
+/// <summary>How each line and charge of a draft is taxed: by its code on the tax date, or as what it was made from.</summary>
+internal sealed class DraftTaxes
+{
+    private readonly DraftContent _content;
+    private readonly DraftMasters _masters;
+    private readonly List<Treatment?> _lines;
+    private readonly List<Treatment?> _charges;
+
+    internal DraftTaxes(DraftContent content, DraftMasters masters, Refusals refusals)
+    {
+        (_content, _masters) = (content, masters);
+        var day = content.TaxDate ?? content.Date;
+        _lines = content.Lines.Select((l, i) => !l.Role.HasFigures() ? Treatment.OutOfScope : OriginOf(l)?.Kept ?? DraftCheck.Tax(refusals, masters, l.TaxCodeId, day, $"lines[{i}].taxCode")).ToList();
+        _charges = content.Charges.Select((c, i) => OriginOf(c)?.Kept ?? DraftCheck.Tax(refusals, masters, c.TaxCodeId, day, $"charges[{i}].taxCode")).ToList();
+    }
+
+    internal Treatment OfLine(int i) => _lines[i]!;
+
+    internal Treatment OfCharge(int i) => _charges[i]!;
+
+    internal string CodeOf(DraftLine line) => line.Role.HasFigures() ? _masters.TaxCodes.GetValueOrDefault(line.TaxCodeId)?.Code ?? "" : "";
+
+    /// <summary>
+    /// What was billed before with the same tax, which the tax of a stage goes on from. Where tax is rounded once for each
+    /// treatment, that is all that earlier stages billed of the source with it, noted on the first line that has it here.
+    /// </summary>
+    internal long BeforeLine(int i)
+    {
+        var line = _content.Lines[i];
+        if (line.Role != LineRole.Stage || OriginOf(line) is not { } origin) return 0;
+        if (origin.Kept is not null) return origin.Before;
+        var treatment = OfLine(i).ToString();
+        var same = _masters.EarlierStages.Where(s => s.SourceId == origin.SourceId && s.Treatment == treatment);
+        if (_masters.TaxRounding == TaxRounding.Line) return same.Where(s => line.FromChargeId is { } charge ? s.ChargeId == charge : s.LineId == line.FromLineId).Sum(s => s.Amount);
+        var isFirst = !_content.Lines.Take(i).Where((l, k) => l.Role == LineRole.Stage && OriginOf(l)?.SourceId == origin.SourceId && OfLine(k).ToString() == treatment).Any();
+        return isFirst ? same.Sum(s => s.Amount) : 0;
+    }
+
+    /// <summary>A credit takes back what the charge counted with.</summary>
+    internal long BeforeCharge(int i) => OriginOf(_content.Charges[i]) is { Kept: not null } origin ? origin.Before : 0;
+
+    /// <summary>The reasons of the codes that are used, one a line; none of a code whose tax is not charged yet.</summary>
+    internal string Words() => string.Join('\n',
+        _content.Lines.Where(l => l.Role.HasFigures()).Select(l => l.TaxCodeId).Zip(_content.Lines.Zip(_lines).Where(p => p.First.Role.HasFigures()).Select(p => p.Second))
+            .Concat(_content.Charges.Select(c => c.TaxCodeId).Zip(_charges))
+            .Where(p => _masters.TaxCodes.TryGetValue(p.First, out var code) && code.Category == p.Second!.Category)
+            .Where(_ => _masters.Standing.IsRegisteredOn(_content.TaxDate ?? _content.Date))
+            .Select(p => _masters.TaxCodes[p.First].Reason).OfType<string>().Distinct());
+
+    private LineOrigin? OriginOf(DraftLine line) =>
+        line.FromChargeId is { } charge ? _masters.ChargeOrigins.GetValueOrDefault(charge)
+        : line.FromLineId is { } from ? _masters.Origins.GetValueOrDefault(from) : null;
+
+    private LineOrigin? OriginOf(DraftCharge charge) => charge.FromChargeId is { } from ? _masters.ChargeOrigins.GetValueOrDefault(from) : null;
+}

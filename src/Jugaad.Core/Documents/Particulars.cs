@@ -1,0 +1,59 @@
+namespace Jugaad.Core.Documents;
+
+/// <summary>What a document says of the job and the delivery besides its lines; any of it may be empty.</summary>
+public sealed record Particulars
+{
+    public static Particulars None { get; } = new();
+
+    /// <summary>Printed above the lines.</summary>
+    public string Opening { get; init; } = "";
+
+    public string Project { get; init; } = "";
+
+    /// <summary>Whatever else the customer wants named, such as a cost centre.</summary>
+    public string Reference { get; init; } = "";
+
+    /// <summary>The day of delivery, or the first of a period.</summary>
+    public DateOnly? DeliveredFrom { get; init; }
+
+    /// <summary>The last day of a period.</summary>
+    public DateOnly? DeliveredUntil { get; init; }
+
+    public string Carrier { get; init; } = "";
+
+    public string DeliveryTerms { get; init; } = "";
+
+    /// <summary>Why a credit or debit note is given.</summary>
+    public string Reason { get; init; } = "";
+
+    /// <summary>The number of the document that a credit or debit note corrects.</summary>
+    public string Corrects { get; init; } = "";
+
+    /// <summary>The day on which to ask what became of a quote.</summary>
+    public DateOnly? FollowUp { get; init; }
+
+    /// <summary>Who sold it, for commission.</summary>
+    public int? SellerId { get; init; }
+
+    internal Particulars Trimmed() => this with
+    {
+        Opening = Opening.Trim(),
+        Project = Project.Trim(),
+        Reference = Reference.Trim(),
+        Carrier = Carrier.Trim(),
+        DeliveryTerms = DeliveryTerms.Trim(),
+        Reason = Reason.Trim(),
+    };
+
+    internal void Check(Refusals refusals)
+    {
+        Texts.Short(refusals, "opening", Opening, Amounts.Limits.Note);
+        Texts.Short(refusals, "project", Project, 100);
+        Texts.Short(refusals, "reference", Reference, 100);
+        Texts.Short(refusals, "carrier", Carrier, 100);
+        Texts.Short(refusals, "deliveryTerms", DeliveryTerms, 200);
+        Texts.Short(refusals, "reason", Reason, 300);
+        if (DeliveredUntil is { } until && (DeliveredFrom is not { } from || until < from))
+            refusals.Add("deliveredUntil", DeliveredFrom is null ? "Give the first day of the period too, or leave the last one empty." : "The period would end before it begins. Choose its first day or a later one.");
+    }
+}

@@ -1,0 +1,84 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Receiving;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>Puts an issued invoice right: a credit note over some or all of it, or cancelling it with one over all of it.</summary>
+public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Issuing issuing, Receipts receipts)
+{
+    /// <summary>Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is meant.</summary>
+    /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
+    public Task<int> DraftAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
+    {
+        if (await db.Documents.Where(d => d.FromDocumentId == id && d.Kind == DocumentKind.CreditNote && d.State == DocumentState.Draft).Select(d => (int?)d.Id).FirstOrDefaultAsync(stop) is { } begun) return begun;
+        return (await MakeAsync(await InvoiceAsync(id, stop), reason, stop)).Id;
+    }, stop);
+
+    /// <summary>
+    /// Cancels an invoice: a credit note over all of it is issued and set against it. What was paid on it becomes the
+    /// customer's credit again.
+    /// </summary>
+    /// <returns>The credit note's id.</returns>
+    /// <exception cref="RefusalException">When some of it is credited already, or no reason is given.</exception>
+    public Task<int> CancelAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Issue, formKey, async () =>
+    {
+        var invoice = await InvoiceAsync(id, stop);
+        if (await db.Documents.AnyAsync(d => d.FromDocumentId == id && d.Kind == DocumentKind.CreditNote && d.State != DocumentState.Cancelled, stop))
+            throw new RefusalException("", $"There is a credit note on {invoice.Number} already, so it cannot be cancelled as a whole. Credit the rest instead.");
+        var lineIds = invoice.Lines.Select(l => l.Id).ToList();
+        var deductions = await (from line in db.Set<DocumentLine>()
+                                join other in db.Documents on line.DocumentId equals other.Id
+                                where line.Role == LineRole.Deduction && other.State != DocumentState.Cancelled && lineIds.Contains(line.FromLineId ?? 0) && other.Kind == DocumentKind.Invoice
+                                select other.Number ?? "a draft").FirstOrDefaultAsync(stop);
+        if (deductions is not null) throw new RefusalException("", $"This deposit is taken off on {deductions} already. Cancel that one first.");
+        var note = await MakeAsync(invoice, reason, stop);
+        if (note.Payable != invoice.Payable) throw new RefusalException("", $"The credit note would come to {new Core.Amounts.Money(note.Payable, note.Currency)} and {invoice.Number} to {new Core.Amounts.Money(invoice.Payable, note.Currency)}. Make a credit note of the lines instead.");
+        foreach (var paid in await db.Allocations.Where(a => a.Raising.DocumentId == id).Select(a => a.Id).ToListAsync(stop)) await receipts.TakeAwayAsync(paid, null, stop);
+        await issuing.IssueAsync(note.Id, note.Version, null, null, stop);
+        invoice.Cancel();
+        await writer.TrailAsync($"Invoice {invoice.Number} cancelled by {note.Number}: {reason.Trim()}", null, id);
+        return note.Id;
+    }, stop);
+
+    private async Task<Document> InvoiceAsync(int id, CancellationToken stop)
+    {
+        var invoice = await drafts.LoadAsync(id, stop);
+        if (invoice.Kind is not (DocumentKind.Invoice or DocumentKind.DebitNote)) throw new RefusalException("", $"A {invoice.Policy.Word} is not credited. Only an invoice or a debit note is.");
+        if (invoice.State is not (DocumentState.Issued or DocumentState.Settled)) throw new RefusalException("", $"The {invoice.Title} is {(invoice.IsDraft ? "still a draft: change it, or put it away" : "cancelled already")}.");
+        return invoice;
+    }
+
+    /// <summary>Each line as it was, taxed as it was; the discount of the document with it where all of it is credited.</summary>
+    private async Task<Document> MakeAsync(Document invoice, string reason, CancellationToken stop)
+    {
+        var ordered = invoice.Lines.OrderBy(l => l.Position).ToList();
+        var found = await uses.OfAsync(ordered.ConvertAll(l => l.Id), null, stop);
+        var charges = await links.ChargesLeftAsync([.. invoice.Charges.Select(c => c.Id)], DocumentKind.CreditNote, null, stop);
+        var whole = ordered.Where(l => l.Counts).All(l => found[l.Id].Left.Credited == 0);
+        var lines = ordered.Where(l => !l.Role.HasFigures() || (l.Counts && found[l.Id].Left.LeftToCredit != 0))
+            .Select(l => !l.Role.HasFigures() ? l.Typed() : Making.PartOf(l, found[l.Id].Left.Credited, found[l.Id].Left.LeftToCredit, !whole, invoice.Currency) with { FromChargeId = null }).ToList();
+        if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", $"All of {invoice.Number} is credited already.");
+        var today = await head.TodayAsync(stop);
+        var content = invoice.Content() with
+        {
+            Date = today < invoice.Date ? invoice.Date : today,
+            TaxDate = invoice.TaxDate,
+            DueDate = null,
+            NumberByHand = "",
+            SeriesId = null,
+            DiscountPercent = whole ? invoice.DiscountPercent : null,
+            DiscountAmount = whole ? invoice.DiscountAmount : null,
+            Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.CreditNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
+            PrivateNote = "",
+            Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number! },
+            Lines = lines,
+            Charges = invoice.Charges.OrderBy(c => c.Position).Where(c => charges[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = charges[c.Id] }).ToList(),
+        };
+        var made = await drafts.MakeAsync(DocumentKind.CreditNote, content, invoice.Id, $"Draft credit note made from {invoice.Title}", stop);
+        await writer.TrailAsync("Draft credit note made", null, invoice.Id);
+        return made;
+    }
+}

@@ -1,0 +1,170 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>
+/// Makes orders, delivery notes and invoices from quotes and orders: whatever is left, as a draft on today's date, each line
+/// tied to the one that it was made from.
+/// </summary>
+public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links)
+{
+    /// <summary>An order of what is left of a quote. A quote that waits counts as accepted.</summary>
+    /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
+    public Task<int> OrderAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        MakeAsync(id, DocumentKind.Order, u => u.LeftToOrder, formKey, stop);
+
+    /// <summary>A delivery note of what is still owed to the customer.</summary>
+    /// <inheritdoc cref="OrderAsync"/>
+    public Task<int> DeliveryAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        MakeAsync(id, DocumentKind.DeliveryNote, u => u.LeftToDeliver, formKey, stop);
+
+    /// <summary>An invoice of what is left to bill of a quote or an order; deposits are taken off.</summary>
+    /// <inheritdoc cref="OrderAsync"/>
+    public Task<int> InvoiceAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        MakeAsync(id, DocumentKind.Invoice, u => u.LeftToBill, formKey, stop);
+
+    private Task<int> MakeAsync(int id, DocumentKind kind, Func<LineUse, decimal> left, string? formKey, CancellationToken stop) => writer.WriteAsync(Right.Draft, formKey, async () =>
+    {
+        var source = await drafts.LoadAsync(id, stop);
+        if (source.IsDraft) throw new RefusalException("", $"This {source.Policy.Word} is still a draft. {(source.Kind == DocumentKind.Quote ? "Send it, or issue it," : "Issue it")} first.");
+        if (source.Kind == DocumentKind.DeliveryNote) throw new RefusalException("", "A delivery note is billed from the list of deliveries to bill.");
+        // A deposit is a draft of its own and does not stand in the way.
+        if (await db.Documents.Where(d => d.FromDocumentId == id && d.Kind == kind && d.State == DocumentState.Draft && !d.Lines.Any(l => l.Role == LineRole.Deposit)).Select(d => (int?)d.Id).FirstOrDefaultAsync(stop) is { } begun) return begun;
+        await AcceptedAsync(source, stop);
+        if (!source.CanBeMadeFrom) throw new RefusalException("", NotFrom(source));
+        if (source.ClosedOn is not null) throw new RefusalException("", $"The rest of the {source.Title} is closed. Open it again first.");
+        var lines = await LinesAsync(source, left, false, stop);
+        if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", NothingLeft(source, kind));
+        var deposits = kind == DocumentKind.Invoice ? await DepositsAsync(source, stop) : [];
+        // A note that goes with goods has no money on it; what the order gives off comes back when it is billed.
+        if (kind == DocumentKind.DeliveryNote) lines = lines.ConvertAll(l => l with { DiscountAmount = null });
+        // A whole that goes over keeps the document's discount as it is; a part has its share of it in its lines.
+        var whole = kind != DocumentKind.DeliveryNote && deposits.Count == 0 && IsWhole(source, lines);
+        if (kind != DocumentKind.DeliveryNote && !whole) lines = await LinesAsync(source, left, true, stop);
+        lines.AddRange(deposits);
+        var content = source.Content() with
+        {
+            Date = await head.TodayAsync(stop),
+            TaxDate = null,
+            DueDate = null,
+            ValidUntil = null,
+            NumberByHand = "",
+            SeriesId = null,
+            DiscountPercent = whole ? source.DiscountPercent : null,
+            DiscountAmount = whole ? source.DiscountAmount : null,
+            Particulars = source.Particulars with { FollowUp = null },
+            Lines = lines,
+            Charges = kind == DocumentKind.DeliveryNote ? [] : await ChargesAsync(source, kind, stop),
+        };
+        var word = KindPolicy.Of(kind).Word;
+        var made = await drafts.MakeAsync(kind, content, id, $"Draft {word} made from {source.Title}", stop, source.Lines);
+        await writer.TrailAsync($"Draft {word} made", null, id);
+        return made.Id;
+    }, stop);
+
+    /// <summary>A quote that waits counts as accepted once something is made from it.</summary>
+    internal async Task AcceptedAsync(Document source, CancellationToken stop)
+    {
+        if (source.Kind != DocumentKind.Quote || source.State is not (DocumentState.Sent or DocumentState.Lapsed) || source.IsReplaced) return;
+        source.Answer(true, await head.TodayAsync(stop), "");
+        await writer.SaveAsync(stop);
+        await writer.TrailAsync($"Quote {source.Number} accepted", source.CustomerId, source.Id);
+    }
+
+    internal static string NotFrom(Document source) => source.Kind == DocumentKind.Quote
+        ? source.IsReplaced ? "This quote was replaced by a revision. Go on from that one." : "This quote was declined. Take the answer back first."
+        : $"Nothing can be made from the {source.Title}: it is {source.State.ToString().ToLowerInvariant()}.";
+
+    private static string NothingLeft(Document source, DocumentKind kind) => kind switch
+    {
+        DocumentKind.DeliveryNote => $"All of the {source.Title} is delivered.",
+        DocumentKind.Order => $"All of the {source.Title} is ordered or billed already.",
+        _ => $"Nothing of the {source.Title} is left to bill by quantity. If it is billed in stages, go on with a stage.",
+    };
+
+    /// <summary>The lines with what is left of each; words go along with the first that has something left.</summary>
+    private async Task<List<DraftLine>> LinesAsync(Document source, Func<LineUse, decimal> left, bool foldDiscount, CancellationToken stop)
+    {
+        var all = source.Lines.OrderBy(l => l.Position).ToList();
+        var found = await uses.OfAsync(all.ConvertAll(l => l.Id), null, stop);
+        var account = (await head.BusinessAsync(stop)).DefaultLedgerAccountId ?? 0;
+        var made = new List<DraftLine>();
+        foreach (var line in all)
+        {
+            if (!line.Role.HasFigures())
+            {
+                made.Add(line.Typed());
+                continue;
+            }
+
+            if (!line.Counts) continue;
+            var quantity = left(found[line.Id].Left);
+            if (quantity != 0) made.Add(PartOf(line, found[line.Id].Left.Billed, quantity, foldDiscount, source.Currency) with { LedgerAccountId = line.LedgerAccountId == 0 ? account : line.LedgerAccountId });
+        }
+
+        return made;
+    }
+
+    /// <summary>A part of a line by quantity, with its part of a discount in money.</summary>
+    /// <param name="before">The quantity that went before it, so that all parts together come to what the line does.</param>
+    /// <param name="foldDiscount">Whether the line's share of the document's discount becomes its own.</param>
+    internal static DraftLine PartOf(DocumentLine line, decimal before, decimal quantity, bool foldDiscount, Currency currency)
+    {
+        var typed = line.Typed() with { Quantity = quantity, FromLineId = line.Id, Choice = LineChoice.Firm, Chosen = false };
+        var whole = foldDiscount ? line.Base : line.Amount;
+        if (whole == line.Amount && (typed.DiscountAmount is null || quantity == line.Quantity)) return typed;
+        return typed with { DiscountPercent = null, DiscountAmount = MoneyOff(line, before, quantity, whole, currency) };
+    }
+
+    /// <summary>What to take off a part, so that it comes to its share of what the whole line comes to.</summary>
+    private static long? MoneyOff(DocumentLine line, decimal before, decimal quantity, long whole, Currency currency)
+    {
+        long UpTo(decimal part) => (long)Rounding.Divide((Int128)whole * Rounding.Scaled(part, Limits.FigureDecimals), Rounding.Scaled(Math.Abs(line.Quantity), Limits.FigureDecimals)) * Math.Sign(line.Quantity);
+        var off = Calculator.Extension(quantity, line.UnitPrice, currency) - (UpTo(before + quantity) - UpTo(before));
+        // A share may be a cent above the price; a discount is never below zero.
+        return Math.Sign(off) == Math.Sign(quantity) ? off : null;
+    }
+
+    /// <summary>A part of what was delivered, priced by the order where that gave money off, so that the parts add up to it.</summary>
+    internal static DraftLine DeliveredPart(SourceLine note, SourceLine? order, decimal quantity, Currency currency)
+    {
+        var part = PartOf(note.Line, note.Line.Quantity - quantity, quantity, false, currency);
+        if (order is null || (order.Line.Base == order.Line.Amount && order.Line.DiscountAmount is null)) return part;
+        var priced = PartOf(order.Line, order.Left.Billed, quantity, true, currency);
+        return part with { DiscountPercent = priced.DiscountPercent, DiscountAmount = priced.DiscountAmount };
+    }
+
+    private static bool IsWhole(Document source, List<DraftLine> lines) =>
+        source.Lines.Where(l => l.Counts).All(l => lines.Exists(m => m.FromLineId == l.Id && m.Quantity == l.Quantity));
+
+    internal async Task<List<DraftCharge>> ChargesAsync(Document source, DocumentKind kind, CancellationToken stop)
+    {
+        var left = await links.ChargesLeftAsync([.. source.Charges.Select(c => c.Id)], kind, null, stop);
+        return source.Charges.OrderBy(c => c.Position).Where(c => left[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = left[c.Id] }).ToList();
+    }
+
+    /// <summary>What was asked for beforehand and is issued, taken off with the tax that it had.</summary>
+    internal async Task<List<DraftLine>> DepositsAsync(Document source, CancellationToken stop)
+    {
+        var deposits = await db.Documents.AsNoTracking().Include(d => d.Lines)
+            .Where(d => d.FromDocumentId == source.Id && d.Kind == DocumentKind.Invoice && (d.State == DocumentState.Issued || d.State == DocumentState.Settled) && d.Lines.Any(l => l.Role == LineRole.Deposit))
+            .OrderBy(d => d.Id).ToListAsync(stop);
+        var found = await uses.OfAsync([.. deposits.SelectMany(d => d.Lines).Select(l => l.Id)], null, stop);
+        return deposits.SelectMany(d => d.Lines.Where(l => l.Role == LineRole.Deposit).OrderBy(l => l.Position).Select(l => (Deposit: d, Line: l, Off: l.Base - found[l.Id].Left.Staged)))
+            .Where(p => p.Off > 0)
+            .Select(p => p.Line.Typed() with
+            {
+                Text = $"Less deposit, invoice {p.Deposit.Number}",
+                Quantity = -1,
+                UnitPrice = new Money(p.Off, source.Currency).Units,
+                DiscountPercent = null,
+                DiscountAmount = null,
+                FromLineId = p.Line.Id,
+                Role = LineRole.Deduction,
+            }).ToList();
+    }
+}

@@ -1,0 +1,204 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
+using Jugaad.Desk.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>Billing in stages, deposits, credits and copies.</summary>
+public sealed class StageTests
+{
+    private static DraftContent Job(Loft loft) => loft.Content() with
+    {
+        Lines =
+        [
+            new DraftLine(null, "Mast overhaul", 1, "C62", 3_333.33m, null, null, loft.Std, loft.Sales),
+            new DraftLine(null, "Sewing", 7.5m, "HUR", 47.77m, 5, null, loft.Std, loft.Sales),
+        ],
+        Charges = [new DraftCharge("Crane", 12_345, loft.Std, loft.Sales)],
+        DiscountPercent = 2.5m,
+    };
+
+    private static async Task<Document> QuoteAsync(Loft loft, DraftContent? content = null)
+    {
+        var quote = await loft.IssuedAsync(content ?? Job(loft), DocumentKind.Quote);
+        await loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true));
+        return quote;
+    }
+
+    private static async Task<Document> StageAsync(Loft loft, int source, StageWish wish)
+    {
+        var id = await loft.WithAsync<Stages, int>(s => s.BillAsync(source, wish));
+        return await IssueAsync(loft, id);
+    }
+
+    private static async Task<Document> IssueAsync(Loft loft, int id)
+    {
+        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
+        return await loft.DocumentAsync(id);
+    }
+
+    [Fact]
+    public async Task Stages_by_percent_by_amount_and_by_lines_add_up_to_the_quote_to_the_cent()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var stages = new[]
+        {
+            await StageAsync(loft, quote.Id, new StageWish(Percent: 33.3333m)),
+            await StageAsync(loft, quote.Id, new StageWish(Amount: 77_777)),
+            await StageAsync(loft, quote.Id, new StageWish(Parts: [1])),
+            await StageAsync(loft, quote.Id, new StageWish(Rest: true)),
+        };
+        (stages.Sum(s => s.Net), stages.Sum(s => s.Tax), stages.Sum(s => s.Payable)).ShouldBe((quote.Net, quote.Tax, quote.Payable));
+        stages[1].Net.ShouldBe(77_777);
+        stages[3].Lines[0].Text.ShouldContain("the last");
+        stages[0].Lines[1].Text.ShouldContain("left");
+        (await Should.ThrowAsync<RefusalException>(() => StageAsync(loft, quote.Id, new StageWish(Rest: true)))).Message.ShouldContain("Nothing");
+        var view = await loft.WithAsync<Stages, StageView?>(s => s.ViewAsync(quote.Id));
+        view!.Rows.ShouldAllBe(r => r.Left == 0 && r.Before == r.Whole);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task More_than_is_left_is_refused_and_a_draft_put_away_frees_its_part()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var draft = await loft.WithAsync<Stages, int>(s => s.BillAsync(quote.Id, new StageWish(Percent: 80)));
+        (await Should.ThrowAsync<RefusalException>(() => StageAsync(loft, quote.Id, new StageWish(Percent: 30)))).Refusals[0].Field.ShouldBe("percent");
+        (await Should.ThrowAsync<RefusalException>(() => StageAsync(loft, quote.Id, new StageWish()))).Message.ShouldContain("how much");
+        await loft.WithAsync<Drafts>(d => d.DiscardAsync(draft));
+        (await StageAsync(loft, quote.Id, new StageWish(Percent: 30))).Net.ShouldBePositive();
+        // What is billed in stages is not billed by quantity too, and the quote's answer stands.
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
+    }
+
+    [Fact]
+    public async Task A_stage_raised_by_hand_beyond_what_is_left_is_refused()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var id = await loft.WithAsync<Stages, int>(s => s.BillAsync(quote.Id, new StageWish(Percent: 50)));
+        var draft = await loft.DocumentAsync(id);
+        var lines = draft.Content().Lines.Select(l => l.Role == LineRole.Stage ? l with { UnitPrice = l.UnitPrice * 3 } : l).ToList();
+        var refused = await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, draft.Version, draft.Content() with { Lines = lines }))));
+        refused.Refusals[0].Field.ShouldBe("lines[1].unitPrice");
+    }
+
+    [Fact]
+    public async Task A_deposit_is_taken_off_with_its_tax_even_after_the_rate_has_changed()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var deposit = await IssueAsync(loft, await loft.WithAsync<Stages, int>(s => s.DepositAsync(quote.Id, 30, null)));
+        deposit.Lines.Single().Role.ShouldBe(LineRole.Deposit);
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
+        var final = await IssueAsync(loft, await loft.WithAsync<Making, int>(m => m.InvoiceAsync(quote.Id)));
+        var off = final.Lines.Single(l => l.Role == LineRole.Deduction);
+        off.Amount.ShouldBe(-deposit.Net);
+        (final.Net + deposit.Net).ShouldBe(quote.Net);
+        // The goods are taxed at the new rate, the deposit comes off at the one that it was taxed at.
+        final.Tax.ShouldBe(Core.Amounts.Rounding.Percent(quote.Net, 30) - deposit.Tax);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Credits>(c => c.CancelAsync(deposit.Id, "wrong")))).Message.ShouldContain("taken off on");
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_deposit_and_stages_add_up_too()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var deposit = await IssueAsync(loft, await loft.WithAsync<Stages, int>(s => s.DepositAsync(quote.Id, null, 100_000)));
+        var first = await StageAsync(loft, quote.Id, new StageWish(Percent: 50));
+        var last = await StageAsync(loft, quote.Id, new StageWish(Rest: true));
+        (deposit.Net + first.Net + last.Net, deposit.Tax + first.Tax + last.Tax).ShouldBe((quote.Net, quote.Tax));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Stages>(s => s.DepositAsync(quote.Id, 10, null)));
+    }
+
+    [Fact]
+    public async Task Cancelling_an_invoice_credits_all_of_it_and_what_was_paid_is_credit_again()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.IssuedAsync(Job(loft));
+        var item = await loft.ItemOfAsync(invoice.Id);
+        await loft.ReceiveAsync(5_000, (item.Id, 5_000));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Credits>(c => c.CancelAsync(invoice.Id, "")))).Refusals[0].Field.ShouldBe("reason");
+        var credit = await loft.DocumentAsync(await loft.WithAsync<Credits, int>(c => c.CancelAsync(invoice.Id, "Sent to the wrong yard")));
+        (credit.Kind, credit.Payable, credit.State, credit.Particulars.Corrects).ShouldBe((DocumentKind.CreditNote, invoice.Payable, DocumentState.Settled, invoice.Number));
+        (await loft.DocumentAsync(invoice.Id)).State.ShouldBe(DocumentState.Cancelled);
+        (await loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(0);
+        (await loft.WithAsync<BooksContext, long>(db => db.AccountItems.Where(i => i.ReceiptId != null).SumAsync(i => i.Open))).ShouldBe(5_000);
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Credits>(c => c.CancelAsync(invoice.Id, "again")));
+        var tie = await loft.WithAsync<BooksContext, int>(db => db.Allocations.Select(a => a.Id).SingleAsync());
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Receiving.Receipts>(r => r.TakeAwayAsync(tie)));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_stage_that_is_cancelled_comes_back_to_be_billed()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft);
+        var stage = await StageAsync(loft, quote.Id, new StageWish(Percent: 40));
+        await loft.WithAsync<Credits>(c => c.CancelAsync(stage.Id, "too early"));
+        (await StageAsync(loft, quote.Id, new StageWish(Rest: true))).Payable.ShouldBe(quote.Payable);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_part_is_credited_at_the_rate_of_the_invoice_and_never_more_than_it_was()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.IssuedAsync(Job(loft) with { DiscountPercent = null });
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
+        var id = await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice.Id, "2 hours too many"));
+        (await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice.Id, "again"))).ShouldBe(id);
+        var draft = await loft.DocumentAsync(id);
+        draft.Payable.ShouldBe(invoice.Payable);
+        Task Save(decimal hours, int version) => loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.CreditNote, version, draft.Content() with { Lines = [draft.Content().Lines[1] with { Quantity = hours }], Charges = [] })));
+        (await Should.ThrowAsync<RefusalException>(() => Save(8, draft.Version))).Message.ShouldContain("left to credit");
+        await Save(2, draft.Version);
+        var credit = await IssueAsync(loft, id);
+        (credit.Net, credit.Tax).ShouldBe((9_076, 2_178));
+        (await loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(invoice.Payable - credit.Payable);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Credits>(c => c.CancelAsync(invoice.Id, "all of it")))).Message.ShouldContain("credit note on");
+        var rest = await loft.DocumentAsync(await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice.Id, "the rest")));
+        rest.Lines.Single(l => l.Text == "Sewing").Quantity.ShouldBe(5.5m);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_copy_has_todays_date_and_rate_and_is_tied_to_nothing()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft, Job(loft) with { Date = Loft.Today.AddDays(-30) });
+        var stage = await StageAsync(loft, quote.Id, new StageWish(Percent: 40));
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
+        var copy = await loft.DocumentAsync(await loft.WithAsync<Copies, int>(c => c.CopyAsync(stage.Id)));
+        (copy.Date, copy.Number, copy.FromDocumentId).ShouldBe((Loft.Today, null, null));
+        copy.Lines.ShouldAllBe(l => l.FromLineId == null && l.Before == 0 && l.Role != LineRole.Stage);
+        copy.Tax.ShouldBe(Core.Amounts.Rounding.Percent(copy.Net, 30));
+    }
+
+    [Fact]
+    public async Task A_revision_keeps_the_earlier_one_and_takes_its_place_once_it_is_sent()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await loft.IssuedAsync(Job(loft), DocumentKind.Quote);
+        var id = await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(quote.Id));
+        (await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(quote.Id))).ShouldBe(id);
+        (await loft.DocumentAsync(quote.Id)).State.ShouldBe(DocumentState.Sent);
+        var second = await IssueAsync(loft, id);
+        second.Number.ShouldBe("QUO-2025-0001/2");
+        (await loft.DocumentAsync(quote.Id)).IsReplaced.ShouldBeTrue();
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        var third = await IssueAsync(loft, await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(id)));
+        third.Number.ShouldBe("QUO-2025-0001/3");
+        (await loft.IssuedAsync(Job(loft), DocumentKind.Quote)).Number.ShouldBe("QUO-2025-0002");
+    }
+}
