@@ -37,6 +37,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         });
         foreach (var habit in DemoWorld.Habits) PlanInvoices(habit);
         new DemoQuotes(this).Plan();
+        new DemoSelling(this).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
@@ -87,6 +88,13 @@ internal sealed class DemoHistory(IServiceProvider services)
                 return new DraftLine(item.Id, item.PaperText, l.Quantity, item.Unit, price, customer.TradeDiscount > 0 ? customer.TradeDiscount : null, null, code, item.LedgerAccountId);
             }).ToList(),
         };
+    }
+
+    /// <summary>One thing over the counter, at the price with tax.</summary>
+    internal async Task<DraftContent> CounterContentAsync(string itemCode, decimal quantity)
+    {
+        var offer = (await WithAsync<Pricing, IReadOnlyList<Offer>>(p => p.OffersAsync([_items[itemCode]], new PriceQuestion(null, 0, _today, true))))[0];
+        return new DraftContent { Date = _today, PricesIncludeTax = true, Lines = [new DraftLine(offer.Item.Id, offer.Item.PaperText, quantity, offer.Item.Unit, offer.Price, null, null, offer.TaxCodeId, offer.Item.LedgerAccountId)] };
     }
 
     internal Task<int> DraftAsync(DocumentKind kind, DraftContent content) =>

@@ -11,6 +11,26 @@ internal sealed class DemoQuotes(DemoHistory history)
         // Customer, day, days until the answer, accepted or not (null: no answer), billed.
         (string, int, int, int, bool?, bool, (string, decimal)[])[] quotes =
         [
+            ("PIIRI", 2, 11, 5, true, true, [("H-SAIL", 9), ("M-WEB25", 40)]),
+            ("KALLAS", 2, 14, 8, false, false, [("F-RIGCHK", 1), ("H-RIG", 6)]),
+            ("KORALL", 2, 26, 4, true, true, [("Q-CLOTH", 31), ("H-SAIL", 12)]),
+            ("MERIV", 3, 5, 6, true, true, [("F-WASH", 2), ("H-SAIL", 3)]),
+            ("SKERRY", 3, 11, 40, null, false, [("Q-SPRAY", 44), ("H-SAIL", 26)]),
+            ("TAMBRG", 3, 18, 5, true, true, [("F-WASH", 3)]),
+            ("KAIJO", 4, 2, 6, true, true, [("M-TAPE", 600)]),
+            ("KALLAS", 4, 15, 7, true, true, [("H-SAIL", 5), ("P-BATT", 4)]),
+            ("LAINE", 5, 6, 9, false, false, [("H-CALL", 3), ("P-BLOCK", 6)]),
+            ("PIIRI", 5, 20, 4, true, true, [("Q-CLOTH", 22), ("P-HANK", 40)]),
+            ("OARLCK", 5, 27, 40, null, false, [("Q-COVER", 61), ("M-PIPE", 80)]),
+            ("SVART", 6, 10, 8, true, true, [("Q-CLOTH", 18), ("P-HANK", 60)]),
+            ("KORALL", 6, 17, 5, false, false, [("H-RIG", 44), ("P-BLOCK", 12)]),
+            ("NORTHP", 7, 1, 6, true, true, [("B-HAND1", 10), ("P-BATT", 12)]),
+            ("THISTL", 7, 15, 6, true, true, [("H-RIG", 4)]),
+            ("BRANNO", 8, 6, 6, true, true, [("H-SAIL", 9)]),
+            ("TAMBRG", 8, 13, 7, false, false, [("Q-SPRAY", 12)]),
+            ("KALLAS", 8, 20, 6, true, true, [("F-WASH", 1), ("H-SAIL", 2)]),
+            ("PIIRI", 9, 9, 4, true, false, [("Q-CLOTH", 27), ("M-BOLT", 40)]),
+            ("LAINE", 9, 10, 5, false, false, [("Q-COVER", 9)]),
             ("MUSEUM", 2, 20, 6, true, true, [("H-SAIL", 46), ("Q-CLOTH", 118.5m), ("M-BOLT", 64)]),
             ("OARLCK", 3, 12, 9, true, true, [("Q-COVER", 38.4m), ("M-PIPE", 52), ("P-EYE", 48)]),
             ("SKERRY", 3, 25, 4, true, true, [("F-WASH", 14), ("P-UV", 36)]),
@@ -39,6 +59,9 @@ internal sealed class DemoQuotes(DemoHistory history)
         history.At(new DateOnly(2025, 9, 17), () => DraftAsync(DocumentKind.Quote, "OARLCK", ("Q-COVER", 22), ("M-PIPE", 30)));
     }
 
+    private static readonly (LossReason Why, string Words)[] Losses =
+        [(LossReason.TooDear, "Too dear this year"), (LossReason.TooLate, "We need it before the regatta"), (LossReason.WentElsewhere, "A cousin sews it"), (LossReason.NotNeeded, "The boat is sold")];
+
     private async Task QuoteAsync(string customer, int days, bool? accepted, bool billed, (string, decimal)[] lines)
     {
         var tax = DemoWorld.Habits.Single(h => h.Code == customer).TaxCode;
@@ -48,7 +71,7 @@ internal sealed class DemoQuotes(DemoHistory history)
         if (accepted is not { } answer) return;
         history.At(history.Day.AddDays(days), async () =>
         {
-            await history.WithAsync<Quotes>(q => q.AnswerAsync(id, answer, answer ? "" : "Too dear this year"));
+            await history.WithAsync<Quotes>(q => q.AnswerAsync(id, answer, answer ? "" : Losses[history.Day.DayNumber % Losses.Length].Words, Losses[history.Day.DayNumber % Losses.Length].Why));
             if (billed) history.At(history.Day.AddDays(10), () => BillAsync(customer, id));
         });
     }

@@ -44,6 +44,7 @@ internal static class DemoWorld
         Website = "ternandtackle.example",
         Footer = "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
         HomeCurrency = "EUR",
+        CashStep = 0.05m,
         DecimalMark = ".",
         DatePattern = "d MMM yyyy",
     };

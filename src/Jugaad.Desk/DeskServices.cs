@@ -26,6 +26,7 @@ public static class DeskServices
         services.AddSingleton(file);
         services.TryAddSingleton(TimeProvider.System);
         services.AddSingleton<PostBell>();
+        services.AddSingleton<StandingProgress>();
         services.AddDbContext<BooksContext>((_, options) => file.Configure(options));
         services.AddIdentityCore<Person>(identity =>
             {
@@ -45,7 +46,7 @@ public static class DeskServices
         foreach (var desk in new[]
                  {
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
-                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
+                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(MailWordsDesk), typeof(CounterSales), typeof(StartersDesk), typeof(StandingDesk), typeof(StandingRun), typeof(CustomerLinks), typeof(Completion), typeof(IssueCheck), typeof(IssuingMany), typeof(Files), typeof(Shelf), typeof(CustomerChange), typeof(PaperRoom), typeof(Receipts), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
                      typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
                      typeof(Importing), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn),
                  })

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Outside;
+using Jugaad.Desk.Post;
 using MimeKit;
 
 namespace Jugaad.Outside;
@@ -10,9 +11,15 @@ internal static class MailMessages
     {
         var message = new MimeMessage { Subject = mail.Subject, Date = mail.Date, MessageId = $"{mail.Key}@{HostOf(mail.FromAddress)}" };
         message.From.Add(new MailboxAddress(mail.FromName, mail.FromAddress));
-        message.To.Add(new MailboxAddress("", mail.To));
+        foreach (var to in PostTray.Addresses(mail.To)) message.To.Add(new MailboxAddress("", to));
         var body = new BodyBuilder { TextBody = mail.Body };
-        foreach (var (name, pdf) in mail.Attachments) body.Attachments.Add(name, pdf, new ContentType("application", "pdf"));
+        foreach (var (name, content) in mail.Attachments)
+        {
+            // A file that a person added may be anything; only our own papers are known to be PDFs.
+            if (name.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase)) body.Attachments.Add(name, content, new ContentType("application", "pdf"));
+            else body.Attachments.Add(name, content, new ContentType("application", "octet-stream"));
+        }
+
         message.Body = body.ToMessageBody();
         return message;
     }

@@ -23,11 +23,15 @@ public sealed class DemoTests
         worlds[0].Story.ShouldBe(worlds[1].Story);
         var world = worlds[0];
         world.Differences.ShouldBeEmpty();
-        world.Counts.Customers.ShouldBe(14);
+        world.Counts.Customers.ShouldBe(15, "fourteen, and the counter's");
         world.Counts.Items.ShouldBe(24);
         world.Counts.Invoices.ShouldBeGreaterThanOrEqualTo(60);
         world.Counts.Receipts.ShouldBeGreaterThan(50);
         world.QuoteStates.ShouldBe([DocumentState.Draft, DocumentState.Sent, DocumentState.Accepted, DocumentState.Declined, DocumentState.Lapsed], ignoreOrder: true);
+        world.Kinds[DocumentKind.Quote].ShouldBeGreaterThanOrEqualTo(40);
+        world.Kinds[DocumentKind.DeliveryNote].ShouldBeGreaterThanOrEqualTo(25);
+        world.Kinds[DocumentKind.CreditNote].ShouldBeGreaterThanOrEqualTo(6);
+        world.Kinds[DocumentKind.Order].ShouldBe(10);
         world.DaysLate["KALLAS"].ShouldBeInRange(15, 25);
         world.DaysLate["KORALL"].ShouldBeLessThan(3);
         world.Counts.Unsent.ShouldBe(0);
@@ -36,7 +40,7 @@ public sealed class DemoTests
 
     private sealed record World(
         string Story, IReadOnlyList<string> Differences, (int Customers, int Items, int Invoices, int Receipts, int Unsent) Counts, IReadOnlyList<DocumentState> QuoteStates,
-        IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates);
+        IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates, IReadOnlyDictionary<DocumentKind, int> Kinds);
 
     private static async Task<World> MakeAsync()
     {
@@ -45,7 +49,7 @@ public sealed class DemoTests
         await using var services = new ServiceCollection().AddDesks(file).AddLogging()
             .AddScoped<IActor>(_ => new NamedActor(Acting.Now ?? "nobody"))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, NoSecrets>()
-            .AddSingleton<IMailCarrier>(new MailStandIn(file))
+            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>()
             .BuildServiceProvider();
         await new DemoBooks(services).MakeAsync(_ => { });
         await using var db = file.Open();
@@ -59,7 +63,8 @@ public sealed class DemoTests
             (await db.Customers.CountAsync(), await db.Items.CountAsync(), documents.Count(d => d.Kind == DocumentKind.Invoice), receipts.Count, await db.Post.CountAsync(p => p.State != PostState.Sent)),
             documents.Where(d => d.Kind == DocumentKind.Quote).Select(d => d.State).Distinct().ToList(),
             paid.GroupBy(p => codes[p.CustomerId]).ToDictionary(g => g.Key, g => g.Average(p => p.Date.DayNumber - p.Due.DayNumber)),
-            documents.SelectMany(d => d.Taxes).Where(t => t.Component == "VAT").Select(t => t.Percent).Distinct().ToList());
+            documents.SelectMany(d => d.Taxes).Where(t => t.Component == "VAT").Select(t => t.Percent).Distinct().ToList(),
+            documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()));
         await db.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(file.Folder, recursive: true);

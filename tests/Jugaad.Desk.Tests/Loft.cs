@@ -68,7 +68,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<TimeProvider>(clock)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier).AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IBusinessRegister, RegisterStandIn>()
             .BuildServiceProvider();
         var loft = new Loft(services, file, clock, carrier);
         await loft.SetUpAsync(change ?? (first => first));
@@ -148,6 +148,12 @@ public sealed class Loft : IAsyncDisposable
 
         public string Reveal(string kept) => kept["kept:".Length..];
     }
+}
+
+/// <summary>An address for links.</summary>
+public sealed class HarbourAddress : ISiteAddress
+{
+    public string Address => "http://harbour.example";
 }
 
 /// <summary>A carrier that fails when it is told to.</summary>

@@ -104,7 +104,7 @@ public sealed class PaperTests
     public void The_pdf_holds_the_text_of_the_display_list_and_is_the_same_each_time()
     {
         var paper = Compose(Content(60));
-        var pdf = PdfPainter.Paint(paper, new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft");
+        var pdf = PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft");
         using var read = PdfDocument.Open(pdf);
         read.NumberOfPages.ShouldBe(3);
         read.Information.Title.ShouldBe("Invoice INV-2025-0001");
@@ -113,7 +113,7 @@ public sealed class PaperTests
         text.ShouldContain("Boat cover, made to measure 60");
         text.ShouldContain("m²");
         read.GetPage(1).Letters.Select(l => l.FontName).Distinct().ShouldAllBe(f => f!.Contains("Atkinson", StringComparison.Ordinal));
-        PdfPainter.Paint(paper, new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft").ShouldBe(pdf);
+        PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft").ShouldBe(pdf);
     }
 
     [Fact]

@@ -73,7 +73,7 @@ internal sealed class NoPrinter : IPaperPrinter
 {
     public ITextMeasure Measure => throw new NotSupportedException();
 
-    public byte[] Pdf(DisplayList paper, PaperPictures pictures, DateOnly date, string author) => throw new NotSupportedException();
+    public byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author) => throw new NotSupportedException();
 
     public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) => throw new NotSupportedException();
 }

@@ -14,10 +14,10 @@ public sealed class DocumentLink
 
     public string Token { get; private set; } = "";
 
-    /// <summary>UTC; null while nobody has looked.</summary>
+    /// <summary>The business day and the time of day; null while nobody has looked.</summary>
     public DateTime? FirstSeen { get; private set; }
 
-    /// <summary>UTC.</summary>
+    /// <inheritdoc cref="FirstSeen"/>
     public DateTime? LastSeen { get; private set; }
 
     public int TimesSeen { get; private set; }

@@ -35,6 +35,9 @@ public sealed record BusinessDetails
     /// <summary>Whether taxes are rounded for the document as a whole, or line by line where a business must.</summary>
     public TaxRounding TaxRounding { get; init; }
 
+    /// <summary>The step to which cash is rounded, in units of the home currency, such as 0.05; 0 where there are coins for all of them.</summary>
+    public decimal CashStep { get; init; }
+
     public string HomeCurrency { get; init; } = "EUR";
 
     public string DecimalMark { get; init; } = ".";
@@ -92,13 +95,6 @@ public sealed class Business
     /// <summary>Who stands for customers without a name at the counter; null until there was one.</summary>
     public int? CounterCustomerId { get; private set; }
 
-    /// <exception cref="RefusalException">When the step is not above zero and at most 10 units.</exception>
-    public void RoundCashTo(long? step)
-    {
-        if (step is <= 0 || step > 10 * HomeCurrency.MinorPerUnit) throw new RefusalException("cashStep", "Give a step above zero and up to 10, such as 0.05; or leave it empty.");
-        CashStep = step;
-    }
-
     public void SetCounterCustomer(int customerId) => CounterCustomerId = customerId;
 
     public TaxRounding TaxRounding { get; private set; }
@@ -146,11 +142,13 @@ public sealed class Business
         else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
         if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
         if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");
+        if (details.CashStep is < 0 or > 10 || Amounts.PlainDecimal.DecimalsOf(details.CashStep) > HomeCurrency.Decimals) refusals.Add("cashStep", "Give a step such as 0.05, up to 10; or leave it empty.");
         refusals.ThrowIfAny();
 
         (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
         OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");
+        CashStep = details.CashStep == 0 ? null : (long)(details.CashStep * HomeCurrency.MinorPerUnit);
         (YearBegins, TaxRounding, Footer) = (details.YearBegins, details.TaxRounding, details.Footer.Trim());
         (DecimalMark, DatePattern) = (details.DecimalMark, details.DatePattern);
     }

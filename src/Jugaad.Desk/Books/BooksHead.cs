@@ -21,6 +21,13 @@ public sealed class BooksHead(BooksContext db, TimeProvider clock)
     public async Task<DateOnly> TodayAsync(CancellationToken stop = default) =>
         (await FindBusinessAsync(stop))?.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime);
 
+    /// <summary>The business day with the machine's time of day, as people here would say when it is.</summary>
+    public async Task<DateTimeOffset> NowAsync(CancellationToken stop = default)
+    {
+        var now = clock.GetLocalNow();
+        return new DateTimeOffset((await TodayAsync(stop)).ToDateTime(TimeOnly.FromDateTime(now.DateTime)), now.Offset);
+    }
+
     /// <summary>After a change that was rolled back, what was read may no longer be true.</summary>
     internal void Forget() => _business = null;
 }

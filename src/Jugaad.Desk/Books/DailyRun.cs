@@ -1,17 +1,30 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
 /// <summary>What a new day brings. It may run any number of times on one day; only the first changes anything.</summary>
-public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing)
 {
+    private static readonly SemaphoreSlim Turn = new(1, 1);
+
     /// <returns>How many things were done.</returns>
     public async Task<int> RunAsync(CancellationToken stop = default)
     {
         if (await head.FindBusinessAsync(stop) is null) return 0;
         var today = await head.TodayAsync(stop);
-        return await writer.WriteAsync(Right.Money, null, () => LapseQuotesAsync(today, stop), stop);
+        // One run at a time: the second of two would only find what the first has done.
+        await Turn.WaitAsync(stop);
+        try
+        {
+            var lapsed = await writer.WriteAsync(Right.Money, null, () => LapseQuotesAsync(today, stop), stop);
+            return lapsed + await standing.RunAsync(today, stop);
+        }
+        finally
+        {
+            Turn.Release();
+        }
     }
 
     private async Task<int> LapseQuotesAsync(DateOnly today, CancellationToken stop)

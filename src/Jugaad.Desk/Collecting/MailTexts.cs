@@ -8,7 +8,13 @@ namespace Jugaad.Desk.Collecting;
 public enum MailText
 {
     Quote,
+    Order,
+    DeliveryNote,
     Invoice,
+    CreditNote,
+
+    /// <summary>A short message with a link, for a telephone.</summary>
+    Message,
     GentleReminder,
     FirmReminder,
     LastReminder,
@@ -23,7 +29,28 @@ public sealed record MailFields
 
     public string Number { get; init; } = "";
 
+    /// <summary>What it comes to, with its currency: 1 234.50 EUR.</summary>
     public string Total { get; init; } = "";
+
+    /// <summary>The bare number: 1234.50.</summary>
+    public string TotalNumber { get; init; } = "";
+
+    /// <summary>In words of money: one thousand two hundred and thirty-four euros and 50 cents.</summary>
+    public string TotalInWords { get; init; } = "";
+
+    public string Currency { get; init; } = "";
+
+    /// <summary>What the paper is: quote, invoice.</summary>
+    public string Kind { get; init; } = "";
+
+    public string Customer { get; init; } = "";
+
+    public string PurchaseOrder { get; init; } = "";
+
+    public string Project { get; init; } = "";
+
+    /// <summary>Where the customer sees the paper.</summary>
+    public string Link { get; init; } = "";
 
     public string Date { get; init; } = "";
 
@@ -48,7 +75,9 @@ public static class MailTexts
 
             here is our quote {{ Number }} over {{ Total }}.{% if Until != "" %} It holds until {{ Until }}.{% endif %}
 
-            A short answer to this mail is enough to order.
+            {% if Link != "" %}Here you can look at it, choose, and accept or decline: {{ Link }}
+
+            {% endif %}A short answer to this mail is enough to order.
 
             {{ Sender }}
             {{ Business }}
@@ -60,6 +89,33 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
+            """),
+        [MailText.Order] = ("Your order with {{ Business }}: {{ Number }}", """
+            {{ Greeting }},
+
+            thank you for your order. Attached is {{ Number }} over {{ Total }}, for your records.
+
+            {{ Sender }}
+            {{ Business }}
+            """),
+        [MailText.DeliveryNote] = ("Delivery {{ Number }} from {{ Business }}", """
+            {{ Greeting }},
+
+            what is listed on the attached delivery note {{ Number }} is on its way to you.
+
+            {{ Sender }}
+            {{ Business }}
+            """),
+        [MailText.CreditNote] = ("Credit note {{ Number }} from {{ Business }}", """
+            {{ Greeting }},
+
+            attached is our credit note {{ Number }} over {{ Total }}. It is set against what is open; where nothing is, it stays to your credit.
+
+            {{ Sender }}
+            {{ Business }}
+            """),
+        [MailText.Message] = ("{{ Kind }} {{ Number }}", """
+            {{ Business }}: your {{ Kind }} {{ Number }} over {{ Total }} is here: {{ Link }}
             """),
         [MailText.GentleReminder] = ("A reminder from {{ Business }}: {{ Overdue }} is due", """
             {{ Greeting }},
@@ -99,26 +155,41 @@ public static class MailTexts
             """),
     };
 
-    /// <summary>The subject and the text, with the fields filled in.</summary>
-    public static (string Subject, string Body) Write(MailText text, MailFields fields)
-    {
-        var (subject, body) = Shipped[text];
-        return (Fill(subject, fields), Fill(body, fields));
-    }
+    /// <summary>The names of all fields, in the order of the alphabet.</summary>
+    public static IReadOnlyList<string> Fields { get; } = [.. typeof(MailFields).GetProperties().Select(p => p.Name).Order(StringComparer.Ordinal)];
 
-    /// <exception cref="RefusalException">When the template is not well formed, or names a field that there is not.</exception>
-    internal static string Fill(string template, MailFields fields)
+    /// <summary>The words that ship for a kind of mail.</summary>
+    public static (string Subject, string Body) ShippedWords(MailText text) => Shipped[text];
+
+    /// <summary>The subject and the text that ship, with the fields filled in.</summary>
+    public static (string Subject, string Body) Write(MailText text, MailFields fields) => Write(Shipped[text], fields);
+
+    /// <summary>A subject and a text with the fields filled in.</summary>
+    /// <exception cref="RefusalException">When one of them cannot be filled in, by its field.</exception>
+    public static (string Subject, string Body) Write((string Subject, string Body) words, MailFields fields) =>
+        (Fill(words.Subject, fields, "subject").ReplaceLineEndings(" ").Trim(), Fill(words.Body, fields, "body"));
+
+    /// <summary>Fills the fields of a text whose values are given by name.</summary>
+    /// <inheritdoc cref="Fill(string, MailFields, string)"/>
+    public static string Fill(string template, IReadOnlyDictionary<string, object> values, string field)
     {
         try
         {
             var parsed = Template.Parse(template);
-            var values = Hash.FromDictionary(typeof(MailFields).GetProperties().ToDictionary(p => p.Name, p => p.GetValue(fields)));
-            var text = parsed.Render(new RenderParameters(System.Globalization.CultureInfo.InvariantCulture) { LocalVariables = values, ErrorsOutputMode = ErrorsOutputMode.Rethrow });
+            var text = parsed.Render(new RenderParameters(System.Globalization.CultureInfo.InvariantCulture) { LocalVariables = Hash.FromDictionary(new Dictionary<string, object>(values)), ErrorsOutputMode = ErrorsOutputMode.Rethrow });
             return parsed.Errors.Count == 0 ? text : throw parsed.Errors[0];
         }
-        catch (Exception unread) when (unread is SyntaxException or VariableNotFoundException or DotLiquid.Exceptions.ArgumentException)
+        catch (VariableNotFoundException unknown)
         {
-            throw new RefusalException("template", $"This text cannot be filled in: {unread.Message}");
+            throw new RefusalException(field, $"There is no field as in “{unknown.Message}” here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals.");
+        }
+        catch (Exception unread) when (unread is SyntaxException or DotLiquid.Exceptions.ArgumentException)
+        {
+            throw new RefusalException(field, $"This text cannot be filled in: {unread.Message}");
         }
     }
+
+    /// <exception cref="RefusalException">When the template is not well formed, or names a field that there is not.</exception>
+    internal static string Fill(string template, MailFields fields, string field = "template") =>
+        Fill(template, typeof(MailFields).GetProperties().ToDictionary(p => p.Name, p => p.GetValue(fields)!), field);
 }

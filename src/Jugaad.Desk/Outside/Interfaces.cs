@@ -9,12 +9,20 @@ public sealed record PaperPictures(byte[]? Logo, byte[]? Signature)
     public byte[]? Of(PaperPicture picture) => picture == PaperPicture.Logo ? Logo : Signature;
 }
 
+/// <summary>Where this installation is reached, unless the settings say otherwise.</summary>
+public interface ISiteAddress
+{
+    /// <summary>Without a slash at its end.</summary>
+    string Address { get; }
+}
+
 /// <summary>Makes papers: measures text for the composer and paints what it composed.</summary>
 public interface IPaperPrinter
 {
     ITextMeasure Measure { get; }
 
-    byte[] Pdf(DisplayList paper, PaperPictures pictures, DateOnly date, string author);
+    /// <param name="papers">One after the other in one file; the first one's title is the file's.</param>
+    byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author);
 
     /// <param name="addressOf">Where a picture is; null where there is none.</param>
     IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf);
@@ -23,7 +31,7 @@ public interface IPaperPrinter
 /// <summary>A mail as it is handed to a carrier.</summary>
 /// <param name="Date">When it was sent, by the business's calendar.</param>
 public sealed record OutgoingMail(
-    string Key, DateTimeOffset Date, string FromName, string FromAddress, string To, string Subject, string Body, IReadOnlyList<(string Name, byte[] Pdf)> Attachments);
+    string Key, DateTimeOffset Date, string FromName, string FromAddress, string To, string Subject, string Body, IReadOnlyList<(string Name, byte[] Content)> Attachments);
 
 /// <summary>Said by a carrier that could not carry a mail.</summary>
 /// <param name="forGood">True where another try would be of no use.</param>
@@ -38,6 +46,15 @@ public interface IMailCarrier
     /// <summary>Returns once the mail has been taken over.</summary>
     /// <exception cref="CarrierException">When it has not.</exception>
     Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop);
+}
+
+/// <summary>Carries short messages to telephones.</summary>
+public interface IMessageGateway
+{
+    /// <summary>Returns once the message has been taken over.</summary>
+    /// <param name="key">The same on every try.</param>
+    /// <exception cref="CarrierException">When it has not.</exception>
+    Task CarryAsync(string key, string number, string text, CancellationToken stop);
 }
 
 /// <summary>A mail as the stand-in kept it, and as its reader would see it.</summary>

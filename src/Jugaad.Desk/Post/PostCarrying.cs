@@ -10,7 +10,7 @@ namespace Jugaad.Desk.Post;
 /// Carries what waits in the post tray. An item is marked as on its way before it is handed over and as sent after, each
 /// in a commit of its own; so it goes at most once, and one that fails holds no other up.
 /// </summary>
-public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, PaperRoom papers, BooksHead head, TimeProvider clock, ILogger<PostCarrying> log)
+public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, IMessageGateway gateway, PaperRoom papers, BooksHead head, TimeProvider clock, ILogger<PostCarrying> log)
 {
     /// <summary>Carries all that is due now.</summary>
     /// <returns>How many were handed over, and when the next try is due.</returns>
@@ -18,14 +18,14 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
     {
         var sent = 0;
         var now = clock.GetUtcNow().UtcDateTime;
-        var due = await db.Post.Where(p => p.State == PostState.Waiting && (p.NextTryAt == null || p.NextTryAt <= now)).OrderBy(p => p.Id).Select(p => p.Id).ToListAsync(stop);
+        var due = await db.Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print && (p.NextTryAt == null || p.NextTryAt <= now)).OrderBy(p => p.Id).Select(p => p.Id).ToListAsync(stop);
         foreach (var id in due)
         {
             if (await CarryOneAsync(id, stop)) sent++;
             db.ChangeTracker.Clear();
         }
 
-        var next = await db.Post.Where(p => p.State == PostState.Waiting).MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
+        var next = await db.Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print).MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
         return (sent, next);
     }
 
@@ -37,14 +37,8 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
         await db.SaveChangesAsync(stop);
         try
         {
-            var settings = await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings();
-            var business = await head.BusinessAsync(stop);
-            var attachments = new List<(string, byte[])>();
-            foreach (var attachment in item.Attachments.OrderBy(a => a.Id)) attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
-            var mail = new OutgoingMail(
-                item.Key, await NowAsync(stop), settings.FromName.Length > 0 ? settings.FromName : business.Name, settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,
-                item.To, item.Subject, item.Body, attachments);
-            await carrier.CarryAsync(mail, settings, stop);
+            if (item.Way == PostWay.Message) await gateway.CarryAsync(item.Key, item.To, item.Body, stop);
+            else await MailAsync(item, stop);
             item.Arrived(clock.GetUtcNow().UtcDateTime);
         }
         catch (CarrierException failed)
@@ -62,11 +56,19 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
         return item.State == PostState.Sent;
     }
 
-    /// <summary>The time of day is the machine's, the day the business's.</summary>
-    private async Task<DateTimeOffset> NowAsync(CancellationToken stop)
+    private async Task MailAsync(PostItem item, CancellationToken stop)
     {
-        var now = clock.GetLocalNow();
-        return new DateTimeOffset((await head.TodayAsync(stop)).ToDateTime(TimeOnly.FromDateTime(now.DateTime)), now.Offset);
+        var settings = await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings();
+        var business = await head.BusinessAsync(stop);
+        var attachments = new List<(string, byte[])>();
+        if (!item.LinkOnly)
+            foreach (var attachment in item.Attachments.OrderBy(a => a.Id)) attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
+        var files = item.FileIds.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(id => int.Parse(id, System.Globalization.CultureInfo.InvariantCulture)).ToList();
+        attachments.AddRange((await db.DocumentFiles.AsNoTracking().Where(f => files.Contains(f.Id)).OrderBy(f => f.Id).ToListAsync(stop)).Select(f => (f.Name, f.Content)));
+        var mail = new OutgoingMail(
+            item.Key, await head.NowAsync(stop), settings.FromName.Length > 0 ? settings.FromName : business.Name, settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,
+            item.To, item.Subject, item.Body, attachments);
+        await carrier.CarryAsync(mail, settings, stop);
     }
 
     [LoggerMessage(Level = LogLevel.Error, Message = "Post item {Id} could not be carried")]

@@ -66,6 +66,9 @@ public sealed class PostItem
     /// <summary>Whether the papers go along as PDFs; otherwise the text has a link to them.</summary>
     public bool LinkOnly { get; init; }
 
+    /// <summary>The ids of files that go along besides the papers, between commas.</summary>
+    public string FileIds { get; init; } = "";
+
     /// <summary>How a printed paper is marked, such as <c>Copy</c>; one paper for each, between commas.</summary>
     public string Marks { get; init; } = "";
 
@@ -146,4 +149,7 @@ public sealed class MailSettings
     public string FromName { get; set; } = "";
 
     public string FromAddress { get; set; } = "";
+
+    /// <summary>Where customers reach this installation, for the links in what is sent; where it listens, if it is empty.</summary>
+    public string PublicAddress { get; set; } = "";
 }

@@ -29,7 +29,7 @@ public sealed class PostBell : IDisposable
 }
 
 /// <summary>What is to be sent. Items are written with their cause and carried after the commit.</summary>
-public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head, PostBell bell)
+public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head, PostBell bell, TimeProvider clock)
 {
     /// <summary>Writes an item; within a use case, in its transaction.</summary>
     /// <exception cref="RefusalException">When the address or the text cannot be.</exception>
@@ -40,19 +40,17 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     {
         // A seller mails quotes; all other mail is the bookkeeper's.
         if (!await IsQuoteAsync(mail, stop)) writer.Must(Right.Mail);
-        var refusals = new Refusals();
-        if (string.IsNullOrWhiteSpace(mail.To)) refusals.Add("to", "There is no mail address to send this to. Type one.");
-        else Texts.Email(refusals, "to", mail.To);
-        Texts.Required(refusals, "subject", mail.Subject, 200, "Give the mail a subject.");
-        if (mail.Subject.AsSpan().IndexOfAny('\r', '\n') >= 0) refusals.Add("subject", "A subject is one line.");
-        Texts.Required(refusals, "body", mail.Body, Limits.Note, "The mail has no text. Write a line or two.");
-        refusals.ThrowIfAny();
+        Check(mail);
         var item = new PostItem
         {
             Key = Guid.NewGuid().ToString("N"),
             Kind = mail.Kind,
             CustomerId = mail.CustomerId,
-            To = mail.To.Trim(),
+            Way = mail.Way,
+            LinkOnly = mail.LinkOnly,
+            Marks = mail.Marks,
+            FileIds = string.Join(',', mail.FileIds),
+            To = mail.Way == PostWay.Mail ? string.Join(", ", Addresses(mail.To)) : mail.To.Trim(),
             Subject = mail.Subject.Trim(),
             Body = mail.Body.ReplaceLineEndings("\n"),
             Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
@@ -62,7 +60,12 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         db.Post.Add(item);
         await writer.SaveAsync(stop);
         // Once for the customer, and once for each paper, so that neither's thread says it twice.
-        var words = $"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray";
+        var words = mail.Way switch
+        {
+            PostWay.Print => "Put into the pile to print",
+            PostWay.Message => $"Message to {item.To} put in the post tray",
+            _ => $"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray",
+        };
         await writer.TrailAsync(words, mail.CustomerId);
         foreach (var id in mail.DocumentIds) await writer.TrailAsync(words, null, id);
         writer.AfterCommit(bell.Ring);
@@ -74,6 +77,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     {
         var item = await FindAsync(id, stop);
         if (item.State is PostState.Sent) throw new RefusalException("", "This has been sent already.");
+        if (item.Way == PostWay.Print) throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
         item.TryAgain();
         writer.AfterCommit(bell.Ring);
         return id;
@@ -88,6 +92,54 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         await writer.TrailAsync($"Mail to {item.To} taken back before it went", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
         return id;
     }, stop);
+
+    /// <summary>Takes what was printed off the pile.</summary>
+    /// <param name="ids">The items that were printed.</param>
+    public Task<int> PrintedAsync(IReadOnlyCollection<int> ids, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
+    {
+        var items = await db.Post.Include(p => p.Attachments).Where(p => ids.Contains(p.Id) && p.Way == PostWay.Print && p.State == PostState.Waiting).ToListAsync(stop);
+        foreach (var item in items)
+        {
+            item.Arrived(clock.GetUtcNow().UtcDateTime);
+            foreach (var attachment in item.Attachments) await writer.TrailAsync("Printed with the pile", null, attachment.DocumentId);
+        }
+
+        return items.Count;
+    }, stop);
+
+    /// <summary>The addresses of a mail, one by one.</summary>
+    public static IReadOnlyList<string> Addresses(string to) => to.Split([',', ';', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+
+    private static void Check(MailToSend mail)
+    {
+        var refusals = new Refusals();
+        switch (mail.Way)
+        {
+            case PostWay.Mail when Addresses(mail.To).Count == 0:
+                refusals.Add("to", "There is no mail address to send this to. Type one.");
+                break;
+            case PostWay.Mail:
+                foreach (var address in Addresses(mail.To)) Texts.Email(refusals, "to", address);
+                break;
+            case PostWay.Message when !IsNumber(mail.To):
+                refusals.Add("to", "Give the telephone number with its country, such as +372 5550 0142.");
+                break;
+        }
+
+        if (mail.Way == PostWay.Message && mail.Body.Length > MostMessage) refusals.Add("body", $"A message has at most {MostMessage} characters; this has {mail.Body.Length}. Shorten it.");
+        Texts.Required(refusals, "subject", mail.Subject, 200, "Give the mail a subject.");
+        if (mail.Subject.AsSpan().IndexOfAny('\r', '\n') >= 0) refusals.Add("subject", "A subject is one line.");
+        Texts.Required(refusals, "body", mail.Body, Limits.Note, "The mail has no text. Write a line or two.");
+        refusals.ThrowIfAny();
+    }
+
+    private const int MostMessage = 480;
+
+    private static bool IsNumber(string text)
+    {
+        var digits = text.Count(char.IsAsciiDigit);
+        return text.TrimStart().StartsWith('+') && digits is >= 7 and <= 15 && text.All(c => char.IsAsciiDigit(c) || c is '+' or ' ' or '-' or '(' or ')');
+    }
 
     private async Task<bool> IsQuoteAsync(MailToSend mail, CancellationToken stop) =>
         mail.Kind == PostKind.Document && !await db.Documents.AnyAsync(d => mail.DocumentIds.Contains(d.Id) && d.Kind != Core.Documents.DocumentKind.Quote, stop);

@@ -14,7 +14,7 @@ public sealed record DocumentRow(
     int CustomerId, string Customer, Currency Currency, long Payable, long? Open, string PurchaseOrder);
 
 /// <summary>What narrows the list of documents; it stands in the address, so that a view can be kept.</summary>
-/// <param name="Show">One of drafts, waiting, accepted, open, late, settled; empty for all.</param>
+/// <param name="Show">One of drafts, waiting, accepted, unfinished, open, late, settled; empty for all.</param>
 /// <param name="Sort">One of date, number, customer, due, amount; a minus before it turns it round.</param>
 public sealed record DocumentFilter(DocumentKind? Kind, string Show, string Search, string Sort, int Page);
 
@@ -126,6 +126,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             "drafts" => documents.Where(d => d.State == DocumentState.Draft),
             "waiting" => documents.Where(d => d.State == DocumentState.Sent),
             "accepted" => documents.Where(d => d.State == DocumentState.Accepted),
+            "unfinished" => documents.Where(d => d.State == DocumentState.Issued && d.ClosedOn == null),
             "settled" => documents.Where(d => d.State == DocumentState.Settled),
             _ => documents,
         };

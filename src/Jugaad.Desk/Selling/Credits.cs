@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>Puts an issued invoice right: a credit note over some or all of it, or cancelling it with one over all of it.</summary>
-public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Issuing issuing, Receipts receipts)
+public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Issuing issuing, Receipts receipts, Completion completion)
 {
     /// <summary>Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is meant.</summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
@@ -39,6 +39,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         foreach (var paid in await db.Allocations.Where(a => a.Raising.DocumentId == id).Select(a => a.Id).ToListAsync(stop)) await receipts.TakeAwayAsync(paid, null, stop);
         await issuing.IssueAsync(note.Id, note.Version, null, null, stop);
         invoice.Cancel();
+        await completion.FollowAsync(invoice, stop);
         await writer.TrailAsync($"Invoice {invoice.Number} cancelled by {note.Number}: {reason.Trim()}", null, id);
         return note.Id;
     }, stop);

@@ -16,7 +16,7 @@ public sealed record DeliveryToBill(int Id, string Number, DateOnly Date, int Cu
 public sealed record DeliveryFilter(int? CustomerId = null, DateOnly? From = null, DateOnly? Until = null);
 
 /// <summary>Finds what was delivered and not billed, bills it, and corrects or cancels delivery notes until then.</summary>
-public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, Making making, StockKeeping stock)
+public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, Making making, StockKeeping stock, Completion completion)
 {
     /// <summary>All that was delivered and not billed, by customer and date.</summary>
     public async Task<IReadOnlyList<DeliveryToBill>> ToBillAsync(DeliveryFilter filter, CancellationToken stop = default)
@@ -63,7 +63,8 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
     }
 
     /// <summary>Lines of what is left to bill of notes, to be put onto an invoice.</summary>
-    internal async Task<(List<DraftLine> Lines, List<DraftCharge> Charges)> LinesAsync(IReadOnlyList<Document> notes, CancellationToken stop)
+    /// <exception cref="RefusalException">When one of them cannot be billed.</exception>
+    public async Task<(IReadOnlyList<DraftLine> Lines, IReadOnlyList<DraftCharge> Charges)> LinesAsync(IReadOnlyList<Document> notes, CancellationToken stop)
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var left = await uses.OfAsync([.. notes.SelectMany(n => n.Lines).Select(l => l.Id)], null, stop);
@@ -94,6 +95,7 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
         var note = await UnusedAsync(id, stop);
         note.Correct();
         await stock.TakeBackAsync(note, stop);
+        await completion.FollowAsync(note, stop);
         await writer.TrailAsync($"{note.Policy.Title} {note.Number} taken up again to be corrected", note.CustomerId, id);
         return id;
     }, stop);
@@ -105,6 +107,7 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
         if (reason.Trim().Length is 0 or > 300) throw new RefusalException("reason", "Say in a few words why it is cancelled.");
         document.Cancel();
         await stock.TakeBackAsync(document, stop);
+        await completion.FollowAsync(document, stop);
         await writer.TrailAsync($"{document.Policy.Title} {document.Number} cancelled: {reason.Trim()}", document.CustomerId, id);
         return id;
     }, stop);

@@ -16,6 +16,7 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         if (document.NumberByHand.Length > 0 && await db.Documents.AnyAsync(d => d.Kind == document.Kind && d.Number == document.NumberByHand && d.Id != (id ?? 0), stop))
             warnings.Add(new("numberByHand", $"{document.NumberByHand} is used already. Choose another, or leave it empty for the next one."));
         if (document.Policy.MovesStock < 0) warnings.AddRange(await ShortAsync(document, format, stop));
+        if (document.Policy.ShowsPrices && document.Policy.Raises >= 0) warnings.AddRange(await BelowCostAsync(document, format, stop));
         if (document.Kind != DocumentKind.Invoice) return warnings;
 
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
@@ -42,6 +43,23 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         }
 
         return warnings;
+    }
+
+    /// <summary>Lines that bring less than what they cost, discounts counted.</summary>
+    private async Task<List<Refusal>> BelowCostAsync(Document document, Core.Amounts.DisplayFormat format, CancellationToken stop)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var ids = document.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
+        var costs = await db.Items.AsNoTracking().Where(i => ids.Contains(i.Id) && i.Cost > 0).ToDictionaryAsync(i => i.Id, i => i.Cost, stop);
+        var below = new List<Refusal>();
+        foreach (var line in document.Lines.Where(l => l.Role == LineRole.Item && l.Counts && l.Quantity > 0 && l.ItemId is { } id && costs.ContainsKey(id)).OrderBy(l => l.Position))
+        {
+            var brings = Core.Exchange.HomeAmount.Of(line.Net, document.Currency, document.ExchangeRate, home);
+            var cost = Math.Round(costs[line.ItemId!.Value] * line.Quantity * home.MinorPerUnit, 0, MidpointRounding.AwayFromZero);
+            if (brings < cost) below.Add(new($"lines[{line.Position}].unitPrice", $"This brings {format.WithCode(brings, home)} without tax and costs {format.WithCode((long)cost, home)}. Raise the price, or go on knowingly."));
+        }
+
+        return below;
     }
 
     /// <summary>Goods of which more would go than are on hand. Lines that were delivered before have gone already.</summary>

@@ -21,18 +21,25 @@ public sealed class DraftConflictException(int version, IReadOnlyList<string> ch
 }
 
 /// <summary>Makes, changes and puts away drafts of every kind.</summary>
-public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links)
+public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links, Completion completion)
 {
     /// <summary>What the content would come to, without keeping it.</summary>
-    /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
     /// <param name="id">The draft whose content it is; null for a new one.</param>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
     public async Task<Document> TryOutAsync(DocumentKind kind, DraftContent content, int? id = null, CancellationToken stop = default)
+    {
+        var document = await MustBePossibleAsync(kind, content, id, stop);
+        db.ChangeTracker.Clear();
+        return document;
+    }
+
+    /// <summary>The same within a use case, whose tracked things stay.</summary>
+    internal async Task<Document> MustBePossibleAsync(DocumentKind kind, DraftContent content, int? id, CancellationToken stop)
     {
         var document = new Document(kind, writer.Who);
         var found = await masters.ForAsync(content, id, stop);
         document.Rewrite(await WithRateAsync(content, found, stop), found);
         await links.MustFitAsync(document, id, stop);
-        db.ChangeTracker.Clear();
         return document;
     }
 
@@ -76,6 +83,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     {
         var document = await LoadAsync(id, stop);
         document.Discard();
+        await completion.FollowAsync(document, stop);
         await writer.TrailAsync($"Draft {document.Policy.Word} put away", document.CustomerId, id);
         return id;
     }, stop);
@@ -84,6 +92,8 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     {
         var document = await LoadAsync(id, stop);
         document.BringBack();
+        await links.MustFitAsync(document, id, stop);
+        await completion.FollowAsync(document, stop);
         await writer.TrailAsync($"Draft {document.Policy.Word} brought back", document.CustomerId, id);
         return id;
     }, stop);

@@ -13,7 +13,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Receipts receipts, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Receipts receipts, Completion completion, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -28,6 +28,7 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         var customer = await db.Customers.SingleAsync(c => c.Id == document.CustomerId, stop);
         if (customer.Inactive) throw new RefusalException("customer", $"{customer.Name} is inactive. Make the customer active again first.");
 
+        if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) throw new RefusalException("customer", $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code.");
         await MustBeUpToDateAsync(document, stop);
         await links.MustFitAsync(document, id, stop);
         var (seriesId, number) = await NumberForAsync(document, stop);
@@ -36,13 +37,14 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (document.Policy.Posts) await PostAsync(document, stop);
         if (document is { Kind: DocumentKind.CreditNote, FromDocumentId: { } corrected }) await SetAgainstAsync(document, corrected, stop);
         await stock.MoveAsync(document, stop);
+        await completion.FollowAsync(document, stop);
         await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
         if (sendTo is not null) await tray.AddAsync(sendTo with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
         return id;
     }, stop);
 
     /// <summary>A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.</summary>
-    private async Task MustBeUpToDateAsync(Document document, CancellationToken stop)
+    internal async Task MustBeUpToDateAsync(Document document, CancellationToken stop)
     {
         if (!document.IsDraft || document.Lines.Count == 0) return;
         var content = document.Content();

@@ -8,38 +8,69 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
 
+/// <summary>How a paper is set.</summary>
+/// <param name="Mark">Such as <c>Copy</c>; empty for none.</param>
+/// <param name="WithoutPrices">As a packing list, for whoever packs or drives.</param>
+/// <param name="Slip">On a strip of 80 mm, as a till prints.</param>
+public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bool Slip = false);
+
 /// <summary>Makes a document's paper, for the screen and as a PDF, from the same display list.</summary>
 public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter printer)
 {
+    /// <param name="style">How it is set.</param>
     /// <exception cref="RefusalException">When there is no such document.</exception>
-    public async Task<DisplayList> ComposeAsync(int id, CancellationToken stop = default)
+    public async Task<DisplayList> ComposeAsync(int id, PaperStyle? style = null, CancellationToken stop = default)
     {
         var document = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Taxes).Include(d => d.Customer)
             .SingleOrDefaultAsync(d => d.Id == id, stop) ?? throw new RefusalException("", $"There is no document {id}.");
-        return await ComposeAsync(document, stop);
+        return await ComposeAsync(document, style ?? new PaperStyle(), stop);
     }
 
-    public async Task<(string Name, byte[] Content)> PdfAsync(int id, CancellationToken stop = default)
+    public Task<(string Name, byte[] Content)> PdfAsync(int id, CancellationToken stop = default) => PdfAsync(id, [new PaperStyle()], stop);
+
+    /// <summary>The same document in each of several styles, one after the other in one file.</summary>
+    public async Task<(string Name, byte[] Content)> PdfAsync(int id, IReadOnlyList<PaperStyle> styles, CancellationToken stop = default)
     {
-        var business = await head.BusinessAsync(stop);
-        var paper = await ComposeAsync(id, stop);
+        var papers = new List<DisplayList>();
+        foreach (var style in styles) papers.Add(await ComposeAsync(id, style, stop));
         var date = await db.Documents.Where(d => d.Id == id).Select(d => d.Date).SingleAsync(stop);
-        return ($"{FileName(paper.Title)}.pdf", printer.Pdf(paper, new PaperPictures(business.Logo, business.Signature), date, business.Name));
+        return ($"{FileName(papers[0].Title)}.pdf", await PrintAsync(papers, date, stop));
     }
 
-    public async Task<IReadOnlyList<string>> SvgAsync(int id, CancellationToken stop = default)
+    /// <summary>Papers of several documents as one file.</summary>
+    /// <exception cref="RefusalException">When there is none.</exception>
+    public async Task<byte[]> PileAsync(IReadOnlyList<(int DocumentId, PaperStyle Style)> pile, CancellationToken stop = default)
+    {
+        if (pile.Count == 0) throw new RefusalException("", "There is nothing to print.");
+        var papers = new List<DisplayList>();
+        foreach (var (id, style) in pile) papers.Add(await ComposeAsync(id, style, stop));
+        return await PrintAsync(papers, await head.TodayAsync(stop), stop);
+    }
+
+    /// <param name="picturesAt">The address below which the business's pictures are; the person who is signed in sees them at the root.</param>
+    public async Task<IReadOnlyList<string>> SvgAsync(int id, string picturesAt = "", PaperStyle? style = null, CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
-        return printer.Svg(await ComposeAsync(id, stop), picture => picture switch
+        return printer.Svg(await ComposeAsync(id, style, stop), picture => picture switch
         {
-            PaperPicture.Logo when business.Logo is not null => "/logo.png",
-            PaperPicture.Signature when business.Signature is not null => "/signature.png",
+            PaperPicture.Logo when business.Logo is not null => $"{picturesAt}/logo.png",
+            PaperPicture.Signature when business.Signature is not null => $"{picturesAt}/signature.png",
             _ => null,
         });
     }
 
-    private async Task<DisplayList> ComposeAsync(Document document, CancellationToken stop) =>
-        Composer.Compose(Layout.BuiltIn, PaperContent.Of(document, await head.BusinessAsync(stop), document.Customer!, document.Sender ?? await SenderAsync(document, stop)), printer.Measure);
+    private async Task<byte[]> PrintAsync(IReadOnlyList<DisplayList> papers, DateOnly date, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        return printer.Pdf(papers, new PaperPictures(business.Logo, business.Signature), date, business.Name);
+    }
+
+    private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
+    {
+        var content = PaperContent.Of(document, await head.BusinessAsync(stop), document.Customer!, document.Sender ?? await SenderAsync(document, stop)) with { Mark = style.Mark };
+        if (style.WithoutPrices) content = content with { ShowsPrices = false, Heading = "Packing list" };
+        return style.Slip ? SlipComposer.Compose(content, document.PaidWords, printer.Measure) : Composer.Compose(Layout.BuiltIn, content, printer.Measure);
+    }
 
     /// <summary>Who a document is from, as things stand now.</summary>
     internal async Task<Sender> SenderAsync(Document document, CancellationToken stop)

@@ -21,7 +21,7 @@ public sealed class ShelfEntry
 
     public string Total { get; set; } = "";
 
-    /// <summary>UTC.</summary>
+    /// <summary>The business day and the time of day here.</summary>
     public DateTime Since { get; set; }
 
     /// <summary>On the shelf for anybody to go on with; otherwise unsaved typing of one person.</summary>

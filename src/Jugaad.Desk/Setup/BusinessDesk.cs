@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>How mail is to leave the house, as typed; an empty password keeps the one that is there.</summary>
-public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryption Encryption, string User, string Password, string FromName, string FromAddress);
+public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryption Encryption, string User, string Password, string FromName, string FromAddress, string PublicAddress = "");
 
 /// <summary>What becomes of a picture: another is taken, or it is taken away.</summary>
 public sealed record PictureChange(byte[]? Upload, bool Remove);
@@ -60,10 +60,13 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
         Texts.Short(refusals, "fromName", typed.FromName, 100);
         Texts.Email(refusals, "fromAddress", typed.FromAddress);
         if (typed.UseServer && typed.FromAddress.Trim().Length == 0) refusals.Add("fromAddress", "Give the address that mails are sent from.");
+        var address = typed.PublicAddress.Trim();
+        if (address.Length > 0 && (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("https" or "http") || uri.Query.Length > 0)) refusals.Add("publicAddress", "Write the address like https://papers.example, or leave it empty.");
         refusals.ThrowIfAny();
         var settings = await db.MailSettings.FirstOrDefaultAsync(stop);
         if (settings is null) db.MailSettings.Add(settings = new MailSettings());
         (settings.UseServer, settings.Host, settings.Port, settings.Encryption) = (typed.UseServer, typed.Host.Trim(), typed.Port, typed.Encryption);
+        settings.PublicAddress = address;
         (settings.User, settings.FromName, settings.FromAddress) = (typed.User.Trim(), typed.FromName.Trim(), typed.FromAddress.Trim());
         if (typed.Password.Length > 0) settings.ProtectedPassword = secrets.Protect(typed.Password);
         if (settings.User.Length == 0) settings.ProtectedPassword = "";

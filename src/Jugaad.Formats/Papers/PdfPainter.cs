@@ -9,9 +9,10 @@ public static class PdfPainter
 {
     private const float PointsPerMillimetre = 72f / 25.4f;
 
+    /// <param name="papers">One after the other; the first one's title is the file's.</param>
     /// <param name="pictures">What <see cref="PictureMark"/>s show.</param>
     /// <param name="date">Written into the file as its date, so that the same paper gives the same file.</param>
-    public static byte[] Paint(DisplayList paper, PaperPictures pictures, DateOnly date, string author)
+    public static byte[] Paint(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author)
     {
         using var output = new MemoryStream();
         using var logo = Decode(pictures.Logo);
@@ -19,7 +20,7 @@ public static class PdfPainter
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
         using (var pdf = SKDocument.CreatePdf(output, new SKDocumentPdfMetadata
         {
-            Title = paper.Title,
+            Title = papers[0].Title,
             Author = author,
             Creator = "Jugaad",
             Producer = "Jugaad",
@@ -29,7 +30,7 @@ public static class PdfPainter
             EncodingQuality = 101,
         }))
         {
-            foreach (var page in paper.Pages)
+            foreach (var (paper, page) in papers.SelectMany(p => p.Pages.Select(page => (p, page))))
             {
                 var canvas = pdf.BeginPage((float)paper.Width * PointsPerMillimetre, (float)paper.Height * PointsPerMillimetre);
                 foreach (var mark in page.Marks) Draw(canvas, mark, picture => picture == PaperPicture.Logo ? logo : signature);

@@ -41,7 +41,7 @@ internal static class LookupEndpoints
         ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo signature address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
         ("Which tax applies", "setup rules table", "/setup/rules"), ("Tax kits", "setup ready sets", "/setup/kits"), ("Exchange rates", "setup currency", "/setup/rates"), ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),
         ("Numbers and texts", "setup series notes footer", "/setup/numbers"), ("People", "setup roles invite", "/setup/people"), ("Trail", "setup who did what", "/setup/trail"), ("Your sign-in", "password second step", "/me"),
-        ("Price lists", "prices", "/items/lists"), ("Business register", "look up company number", "/customers/register"), ("Moving in and out", "import export csv xlsx", "/moving"),
+        ("Price lists", "prices", "/items/lists"), ("Deliveries to bill", "sell notes", "/sell/deliveries"), ("Check and issue drafts", "sell many", "/sell/issue"), ("Standing invoices", "sell repeat schedule", "/sell/standing"), ("Starters", "sell template beginning", "/sell/starters"), ("Shelf", "sell half-written", "/sell/shelf"), ("Counter", "sell cash card shop", "/sell/counter"), ("New order", "", "/sell/edit?kind=order"), ("New delivery note", "", "/sell/edit?kind=delivery-note"), ("Mail texts", "setup words templates", "/setup/texts"), ("Business register", "look up company number", "/customers/register"), ("Moving in and out", "import export csv xlsx", "/moving"),
     ];
 
     private static IEnumerable<JumpTarget> PagesOf(string text)

@@ -9,16 +9,16 @@ namespace Jugaad.Web.Shell;
 
 /// <summary>
 /// Whoever is signed in, by name and role; Jugaad itself, which may do everything, for what no person started. A visitor who is
-/// not signed in may only begin: set up empty books, or take up an invitation.
+/// not signed in may only begin (set up empty books, or take up an invitation) and answer a paper through its link.
 /// </summary>
 internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 {
     internal const string NameClaim = "full-name";
     internal const string RoleClaim = "books-role";
 
-    public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? "Jugaad";
+    public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
 
-    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) : right == Right.Begin);
+    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) || right == Right.Customer : right is Right.Begin or Right.Customer);
 
     /// <summary>Null for whoever is not signed in.</summary>
     internal static PersonRole? RoleOf(ClaimsPrincipal user) => Enum.TryParse<PersonRole>(user.FindFirst(RoleClaim)?.Value, out var role) ? role : null;

@@ -47,14 +47,14 @@ internal static class WebHost
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
             .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
             .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
-        AddServices(builder.Services, file);
+        AddServices(builder.Services, file, launch.Port);
         var app = builder.Build();
         if (launch.Demo) await new DemoBooks(app.Services).MakeAsync(Console.WriteLine);
         Use(app);
         return app;
     }
 
-    internal static void AddServices(IServiceCollection services, BooksFile file)
+    internal static void AddServices(IServiceCollection services, BooksFile file, int port = 0)
     {
         services.AddDesks(file);
         services.AddHttpContextAccessor();
@@ -68,6 +68,8 @@ internal static class WebHost
         services.AddSingleton<IKeptMails>(s => s.GetRequiredService<MailStandIn>());
         services.AddSingleton<SmtpCarrier>();
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
+        services.AddSingleton<IMessageGateway, MessageStandIn>();
+        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
         services.AddSingleton<ITableFiles, TableFiles>();
         services.AddSingleton<ImportJobs>();
         services.AddHostedService(s => s.GetRequiredService<ImportJobs>());
@@ -94,6 +96,8 @@ internal static class WebHost
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            // Links cannot be guessed; whoever tries many is slowed down all the same.
+            limits.AddPolicy("customer", context => RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 120, Window = TimeSpan.FromMinutes(1) }));
             limits.AddPolicy("sign-in", context => HttpMethods.IsPost(context.Request.Method)
                 ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
@@ -116,6 +120,7 @@ internal static class WebHost
             pages.Conventions.ConfigureFilter(new RefusalFilter());
             pages.Conventions.AddPageRoute("/Customers/Edit", "/customers/new");
             pages.Conventions.AddPageRoute("/Items/Edit", "/items/new");
+            pages.Conventions.AddPageRoute("/Sell/StandingEdit", "/sell/standing/new");
         });
         services.AddRouting(routes => routes.LowercaseUrls = true);
     }
@@ -139,6 +144,8 @@ internal static class WebHost
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();
         api.MapDrafts();
+        api.MapEditor();
+        api.MapCounter();
         app.MapMoving(api);
     }
 

@@ -8,7 +8,8 @@ public static class PostWords
 {
     public static string Of(PostItem item) => item.State switch
     {
-        PostState.Sent => "sent",
+        PostState.Sent => item.Way == PostWay.Print ? "printed" : "sent",
+        PostState.Waiting when item.Way == PostWay.Print => "waits to be printed",
         PostState.Waiting when item.Tries == 0 => "waiting to go",
         PostState.Waiting => $"came back, is tried again: {item.LastProblem}",
         PostState.OnItsWay => "on its way",

@@ -2092,6 +2092,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("PublicAddress")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("UseServer")
                         .HasColumnType("INTEGER");
 
@@ -2141,6 +2145,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FileIds")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Key")

@@ -80,6 +80,37 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostCopyAsync() => MakeAsync(form => copies.CopyAsync(Id, null, form.Key), "This is a copy, on today's date and at today's prices and tax.");
 
+    public Task<IActionResult> OnPostLinkAsync() => DoAsync(async _ => $"The customer sees this paper at {await links.AddressAsync(Id)}");
+
+    public Task<IActionResult> OnPostStarterAsync() => DoAsync(async form =>
+    {
+        await starters.FromDocumentAsync(Id, form.Text("starterName"), form.Text("starterAbout"), form.Key);
+        return "Kept as a starter. It is offered in the editor, and under Sell, starters.";
+    });
+
+    public async Task<IActionResult> OnPostRepeatAsync()
+    {
+        await ReadHeadAsync();
+        var made = await standing.FromDocumentAsync(Id, Form.Key);
+        Say("This is the standing invoice, paused. Look over its schedule and texts, then let it go on.");
+        return Redirect($"/sell/standing/{made}");
+    }
+
+    public Task<IActionResult> OnPostAddFileAsync() => DoAsync(async form =>
+    {
+        var content = await UploadAsync("file") ?? throw new Core.RefusalException("file", "Choose a file first.");
+        await files.AddAsync(Id, Request.Form.Files["file"]!.FileName, content, form.Key);
+        return "The file is kept with it.";
+    });
+
+    public Task<IActionResult> OnPostFileAsync() => DoAsync(async form =>
+    {
+        var what = form.Text("do");
+        if (what == "remove") await files.RemoveAsync(form.Whole("file"), form.Key);
+        else await files.SendAsync(form.Whole("file"), what == "along", form.Key);
+        return what switch { "remove" => "Taken away.", "along" => "It goes along with the mail.", _ => "It stays here." };
+    });
+
     /// <summary>Makes a draft and opens it in the editor.</summary>
     private async Task<IActionResult> MakeAsync(Func<TypedForm, Task<int>> work, string said)
     {

@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
 public sealed partial class IndexModel(
-    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Making making, Deliveries deliveries, Credits credits, Copies copies) : DeskPage
+    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }

@@ -1,4 +1,3 @@
-using Jugaad.Core;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
@@ -9,7 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.</summary>
-public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, DraftWarnings warnings, Issuing issuing, PostTray tray) : DeskPage
+public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, IssueCheck check, Issuing issuing, PostTray tray) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -18,9 +17,14 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
 
     public MailToSend Mail { get; private set; } = null!;
 
-    public IReadOnlyList<string> Pages { get; private set; } = [];
+    /// <summary>The short message that it may go by instead.</summary>
+    public MailToSend Message { get; private set; } = null!;
 
-    public IReadOnlyList<Refusal> Warnings { get; private set; } = [];
+    public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
+
+    public bool Stops => Findings.Any(f => f.Stops);
+
+    public IReadOnlyList<string> Pages { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
@@ -28,7 +32,8 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
         Margin = margin;
         Mail = await compose.ForDocumentAsync(Id);
         Pages = await papers.SvgAsync(Id);
-        if (margin.Document.IsDraft) Warnings = await warnings.OfAsync(margin.Document, Id);
+        Message = await compose.MessageAsync(Id);
+        if (margin.Document.IsDraft) Findings = await check.OfAsync(Id, true);
         return true;
     }
 
@@ -39,11 +44,23 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
         await ReadHeadAsync();
         if (await screens.MarginAsync(Id) is not { } margin) return NotFound();
         var form = Form;
-        var mail = new MailToSend(form.Text("to"), form.Text("subject"), form.Text("body")) { Kind = PostKind.Document, CustomerId = margin.Document.CustomerId, DocumentIds = [Id] };
+        var how = form.Text("how");
+        var files = (await compose.ForDocumentAsync(Id)).FileIds;
+        var mail = new MailToSend(form.Text(how == "message" ? "number" : "to"), form.Text("subject"), form.Text(how == "message" ? "message" : "body"))
+        {
+            Kind = PostKind.Document,
+            Way = how switch { "print" => PostWay.Print, "message" => PostWay.Message, _ => PostWay.Mail },
+            LinkOnly = how is "link" or "message",
+            Marks = string.Join(',', Request.Form["mark"].Where(m => m is "Original" or "Copy" or "For the driver")),
+            CustomerId = margin.Document.CustomerId,
+            DocumentIds = [Id],
+            FileIds = how == "mail" ? files : [],
+        };
         // A form that arrives twice gets its first answer, whatever the document has become since.
         if (margin.Document.IsDraft) await issuing.IssueAsync(Id, form.Whole("version"), mail, form.Key);
         else await tray.AddAsync(mail, form.Key);
-        Say(margin.Document.IsDraft ? $"Issued, and on its way to {mail.To}." : $"On its way to {mail.To}.");
+        var where = mail.Way == PostWay.Print ? "in the pile to print" : $"on its way to {mail.To}";
+        Say(margin.Document.IsDraft ? $"Issued, and {where}." : char.ToUpperInvariant(where[0]) + where[1..] + ".");
         return Redirect($"/papers/{Id}");
     }
 }

@@ -12,9 +12,13 @@ public sealed class IndexModel(PostScreens screens, PostTray tray) : DeskPage
 {
     public ListPage<PostItem> List { get; private set; } = null!;
 
+    /// <summary>What waits to be printed.</summary>
+    public IReadOnlyList<int> Pile { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
         List = await screens.ListAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        Pile = await screens.PileAsync();
         return true;
     }
 
@@ -25,6 +29,15 @@ public sealed class IndexModel(PostScreens screens, PostTray tray) : DeskPage
         await ReadHeadAsync();
         await tray.TryAgainAsync(Form.Whole("id"), Form.Key);
         Say("It is tried again now.");
+        return Redirect("/post");
+    }
+
+    public async Task<IActionResult> OnPostPrintedAsync()
+    {
+        await ReadHeadAsync();
+        var items = Request.Form["item"].Select(i => int.TryParse(i, out var id) ? id : 0).Where(id => id > 0).ToList();
+        await tray.PrintedAsync(items, Form.Key);
+        Say("Noted as printed and posted.");
         return Redirect("/post");
     }
 

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
 using Jugaad.Web.Endpoints;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -9,9 +10,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Pages.Sell;
 
-/// <summary>The editor of quotes and invoices. What is typed goes to the server as JSON; figures come back.</summary>
+/// <summary>The editor of all documents. What is typed goes to the server as JSON; figures come back.</summary>
 [Needs(Right.Draft)]
-public sealed class EditModel(BooksContext db) : DeskPage
+public sealed class EditModel(BooksContext db, Shelf shelf) : DeskPage
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
@@ -19,7 +20,12 @@ public sealed class EditModel(BooksContext db) : DeskPage
 
     public DocumentKind Kind { get; private set; }
 
+    public KindPolicy Policy => KindPolicy.Of(Kind);
+
     public string Heading { get; private set; } = "";
+
+    /// <summary>A paper that has its number already and is being put right.</summary>
+    public bool IsCorrection { get; private set; }
 
     /// <summary>Safe within a script element: the serializer escapes angle brackets and ampersands.</summary>
     public string DraftJson { get; private set; } = "";
@@ -30,45 +36,87 @@ public sealed class EditModel(BooksContext db) : DeskPage
 
     public IReadOnlyList<(int Value, string Text)> SeriesChoices { get; private set; } = [];
 
+    public IReadOnlyList<(int Value, string Text)> SellerChoices { get; private set; } = [];
+
+    public IReadOnlyList<(int Value, string Text)> StarterChoices { get; private set; } = [];
+
+    public IReadOnlyList<(int Id, string Name, bool GoesAlong)> Files { get; private set; } = [];
+
+    public int OnShelf { get; private set; }
+
     public IEnumerable<(string Value, string Text)> UnitChoices => Choices.Units;
 
     public IEnumerable<(string Value, string Text)> CountryChoices => Choices.Countries;
 
     public IEnumerable<(string Value, string Text)> CurrencyChoices => Core.Amounts.Currency.All.Select(c => (c.Code, c.Code));
 
-    public async Task<IActionResult> OnGetAsync(int? id, string? kind, int? customer)
+    public async Task<IActionResult> OnGetAsync(int? id, string? kind, int? customer, int? starter, int? kept)
     {
         await ReadHeadAsync();
+        var taken = kept is { } entryId ? await shelf.FindAsync(entryId) : null;
+        if (taken?.DocumentId is { } takenId && id is null) return Redirect($"/sell/edit/{takenId}?kept={kept}");
         var document = id is null ? null : await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id);
         if (id is not null && document is null) return NotFound();
         if (document is { IsDraft: false }) return Redirect($"/papers/{id}");
         Id = id;
-        Kind = document?.Kind ?? KindWords.Of(kind) ?? DocumentKind.Invoice;
-        Heading = $"{(id is null ? "New" : "Draft")} {KindPolicy.Of(Kind).Word}";
-        TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
-        TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
-
-        var usedFor = Kind.ToString();
-        SeriesChoices = (await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync()).ConvertAll(s => (s.Id, $"{s.Name}, next {s.Peek(Today).Number}"));
-        var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
-        var form = document is not null ? DraftForm.Of(document, Format)
-            : new DraftForm { Kind = KindPolicy.Of(Kind).Word, Date = Iso(Today), ValidUntil = Kind == DocumentKind.Quote ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0, PlaceId = -1, Note = note };
+        Kind = document?.Kind ?? taken?.Kind ?? KindWords.Of(kind) ?? DocumentKind.Invoice;
+        IsCorrection = document?.Number is not null;
+        Heading = IsCorrection ? $"{Policy.Title} {document!.Number}" : $"{(id is null ? "New" : "Draft")} {Policy.Word}";
+        await ChoicesAsync();
+        var form = document is not null ? DraftForm.Of(document, Format) : await NewAsync(customer, starter);
         var chosenId = document?.CustomerId ?? customer;
         var chosen = chosenId is null ? null : await db.Customers.AsNoTracking().Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == chosenId);
+        // What was typed here before and never saved is offered, unless it is what one came for.
+        var unsaved = taken is null ? await shelf.UnsavedAsync(Kind, id) : null;
         DraftJson = JsonSerializer.Serialize(new
         {
             form,
             customer = chosen?.Name ?? "",
             chosen = chosen is null ? null : (await LookupEndpoints.ShownAsync([chosen], db, Head, default))[0],
-            seen = document?.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment) ?? [],
+            seen = document?.Lines.Where(l => l.Role.HasFigures()).Select(l => (l.TaxCodeId, l.Treatment)).DistinctBy(t => t.TaxCodeId).ToDictionary(t => t.TaxCodeId, t => t.Treatment) ?? [],
             currency = (chosen?.Currency ?? Business!.HomeCurrency).Code,
             home = Business!.HomeCurrency.Code,
             country = Business.Address.Country,
             taxCodeId = Business.DefaultTaxCodeId ?? 0,
             accountId = Business.DefaultLedgerAccountId ?? 0,
-            isQuote = Kind == DocumentKind.Quote,
+            fromStarter = starter is not null,
+            taken = taken is null ? null : Typing(taken),
+            unsaved = unsaved is null ? null : Typing(unsaved),
         }, Json);
         return Page();
+    }
+
+    private object Typing(ShelfEntry entry) => new { id = entry.Id, when = $"{Day(DateOnly.FromDateTime(entry.Since))}, {entry.Since:HH:mm}", customer = entry.Customer, typed = JsonDocument.Parse(entry.Form).RootElement };
+
+    private async Task<DraftForm> NewAsync(int? customer, int? starterId)
+    {
+        var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
+        var form = new DraftForm { Kind = Policy.Word, Date = Iso(Today), ValidUntil = Policy.HasValidity ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0, PlaceId = -1, SellerId = 0, Note = note };
+        if (starterId is null || await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starterId) is not { } starter) return form;
+        var cells = starter.Content;
+        return form with
+        {
+            PricesIncludeTax = cells.PricesIncludeTax,
+            Opening = cells.Particulars.Opening,
+            DeliveryTerms = cells.Particulars.DeliveryTerms,
+            Note = cells.Note.Length > 0 ? cells.Note : note,
+            PrivateNote = cells.PrivateNote,
+            Lines = DraftForm.CellsOf(cells, Business!.HomeCurrency, Format),
+            Charges = cells.Charges.Select(c => new ChargeForm(c.Text, Format.Typed(c.Amount, Business.HomeCurrency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
+        };
+    }
+
+    private async Task ChoicesAsync()
+    {
+        TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == Id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
+        TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
+        var usedFor = Kind.ToString();
+        SeriesChoices = (await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync()).ConvertAll(s => (s.Id, $"{s.Name}, next {s.Peek(Today).Number}"));
+        SellerChoices = (await db.Users.Where(u => u.Role != PersonRole.Reader).OrderBy(u => u.FullName).Select(u => new { u.Id, u.FullName }).ToListAsync()).ConvertAll(u => (u.Id, u.FullName));
+        var kind = Kind;
+        StarterChoices = (await db.Starters.Where(s => !s.Retired && s.Kind == kind).OrderBy(s => s.Name).Select(s => new { s.Id, s.Name }).ToListAsync()).ConvertAll(s => (s.Id, s.Name));
+        Files = Id is null ? [] : (await db.DocumentFiles.Where(f => f.DocumentId == Id).OrderBy(f => f.Id).Select(f => new { f.Id, f.Name, f.GoesAlong }).ToListAsync()).ConvertAll(f => (f.Id, f.Name, f.GoesAlong));
+        OnShelf = await db.Shelf.CountAsync(s => s.OnShelf);
     }
 
     private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd");

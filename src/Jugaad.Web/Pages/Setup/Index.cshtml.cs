@@ -36,6 +36,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
             OtherAddress = form.Text("otherAddress"),
             YearBegins = form.Whole("yearBegins"),
             TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
+            CashStep = form.Figure("cashStep", 3),
             Footer = form.Text("footer"),
             DecimalMark = form.Text("decimalMark"),
             DatePattern = form.Text("datePattern"),

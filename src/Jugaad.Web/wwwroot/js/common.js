@@ -31,6 +31,9 @@ const jugaad = {
     return answer.ok ? answer.json() : [];
   },
 
+  // One object of several parts, with what they compute kept as it is.
+  together(...parts) { return parts.reduce((whole, part) => Object.defineProperties(whole, Object.getOwnPropertyDescriptors(part)), {}); },
+
   key() { return Array.from(crypto.getRandomValues(new Uint8Array(16)), b => b.toString(16).padStart(2, "0")).join(""); },
 };
 
@@ -59,9 +62,15 @@ document.addEventListener("alpine:init", () => {
     init() { document.addEventListener("keydown", event => this.press(event)); },
     show() { this.open = true; this.$nextTick(() => document.getElementById("keys-close").focus()); },
     hide() { this.open = false; },
+    // The newest from the shelf, wherever one is.
+    async fromShelf() {
+      const answer = await jugaad.post("/api/shelf/take-newest", {});
+      if (answer.ok && answer.data.id) window.location = "/sell/edit?kept=" + answer.data.id;
+    },
     press(event) {
       if (event.key === "Escape") { this.hide(); return; }
       if (event.ctrlKey || event.metaKey || event.altKey || event.target.closest("input, textarea, select, [contenteditable]")) return;
+      if (event.key === "F8" && !document.querySelector(".editor")) { event.preventDefault(); this.fromShelf(); return; }
       const go = { gd: "/", gs: "/sell", gr: "/receive", gc: "/collect", nq: "/sell/edit?kind=quote", ni: "/sell/edit?kind=invoice", nr: "/receive/new" }[this.first + event.key];
       this.first = "";
       if (go) window.location = go;

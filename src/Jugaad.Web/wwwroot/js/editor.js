@@ -1,41 +1,48 @@
 "use strict";
-// The editor of quotes and invoices. It holds what is typed; every figure comes from the server.
+// The editor of all documents. It holds what is typed; every figure comes from the server. What it does with lines and how
+// it keeps what is typed stand in files of their own.
 
 document.addEventListener("alpine:init", () => {
-  Alpine.data("editor", () => ({
+  Alpine.data("editor", () => jugaad.together(editorLines(), editorKeep(), {
     draft: { lines: [], charges: [] }, figures: { taxes: [], lines: [] }, currency: "", defaults: {},
     customerText: "", customerName: "", rows: [], active: 0, openList: "", turn: 0,
     refusals: [], warnings: [], general: [], conflict: false, changes: [],
     customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
-    status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "", currencyNote: "",
+    lookedUp: "", lastCustomer: null, status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "", currencyNote: "",
     places: [], tradeDiscount: "", seen: {}, chargeTax: null, alike: [],
+
+    customerSaid: [], customerBefore: null, deliveries: null,
 
     init() {
       const read = JSON.parse(document.getElementById("draft").textContent);
       this.defaults = read;
-      this.draft = read.form;
-      this.draft.termsId = this.draft.termsId || 0;
-      this.draft.lines = this.draft.lines.map(line => ({ ...line, key: this.nextKey++ }));
-      this.draft.charges = this.draft.charges.map(charge => ({ ...charge, key: this.nextKey++ }));
+      this.load(read.form);
       this.customerText = this.customerName = read.customer;
       this.currency = read.currency;
       this.seen = read.seen || {};
       if (read.chosen) { this.places = read.chosen.places; this.tradeDiscount = read.chosen.discount; if (!this.draft.id) this.draft.pricesIncludeTax = read.chosen.withTax; }
-      this.draft.seriesId = this.draft.seriesId || 0;
       this.formKey = jugaad.key();
-      if (!this.draft.lines.length) this.pushLine();
       this.nc = { country: read.country, currency: read.home };
       // A kept draft keeps its codes; a new one for a chosen customer begins with theirs.
       this.draft.lines.concat(this.draft.charges).forEach(line => { line.taxByHand = Boolean(this.draft.id); });
       this.savedAs = this.typed();
-      if (this.draft.customerId && this.draft.id) this.compute();
-      else if (this.draft.customerId) this.followTaxes(true);
+      this.unsaved = read.unsaved;
+      if (read.taken) this.takeTyping(read.taken);
+      else if (this.draft.customerId && this.draft.id) this.compute();
+      else if (this.draft.customerId) { this.followTaxes(true); this.offerDeliveries(); }
       window.addEventListener("beforeunload", event => { if (this.dirty) event.preventDefault(); });
+      this.startKeeping();
       this.$nextTick(() => {
         // Selects get their values only once their options are there.
         this.draft = { ...this.draft };
         document.getElementById(this.draft.customerId ? "lines[0].text" : "customer").focus();
       });
+    },
+
+    load(form) {
+      const plain = line => ({ role: "item", choice: "firm", chosen: false, ...line, key: this.nextKey++ });
+      this.draft = { ...form, termsId: form.termsId || 0, seriesId: form.seriesId || 0, sellerId: form.sellerId || 0, lines: form.lines.map(plain), charges: form.charges.map(charge => ({ ...charge, key: this.nextKey++ })) };
+      if (!this.draft.lines.length) this.pushLine();
     },
 
     // Places and what is said of them.
@@ -52,6 +59,9 @@ document.addEventListener("alpine:init", () => {
       const at = this.lineId(i, "");
       return this.refusals.filter(r => r.field.startsWith(at)).map(r => ({ field: r.field, text: (names[r.field.slice(at.length)] || "Line") + ": " + r.message }));
     },
+    get pageWarnings() { return this.warnings.filter(w => !w.field.startsWith("lines[")); },
+    warnedOfLine(i) { const at = "lines[" + this.sent.indexOf(i) + "]."; return this.warnings.filter(w => w.field.startsWith(at)).map(w => w.message); },
+    get openingOpen() { return Boolean(this.defaults.form && this.defaults.form.opening); },
     spaced(text) { return text + " "; },
     amountOf(i) { return (this.figures.lines || [])[this.sent.indexOf(i)] || ""; },
     get staleClass() { return this.stale ? "stale" : ""; },
@@ -70,26 +80,6 @@ document.addEventListener("alpine:init", () => {
       this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
     },
 
-    // Lines and charges.
-    pushLine() { this.draft.lines.push({ key: this.nextKey++, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: this.tradeDiscount, taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null }); },
-    addLine() { this.pushLine(); this.followTaxes(); this.focusCell(this.draft.lines.length - 1, "text"); },
-    removeLine(i) { this.draft.lines.splice(i, 1); if (!this.draft.lines.length) this.pushLine(); this.changed(); this.focusCell(Math.max(0, i - 1), "text"); },
-    moveLine(i, by) {
-      const to = i + by;
-      if (to < 0 || to >= this.draft.lines.length) return;
-      const [line] = this.draft.lines.splice(i, 1);
-      this.draft.lines.splice(to, 0, line);
-      this.changed();
-      this.focusCell(to, "text");
-    },
-    addCharge() {
-      this.draft.charges.push({ key: this.nextKey++, text: "Freight", amount: "", taxCodeId: this.chargeTax || this.defaults.taxCodeId, accountId: this.defaults.accountId });
-      const i = this.draft.charges.length - 1;
-      this.$nextTick(() => document.getElementById(this.chargeId(i, "amount")).focus());
-    },
-    removeCharge(i) { this.draft.charges.splice(i, 1); this.changed(); },
-    focusCell(i, cell) { this.$nextTick(() => { const box = document.getElementById(this.lineId(i, cell)); if (box) { box.focus(); if (box.select) box.select(); } }); },
-
     // Type-ahead lists.
     isOpen(list) { return this.shows(list) ? "true" : "false"; },
     shows(list) { return this.openList === list && this.rows.length > 0; },
@@ -99,7 +89,7 @@ document.addEventListener("alpine:init", () => {
       const turn = ++this.turn;
       const rows = await jugaad.get(address);
       if (turn !== this.turn) return;
-      this.rows = rows; this.active = 0; this.openList = list;
+      this.rows = rows; this.active = 0; this.openList = list; this.lookedUp = address.includes("/api/items") ? decodeURIComponent(address.slice(address.indexOf("q=") + 2, address.indexOf("&"))).trim() : "";
     },
     closeList() { this.turn++; this.rows = []; this.openList = ""; },
     moveIn(event) {
@@ -129,28 +119,70 @@ document.addEventListener("alpine:init", () => {
     },
     leaveCustomer() { if (this.openList === "customer") this.closeList(); },
     takeCustomer(i) { this.useCustomer(this.rows[i]); },
-    useCustomer(row) {
+    async useCustomer(row) {
+      const before = this.draft.customerId && this.draft.customerId !== row.id ? this.draft.customerId : this.lastCustomer && this.lastCustomer.id !== row.id ? this.lastCustomer.id : null;
+      const undo = before ? { customer: this.lastCustomer, draft: JSON.parse(JSON.stringify(this.draft)) } : null;
       this.draft.customerId = row.id;
+      this.lastCustomer = row;
       this.customerText = this.customerName = row.title;
       const priced = this.draft.lines.some(l => String(l.unitPrice).trim());
-      if (priced && this.currency && this.currency !== row.currency) this.currencyNote = "The prices were typed in " + this.currency + " and now count as " + row.currency + ". Look each of them over.";
+      if (priced && this.currency && this.currency !== row.currency) this.currencyNote = "Prices of lines without an item were typed in " + this.currency + " and now count as " + row.currency + ". Look each of them over.";
       this.currency = row.currency;
+      this.customerSaid = [];
       this.places = row.places || []; this.draft.placeId = -1;
       this.tradeDiscount = row.discount || "";
       // What was typed already stays; lines without a price take the customer's discount and way of pricing.
       if (!priced) { this.draft.pricesIncludeTax = Boolean(row.withTax); this.draft.lines.forEach(l => { l.discount = this.tradeDiscount; }); }
       this.newCustomerOffered = false;
       this.closeList();
+      if (priced && (before || this.defaults.fromStarter)) await this.reprice(before, undo);
       this.followTaxes();
+      this.offerDeliveries();
       this.focusCell(0, "text");
+    },
+    // Lines that were priced already follow the new customer, and what that changed is said.
+    async reprice(before, undo) {
+      const sent = this.filled();
+      const answer = await jugaad.post("/api/drafts/customer", { form: sent, before });
+      if (!answer.ok) return;
+      answer.data.lines.forEach((cells, n) => { const line = this.draft.lines[this.sent[n]]; if (line && (!this.defaults.fromStarter || before)) Object.assign(line, cells, { key: line.key }); });
+      this.customerSaid = before ? answer.data.said : [];
+      this.customerBefore = undo;
+    },
+    get customerSaidText() { return this.customerSaid.join("; "); },
+    undoCustomer() {
+      const back = this.customerBefore;
+      this.draft = { ...back.draft, version: this.draft.version, id: this.draft.id };
+      if (back.customer) { this.lastCustomer = back.customer; this.customerText = this.customerName = back.customer.title; this.currency = back.customer.currency; this.tradeDiscount = back.customer.discount || ""; this.places = back.customer.places || []; }
+      this.customerSaid = []; this.currencyNote = "";
+      this.changed();
+    },
+    // What was delivered to the customer and is not billed is offered.
+    async offerDeliveries() {
+      this.deliveries = null;
+      if (this.draft.kind !== "invoice" || !this.draft.customerId || this.draft.lines.some(l => l.fromLineId)) return;
+      const open = await jugaad.get("/api/drafts/deliveries?customer=" + this.draft.customerId);
+      this.deliveries = open.count ? open : null;
+    },
+    get deliveriesCount() { return this.deliveries ? this.deliveries.count : 0; },
+    get deliveriesText() { return this.deliveries ? (this.deliveries.count === 1 ? "One delivery" : this.deliveries.count + " deliveries") + " to this customer, " + this.deliveries.net + ", not billed yet." : ""; },
+    takeDeliveries() {
+      const taken = this.deliveries;
+      this.draft.lines = this.draft.lines.filter(l => l.text.trim() || String(l.unitPrice).trim());
+      this.draft.pricesIncludeTax = taken.withTax;
+      taken.lines.forEach(cells => this.draft.lines.push({ choice: "firm", chosen: false, ...cells, key: this.nextKey++, taxByHand: false }));
+      taken.charges.forEach(cells => this.draft.charges.push({ ...cells, key: this.nextKey++ }));
+      this.deliveries = null;
+      this.followTaxes();
     },
     // Which tax code applies follows the customer and the item; a code chosen by hand stays.
     async followTaxes(atFirst = false) {
       const lines = this.draft.lines;
       const answer = await jugaad.post("/api/drafts/taxes", { kind: this.draft.kind, customerId: this.draft.customerId, placeId: this.draft.placeId, date: this.draft.date, taxDate: this.draft.taxDate, lines: lines.map(l => ({ itemId: l.itemId })) });
+      const taxed = l => l && l.role !== "text" && l.role !== "section" && l.role !== "subtotal";
       if (answer.ok) this.chargeTax = answer.data.charge.taxCodeId;
       if (answer.ok) this.draft.charges.forEach(c => { if (!c.taxByHand) c.taxCodeId = this.chargeTax; });
-      if (answer.ok) answer.data.lines.forEach((tax, i) => { if (lines[i] && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
+      if (answer.ok) answer.data.lines.forEach((tax, i) => { if (taxed(lines[i]) && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
       if (!atFirst) { this.changed(); return; }
       this.savedAs = this.typed();
       this.compute();
@@ -160,27 +192,51 @@ document.addEventListener("alpine:init", () => {
     chooseChargeTax(i) { this.draft.charges[i].taxByHand = true; this.changed(); },
     chooseTax(i) { this.draft.lines[i].taxByHand = true; this.draft.lines[i].why = ""; this.changed(); },
     whyOf(i) { return this.draft.lines[i] ? this.draft.lines[i].why || "" : ""; },
-    saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== ""; },
+    saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== "" || this.warnedOfLine(i).length > 0 || this.isChoice(i); },
 
     async lookItem(i) {
       const line = this.draft.lines[i];
       if (!line) return;
       this.changed();
-      if (line.text.trim().length < 2) { this.closeList(); return; }
+      // Whoever has left the cell in the meantime wants no list any more.
+      const here = document.activeElement && document.activeElement.id === this.lineId(i, "text");
+      if (!here || !this.hasFigures(i) || line.text.trim().length < 2) { this.closeList(); return; }
       await this.look(this.lineId(i, "text"), this.itemAddress(line.text));
     },
     itemAddress(text) { return "/api/items?q=" + encodeURIComponent(text) + "&customer=" + (this.draft.customerId || "") + "&date=" + (this.draft.taxDate || this.draft.date || "") + (this.draft.placeId >= 0 ? "&place=" + this.draft.placeId : "") + "&withTax=" + Boolean(this.draft.pricesIncludeTax); },
     async keyItem(event, i) {
-      if (event.altKey || event.ctrlKey) return;
-      const list = this.lineId(i, "text");
+      if (event.altKey || event.ctrlKey || !this.hasFigures(i)) return;
+      const list = this.lineId(i, "text"), line = this.draft.lines[i];
       if (this.shows(list) && this.moveIn(event)) return;
-      if (event.key === "ArrowDown") { this.look(list, this.itemAddress(this.draft.lines[i].text)); event.preventDefault(); event.stopPropagation(); }
-      else if (event.key === "Enter" && this.shows(list)) { event.preventDefault(); event.stopPropagation(); this.takeItem(i, this.active); }
+      if (event.key === "ArrowDown") { this.look(list, this.itemAddress(line.text)); event.preventDefault(); event.stopPropagation(); return; }
+      if (event.key !== "Enter") return;
+      // A scanner, like quick fingers, is done before the list is there: then it is looked up now.
+      const typed = line.text.trim();
+      if (this.lookedUp !== typed && typed.length > 1 && !line.itemId) {
+        event.preventDefault(); event.stopPropagation();
+        await this.look(list, this.itemAddress(typed));
+        const scanned = this.rows.findIndex(r => r.scanned);
+        if (scanned >= 0) this.takeItem(i, scanned);
+        else if (/^\d{8,14}$/.test(typed)) { this.closeList(); this.refusals = [{ field: this.lineId(i, "text"), message: "No item has the barcode " + typed + ". Choose one by name, or add it as a new item." }]; }
+        else if (this.shows(list)) this.takeItem(i, this.active);
+        else this.focusCell(i, "quantity");
+      } else if (this.shows(list)) { event.preventDefault(); event.stopPropagation(); this.takeItem(i, Math.max(this.active, this.rows.findIndex(r => r.scanned))); }
     },
     leaveItem() { if (this.openList !== "customer") this.closeList(); },
     takeItem(i, n) { this.useItem(i, this.rows[n]); },
     useItem(i, row) {
       const line = this.draft.lines[i];
+      // The same thing scanned again is one more of it.
+      const there = row.scanned ? this.draft.lines.find((l, k) => k !== i && l.itemId === row.id && l.role === "item" && !l.fromLineId && /^\d+$/.test(String(l.quantity).trim())) : null;
+      if (there) {
+        there.quantity = String(Number(there.quantity) + 1);
+        line.text = "";
+        this.closeList();
+        this.status = row.title + ": " + there.quantity;
+        this.changed();
+        this.focusCell(i, "text");
+        return;
+      }
       line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price; line.discount = row.discount || line.discount;
       line.taxCodeId = row.taxCodeId; line.accountId = row.accountId; line.why = row.why || ""; line.taxByHand = false;
       this.closeList();
@@ -220,6 +276,8 @@ document.addEventListener("alpine:init", () => {
     keys(event) {
       const row = event.target.closest("tr[data-line]");
       if (event.key === "Escape") { this.closeList(); this.closeForms(); return; }
+      if (event.key === "F8") { event.preventDefault(); this.shelve(); return; }
+      if (event.altKey && event.key.toLowerCase() === "w") { event.preventDefault(); this.addText(); return; }
       if (event.ctrlKey && event.key === "Enter") { event.preventDefault(); this.toSend(); return; }
       if (event.ctrlKey && event.key.toLowerCase() === "s") { event.preventDefault(); this.save(); return; }
       if (row && event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) { event.preventDefault(); this.moveLine(Number(row.dataset.line), event.key === "ArrowUp" ? -1 : 1); return; }
@@ -245,16 +303,17 @@ document.addEventListener("alpine:init", () => {
     typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }); },
     // Lines that nothing has been typed into do not count; nor, while one types, do those that have no price yet.
     filled(whileTyping = false) {
-      const typed = l => whileTyping ? String(l.unitPrice).trim() : l.text.trim() || String(l.unitPrice).trim();
+      const words = l => l.role === "text" || l.role === "section" || l.role === "subtotal";
+      const typed = l => words(l) ? l.role === "subtotal" || l.text.trim() : whileTyping ? String(l.unitPrice).trim() : l.text.trim() || String(l.unitPrice).trim();
       this.sent = this.draft.lines.map((l, i) => typed(l) ? i : -1).filter(i => i >= 0);
       const lines = this.draft.lines.filter(typed);
-      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, seriesId: Number(this.draft.seriesId) || null, seen: this.seen, formKey: this.formKey };
+      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, seriesId: Number(this.draft.seriesId) || null, sellerId: Number(this.draft.sellerId) || null, seen: this.seen, formKey: this.formKey };
     },
     async compute() {
       const turn = ++this.figuresTurn;
       if (!this.draft.customerId) { this.stale = false; return; }
       const body = this.filled(true);
-      if (!body.lines.length) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
+      if (!body.lines.some(l => String(l.unitPrice).trim())) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
       const answer = await jugaad.post("/api/drafts/figures", body);
       if (turn !== this.figuresTurn) return;
       if (answer.ok && !answer.data.refusals) {
@@ -263,7 +322,7 @@ document.addEventListener("alpine:init", () => {
         this.refusals = []; this.general = []; this.stale = false;
       } else this.take(answer.data.refusals || [], "");
     },
-    async save() {
+    async save(quiet) {
       if (this.busy) return false;
       this.busy = true;
       const typed = this.typed();
@@ -274,11 +333,13 @@ document.addEventListener("alpine:init", () => {
         this.formKey = jugaad.key();
         this.refusals = []; this.general = []; this.conflict = false;
         this.savedAs = typed; this.dirty = this.typed() !== typed;
-        this.status = "Saved.";
+        this.status = quiet === true ? "Saved by itself." : "Saved.";
+        this.forgetTyping();
         if (!location.pathname.endsWith("/" + answer.data.id)) history.replaceState(null, "", "/sell/edit/" + answer.data.id);
         return true;
       }
       if (answer.data.conflict) { this.conflict = true; this.changes = answer.data.changes; this.draft.theirs = answer.data.version; return false; }
+      if (quiet === true) { this.keepTyping(); return false; }
       this.take(answer.data.refusals || [], "");
       this.$nextTick(() => { const first = document.querySelector(".editor .is-refused"); if (first) first.focus(); });
       return false;

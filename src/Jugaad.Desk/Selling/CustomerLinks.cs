@@ -1,0 +1,81 @@
+using System.Buffers.Text;
+using System.Security.Cryptography;
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>The addresses at which customers see their papers, and what they do there.</summary>
+public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, ISiteAddress site)
+{
+    /// <summary>The whole address of a document's page; it is made where there is none yet.</summary>
+    public async Task<string> AddressAsync(int documentId, CancellationToken stop = default)
+    {
+        var token = await db.DocumentLinks.Where(l => l.DocumentId == documentId).Select(l => l.Token).SingleOrDefaultAsync(stop);
+        if (token is null)
+        {
+            token = Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(24));
+            await writer.WriteAsync(Right.Draft, null, async () =>
+            {
+                db.DocumentLinks.Add(new DocumentLink(documentId, token));
+                await writer.SaveAsync(stop);
+                return documentId;
+            }, stop);
+        }
+
+        var settings = await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop);
+        return $"{(settings?.PublicAddress is { Length: > 0 } known ? known.TrimEnd('/') : site.Address)}/p/{token}";
+    }
+
+    /// <summary>The document behind a token, where customers may see it; null where there is none.</summary>
+    public async Task<Document?> FindAsync(string token, CancellationToken stop = default)
+    {
+        if (token.Length is < 20 or > 64) return null;
+        var id = await db.DocumentLinks.Where(l => l.Token == token).Select(l => (int?)l.DocumentId).SingleOrDefaultAsync(stop);
+        if (id is null) return null;
+        var document = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Customer).SingleAsync(d => d.Id == id, stop);
+        // A draft is nobody's to see, also one that was sent before and is being corrected.
+        return document.Number is null || document.IsDraft ? null : document;
+    }
+
+    /// <summary>Notes that the customer looked.</summary>
+    public Task<int> SeeAsync(int documentId, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, null, async () =>
+    {
+        var link = await db.DocumentLinks.SingleAsync(l => l.DocumentId == documentId, stop);
+        if (link.See((await head.NowAsync(stop)).DateTime)) await writer.TrailAsync("Seen by the customer for the first time", null, documentId);
+        return documentId;
+    }, stop);
+
+    /// <summary>The customer's choice among what is offered.</summary>
+    public Task<int> ChooseAsync(int documentId, IReadOnlySet<int> chosen, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, null, async () =>
+    {
+        var quote = await drafts.LoadAsync(documentId, stop);
+        quote.Choose(chosen);
+        await writer.TrailAsync($"The customer chose; it comes to {(await head.BusinessAsync(stop)).Format.WithCode(quote.Payable, quote.Currency)}", quote.CustomerId, documentId);
+        return documentId;
+    }, stop);
+
+    /// <summary>The customer's answer, with their name and the time.</summary>
+    /// <param name="version">What they saw, so that nothing is accepted unseen.</param>
+    public Task<int> AnswerAsync(int documentId, int version, bool accepted, string name, string words, IReadOnlySet<int>? chosen, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, formKey, async () =>
+    {
+        var refusals = new Refusals();
+        Texts.Required(refusals, "name", name, 100, accepted ? "Give your name; it stands with the acceptance." : "Give your name, so that we know who answered.");
+        Texts.Short(refusals, "words", words, 500);
+        refusals.ThrowIfAny();
+        var quote = await drafts.LoadAsync(documentId, stop);
+        var today = await head.TodayAsync(stop);
+        if (quote.ValidUntil < today) throw new RefusalException("", "This offer has ended. Ask us for a new one.");
+        if (quote.State != DocumentState.Sent || quote.IsReplaced) throw new RefusalException("", quote.IsReplaced ? "This offer was replaced by a newer one. Ask us for its link." : "This offer has been answered already.");
+        if (quote.Version != version) throw new RefusalException("", "The offer changed while you were looking at it. Look at it once more, then answer.");
+        if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm)) quote.Choose(chosen);
+        var time = await head.NowAsync(stop);
+        var by = $"{name.Trim()}, {time:HH:mm}, by the link";
+        quote.Answer(accepted, today, words.Trim().Length > 0 ? $"{words.Trim()} ({by})" : by, accepted ? null : LossReason.Other);
+        await writer.TrailAsync($"{(accepted ? "Accepted" : "Declined")} by the customer through the link: {name.Trim()}, {today:yyyy-MM-dd} {time:HH:mm}{(words.Trim().Length > 0 ? $". “{words.Trim()}”" : "")}", quote.CustomerId, documentId);
+        return documentId;
+    }, stop);
+}

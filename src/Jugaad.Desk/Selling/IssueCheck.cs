@@ -1,0 +1,51 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Selling;
+
+/// <summary>Something to look at before a document is issued.</summary>
+/// <param name="Stops">Whether it cannot be issued as it is; otherwise it is worth a second look.</param>
+/// <param name="Address">Where it is mended.</param>
+public sealed record IssueFinding(bool Stops, string Words, string Address, string Mend);
+
+/// <summary>Looks a draft over before it is issued: what is missing, and where that is mended.</summary>
+public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLinks links, Issuing issuing)
+{
+    /// <param name="forMail">Whether it is to be mailed, and so needs an address for that.</param>
+    public async Task<IReadOnlyList<IssueFinding>> OfAsync(int id, bool forMail, CancellationToken stop = default)
+    {
+        var document = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Taxes).Include(d => d.Customer!).ThenInclude(c => c.Contacts)
+            .SingleOrDefaultAsync(d => d.Id == id, stop) ?? throw new RefusalException("", $"There is no document {id}.");
+        var found = new List<IssueFinding>();
+        void Add(bool stops, string words, string address, string mend) => found.Add(new IssueFinding(stops, words, address, mend));
+        var customer = document.Customer!;
+        var (editor, page) = ($"/sell/edit/{id}", $"/customers/{customer.Id}/edit");
+        if (!document.Lines.Any(l => l.Role.HasFigures())) Add(true, "It has no line.", editor, "add a line");
+        if (document.Policy.NeedsReason && document.Particulars.Reason.Length == 0) Add(true, $"It does not say why the {document.Policy.Word} is given.", editor, "give the reason");
+        if (customer.Inactive) Add(true, $"{customer.Name} is inactive.", page, "make the customer active");
+        if (customer.Address.City.Length == 0 && customer.Address.Street.Length == 0) Add(false, $"{customer.Name} has no address.", page, "add the address");
+        if (NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) Add(true, $"{customer.Name} has no tax number, and without one the tax cannot be left to them.", page, "add the tax number");
+        if (forMail && customer.InvoiceEmail.Length == 0) Add(false, $"{customer.Name} has no mail address, so it goes into the pile to print.", page, "add one");
+        var retired = await db.LedgerAccounts.Where(a => a.Retired).Select(a => a.Id).ToListAsync(stop);
+        if (document.Policy.Posts && document.Lines.Any(l => l.Counts && (l.LedgerAccountId == 0 || retired.Contains(l.LedgerAccountId)))) Add(true, "A line has no account to be booked to, or one that is retired.", editor, "choose the item anew");
+        try
+        {
+            await issuing.MustBeUpToDateAsync(document, stop);
+            await links.MustFitAsync(document, id, stop);
+        }
+        catch (RefusalException refused)
+        {
+            foreach (var refusal in refused.Refusals) Add(true, refusal.Message, editor, "open it");
+        }
+
+        foreach (var warning in await warnings.OfAsync(document, id, stop)) Add(false, warning.Message, editor, "look at it");
+        return found;
+    }
+
+    /// <summary>Only a customer with a tax number accounts for the tax, or receives goods within the union without it.</summary>
+    internal static bool NeedsTaxNumber(Document document) =>
+        document.Policy.Posts && document.Taxes.Any(t => t.Category is TaxCategory.ReverseCharge or TaxCategory.IntraUnion);
+}

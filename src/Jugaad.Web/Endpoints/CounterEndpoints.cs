@@ -1,0 +1,79 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Endpoints;
+
+/// <summary>A way of paying as it stands on the counter's page; an empty amount takes the rest.</summary>
+internal sealed record CounterPartForm(int AccountId, string? Amount);
+
+/// <summary>The counter's page as typed.</summary>
+internal sealed record CounterForm(DraftForm Form, IReadOnlyList<CounterPartForm> Parts, string? Given, bool OnAccount, string? FormKey);
+
+/// <summary>What the editor holds, to be kept as a starter.</summary>
+internal sealed record StarterForm(DraftForm Form, string? Name, string? About, string? FormKey);
+
+/// <summary>The counter, starters and the progress of the standing invoices.</summary>
+internal static class CounterEndpoints
+{
+    internal static void MapCounter(this RouteGroupBuilder api)
+    {
+        api.MapPost("/counter/reckon", ReckonAsync);
+        api.MapPost("/counter", SellAsync);
+        api.MapPost("/starters", KeepStarterAsync);
+        api.MapGet("/standing/progress", (StandingProgress progress) => new { running = progress.Running, done = progress.Done, total = progress.Total });
+    }
+
+    private static async Task<object> ReckonAsync(CounterForm typed, CounterSales counter, BooksHead head, BooksContext db, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var bill = await counter.ReckonAsync(await ReadAsync(typed, db, business, stop), stop);
+        var document = bill.Document;
+        string Amount(long minor) => business.Format.Amount(minor, document.Currency);
+        return new
+        {
+            currency = document.Currency.Code,
+            lines = document.Lines.OrderBy(l => l.Position).Select(l => Amount(l.Amount)),
+            tax = Amount(document.Tax),
+            rounding = document.Payable == document.Total ? "" : Amount(document.Payable - document.Total),
+            payable = Amount(document.Payable),
+            cash = Amount(bill.Cash),
+            change = bill.Change is { } change ? Amount(change) : "",
+        };
+    }
+
+    private static async Task<object> SellAsync(CounterForm typed, CounterSales counter, BooksHead head, BooksContext db, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var id = await counter.SellAsync(await ReadAsync(typed, db, business, stop), stop);
+        var sold = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == id, stop);
+        return new { id, number = sold.Number, total = business.Format.WithCode(sold.Payable, sold.Currency), paid = sold.PaidWords };
+    }
+
+    private static async Task<object> KeepStarterAsync(StarterForm typed, StartersDesk desk, BooksHead head, BooksContext db, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var currency = await db.Customers.Where(c => c.Id == typed.Form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
+        return new { id = await desk.KeepAsync(typed.Form.ReadKind(), typed.Name ?? "", typed.About ?? "", typed.Form.Read(business.Format, currency), typed.FormKey, stop) };
+    }
+
+    private static async Task<CounterSale> ReadAsync(CounterForm typed, BooksContext db, Core.Trade.Business business, CancellationToken stop)
+    {
+        var currency = await db.Customers.Where(c => c.Id == typed.Form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
+        var refusals = new Refusals();
+        long? Read(string? text, string field)
+        {
+            long? amount = null;
+            if (!string.IsNullOrWhiteSpace(text)) refusals.Try(() => amount = business.Format.ReadAmount(text, currency, field));
+            return amount;
+        }
+
+        var parts = typed.Parts.Select(p => new CounterPart(p.AccountId, Read(p.Amount, "amount1"))).ToList();
+        var given = Read(typed.Given, "given");
+        refusals.ThrowIfAny();
+        return new CounterSale(typed.Form.CustomerId > 0 ? typed.Form.CustomerId : null, typed.Form.Read(business.Format, currency), parts, given, typed.OnAccount, typed.FormKey);
+    }
+}

@@ -1,0 +1,74 @@
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Selling;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+
+namespace Jugaad.Web.Pages;
+
+/// <summary>What a customer sees through the link in their mail: the paper, and for a quote the choice and the answer.</summary>
+[AllowAnonymous]
+[EnableRateLimiting("customer")]
+public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public string Token { get; set; } = "";
+
+    public Document Document { get; private set; } = null!;
+
+    public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    public bool CanAnswer => Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false } && !(Document.ValidUntil < Today);
+
+    public IEnumerable<DocumentLine> ToChoose => Document.Lines.Where(l => l.Choice != LineChoice.Firm).OrderBy(l => l.Position);
+
+    /// <summary>Alternatives that stand together have one name, so that one of them is chosen.</summary>
+    public string NameOf(DocumentLine line)
+    {
+        if (line.Choice == LineChoice.Optional) return "chosen";
+        var first = line.Position;
+        while (Document.Lines.Any(l => l.Position == first - 1 && l.Choice == LineChoice.Alternative)) first--;
+        return $"either-{first}";
+    }
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await links.FindAsync(Token) is not { } found) return false;
+        Document = found;
+        Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
+        return true;
+    }
+
+    public async Task<IActionResult> OnGetAsync()
+    {
+        var result = await ShownAsync();
+        // Whoever is signed in is not the customer; a picture that a mail program fetches beforehand is no look either.
+        if (Document is not null && User.Identity?.IsAuthenticated != true && HttpMethods.IsGet(Request.Method)) await links.SeeAsync(Document.Id);
+        return result;
+    }
+
+    public async Task<IActionResult> OnPostChooseAsync()
+    {
+        await ReadHeadAsync();
+        if (!await ShowAsync()) return NotFound();
+        await links.ChooseAsync(Document.Id, Chosen());
+        return Redirect($"/p/{Token}");
+    }
+
+    public Task<IActionResult> OnPostAcceptAsync() => AnswerAsync(true, "Thank you. We have noted that you accepted.");
+
+    public Task<IActionResult> OnPostDeclineAsync() => AnswerAsync(false, "Thank you for telling us.");
+
+    private async Task<IActionResult> AnswerAsync(bool accepted, string said)
+    {
+        await ReadHeadAsync();
+        if (!await ShowAsync()) return NotFound();
+        var form = Form;
+        await links.AnswerAsync(Document.Id, form.Whole("version"), accepted, form.Text(accepted ? "name" : "decliner"), form.Text(accepted ? "words" : "why"), accepted ? Chosen() : null, form.Key);
+        Say(said);
+        return Redirect($"/p/{Token}");
+    }
+
+    private HashSet<int> Chosen() => [.. Request.Form.Where(f => f.Key == "chosen" || f.Key.StartsWith("either-", StringComparison.Ordinal)).SelectMany(f => f.Value).Select(v => int.TryParse(v, out var id) ? id : 0).Where(id => id > 0)];
+}

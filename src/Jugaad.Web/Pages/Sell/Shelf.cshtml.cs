@@ -1,0 +1,34 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Selling;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Sell;
+
+/// <summary>Half-written documents that wait while another customer is served.</summary>
+[Needs(Right.Draft)]
+public sealed class ShelfModel(Shelf shelf) : DeskPage
+{
+    public IReadOnlyList<ShelfEntry> Entries { get; private set; } = [];
+
+    protected override async Task<bool> ShowAsync()
+    {
+        Entries = await shelf.ListAsync();
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostTakeAsync()
+    {
+        await ReadHeadAsync();
+        return Redirect($"/sell/edit?kept={await shelf.TakeAsync(Form.Whole("entry"), Form.Key)}");
+    }
+
+    public async Task<IActionResult> OnPostDropAsync()
+    {
+        await ReadHeadAsync();
+        await shelf.ForgetAsync(Form.Whole("entry"));
+        return Done("Thrown away.");
+    }
+}

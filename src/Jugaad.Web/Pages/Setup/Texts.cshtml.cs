@@ -1,0 +1,89 @@
+using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Setup;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Setup;
+
+/// <summary>What mails and messages say, by kind and language, with a preview on a real document.</summary>
+[Needs(Right.See)]
+public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposing compose) : DeskPage
+{
+    public MailText Text { get; private set; }
+
+    public string Language { get; private set; } = "";
+
+    public (string Subject, string Body) Words { get; private set; }
+
+    public bool IsOwn { get; private set; }
+
+    /// <summary>The document that the preview is filled from; null where there is none yet.</summary>
+    public Document? Example { get; private set; }
+
+    public (string Subject, string Body)? Preview { get; private set; }
+
+    public static IEnumerable<(string, string)> TextChoices => Enum.GetValues<MailText>().Select(t => (t.ToString(), WordOf(t)));
+
+    public static IEnumerable<(string, string)> LanguageChoices => [("", "every language"), .. Customer.Languages.Select(l => (l.Code, l.Name))];
+
+    public static string WordOf(MailText text) => text switch
+    {
+        MailText.DeliveryNote => "delivery note",
+        MailText.CreditNote => "credit note",
+        MailText.Message => "message to a telephone",
+        MailText.GentleReminder => "first reminder",
+        MailText.FirmReminder => "second reminder",
+        MailText.LastReminder => "last reminder",
+        _ => text.ToString().ToLowerInvariant(),
+    };
+
+    protected override async Task<bool> ShowAsync()
+    {
+        Text = Enum.TryParse<MailText>(Request.Query["text"], out var text) ? text : MailText.Invoice;
+        Language = Request.Query["language"].ToString();
+        if (LanguageChoices.All(l => l.Item1 != Language)) Language = "";
+        var own = await db.MailWords.AsNoTracking().SingleOrDefaultAsync(w => w.Text == Text && w.Language == Language);
+        IsOwn = own is not null;
+        Words = own is null ? await compose.WordsAsync(Text, Language) : (own.Subject, own.Body);
+        var kind = Text switch { MailText.Quote => DocumentKind.Quote, MailText.Order => DocumentKind.Order, MailText.DeliveryNote => DocumentKind.DeliveryNote, MailText.CreditNote => DocumentKind.CreditNote, _ => DocumentKind.Invoice };
+        Example = await db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.Kind == kind && d.Number != null).OrderByDescending(d => d.Id).FirstOrDefaultAsync();
+        if (Example is not null && !Request.HasFormContentType) Preview = MailTexts.Write(Words, await compose.FieldsAsync(Example.Id) with { Items = "  INV-0001 …", Overdue = "123.45 EUR" });
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        await ReadHeadAsync();
+        await ShowAsync();
+        var typed = (form: Form.Text("subject"), body: Form.Text("body"));
+        if (Form.Text("do") == "show" && Example is not null)
+        {
+            Words = typed;
+            Preview = MailTexts.Write(typed, await compose.FieldsAsync(Example.Id) with { Items = "  INV-0001 …", Overdue = "123.45 EUR" });
+            return Page();
+        }
+
+        await desk.WriteAsync(Text, Language, typed.form, typed.body, Form.Key);
+        return Back("Saved. New mails begin with these words.");
+    }
+
+    public async Task<IActionResult> OnPostShippedAsync()
+    {
+        await ReadHeadAsync();
+        await ShowAsync();
+        await desk.ForgetAsync(Text, Language, Form.Key);
+        return Back("The words that ship are used again.");
+    }
+
+    private RedirectResult Back(string said)
+    {
+        Say(said);
+        return Redirect($"/setup/texts?text={Text}&language={Language}");
+    }
+}
