@@ -219,7 +219,9 @@ internal sealed class DemoSelling(DemoHistory history)
                 charges = Array.Empty<object>(),
             });
             var name = await history.WithAsync<BooksContext, string>(db => db.Customers.Where(c => c.Id == content.CustomerId).Select(c => c.Name).SingleAsync());
-            await history.WithAsync<Shelf>(s => s.PutAsync(new TypedEditor(DocumentKind.Invoice, null, form, name, "")));
+            var whole = await history.WithAsync<Drafts, Document>(d => d.TryOutAsync(DocumentKind.Invoice, content with { Lines = [line with { Quantity = decimal.Parse(quantity, System.Globalization.CultureInfo.InvariantCulture) }] }));
+            var total = $"{new Core.Amounts.Money(whole.Payable, whole.Currency)} {whole.Currency}";
+            await history.WithAsync<Shelf>(s => s.PutAsync(new TypedEditor(DocumentKind.Invoice, null, form, name, total)));
         }
     }
 

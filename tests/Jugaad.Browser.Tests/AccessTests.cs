@@ -23,7 +23,7 @@ public sealed class AccessTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         foreach (var path in new[]
                  {
-                     "/", "/sell", "/sell?kind=invoice&show=late", "/sell/edit?kind=quote", "/papers/1", "/papers/103", "/papers/103/send", "/receive", "/receive?show=unplaced", "/receive/new", "/receive/1",
+                     "/", "/sell", "/sell/deliveries", "/sell/issue", "/sell/counter", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters", "/papers/83/stages", "/setup/texts", "/sell/edit?kind=delivery-note", "/sell/edit?kind=credit-note", "/sell?kind=invoice&show=late", "/sell/edit?kind=quote", "/papers/1", "/papers/103", "/papers/103/send", "/receive", "/receive?show=unplaced", "/receive/new", "/receive/1",
                      "/collect", "/collect/remind/13", "/collect/remind/1", "/post", "/post/5", "/customers", "/customers/13", "/customers/new", "/customers/1/edit", "/items", "/items/new", "/items/1",
                      "/reports/aged", "/setup", "/setup/mail", "/setup/rates", "/setup/accounts", "/setup/accounts?edit=1", "/setup/numbers", "/setup/taxes", "/setup/taxes?code=1&authority=1", "/setup/rules?customer=1", "/setup/kits", "/setup/people", "/setup/trail", "/moving", "/me", "/items/lists", "/items/12", "/customers/3/merge?q=oar", "/customers/register", "/customers/register?customer=4", "/setup/change?tax=1&from=2025-07-01", "/no/such/page",
                  })

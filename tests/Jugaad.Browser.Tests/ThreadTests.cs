@@ -44,7 +44,7 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         browser.Until(() => browser.ById("lines[0].text").GetAttribute("value") == "Boat cover, made to measure", "the item is not taken");
         browser.Type("lines[0].quantity", "10");
         // Enter goes from cell to cell, and adds a line behind the last one.
-        for (var i = 0; i < 5; i++) browser.Keys(Keys.Enter);
+        for (var i = 0; i < 6; i++) browser.Keys(Keys.Enter);
         browser.Until(() => browser.All("tr[data-line]").Count == 2, "Enter does not add a line");
         browser.ById("lines[1].text").SendKeys("A free text line");
         browser.Type("lines[1].quantity", "1");

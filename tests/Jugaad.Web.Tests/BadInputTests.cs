@@ -238,7 +238,7 @@ public sealed class BadInputTests : IAsyncLifetime
     public async Task The_wrong_kind_of_thing_is_refused()
     {
         var invoice = await _site.InvoiceAsync(_yard);
-        (await Site.ReadAsync(await _site.PostAsync($"/papers/{invoice}", [], "MakeInvoice"))).QuerySelector("#refused")!.TextContent.ShouldContain("not a quote");
+        (await Site.ReadAsync(await _site.PostAsync($"/papers/{invoice}", [], "MakeInvoice"))).QuerySelector("#refused")!.TextContent.ShouldContain("Nothing can be made from");
         (await Site.ReadAsync(await _site.PostAsync($"/papers/{invoice}", [], "Accept"))).QuerySelector("#refused")!.TextContent.ShouldContain("Only a sent quote");
         (await _site.RawAsync($"/sell/edit/{invoice}")).Headers.Location!.ToString().ShouldBe($"/papers/{invoice}");
         (await Site.ReadAsync(await _site.PostAsync("/calendar", new() { ["days"] = "1" }))).Body!.TextContent.ShouldContain("Only the demo's calendar");

@@ -23,7 +23,10 @@ public sealed class PeopleTests : IAsyncLifetime
     [
         "/", "/index", "/sell", "/sell/edit/1", "/papers/1", "/papers/1/pdf", "/papers/1/send", "/customers", "/customers/new", "/customers/1", "/customers/1/edit", "/items", "/me", "/calendar",
         "/sign-in", "/sign-in/second", "/sign-out", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/paper-regular.ttf", "/logo.png", "/signature.png",
-        "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes",
+        "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes", "/api/drafts/customer", "/api/drafts/deliveries", "/api/drafts/paste", "/api/drafts/1/files",
+        "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon",
+        "/papers/1/stages", "/papers/1/compare/1", "/papers/1/files/1", "/p/{token}", "/p/{token}/pdf", "/p/{token}/{picture}.png",
+        "/sell/deliveries", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters",
     ];
 
     [Fact]
@@ -56,6 +59,10 @@ public sealed class PeopleTests : IAsyncLifetime
         (await _site.PostAsync($"/papers/{invoice}", new() { ["allocation"] = "1" }, "TakeAway")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.PostAsync($"/customers/{customer}/edit", new() { ["name"] = "Mine", ["code"] = "YARD", ["currency"] = "EUR", ["version"] = "1" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.PostAsync("/calendar", new() { ["days"] = "1" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await _site.ApiAsync("/api/counter", new { form = Site.Draft(customer, "invoice"), parts = Array.Empty<object>(), onAccount = true })).Status.ShouldBe(HttpStatusCode.Forbidden);
+        foreach (var handler in new[] { "CancelInvoice", "Cancel", "Correct", "Repeat" })
+            (await _site.PostAsync($"/papers/{invoice}", new() { ["reason"] = "mine" }, handler)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, handler);
+        (await _site.PostAsync("/sell/standing", [], "Run")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.ApiAsync("/api/items", new { code = "N", name = "New", taxCodeId = 1, accountId = 6 })).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.ApiAsync("/api/drafts", Site.Draft(customer, "quote"))).Status.ShouldBe(HttpStatusCode.OK);
         var nav = (await _site.GetAsync("/")).Page.QuerySelector("nav")!.TextContent;

@@ -44,7 +44,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         (await _site.GetAsync($"/papers/{id}")).Page.QuerySelector("aside")!.TextContent.ShouldContain("declined: Too dear");
         await _site.PostAsync($"/papers/{id}", [], "Reopen");
         await _site.PostAsync($"/papers/{id}", [], "Accept");
-        (await State()).ShouldBe("Accepted");
+        (await State()).ShouldBe("Accepted, nothing billed");
         (await _site.GetAsync("/")).Page.Body!.TextContent.ShouldContain("Accepted, not billed yet");
         var draft = (await _site.PostAsync($"/papers/{id}", [], "MakeInvoice")).Headers.Location!.ToString();
         draft.ShouldStartWith("/sell/edit/");
@@ -53,7 +53,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         json.GetProperty("form").GetProperty("lines")[0].GetProperty("unitPrice").GetString().ShouldBe("50.00");
         json.GetProperty("customer").GetString().ShouldBe("Yard & Söhne");
         await _site.PostAsync($"/papers/{draft.Split('/')[^1]}", new() { ["version"] = "1" }, "Issue");
-        (await State()).ShouldBe("Accepted, billed");
+        (await State()).ShouldBe("Accepted, all billed");
     }
 
     [Fact]

@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -20,13 +21,28 @@ public sealed record UnplacedRow(int ReceiptId, int CustomerId, string Customer,
 /// <summary>What there is to do today.</summary>
 public sealed record DayView(
     DateOnly Today, IReadOnlyList<ToDo> Accepted, IReadOnlyList<ToDo> Drafts, IReadOnlyList<ToDo> Waiting,
-    IReadOnlyList<UnplacedRow> Unplaced, IReadOnlyList<LateRow> Late, IReadOnlyList<PostItem> Post);
+    IReadOnlyList<UnplacedRow> Unplaced, IReadOnlyList<LateRow> Late, IReadOnlyList<PostItem> Post)
+{
+    /// <summary>What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.</summary>
+    public IReadOnlyList<(int CustomerId, string Customer, int Notes, long Net, Currency Currency)> Deliveries { get; init; } = [];
+
+    /// <summary>What is billed in stages and has something left.</summary>
+    public IReadOnlyList<(ToDo Quote, Progress Progress)> Staged { get; init; } = [];
+
+    /// <summary>Standing invoices that are about to come or have just come, as each wants it told.</summary>
+    public IReadOnlyList<(int Id, string Name, string Customer, DateOnly Day, bool HasCome, string Problem)> Standing { get; init; } = [];
+
+    /// <summary>Quotes to ask about by today.</summary>
+    public IReadOnlyList<ToDo> FollowUps { get; init; } = [];
+
+    public int OnShelf { get; init; }
+}
 
 /// <summary>Where the jump box leads.</summary>
 public sealed record JumpTarget(string Kind, string Title, string Detail, string Address);
 
 /// <summary>Reads the day sheet, the tally and the jump box.</summary>
-public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts)
+public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress)
 {
     public async Task<Tally> TallyAsync(CancellationToken stop = default)
     {
@@ -49,14 +65,45 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
                        join customer in db.Customers on item.CustomerId equals customer.Id
                        orderby item.Date
                        select new UnplacedRow(item.ReceiptId!.Value, customer.Id, customer.Name, item.Number, item.Date, item.Currency, item.Open);
+        var today = await head.TodayAsync(stop);
         return new DayView(
-            await head.TodayAsync(stop),
+            today,
             await ToDosAsync(accepted, stop),
             await ToDosAsync(db.Documents.Where(d => d.State == DocumentState.Draft), stop),
             await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent), stop),
             await unplaced.Take(8).ToListAsync(stop),
             await accounts.LateAsync(stop),
-            await db.Post.AsNoTracking().Where(p => p.State == PostState.Failed || p.State == PostState.Waiting || p.State == PostState.OnItsWay).OrderBy(p => p.Id).Take(8).ToListAsync(stop));
+            await db.Post.AsNoTracking().Where(p => p.State == PostState.Failed || p.State == PostState.Waiting || p.State == PostState.OnItsWay).OrderBy(p => p.Id).Take(8).ToListAsync(stop))
+        {
+            Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop)).Where(d => d.Drafted is null).GroupBy(d => (d.CustomerId, d.Customer, d.Currency)).Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency)).ToList(),
+            Staged = await StagedAsync(stop),
+            Standing = await StandingAsync(today, stop),
+            FollowUps = await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.Particulars.FollowUp != null && d.Particulars.FollowUp <= today), stop),
+            OnShelf = await db.Shelf.CountAsync(s => s.OnShelf, stop),
+        };
+    }
+
+    private async Task<IReadOnlyList<(ToDo, Progress)>> StagedAsync(CancellationToken stop)
+    {
+        var begun = db.Documents.Where(d => d.ClosedOn == null && (d.State == DocumentState.Accepted || (d.Kind == DocumentKind.Order && d.State == DocumentState.Issued))
+            && db.Documents.Any(m => m.FromDocumentId == d.Id && m.State != DocumentState.Cancelled && m.Lines.Any(l => l.Role == LineRole.Stage || l.Role == LineRole.Deposit)));
+        var rows = await begun.OrderByDescending(d => d.Date).Take(40).Select(d => new ToDo(d.Id, d.Kind, d.Number, d.Customer!.Name, d.CustomerId, d.Date, null, d.Currency, d.Payable)).ToListAsync(stop);
+        var found = await progress.OfAsync(rows.ConvertAll(r => r.Id), stop);
+        return rows.Where(r => found.TryGetValue(r.Id, out var so) && !so.IsBilled).Select(r => (r, found[r.Id])).Take(8).ToList();
+    }
+
+    private async Task<IReadOnlyList<(int, string, string, DateOnly, bool, string)>> StandingAsync(DateOnly today, CancellationToken stop)
+    {
+        var all = await db.StandingInvoices.AsNoTracking().Where(s => s.Problem != "" || s.TellBefore > 0 || s.TellAfter > 0).ToListAsync(stop);
+        var names = await db.Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
+        var told = new List<(int, string, string, DateOnly, bool, string)>();
+        foreach (var standing in all)
+        {
+            if (standing.NextDay is { } next && (standing.Problem.Length > 0 || next <= today.AddDays(standing.TellBefore))) told.Add((standing.Id, standing.Name, names[standing.CustomerId], next, false, standing.Problem));
+            if (standing.TellAfter > 0 && standing.Next > 0 && standing.Schedule.DayOf(standing.Next - 1) is var last && last <= today && last.AddDays(standing.TellAfter) >= today) told.Add((standing.Id, standing.Name, names[standing.CustomerId], last, true, ""));
+        }
+
+        return told.OrderBy(t => t.Item4).Take(12).ToList();
     }
 
     /// <summary>Customers, documents by number or amount, and items that match a text.</summary>

@@ -24,10 +24,11 @@ document.addEventListener("alpine:init", () => {
     rowClass(n) { return n === this.active ? "is-active" : ""; },
     rowOn(n) { return n === this.active ? "true" : "false"; },
 
+    address(typed) { return "/api/items?q=" + encodeURIComponent(typed) + "&customer=" + (this.customerId || "") + "&place=0&withTax=true"; },
     async look() {
       const turn = ++this.turn, typed = this.scan.trim();
       if (typed.length < 2) { this.rows = []; return; }
-      const rows = await jugaad.get("/api/items?q=" + encodeURIComponent(typed) + "&customer=" + (this.customerId || "") + "&place=0&withTax=true");
+      const rows = await jugaad.get(this.address(typed));
       if (turn !== this.turn) return;
       this.rows = rows; this.active = 0;
     },
@@ -38,7 +39,8 @@ document.addEventListener("alpine:init", () => {
       else if (event.key === "Enter" && !event.ctrlKey && this.scan.trim()) {
         event.preventDefault();
         // A scanner is quicker than the list.
-        await this.look();
+        const rows = await jugaad.get(this.address(this.scan.trim()));
+        this.turn++; this.rows = rows; this.active = Math.min(this.active, Math.max(0, rows.length - 1));
         const exact = this.rows.findIndex(r => r.scanned);
         if (exact >= 0 || this.rows.length) this.take(exact >= 0 ? exact : this.active);
         else this.problems = ["No item has the code, name or barcode “" + this.scan.trim() + "”."];

@@ -214,7 +214,9 @@ document.addEventListener("alpine:init", () => {
       const typed = line.text.trim();
       if (this.lookedUp !== typed && typed.length > 1 && !line.itemId) {
         event.preventDefault(); event.stopPropagation();
-        await this.look(list, this.itemAddress(typed));
+        const rows = await jugaad.get(this.itemAddress(typed));
+        // What the list was about to show counts no more.
+        this.turn++; this.rows = rows; this.active = 0; this.openList = list; this.lookedUp = typed;
         const scanned = this.rows.findIndex(r => r.scanned);
         if (scanned >= 0) this.takeItem(i, scanned);
         else if (/^\d{8,14}$/.test(typed)) { this.closeList(); this.refusals = [{ field: this.lineId(i, "text"), message: "No item has the barcode " + typed + ". Choose one by name, or add it as a new item." }]; }
