@@ -44,15 +44,30 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
             browser.ById("oldest").Click();
             browser.Until(() => browser.ById("left").Text.Length > 0);
         });
-        Take("receipts", "/receive");
         Take("overdue", "/collect");
         Take("reminder", "/collect/remind/13");
-        Take("post-tray", "/post");
         Take("customers", "/customers");
         Take("account", "/customers/13");
         Take("items", "/items");
-        Take("aged-balances", "/reports/aged");
-        Take("business", "/setup");
+        Take("deliveries-to-bill", "/sell/deliveries");
+        Take("stages", Stages(browser), () =>
+        {
+            browser.Type("percent", "20");
+            browser.ById("show-stage").Click();
+            browser.WaitFor("This stage");
+        });
+        Take("counter", "/sell/counter", () =>
+        {
+            foreach (var code in new[] { "4740010000084", "4740010000084", "9789949000012" })
+            {
+                browser.ById("scan").SendKeys(code + Keys.Enter);
+                browser.Until(() => browser.ById("scan").GetAttribute("value") == "");
+            }
+
+            browser.Type("given", "60");
+            browser.Until(() => browser.ById("change").Text.Length > 0);
+        });
+        Take("standing-invoice", "/sell/standing/1");
         Take("taxes", "/setup/taxes");
         Take("which-tax-applies", "/setup/rules?customer=7");
         Take("moving-in", "/moving", () => MoveIn(browser, running.File.Folder));
@@ -98,6 +113,12 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed));
         browser.Keys(Keys.Enter);
         browser.Type($"lines[{line}].quantity", quantity);
+    }
+
+    private static string Stages(Chromium browser)
+    {
+        browser.Go("/");
+        return new Uri(browser.Find("a[href$='/stages']").GetAttribute("href")!).PathAndQuery;
     }
 
     private static string LateInvoice(Chromium browser)

@@ -1,7 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
-using Jugaad.Core.Trade;
 using Jugaad.Core.Schedules;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Selling;

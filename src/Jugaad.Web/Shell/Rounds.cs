@@ -1,16 +1,19 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Selling;
 
 namespace Jugaad.Web.Shell;
 
 /// <summary>Carries the post whenever something is put into the tray, and when a next try is due.</summary>
-internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell bell, TimeProvider clock, ILogger<PostRound> log) : BackgroundService
+internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell bell, StandingProgress standing, TimeProvider clock, ILogger<PostRound> log) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         while (!stoppingToken.IsCancellationRequested)
         {
             var wait = TimeSpan.FromMinutes(5);
+            // What a night's run puts into the tray goes once the run is through: the two would only wait for each other.
+            while (standing.Running) await Task.Delay(TimeSpan.FromMilliseconds(500), stoppingToken);
             try
             {
                 await using var scope = scopes.CreateAsyncScope();

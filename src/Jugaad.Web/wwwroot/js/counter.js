@@ -24,7 +24,7 @@ document.addEventListener("alpine:init", () => {
     rowClass(n) { return n === this.active ? "is-active" : ""; },
     rowOn(n) { return n === this.active ? "true" : "false"; },
 
-    address(typed) { return "/api/items?q=" + encodeURIComponent(typed) + "&customer=" + (this.customerId || "") + "&place=0&withTax=true"; },
+    address(typed) { return "/api/items?q=" + encodeURIComponent(typed) + (this.customerId ? "&customer=" + this.customerId : "") + "&place=0&withTax=true"; },
     async look() {
       const turn = ++this.turn, typed = this.scan.trim();
       if (typed.length < 2) { this.rows = []; return; }

@@ -73,8 +73,8 @@ const editorLines = () => ({
     const empty = here && !here.text.trim() && !String(here.unitPrice).trim() ? 1 : 0;
     const made = answer.data.lines.map(cells => ({ choice: "firm", chosen: false, ...cells, discount: cells.discount || this.tradeDiscount, key: this.nextKey++ }));
     this.draft.lines.splice(at + 1 - empty, empty, ...made);
+    await this.followTaxes();
     this.status = made.length + (made.length === 1 ? " line pasted." : " lines pasted.");
-    this.followTaxes();
   },
   async copyLines() {
     const units = document.querySelector(".lines select[id$='.unit']");

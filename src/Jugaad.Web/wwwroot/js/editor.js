@@ -203,7 +203,10 @@ document.addEventListener("alpine:init", () => {
       if (!here || !this.hasFigures(i) || line.text.trim().length < 2) { this.closeList(); return; }
       await this.look(this.lineId(i, "text"), this.itemAddress(line.text));
     },
-    itemAddress(text) { return "/api/items?q=" + encodeURIComponent(text) + "&customer=" + (this.draft.customerId || "") + "&date=" + (this.draft.taxDate || this.draft.date || "") + (this.draft.placeId >= 0 ? "&place=" + this.draft.placeId : "") + "&withTax=" + Boolean(this.draft.pricesIncludeTax); },
+    itemAddress(text) {
+      const day = this.draft.taxDate || this.draft.date;
+      return "/api/items?q=" + encodeURIComponent(text) + (this.draft.customerId ? "&customer=" + this.draft.customerId : "") + (day ? "&date=" + day : "") + (this.draft.placeId >= 0 ? "&place=" + this.draft.placeId : "") + "&withTax=" + Boolean(this.draft.pricesIncludeTax);
+    },
     async keyItem(event, i) {
       if (event.altKey || event.ctrlKey || !this.hasFigures(i)) return;
       const list = this.lineId(i, "text"), line = this.draft.lines[i];
