@@ -103,7 +103,7 @@ internal static class DemoWorld
 
     /// <summary>How many there were when the books began, of what is counted.</summary>
     internal static (string Item, decimal Count)[] Counts { get; } =
-        [("P-BATT", 120), ("P-HANK", 160), ("P-SHACK", 140), ("P-BLOCK", 110), ("B-HAND1", 40), ("B-HAND2", 30)];
+        [("P-BATT", 180), ("P-HANK", 400), ("P-SHACK", 160), ("P-BLOCK", 130), ("B-HAND1", 40), ("B-HAND2", 30)];
 
     internal static Habit[] Habits { get; } =
     [

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
 using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
@@ -100,5 +101,9 @@ public sealed class LinkTests
         await loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, false, "a cousin sews", LossReason.WentElsewhere));
         var declined = await loft.DocumentAsync(quote.Id);
         (declined.State, declined.LostBy).ShouldBe((DocumentState.Declined, LossReason.WentElsewhere));
+        var won = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
+        await loft.WithAsync<Quotes>(q => q.AnswerAsync(won.Id, true));
+        await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
+        (await loft.WithAsync<SellScreens, QuoteOutcome>(s => s.OutcomeAsync())).Words.ShouldBe("1 of 2 quotes won (50 %). 1 was declined: 1 somebody else does it.");
     }
 }

@@ -18,6 +18,24 @@ public sealed record DocumentRow(
 /// <param name="Sort">One of date, number, customer, due, amount; a minus before it turns it round.</param>
 public sealed record DocumentFilter(DocumentKind? Kind, string Show, string Search, string Sort, int Page);
 
+/// <summary>What became of quotes that were answered or ran out.</summary>
+public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason Why, int Count)> Lost)
+{
+    public int All => Won + Lapsed + Lost.Sum(l => l.Count);
+
+    /// <summary>Such as <c>24 of 36 quotes won (67 %). 7 were declined: 3 too dear, 4 another reason. 5 lapsed.</c></summary>
+    public string Words
+    {
+        get
+        {
+            if (All == 0) return "";
+            var lost = Lost.Sum(l => l.Count);
+            var why = lost == 0 ? "" : $" {lost} {(lost == 1 ? "was" : "were")} declined: {string.Join(", ", Lost.Select(l => $"{l.Count} {l.Why.Word()}"))}.";
+            return $"{Won} of {All} quotes won ({Math.Round(100m * Won / All, 0, MidpointRounding.AwayFromZero)} %).{why}{(Lapsed > 0 ? $" {Lapsed} lapsed." : "")}";
+        }
+    }
+}
+
 /// <summary>Something that happened to a document.</summary>
 public sealed record ThreadEntry(DateOnly Day, string Who, string Text);
 
@@ -56,6 +74,16 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             r.Document.Id, r.Document.Kind, r.Document.State, r.Document.Number, r.Document.Date, r.Document.DueDate, r.Document.ValidUntil,
             r.Document.CustomerId, r.Document.Customer!.Name, r.Document.Currency, r.Document.Payable, r.Item == null ? null : r.Item.Open, r.Document.PurchaseOrder)).PageAsync(filter.Page, stop);
         return (page, sums.OrderBy(s => s.Key.Code).Select(s => (s.Key, s.Payable, s.Open)).ToList());
+    }
+
+    /// <summary>How many quotes were won, and why others were lost; revisions that were replaced do not count.</summary>
+    public async Task<QuoteOutcome> OutcomeAsync(CancellationToken stop = default)
+    {
+        var counted = await db.Documents.Where(d => d.Kind == DocumentKind.Quote && !d.IsReplaced && (d.State == DocumentState.Accepted || d.State == DocumentState.Declined || d.State == DocumentState.Lapsed))
+            .GroupBy(d => new { d.State, d.LostBy }).Select(g => new { g.Key.State, g.Key.LostBy, Count = g.Count() }).ToListAsync(stop);
+        int Of(DocumentState state) => counted.Where(c => c.State == state).Sum(c => c.Count);
+        return new QuoteOutcome(Of(DocumentState.Accepted), Of(DocumentState.Lapsed),
+            counted.Where(c => c.State == DocumentState.Declined).GroupBy(c => c.LostBy ?? LossReason.Other).Select(g => (g.Key, g.Sum(c => c.Count))).OrderByDescending(r => r.Item2).ThenBy(r => r.Key).ToList());
     }
 
     /// <returns>Null where there is no such document.</returns>

@@ -2,7 +2,7 @@
 // Keeps what is typed: drafts save themselves, what cannot be saved yet is kept aside, and the shelf takes what is half done.
 
 const editorKeep = () => ({
-  unsaved: null, typingId: 0, keptAs: "", idle: null,
+  starter: { name: "", about: "" }, unsaved: null, typingId: 0, keptAs: "", idle: null,
 
   get unsavedWhen() { return this.unsaved ? this.unsaved.when + (this.unsaved.customer ? ", for " + this.unsaved.customer : "") : ""; },
 
@@ -65,6 +65,15 @@ const editorKeep = () => ({
     clearInterval(this.idle);
     if (!empty) this.forgetTyping();
     location.href = empty ? "/sell/edit?kept=" + answer.data.id : "/sell/edit?kind=" + this.draft.kind.replace(" ", "-");
+  },
+
+  // Without a customer, a number or a date; quantities and special prices stay.
+  async keepStarter() {
+    const answer = await jugaad.post("/api/starters", { form: this.filled(), name: this.starter.name, about: this.starter.about, formKey: jugaad.key() });
+    if (!answer.ok) { this.take((answer.data.refusals || []).map(r => r.field === "name" ? { ...r, field: "st.name" } : r), ""); return; }
+    this.refusals = []; this.general = [];
+    this.status = "Kept as the starter " + this.starter.name + ".";
+    this.starter = { name: "", about: "" };
   },
 
   // A file belongs to a draft, so the draft is saved first.

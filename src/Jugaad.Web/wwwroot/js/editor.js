@@ -76,7 +76,7 @@ document.addEventListener("alpine:init", () => {
       // Empty lines are not sent, so the server's count of lines is turned back into the one that is seen.
       const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + (this.sent[n] ?? n) + "]");
       this.refusals = refusals.map(r => ({ field: prefix + seen(r.field).replace(/discount(Percent|Amount)$/, "discount"), message: r.message }));
-      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.startsWith("lines[");
+      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.startsWith("st.") || f.startsWith("lines[");
       this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
     },
 
