@@ -114,10 +114,10 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
     {
         using var browser = new Chromium(running.Address);
         browser.SignIn();
-        browser.Go("/sell/edit?kind=invoice&customer=1");
+        browser.Go("/sell/edit?kind=invoice&customer=11");
         browser.ById("lines[0].text").SendKeys("First");
         browser.ById("lines[0].unitPrice").SendKeys("1");
-        browser.ById("add-line").Click();
+        browser.Click(browser.ById("add-line"));
         browser.ById("lines[1].text").SendKeys("Second");
         browser.ById("lines[1].unitPrice").SendKeys("2");
         browser.ById("lines[1].text").SendKeys(Keys.Alt + Keys.ArrowUp);
