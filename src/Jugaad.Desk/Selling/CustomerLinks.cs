@@ -53,6 +53,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
     public Task<int> ChooseAsync(int documentId, IReadOnlySet<int> chosen, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, null, async () =>
     {
         var quote = await drafts.LoadAsync(documentId, stop);
+        if (quote.State != DocumentState.Sent || quote.IsReplaced || quote.ValidUntil < await head.TodayAsync(stop)) throw new RefusalException("", "This offer has ended. Ask us for a new one.");
         quote.Choose(chosen);
         await writer.TrailAsync($"The customer chose; it comes to {(await head.BusinessAsync(stop)).Format.WithCode(quote.Payable, quote.Currency)}", quote.CustomerId, documentId);
         return documentId;

@@ -47,5 +47,5 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
 
     /// <summary>Only a customer with a tax number accounts for the tax, or receives goods within the union without it.</summary>
     internal static bool NeedsTaxNumber(Document document) =>
-        document.Policy.Posts && document.Taxes.Any(t => t.Category is TaxCategory.ReverseCharge or TaxCategory.IntraUnion);
+        document.Policy.Raises > 0 && document.Taxes.Any(t => t.Category is TaxCategory.ReverseCharge or TaxCategory.IntraUnion);
 }
