@@ -127,6 +127,31 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.Find(".margin .state").Text.ShouldStartWith("Accepted");
         browser.WaitFor("by the customer through the link: Rowan Thistlewood");
         browser.Text.ShouldContain("seen ");
+
+        // From here on nothing is to be chosen; what was accepted is to be billed, and a deposit to be asked for.
+        using (var customer = new Chromium(running.Address))
+        {
+            customer.Go(link);
+            customer.WaitFor("Accepted on");
+            customer.All(".choices, #accept").ShouldBeEmpty();
+        }
+
+        var agreed = Number(browser.Find(".margin dl dd").Text);
+        browser.Press("Bill in stages …");
+        browser.Find("details summary").Click();
+        browser.Type("depositPercent", "30");
+        browser.ById("make-deposit").Click();
+        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal), "no draft of the deposit");
+        browser.Until(() => browser.ById("total").Text.Length > 0, "the deposit has no total");
+        var deposit = Number(browser.ById("total").Text);
+        deposit.ShouldBe(agreed * 0.3m, 0.01m);
+        IssueFromEditor(browser);
+        browser.Go(paper);
+        browser.Press("Make the invoice");
+        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal), "no draft of the whole");
+        browser.Until(() => browser.ById("total").Text.Length > 0, "the invoice has no total");
+        browser.All("[id$='.text']").Select(t => t.GetAttribute("value")).ShouldContain(t => t!.StartsWith("Less deposit", StringComparison.Ordinal));
+        Number(browser.ById("total").Text).ShouldBe(agreed - deposit, "deposit and rest come to what was agreed, to the cent");
     }
 
     [Fact]

@@ -91,6 +91,6 @@ public sealed class CounterTests
         var (cash, _) = await WaysAsync(loft);
         var bill = await loft.WithAsync<CounterSales, CounterBill>(c => c.ReckonAsync(Sale(loft, 12.37m, new CounterPart(cash, null)) with { Given = 1_500 }));
         (bill.Cash, bill.Change, bill.Left).ShouldBe((1_235, 265, 0));
-        (await loft.WithAsync<BooksContext, int>(db => db.Documents.CountAsync())).ShouldBe(0);
+        await loft.WithAsync<BooksContext>(async db => (await db.Documents.CountAsync(), await db.Customers.CountAsync(c => c.Code == "COUNTER"), await db.Businesses.Select(b => b.CounterCustomerId).SingleAsync()).ShouldBe((0, 0, null)));
     }
 }

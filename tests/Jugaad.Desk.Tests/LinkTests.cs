@@ -94,6 +94,25 @@ public sealed class LinkTests
     }
 
     [Fact]
+    public async Task Nothing_more_is_chosen_of_an_offer_that_was_answered_replaced_or_has_ended()
+    {
+        await using var loft = await Loft.OpenAsync();
+        Task ChooseAsync(Document quote, string text) => loft.WithAsync<CustomerLinks, int>(l => l.ChooseAsync(quote.Id, new HashSet<int> { quote.Lines.Single(line => line.Text == text).Id }));
+        var open = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
+        await ChooseAsync(open, "Silk");
+        (await loft.DocumentAsync(open.Id)).Net.ShouldBe(15_000);
+        await AnswerAsync(loft, await loft.DocumentAsync(open.Id), true);
+        await Should.ThrowAsync<RefusalException>(() => ChooseAsync(open, "Cotton"));
+        var ended = await loft.IssuedAsync(Choices(loft) with { Date = Loft.Today.AddDays(-40), ValidUntil = Loft.Today.AddDays(-1) }, DocumentKind.Quote);
+        await Should.ThrowAsync<RefusalException>(() => ChooseAsync(ended, "Silk"));
+        var replaced = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
+        var revision = await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(replaced.Id));
+        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(revision, (await loft.DocumentAsync(revision)).Version));
+        await Should.ThrowAsync<RefusalException>(() => ChooseAsync(replaced, "Silk"));
+        (await loft.DocumentAsync(open.Id)).Net.ShouldBe(15_000);
+    }
+
+    [Fact]
     public async Task Declining_takes_a_reason_that_can_be_counted()
     {
         await using var loft = await Loft.OpenAsync();

@@ -41,6 +41,9 @@ public sealed class SendingTests
         found.ShouldContain(f => f.Stops && f.Words.Contains("tax number") && f.Address == $"/customers/{loft.Yard}/edit");
         found.ShouldContain(f => !f.Stops && f.Words.Contains("no address"));
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))).Message.ShouldContain("no tax number");
+        // What gives money back is held up by no number.
+        var back = await loft.DraftAsync(content with { Lines = [content.Lines[0] with { TaxCodeId = rc }], Particulars = new Particulars { Reason = "Came twice" } }, DocumentKind.CreditNote);
+        (await loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(back, true))).ShouldNotContain(f => f.Stops);
         var empty = await loft.DraftAsync(content with { Lines = [] });
         (await loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(empty, false))).ShouldContain(f => f.Stops && f.Address == $"/sell/edit/{empty}");
     }

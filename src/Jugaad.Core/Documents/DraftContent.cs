@@ -86,6 +86,19 @@ public sealed record DraftContent
     public IReadOnlyList<DraftLine> Lines { get; init; } = [];
 
     public IReadOnlyList<DraftCharge> Charges { get; init; } = [];
+
+    /// <summary>What a new document takes over: all but the days, the number and the follow-up, which are its own.</summary>
+    /// <param name="date">The new document's date.</param>
+    public DraftContent On(DateOnly date) => this with
+    {
+        Date = date,
+        TaxDate = null,
+        DueDate = null,
+        ValidUntil = null,
+        NumberByHand = "",
+        SeriesId = null,
+        Particulars = Particulars with { FollowUp = null },
+    };
 }
 
 /// <summary>What a draft is computed with: the masters that its content points to.</summary>

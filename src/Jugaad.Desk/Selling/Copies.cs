@@ -26,12 +26,9 @@ public sealed class Copies(BookWriter writer, BooksHead head, Drafts drafts, Pri
     }, stop);
 
     /// <summary>The same content, tied to nothing: no number, no due day, no line made from another.</summary>
-    internal static DraftContent Free(DraftContent content) => content with
+    internal static DraftContent Free(DraftContent content) => content.On(content.Date) with
     {
-        TaxDate = null,
-        DueDate = null,
-        ValidUntil = null,
-        NumberByHand = "",
+        SeriesId = content.SeriesId,
         CashStep = null,
         Lines = content.Lines.Where(l => l.Role is not LineRole.Deduction).Select(l => l with { FromLineId = null, FromChargeId = null, Role = l.Role.ByAmount() ? LineRole.Item : l.Role }).ToList(),
         Charges = content.Charges.Select(c => c with { FromChargeId = null }).ToList(),

@@ -34,6 +34,23 @@ public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead h
     /// <exception cref="RefusalException">With what cannot be, each by its field.</exception>
     public async Task<CounterBill> ReckonAsync(CounterSale sale, CancellationToken stop = default)
     {
+        if (sale.CustomerId is not null || (await head.BusinessAsync(stop)).CounterCustomerId is not null) return await TryOutAsync(sale, stop);
+        // The very first sale without a name is reckoned with a customer who is not kept: only a sale itself writes.
+        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        try
+        {
+            return await TryOutAsync(sale, stop);
+        }
+        finally
+        {
+            await transaction.RollbackAsync(CancellationToken.None);
+            db.ChangeTracker.Clear();
+            head.Forget();
+        }
+    }
+
+    private async Task<CounterBill> TryOutAsync(CounterSale sale, CancellationToken stop)
+    {
         var content = await ContentAsync(sale, await CustomerAsync(sale.CustomerId, stop), stop);
         return await BillAsync(await drafts.TryOutAsync(DocumentKind.Invoice, content, null, stop), sale, stop);
     }

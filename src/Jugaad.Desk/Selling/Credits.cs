@@ -63,13 +63,9 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
             .Select(l => !l.Role.HasFigures() ? l.Typed() : Making.PartOf(l, found[l.Id].Left.Credited, found[l.Id].Left.LeftToCredit, !whole, invoice.Currency) with { FromChargeId = null }).ToList();
         if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", $"All of {invoice.Number} is credited already.");
         var today = await head.TodayAsync(stop);
-        var content = invoice.Content() with
+        var content = invoice.Content().On(today < invoice.Date ? invoice.Date : today) with
         {
-            Date = today < invoice.Date ? invoice.Date : today,
             TaxDate = invoice.TaxDate,
-            DueDate = null,
-            NumberByHand = "",
-            SeriesId = null,
             DiscountPercent = whole ? invoice.DiscountPercent : null,
             DiscountAmount = whole ? invoice.DiscountAmount : null,
             Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.CreditNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",

@@ -46,17 +46,10 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
         var whole = kind != DocumentKind.DeliveryNote && deposits.Count == 0 && IsWhole(source, lines);
         if (kind != DocumentKind.DeliveryNote && !whole) lines = await LinesAsync(source, left, true, stop);
         lines.AddRange(deposits);
-        var content = source.Content() with
+        var content = source.Content().On(await head.TodayAsync(stop)) with
         {
-            Date = await head.TodayAsync(stop),
-            TaxDate = null,
-            DueDate = null,
-            ValidUntil = null,
-            NumberByHand = "",
-            SeriesId = null,
             DiscountPercent = whole ? source.DiscountPercent : null,
             DiscountAmount = whole ? source.DiscountAmount : null,
-            Particulars = source.Particulars with { FollowUp = null },
             Lines = lines,
             Charges = kind == DocumentKind.DeliveryNote ? [] : await ChargesAsync(source, kind, stop),
         };

@@ -99,17 +99,10 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
 
     private async Task<int> MakeAsync(Document source, List<DraftLine> lines, string trail, CancellationToken stop)
     {
-        var content = source.Content() with
+        var content = source.Content().On(await head.TodayAsync(stop)) with
         {
-            Date = await head.TodayAsync(stop),
-            TaxDate = null,
-            DueDate = null,
-            ValidUntil = null,
-            NumberByHand = "",
-            SeriesId = null,
             DiscountPercent = null,
             DiscountAmount = null,
-            Particulars = source.Particulars with { FollowUp = null },
             Lines = lines,
             Charges = [],
         };

@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
@@ -21,6 +22,9 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
     public MailToSend Message { get; private set; } = null!;
 
     public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
+
+    /// <summary>How it goes unless something else is chosen; what was chosen stays after a refusal.</summary>
+    public string Begins => Request.HasFormContentType && Request.Form["how"].ToString() is { Length: > 0 } chosen ? chosen : Mail.Way == PostWay.Print ? "print" : "mail";
 
     public bool Stops => Findings.Any(f => f.Stops);
 
@@ -56,9 +60,18 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
             DocumentIds = [Id],
             FileIds = how == "mail" ? files : [],
         };
-        // A form that arrives twice gets its first answer, whatever the document has become since.
-        if (margin.Document.IsDraft) await issuing.IssueAsync(Id, form.Whole("version"), mail, form.Key);
-        else await tray.AddAsync(mail, form.Key);
+        try
+        {
+            // A form that arrives twice gets its first answer, whatever the document has become since.
+            if (margin.Document.IsDraft) await issuing.IssueAsync(Id, form.Whole("version"), mail, form.Key);
+            else await tray.AddAsync(mail, form.Key);
+        }
+        catch (RefusalException refused) when (how == "message")
+        {
+            // On this page a message's number and words have fields of their own.
+            throw new RefusalException([.. refused.Refusals.Select(r => r with { Field = r.Field switch { "to" => "number", "body" => "message", _ => r.Field } })]);
+        }
+
         var where = mail.Way == PostWay.Print ? "in the pile to print" : $"on its way to {mail.To}";
         Say(margin.Document.IsDraft ? $"Issued, and {where}." : char.ToUpperInvariant(where[0]) + where[1..] + ".");
         return Redirect($"/papers/{Id}");

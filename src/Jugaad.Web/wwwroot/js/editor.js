@@ -91,7 +91,7 @@ document.addEventListener("alpine:init", () => {
       if (turn !== this.turn) return;
       this.rows = rows; this.active = 0; this.openList = list; this.lookedUp = address.includes("/api/items") ? decodeURIComponent(address.slice(address.indexOf("q=") + 2, address.indexOf("&"))).trim() : "";
     },
-    closeList() { this.turn++; this.rows = []; this.openList = ""; },
+    closeList() { this.turn++; this.rows = []; this.openList = ""; this.lookedUp = ""; },
     moveIn(event) {
       if (event.key === "ArrowDown") this.active = Math.min(this.active + 1, this.rows.length - 1);
       else if (event.key === "ArrowUp") this.active = Math.max(this.active - 1, 0);

@@ -1,0 +1,59 @@
+using OpenQA.Selenium;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>Papers that go out otherwise than by mail: the pile to print, and a message to a telephone.</summary>
+public sealed class PostTests(Running running) : IClassFixture<Running>
+{
+    private static void OpenSending(Chromium browser, int nth)
+    {
+        browser.Go("/sell?kind=invoice&show=open");
+        browser.Click(browser.All("table.ledger tbody a[href^='/papers/']")[nth]);
+        browser.Find(".margin .state");
+        browser.Go(browser.Path + "/send");
+    }
+
+    [Fact]
+    public void The_pile_is_printed_as_one_and_put_out_of_the_way()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/post");
+        var before = browser.All("form[action*='Printed'] input[name=item]").Count;
+        for (var i = 0; i < 2; i++)
+        {
+            OpenSending(browser, i);
+            browser.Set("how", "print");
+            browser.Find("input[value='Copy']").Click();
+            browser.ById("send").Click();
+            browser.WaitFor("pile to print");
+        }
+
+        browser.Go("/post");
+        browser.All("form[action*='Printed'] input[name=item]").Count.ShouldBe(before + 2);
+        browser.Script.ExecuteScript("window.pile = ''; fetch(document.getElementById('pile').href).then(a => a.arrayBuffer()).then(b => { window.pile = new TextDecoder('latin1').decode(b.slice(0, 5)); });");
+        browser.Until(() => browser.Script.ExecuteScript("return window.pile") as string == "%PDF-", "the pile is no PDF");
+        browser.Press("They are printed and posted");
+        browser.Until(() => browser.All("#pile").Count == 0, "the pile is still there");
+        browser.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_message_goes_to_a_telephone_and_one_without_a_number_is_refused()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        OpenSending(browser, 0);
+        browser.Set("how", "message");
+        browser.ById("message").GetAttribute("value")!.ShouldContain("/p/");
+        browser.Type("number", "twelve");
+        browser.ById("send").Click();
+        browser.Until(() => browser.ById("number").GetAttribute("class")!.Contains("is-refused", StringComparison.Ordinal), () => $"a word is taken for a number:\n{browser.Text}");
+        browser.Type("number", "+372 5550 0142");
+        browser.ById("send").Click();
+        browser.WaitFor("Message to +372 5550 0142");
+        browser.Go("/post");
+        browser.Find("table.ledger tbody tr").Text.ShouldContain("message");
+        browser.Find("table.ledger tbody tr").Text.ShouldContain("+372 5550 0142");
+    }
+}
