@@ -28,6 +28,17 @@ public sealed class DocumentTests
         return document;
     }
 
+    /// <summary>An issued invoice with a line at each price, taxed at its rate.</summary>
+    internal static Document Issued(params (decimal Price, decimal Percent)[] lines)
+    {
+        var rates = lines.Select(l => l.Percent).Distinct().ToList();
+        var codes = rates.Select((r, i) => (Key: i + 1, Code: new TaxCode("T" + i, "Tax", TaxCategory.Standard, null, [new TaxCodePart(0, new TaxComponent("Tax " + i, null, [new TaxRate(new DateOnly(2024, 1, 1), r)]), false)]))).ToDictionary(c => c.Key, c => c.Code);
+        var invoice = new Document(DocumentKind.Invoice, "me");
+        invoice.Rewrite(Content([.. lines.Select(l => Line(1, Math.Round(l.Price, 2)) with { TaxCodeId = rates.IndexOf(l.Percent) + 1 })]), Masters() with { TaxCodes = codes });
+        invoice.Issue(1, "INV-1", From, To);
+        return invoice;
+    }
+
     [Fact]
     public void A_draft_takes_its_totals_and_due_day_from_what_is_typed()
     {
@@ -120,7 +131,7 @@ public sealed class DocumentTests
             var invoice = new Document(DocumentKind.Invoice, "me");
             invoice.Rewrite(Content(x.lines) with { ExchangeRate = x.rate, PricesIncludeTax = x.inclusive, DiscountPercent = x.discount }, Masters("SEK"));
             invoice.Issue(1, "INV-1", From, To);
-            var entry = PostingRules.ForDocument(invoice, new PostingAccounts(1, 2, 3, 4), Currency.Of("EUR"));
+            var entry = PostingRules.ForDocument(invoice, new PostingAccounts(1, 2, 3, 4, 5, 6), Currency.Of("EUR"));
             entry.Lines.Sum(l => l.Debit).ShouldBe(entry.Lines.Sum(l => l.Credit));
             entry.Lines.ShouldAllBe(l => l.Debit >= 0 && l.Credit >= 0);
             invoice.Recompute().Payable.ShouldBe(invoice.Payable);

@@ -2,17 +2,6 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Accounts;
 
-/// <summary>What kind of thing stands on a customer's account.</summary>
-public enum AccountItemKind
-{
-    Invoice,
-    DebitNote,
-    Refund,
-    Receipt,
-    CreditNote,
-    WriteOff,
-}
-
 /// <summary>
 /// Something posted on a customer's account: an amount that raises the balance or lowers it. Balances, ageing, statements
 /// and reminders look at these and at allocations only, never at the document behind.
@@ -32,7 +21,7 @@ public sealed class AccountItem
         if (amount < 0) throw new RefusalException("amount", "An amount on an account cannot be below zero.");
         if (due < date) throw new RefusalException("dueDate", "The due day is before the date. Choose that day or a later one.");
         (Kind, CustomerId, Number, Date, Due, Currency) = (kind, customerId, number, date, due, currency);
-        (Sign, Amount, Open) = (kind is AccountItemKind.Invoice or AccountItemKind.DebitNote or AccountItemKind.Refund ? 1 : -1, amount, amount);
+        (Sign, Amount, Open) = (kind.Raises() ? 1 : -1, amount, amount);
         HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, currency, exchangeRate, home);
     }
 
@@ -45,6 +34,12 @@ public sealed class AccountItem
     public int? DocumentId { get; set; }
 
     public int? ReceiptId { get; set; }
+
+    /// <summary>What put it on the account; null where that was a document.</summary>
+    public int? BookingId { get; private set; }
+
+    /// <summary>The booking itself, where it is loaded.</summary>
+    public Booking? Booking { get; private set; }
 
     public string Number { get; private set; }
 
@@ -74,21 +69,27 @@ public sealed class AccountItem
     public int Sign { get; private set; }
 
     /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
-    public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.Date <= day).Sum(a => a.Amount);
+    public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
+
+    /// <summary>Notes which booking put it on the account.</summary>
+    public void Belong(Booking booking) => (Booking, BookingId) = (booking, booking.Id);
 
     internal void Tie(Allocation allocation, long home)
     {
-        _allocations.Add(allocation);
+        if (!_allocations.Contains(allocation)) _allocations.Add(allocation);
         Open -= allocation.Amount;
         HomeOpen -= home;
     }
 
-    internal void Untie(Allocation allocation, long home)
+    internal void Untie(Allocation allocation, long home, bool forget)
     {
-        _allocations.Remove(allocation);
+        if (forget) _allocations.Remove(allocation);
         Open += allocation.Amount;
         HomeOpen += home;
     }
+
+    /// <summary>Whether a part of the open amount can take that much of the home amount: all of it with the last, and never more.</summary>
+    internal bool CanTake(long amount, long home) => amount == Open ? home == HomeOpen : home <= HomeOpen;
 
     /// <summary>
     /// The part of the home amount that goes with a part of the open amount. The last part takes all that is left, so

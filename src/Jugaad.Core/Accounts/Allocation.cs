@@ -24,6 +24,22 @@ public sealed class Allocation
 
     public DateOnly Date { get; private set; }
 
+    /// <summary>The first day on which it counts no more; null while it counts. What it counted before stays true of those days.</summary>
+    public DateOnly? Until { get; private set; }
+
+    /// <summary>What set the two against each other; null where nothing can undo it.</summary>
+    public int? BookingId { get; private set; }
+
+    public Booking? Booking { get; private set; }
+
+    /// <summary>What took them apart.</summary>
+    public int? EndedById { get; private set; }
+
+    public Booking? EndedBy { get; private set; }
+
+    /// <summary>Whether it counts at the end of a day.</summary>
+    public bool CountsOn(DateOnly day) => Date <= day && (Until is null || day < Until);
+
     /// <summary>What of the raising item's home amount this takes.</summary>
     public long HomeRaising { get; private set; }
 
@@ -67,10 +83,42 @@ public sealed class Allocation
         return made;
     }
 
-    /// <summary>Takes the allocation away; both items are as they were before it.</summary>
-    public void TakeAway()
+    /// <summary>Notes which booking set the two against each other.</summary>
+    public void Belong(Booking booking) => (Booking, BookingId) = (booking, booking.Id);
+
+    /// <summary>Takes the two apart from a day on; both have open again what it took.</summary>
+    /// <param name="day">Moved to the allocation's own date where it is before that: then it counts on no day.</param>
+    /// <exception cref="RefusalException">When they were taken apart before.</exception>
+    public void End(Booking booking, DateOnly day)
     {
-        Raising.Untie(this, HomeRaising);
-        Lowering.Untie(this, HomeLowering);
+        if (Until is not null) throw new RefusalException("", "This allocation was taken away already.");
+        (Until, EndedBy, EndedById) = (day < Date ? Date : day, booking, booking.Id);
+        Raising.Untie(this, HomeRaising, forget: false);
+        Lowering.Untie(this, HomeLowering, forget: false);
+    }
+
+    /// <summary>
+    /// Sets the two against each other again as they were, from its own date on. What it takes in home currency is what it took,
+    /// unless something else took of that since and nothing would be open with a home amount left.
+    /// </summary>
+    /// <exception cref="RefusalException">When either has not enough open any more; nothing is changed then.</exception>
+    public void Revive()
+    {
+        if (Until is null) return;
+        if (Amount > Raising.Open || Amount > Lowering.Open)
+            throw new RefusalException("", $"{(Amount > Raising.Open ? $"{Raising.Number} was paid" : $"{Lowering.Number} was used")} otherwise since, so {Lowering.Number} cannot be set against {Raising.Number} again. Take that away first.");
+        if (!Raising.CanTake(Amount, HomeRaising)) HomeRaising = Raising.HomeFor(Amount);
+        if (!Lowering.CanTake(Amount, HomeLowering)) HomeLowering = Lowering.HomeFor(Amount);
+        (Until, EndedBy, EndedById) = (null, null, null);
+        Raising.Tie(this, HomeRaising);
+        Lowering.Tie(this, HomeLowering);
+    }
+
+    /// <summary>Makes it as if the two had never been set against each other.</summary>
+    public void Forget()
+    {
+        if (Until is not null) return;
+        Raising.Untie(this, HomeRaising, forget: true);
+        Lowering.Untie(this, HomeLowering, forget: true);
     }
 }

@@ -42,4 +42,26 @@ public sealed class Receipt
     public string Reference { get; private set; } = "";
 
     public string CreatedBy { get; private set; } = "";
+
+    /// <summary>The way of payment by its name, as the business calls it; empty where none was said.</summary>
+    public string Way { get; private set; } = "";
+
+    /// <summary>The day on which the money came, where the books were closed by then and it counts on a later one.</summary>
+    public DateOnly? CameOn { get; private set; }
+
+    /// <summary>What posted it; null for what was posted before bookings were kept.</summary>
+    public int? BookingId { get; private set; }
+
+    public Booking? Booking { get; private set; }
+
+    /// <summary>Whether it was undone. Its number stays, so that none is missing.</summary>
+    public bool IsUndone { get; private set; }
+
+    public void Came(string way, DateOnly on, Booking booking)
+    {
+        (Way, CameOn) = (way.Trim(), on == Date ? null : on);
+        (Booking, BookingId) = (booking, booking.Id);
+    }
+
+    public void Undo() => IsUndone = true;
 }

@@ -55,6 +55,10 @@ public static class Calculator
     /// <exception cref="ArgumentException">When either has more decimals.</exception>
     public static long Extension(decimal quantity, decimal unitPrice, Currency currency) => checked((long)ExactExtension(quantity, unitPrice, currency));
 
+    /// <summary>The tax that is in an amount with tax, rounded half away from zero so that net and tax add up to it.</summary>
+    /// <param name="amount">Minor units.</param>
+    public static long TaxIn(Treatment treatment, long amount) => TaxWithin(treatment, amount).Tax;
+
     private static Int128 ExactExtension(decimal quantity, decimal unitPrice, Currency currency)
     {
         // Quantity and price are whole millionths, so their product is whole 10^-12 of a unit.

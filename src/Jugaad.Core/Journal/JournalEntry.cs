@@ -11,6 +11,20 @@ public enum JournalEvent
     /// <summary>What a customer owed, or had as credit, when the business moved in.</summary>
     OpeningItem,
     OpeningBalance,
+
+    /// <summary>An early-payment discount, a small difference, or a debt given up or paid after all.</summary>
+    Settlement,
+    Refund,
+
+    /// <summary>A receipt that the bank took back.</summary>
+    Returned,
+
+    /// <summary>A receipt moved from one customer's account to another's.</summary>
+    Transfer,
+    OtherMoney,
+
+    /// <summary>The same entry the other way round, as what it was made for was undone.</summary>
+    Undone,
 }
 
 /// <summary>One side of an entry, in minor units of the home currency; one of the two is zero.</summary>
@@ -55,6 +69,25 @@ public sealed class JournalEntry
     public int? DocumentId { get; set; }
 
     public int? ReceiptId { get; set; }
+
+    /// <summary>What it was made for, where that can be undone as one.</summary>
+    public int? BookingId { get; private set; }
+
+    public Accounts.Booking? Booking { get; private set; }
+
+    /// <summary>Whether an entry the other way round was made of it, or it is that entry.</summary>
+    public bool IsMirrored { get; private set; }
+
+    public void Belong(Accounts.Booking booking) => (Booking, BookingId) = (booking, booking.Id);
+
+    /// <summary>The entry that takes this one back, on the same day; the two stay in the journal together.</summary>
+    public JournalEntry Mirror()
+    {
+        var mirror = new JournalEntry(JournalEvent.Undone, Date, $"{Text}, undone", CustomerId) { DocumentId = DocumentId, ReceiptId = ReceiptId, Booking = Booking, BookingId = BookingId, IsMirrored = true };
+        mirror._lines.AddRange(_lines.Select(l => new JournalLine(l.AccountId, l.Credit, l.Debit)));
+        IsMirrored = true;
+        return mirror;
+    }
 
     public IReadOnlyList<JournalLine> Lines => _lines;
 

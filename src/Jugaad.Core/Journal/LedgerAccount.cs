@@ -16,7 +16,13 @@ public enum AccountRole
     /// <summary>The other side of what is taken over when a business moves in.</summary>
     OpeningBalances,
 
-    /// <summary>Anything else; only opening balances are posted to it.</summary>
+    /// <summary>What is taken off for paying early.</summary>
+    DiscountsGiven,
+
+    /// <summary>Debts that are given up.</summary>
+    BadDebts,
+
+    /// <summary>Anything else, such as interest and bank charges: opening balances, and money that belongs to no customer.</summary>
     Other,
 }
 
@@ -120,6 +126,8 @@ public sealed class LedgerAccount
         AccountRole.ExchangeDifferences => "exchange differences",
         AccountRole.RoundingDifferences => "rounding differences",
         AccountRole.OpeningBalances => "opening balances",
+        AccountRole.DiscountsGiven => "early-payment discounts",
+        AccountRole.BadDebts => "debts given up",
         _ => "other",
     };
 

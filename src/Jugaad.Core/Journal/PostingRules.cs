@@ -6,10 +6,10 @@ using Jugaad.Core.Exchange;
 namespace Jugaad.Core.Journal;
 
 /// <summary>The accounts that posting needs to find by their role.</summary>
-public sealed record PostingAccounts(int Receivables, int TaxOwed, int ExchangeDifferences, int RoundingDifferences);
+public sealed record PostingAccounts(int Receivables, int TaxOwed, int ExchangeDifferences, int RoundingDifferences, int DiscountsGiven, int BadDebts);
 
 /// <summary>One rule for each kind of event, each giving a balanced entry in home currency.</summary>
-public static class PostingRules
+public static partial class PostingRules
 {
     /// <summary>
     /// A document on the account: receivables against sales by account, tax owed, and what cash rounding adds.
@@ -59,10 +59,14 @@ public static class PostingRules
 
     /// <summary>The exchange gain or loss that an allocation brings; null where there is none.</summary>
     /// <param name="takenBack">True where the allocation is taken away again.</param>
-    public static JournalEntry? ForAllocation(Allocation allocation, PostingAccounts accounts, DateOnly date, bool takenBack = false)
+    public static JournalEntry? ForAllocation(Allocation allocation, PostingAccounts accounts, DateOnly date, bool takenBack = false) =>
+        ForExchange(allocation, takenBack ? -allocation.ExchangeGain : allocation.ExchangeGain, accounts, date, takenBack);
+
+
+    /// <summary>An exchange gain, or a loss where it is below zero; null where it is zero.</summary>
+    public static JournalEntry? ForExchange(Allocation allocation, long gain, PostingAccounts accounts, DateOnly date, bool takenBack = false)
     {
-        if (allocation.ExchangeGain == 0) return null;
-        var gain = takenBack ? -allocation.ExchangeGain : allocation.ExchangeGain;
+        if (gain == 0) return null;
         return new JournalEntry(
                 takenBack ? JournalEvent.ExchangeDifferenceTakenBack : JournalEvent.ExchangeDifference, date,
                 $"Exchange difference, {allocation.Lowering.Number} against {allocation.Raising.Number}{(takenBack ? ", taken back" : "")}",

@@ -61,7 +61,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered) return answered.Answer;
             var answer = await work();
             if (!string.IsNullOrEmpty(formKey)) db.AnsweredForms.Add(new AnsweredForm { Key = formKey, At = clock.GetUtcNow().UtcDateTime, Answer = answer });
-            await db.SaveChangesAsync(stop);
+            await SaveAsync(stop);
             await transaction.CommitAsync(stop);
             foreach (var action in _afterCommit) action();
             return answer;
@@ -80,7 +80,18 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     }
 
     /// <summary>Saves what has been done so far, still inside the transaction, so that new things have ids.</summary>
-    public Task SaveAsync(CancellationToken stop = default) => db.SaveChangesAsync(stop);
+    /// <exception cref="RefusalException">When something would be posted on a day that is closed.</exception>
+    public async Task SaveAsync(CancellationToken stop = default)
+    {
+        if ((await head.FindBusinessAsync(stop))?.ClosedUpTo is { } closed)
+        {
+            var posted = db.ChangeTracker.Entries<Core.Journal.JournalEntry>().Where(e => e.State == EntityState.Added).Select(e => e.Entity.Date)
+                .Concat(db.ChangeTracker.Entries<Core.Accounts.AccountItem>().Where(e => e.State == EntityState.Added).Select(e => e.Entity.Date)).ToList();
+            if (posted.Exists(d => d <= closed)) throw new RefusalException("date", $"The books are closed up to {closed:yyyy-MM-dd}, and this would count on {posted.Min():yyyy-MM-dd}. Date it {closed.AddDays(1):yyyy-MM-dd} or later, or open the books again under Setup.");
+        }
+
+        await db.SaveChangesAsync(stop);
+    }
 
     /// <summary>Runs once the transaction has been committed, and not at all if it is not.</summary>
     public void AfterCommit(Action action) => _afterCommit.Add(action);

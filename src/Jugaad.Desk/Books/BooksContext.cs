@@ -76,6 +76,14 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Allocation> Allocations => Set<Allocation>();
 
+    public DbSet<Booking> Bookings => Set<Booking>();
+
+    public DbSet<Settlement> Settlements => Set<Settlement>();
+
+    public DbSet<Refund> Refunds => Set<Refund>();
+
+    public DbSet<OtherMoney> OtherMoney => Set<OtherMoney>();
+
     public DbSet<LedgerAccount> LedgerAccounts => Set<LedgerAccount>();
 
     public DbSet<JournalEntry> Journal => Set<JournalEntry>();
@@ -311,13 +319,16 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             receipt.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
             receipt.HasIndex(r => r.Date);
             receipt.HasIndex(r => r.CustomerId);
+            receipt.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
         });
+        AroundMoney(builder);
         builder.Entity<AccountItem>(item =>
         {
             item.HasOne<Customer>().WithMany().HasForeignKey(i => i.CustomerId).OnDelete(DeleteBehavior.Restrict);
             item.HasOne<Document>().WithMany().HasForeignKey(i => i.DocumentId).OnDelete(DeleteBehavior.Restrict);
             item.HasOne<Receipt>().WithMany().HasForeignKey(i => i.ReceiptId).OnDelete(DeleteBehavior.Restrict);
             item.Ignore(i => i.Raises).Ignore(i => i.Allocations);
+            item.HasOne(i => i.Booking).WithMany().HasForeignKey(i => i.BookingId).OnDelete(DeleteBehavior.Restrict);
             item.HasIndex(i => new { i.CustomerId, i.Date });
             item.HasIndex(i => i.DocumentId).IsUnique();
             item.HasIndex(i => i.ReceiptId).IsUnique();
@@ -328,8 +339,46 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             allocation.HasOne(a => a.Raising).WithMany().HasForeignKey(a => a.RaisingId).OnDelete(DeleteBehavior.Restrict);
             allocation.HasOne(a => a.Lowering).WithMany().HasForeignKey(a => a.LoweringId).OnDelete(DeleteBehavior.Restrict);
+            allocation.HasOne(a => a.Booking).WithMany().HasForeignKey(a => a.BookingId).OnDelete(DeleteBehavior.Restrict);
+            allocation.HasOne(a => a.EndedBy).WithMany().HasForeignKey(a => a.EndedById).OnDelete(DeleteBehavior.Restrict);
+            // What was taken apart again is history: only what asks for a day in the past looks at it.
+            allocation.HasQueryFilter(a => a.Until == null);
             allocation.Ignore(a => a.ExchangeGain);
             allocation.HasIndex(a => a.Date);
+        });
+    }
+
+    private static void AroundMoney(ModelBuilder builder)
+    {
+        builder.Entity<Booking>(booking =>
+        {
+            booking.HasIndex(b => new { b.CustomerId, b.Id });
+            booking.Ignore(b => b.IsUndone);
+        });
+        builder.Entity<Settlement>(settlement =>
+        {
+            settlement.Property(s => s.ExchangeRate).HasConversion<TenDecimals>();
+            settlement.HasMany(s => s.Taxes).WithOne().HasForeignKey(t => t.SettlementId);
+            settlement.HasOne(s => s.Booking).WithMany().HasForeignKey(s => s.BookingId).OnDelete(DeleteBehavior.Restrict);
+            settlement.HasOne<Document>().WithMany().HasForeignKey(s => s.DocumentId).OnDelete(DeleteBehavior.Restrict);
+            settlement.Ignore(s => s.Tax).Ignore(s => s.Net);
+        });
+        builder.Entity<Refund>(refund =>
+        {
+            refund.Property(r => r.ExchangeRate).HasConversion<TenDecimals>();
+            refund.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
+            refund.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            refund.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            refund.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
+            refund.Ignore(r => r.ByBank);
+        });
+        builder.Entity<OtherMoney>(money =>
+        {
+            money.HasOne(m => m.Booking).WithMany().HasForeignKey(m => m.BookingId).OnDelete(DeleteBehavior.Restrict);
+            money.HasOne<LedgerAccount>().WithMany().HasForeignKey(m => m.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            money.HasOne<LedgerAccount>().WithMany().HasForeignKey(m => m.LedgerAccountId).OnDelete(DeleteBehavior.Restrict);
+            money.HasIndex(m => m.Date);
+            money.Ignore(m => m.Tax);
         });
     }
 
@@ -341,6 +390,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             entry.HasIndex(e => e.Date);
             entry.HasIndex(e => e.DocumentId);
             entry.HasIndex(e => e.ReceiptId);
+            entry.HasOne(e => e.Booking).WithMany().HasForeignKey(e => e.BookingId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<JournalLine>(line =>
         {

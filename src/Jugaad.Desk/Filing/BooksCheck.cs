@@ -26,6 +26,7 @@ public sealed class BooksCheck(BooksContext db)
         await JournalAsync(stop);
         await AccountsAsync(stop);
         await ReceivablesAsync(stop);
+        await BookingsAsync(stop);
         await DocumentsAsync(stop);
         await NumbersAsync(stop);
         await StockAsync(stop);
@@ -75,11 +76,30 @@ public sealed class BooksCheck(BooksContext db)
         if (owed != journal) _differences.Add($"Receivables in the journal are {journal}, the customers' accounts come to {owed} (minor units of the home currency)");
     }
 
+    /// <summary>What was undone has left nothing on the accounts and nothing in the journal; each settlement and refund stands there with its amount.</summary>
+    private async Task BookingsAsync(CancellationToken stop)
+    {
+        var left = await db.AccountItems.Where(i => i.Booking!.UndoneOn != null).Select(i => i.Number).Concat(db.Allocations.Where(a => a.Booking!.UndoneOn != null).Select(a => a.Raising.Number)).ToListAsync(stop);
+        _differences.AddRange(left.Select(n => $"{n}: something that was undone still stands on the account"));
+        var posted = await (from entry in db.Journal
+                            where entry.Booking!.UndoneOn != null
+                            from line in entry.Lines
+                            group line by new { entry.BookingId, line.AccountId } into same
+                            where same.Sum(l => l.Debit - l.Credit) != 0
+                            select same.Key.BookingId).Distinct().ToListAsync(stop);
+        _differences.AddRange(posted.Select(b => $"Booking {b}: was undone, and the journal does not take all of it back"));
+        var refunds = await db.Refunds.Where(r => r.Booking!.UndoneOn == null && !db.AccountItems.Any(i => i.BookingId == r.BookingId && i.Kind == AccountItemKind.Refund && i.Amount == r.Amount)).Select(r => r.Number).ToListAsync(stop);
+        _differences.AddRange(refunds.Select(n => $"{n}: is not on the customer's account with its amount"));
+        var settled = await db.Settlements.Where(s => s.Booking!.UndoneOn == null && !db.AccountItems.Any(i => i.BookingId == s.BookingId && i.Amount == s.Amount)).Select(s => s.Id).ToListAsync(stop);
+        _differences.AddRange(settled.Select(s => $"Settlement {s}: is not on the customer's account with its amount"));
+        Count("bookings", await db.Bookings.LongCountAsync(stop));
+    }
+
     private async Task DocumentsAsync(CancellationToken stop)
     {
         var items = await db.AccountItems.Where(i => i.DocumentId != null).Select(i => new { Id = i.DocumentId!.Value, i.Amount, i.Open }).ToDictionaryAsync(i => i.Id, stop);
         var journaled = (await db.Journal.Where(e => e.DocumentId != null).Select(e => e.DocumentId!.Value).ToListAsync(stop)).ToHashSet();
-        var receipts = await db.Receipts.Select(r => new { r.Id, r.Number, r.Amount }).ToListAsync(stop);
+        var receipts = await db.Receipts.Where(r => !r.IsUndone).Select(r => new { r.Id, r.Number, r.Amount }).ToListAsync(stop);
         var receiptItems = await db.AccountItems.Where(i => i.ReceiptId != null).Select(i => new { Id = i.ReceiptId!.Value, i.Amount }).ToDictionaryAsync(i => i.Id, i => i.Amount, stop);
         _differences.AddRange(receipts.Where(r => receiptItems.GetValueOrDefault(r.Id, -1) != r.Amount).Select(r => $"{r.Number}: is not on the customer's account with its amount"));
         Count("receipts", receipts.Count);
@@ -124,7 +144,8 @@ public sealed class BooksCheck(BooksContext db)
         {
             var documents = await db.Documents.Where(d => d.SeriesId == series.Id && d.Number != null).Select(d => new { Number = d.Number!, d.Date }).ToListAsync(stop);
             var receipts = await db.Receipts.Where(r => r.SeriesId == series.Id).Select(r => new { r.Number, r.Date }).ToListAsync(stop);
-            var all = documents.Concat(receipts).ToList();
+            var refunds = await db.Refunds.Where(r => r.SeriesId == series.Id).Select(r => new { r.Number, r.Date }).ToListAsync(stop);
+            var all = documents.Concat(receipts).Concat(refunds).ToList();
             foreach (var doubled in all.GroupBy(a => a.Number).Where(g => g.Count() > 1)) _differences.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
             foreach (var counter in series.Counters) Gaps(series, counter, all.Select(a => (a.Number, a.Date)));
             Count($"numbers of {series.Name.ToLowerInvariant()}", all.Count);

@@ -11,12 +11,25 @@ namespace Jugaad.Desk.Receiving;
 
 /// <summary>Money from a customer as it was typed.</summary>
 /// <param name="Amount">Minor units of the customer's currency.</param>
-/// <param name="Against">What of it is set against which account item; the rest stays as credit.</param>
+/// <param name="Against">What is set against which account item; what is left of the money stays as credit.</param>
 public sealed record ReceiptToPost(
-    int CustomerId, DateOnly Date, int MoneyAccountId, long Amount, string Reference, IReadOnlyList<(int ItemId, long Amount)> Against, string? FormKey = null);
+    int CustomerId, DateOnly Date, int MoneyAccountId, long Amount, string Reference, IReadOnlyList<(int ItemId, long Amount)> Against, string? FormKey = null)
+{
+    /// <summary>The way of payment by its name.</summary>
+    public string Way { get; init; } = "";
+
+    /// <summary>Credit of the customer that is used in the same go, before the money.</summary>
+    public IReadOnlyList<int> Credits { get; init; } = [];
+
+    /// <summary>Invoices on which the early-payment discount is given, with the reason where it is not offered.</summary>
+    public IReadOnlyList<(int ItemId, string Reason)> Early { get; init; } = [];
+
+    /// <summary>Invoices whose small rest is given up.</summary>
+    public IReadOnlyList<int> GiveUp { get; init; } = [];
+}
 
 /// <summary>Posts receipts, and sets receipts and credits against what is open.</summary>
-public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters)
+public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters, AccountBook book, Settlements settlements)
 {
     /// <returns>The receipt's id.</returns>
     /// <exception cref="RefusalException">With what is wrong, each by its field; fields of the allocation are <c>against[itemId]</c>.</exception>
@@ -24,98 +37,113 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
     {
         var business = await head.BusinessAsync(stop);
         var customer = await db.Customers.FindAsync([typed.CustomerId], stop) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
-        await CheckAsync(typed, customer.Currency, stop);
+        var credits = await CreditsAsync(typed, stop);
+        await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
         var rate = await masters.RateAsync(customer.Currency, typed.Date, stop);
-        var series = await db.Series.Where(s => s.UsedFor == "Receipt" && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstAsync(stop);
-        var number = series.Take(typed.Date, taken => db.Receipts.Any(r => r.SeriesId == series.Id && r.Number == taken));
-        var receipt = new Receipt(series.Id, number, customer.Id, typed.Date, typed.MoneyAccountId, customer.Currency, typed.Amount, rate, typed.Reference, writer.Who);
+        var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
+        var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
+        var receipt = new Receipt(seriesId, number, customer.Id, booking.Date, typed.MoneyAccountId, customer.Currency, typed.Amount, rate, typed.Reference, writer.Who);
+        receipt.Came(typed.Way, typed.Date, booking);
         db.Receipts.Add(receipt);
         await writer.SaveAsync(stop);
 
-        var item = new AccountItem(AccountItemKind.Receipt, customer.Id, number, typed.Date, typed.Date, customer.Currency, typed.Amount, rate, business.HomeCurrency) { ReceiptId = receipt.Id };
-        db.AccountItems.Add(item);
-        var accounts = await db.PostingAccountsAsync(stop);
-        var entry = PostingRules.ForReceipt(receipt, accounts, business.HomeCurrency);
+        var item = await book.PutAsync(booking, AccountItemKind.Receipt, customer.Id, number, customer.Currency, typed.Amount, rate, stop);
+        item.ReceiptId = receipt.Id;
+        var entry = PostingRules.ForReceipt(receipt, await book.AccountsAsync(stop), business.HomeCurrency);
         entry.ReceiptId = receipt.Id;
-        db.Journal.Add(entry);
+        book.Post(booking, entry);
         await writer.SaveAsync(stop);
-        foreach (var (itemId, amount) in typed.Against.Where(a => a.Amount != 0)) await TieAsync(itemId, item, amount, typed.Date, accounts, $"against[{itemId}]", stop);
-        await writer.TrailAsync($"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}", customer.Id, null, receipt.Id);
+        foreach (var (itemId, reason) in typed.Early) await settlements.GiveEarlyAsync(booking, await book.ItemAsync(itemId, $"early[{itemId}]", stop), typed.Date, reason, $"early[{itemId}]", stop);
+        await PlaceAsync(booking, [.. credits, item], typed.Against, stop);
+        foreach (var itemId in typed.GiveUp) await settlements.GiveUpRestAsync(booking, await book.ItemAsync(itemId, $"giveUp[{itemId}]", stop), $"giveUp[{itemId}]", stop);
+        var words = $"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}";
+        booking.Say(words);
+        await writer.TrailAsync(words, customer.Id, null, receipt.Id);
         return receipt.Id;
     }, stop);
 
     /// <summary>Sets a part of a receipt or credit against an open item, today.</summary>
     /// <param name="amount">Minor units.</param>
-    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var lowering = await db.AccountItems.FindAsync([loweringId], stop) ?? throw new RefusalException("", "This receipt or credit is not there.");
-        await TieAsync(raisingId, lowering, amount, await head.TodayAsync(stop), await db.PostingAccountsAsync(stop), "amount", stop);
-        return loweringId;
-    }, stop);
+    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, string? formKey = null, CancellationToken stop = default) =>
+        SetAgainstAsync(loweringId, [(raisingId, amount)], formKey, stop);
 
     /// <summary>Sets a receipt or credit against what its customer owes, oldest first, as far as it reaches.</summary>
     /// <exception cref="RefusalException">When nothing is left of it, or nothing is owed.</exception>
     public Task<int> PlaceOldestFirstAsync(int loweringId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
-        var lowering = await db.AccountItems.FindAsync([loweringId], stop) ?? throw new RefusalException("", "This receipt or credit is not there.");
+        var lowering = await book.ItemAsync(loweringId, "", stop);
         var owed = await db.AccountItems.Where(i => i.CustomerId == lowering.CustomerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop);
         var parts = OldestFirst.Propose(lowering.Open, owed);
         if (lowering.Raises || parts.Count == 0) throw new RefusalException("", $"There is nothing to set {lowering.Number} against.");
-        var (accounts, today) = (await db.PostingAccountsAsync(stop), await head.TodayAsync(stop));
-        foreach (var (item, amount) in parts) await TieAsync(item.Id, lowering, amount, today, accounts, "amount", stop);
+        return await SetAgainstAsync(loweringId, [.. parts.Select(p => (p.Item.Id, p.Amount))], null, stop);
+    }, stop);
+
+    /// <summary>Sets a receipt or credit against several open items, as one thing that can be undone.</summary>
+    /// <param name="against">Account items with what each is to get, in minor units.</param>
+    public Task<int> SetAgainstAsync(int loweringId, IReadOnlyList<(int ItemId, long Amount)> against, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var lowering = await book.ItemAsync(loweringId, "", stop);
+        var booking = await book.BeginAsync(BookingKind.SetAgainst, await head.TodayAsync(stop), lowering.CustomerId, stop);
+        var numbers = new List<string>();
+        foreach (var (itemId, amount) in against)
+        {
+            var raising = await book.ItemAsync(itemId, "amount", stop);
+            await book.TieAsync(booking, raising, lowering, amount, "amount", stop);
+            numbers.Add(raising.Number);
+        }
+
+        booking.Say($"{lowering.Number} set against {string.Join(", ", numbers)}");
         return loweringId;
     }, stop);
 
-    /// <summary>Takes an allocation away: both items are as they were before it, and the receipt stays.</summary>
+    /// <summary>
+    /// Takes an allocation away: both items are as they were before it, and the receipt stays. Where the books are closed by its
+    /// day, it goes on counting up to the last closed one.
+    /// </summary>
     public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
-        var allocation = await db.Allocations.Include(a => a.Raising).Include(a => a.Lowering).SingleOrDefaultAsync(a => a.Id == allocationId, stop)
+        var allocation = await db.Allocations.Include(a => a.Raising).ThenInclude(i => i.Booking).Include(a => a.Lowering).ThenInclude(i => i.Booking).SingleOrDefaultAsync(a => a.Id == allocationId, stop)
             ?? throw new RefusalException("", "This allocation was taken away already.");
         if (allocation.Raising.DocumentId is { } raised && await db.Documents.AnyAsync(d => d.Id == raised && d.State == DocumentState.Cancelled, stop))
             throw new RefusalException("", $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead.");
-        var entry = PostingRules.ForAllocation(allocation, await db.PostingAccountsAsync(stop), allocation.Date, takenBack: true);
-        if (entry is not null) db.Journal.Add(entry);
-        allocation.TakeAway();
-        db.Allocations.Remove(allocation);
-        await FollowAsync(allocation, stop);
-        await writer.TrailAsync($"{await WordsAsync(allocation, stop)}: taken away", allocation.Raising.CustomerId, allocation.Raising.DocumentId, allocation.Lowering.ReceiptId);
+        if (!allocation.Raising.Kind.IsDemand())
+            throw new RefusalException("", $"{allocation.Lowering.Number} was used for: {allocation.Raising.Booking?.Words ?? allocation.Raising.Kind.Word()}. Undo that instead.");
+        if (!allocation.Lowering.Kind.CanBePlaced())
+            throw new RefusalException("", $"This belongs to {allocation.Raising.Number}: {allocation.Lowering.Booking?.Words ?? allocation.Lowering.Kind.Word()}. Undo that instead.");
+        var booking = await book.BeginAsync(BookingKind.TakenAway, allocation.Date, allocation.Raising.CustomerId, stop);
+        booking.Say($"{allocation.Lowering.Number} taken away from {allocation.Raising.Number}");
+        await book.EndAsync(booking, allocation, booking.Date, stop);
         return allocation.LoweringId;
     }, stop);
 
-    private async Task CheckAsync(ReceiptToPost typed, Currency currency, CancellationToken stop)
+    private async Task PlaceAsync(Booking booking, IReadOnlyList<AccountItem> lowering, IReadOnlyList<(int ItemId, long Amount)> against, CancellationToken stop)
+    {
+        var placed = against.Where(a => a.Amount != 0).ToList();
+        foreach (var (from, to, amount) in Pairing.Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount)))
+        {
+            var field = $"against[{placed[to].ItemId}]";
+            await book.TieAsync(booking, await book.ItemAsync(placed[to].ItemId, field, stop), lowering[from], amount, field, stop);
+        }
+    }
+
+    private async Task<List<AccountItem>> CreditsAsync(ReceiptToPost typed, CancellationToken stop)
+    {
+        var credits = await db.AccountItems.Where(i => typed.Credits.Contains(i.Id) && i.CustomerId == typed.CustomerId && i.Open > 0 && (i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote || i.Kind == AccountItemKind.MovedIn)).ToListAsync(stop);
+        return credits.Count == typed.Credits.Distinct().Count() ? [.. OldestFirst.Order(credits)]
+            : throw new RefusalException("credits", "Some of this credit is used already. Load the page again.");
+    }
+
+    private async Task CheckAsync(ReceiptToPost typed, Currency currency, long credit, CancellationToken stop)
     {
         var refusals = new Refusals();
-        var today = await head.TodayAsync(stop);
-        if (typed.Date > today) refusals.Add("date", $"{typed.Date:yyyy-MM-dd} is yet to come. Choose today or a day before.");
-        if (typed.Date.Year < 1990) refusals.Add("date", "Give the day on which the money came in.");
-        var role = await db.LedgerAccounts.Where(a => a.Id == typed.MoneyAccountId).Select(a => (AccountRole?)a.Role).SingleOrDefaultAsync(stop);
-        if (role != AccountRole.Money) refusals.Add("moneyAccountId", "Choose where the money came in.");
-        else if (await db.LedgerAccounts.AnyAsync(a => a.Id == typed.MoneyAccountId && a.Retired, stop)) refusals.Add("moneyAccountId", "This account is retired. Choose another, or offer it again under Setup.");
+        MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
+        await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
         if (typed.Amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
         var against = typed.Against.Sum(a => a.Amount);
-        if (typed.Amount > 0 && against > typed.Amount)
-            refusals.Add("against", $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount, currency)} more than the receipt of {new Money(typed.Amount, currency)}. Lower one of the parts.");
+        if (typed.Amount > 0 && against > typed.Amount + credit)
+            refusals.Add("against", $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount - credit, currency)} more than the receipt of {new Money(typed.Amount, currency)}{(credit > 0 ? $" and {new Money(credit, currency)} of credit" : "")}. Lower one of the parts.");
         if (typed.Against.Any(a => a.Amount < 0)) refusals.Add("against", "A part cannot be below zero. Leave it empty for none.");
         if (typed.Against.Select(a => a.ItemId).Distinct().Count() != typed.Against.Count) refusals.Add("against", "An invoice is named twice. Name each once.");
         refusals.ThrowIfAny();
     }
-
-    private async Task TieAsync(int raisingId, AccountItem lowering, long amount, DateOnly date, PostingAccounts accounts, string field, CancellationToken stop)
-    {
-        var raising = await db.AccountItems.FindAsync([raisingId], stop) ?? throw new RefusalException(field, "This invoice is not there any more.");
-        var allocation = Allocation.Make(raising, lowering, amount, date, field);
-        db.Allocations.Add(allocation);
-        if (PostingRules.ForAllocation(allocation, accounts, allocation.Date) is { } entry) db.Journal.Add(entry);
-        await FollowAsync(allocation, stop);
-        await writer.TrailAsync(await WordsAsync(allocation, stop), raising.CustomerId, raising.DocumentId, lowering.ReceiptId);
-    }
-
-    private async Task FollowAsync(Allocation allocation, CancellationToken stop)
-    {
-        foreach (var item in new[] { allocation.Raising, allocation.Lowering })
-            if (item.DocumentId is { } id && await db.Documents.FindAsync([id], stop) is { } document) document.FollowOpenAmount(item.Open);
-    }
-
-    private async Task<string> WordsAsync(Allocation allocation, CancellationToken stop) =>
-        $"{(await head.BusinessAsync(stop)).Format.WithCode(allocation.Amount, allocation.Raising.Currency)} of {allocation.Lowering.Number} set against {allocation.Raising.Number}";
 }

@@ -141,9 +141,9 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     /// <summary>Aged balances on a day by customer; what was open then, not what is open now. Amounts are of each customer's currency.</summary>
     public async Task<IReadOnlyList<(int Id, string Name, Currency Currency, AgedBalance Aged)>> AgedAsync(DateOnly day, CancellationToken stop = default)
     {
-        var items = await (from item in db.AccountItems
+        var items = await (from item in db.AccountItems.IgnoreQueryFilters()
                            where item.Date <= day
-                           let taken = db.Allocations.Where(a => (a.RaisingId == item.Id || a.LoweringId == item.Id) && a.Date <= day).Sum(a => a.Amount)
+                           let taken = db.Allocations.Where(a => (a.RaisingId == item.Id || a.LoweringId == item.Id) && a.Date <= day && (a.Until == null || a.Until > day)).Sum(a => a.Amount)
                            where item.Amount > taken
                            select new { item.CustomerId, item.Sign, item.Due, Open = item.Amount - taken }).ToListAsync(stop);
         var customers = await db.Customers.Select(c => new { c.Id, c.Name, c.Currency }).ToDictionaryAsync(c => c.Id, stop);

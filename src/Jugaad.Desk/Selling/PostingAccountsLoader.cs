@@ -14,6 +14,6 @@ public static class PostingAccountsLoader
         var byRole = await db.LedgerAccounts.Where(a => a.Role != AccountRole.Money && a.Role != AccountRole.Sales)
             .GroupBy(a => a.Role).Select(g => new { g.Key, Id = g.Min(a => a.Id) }).ToDictionaryAsync(g => g.Key, g => g.Id, stop);
         int Of(AccountRole role) => byRole.TryGetValue(role, out var id) ? id : throw new RefusalException("", $"The chart of accounts lacks an account for {role}. Add one under Setup.");
-        return new PostingAccounts(Of(AccountRole.Receivables), Of(AccountRole.TaxOwed), Of(AccountRole.ExchangeDifferences), Of(AccountRole.RoundingDifferences));
+        return new PostingAccounts(Of(AccountRole.Receivables), Of(AccountRole.TaxOwed), Of(AccountRole.ExchangeDifferences), Of(AccountRole.RoundingDifferences), Of(AccountRole.DiscountsGiven), Of(AccountRole.BadDebts));
     }
 }

@@ -37,6 +37,7 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         db.Businesses.Add(business);
         db.Series.AddRange(KindPolicy.All.Select(p => Usual(new Series(p.Title + "s", p.Kind.ToString(), p.Pattern, true))));
         db.Series.Add(Usual(new Series("Receipts", "Receipt", "RCT-{yyyy}-{0000}", true)));
+        db.Series.Add(Usual(new Series("Refunds", "Refund", "REF-{yyyy}-{0000}", true)));
         db.LedgerAccounts.AddRange(Chart());
         db.MailSettings.Add(new MailSettings());
         var terms = UsualTerms();
@@ -111,6 +112,10 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         new("3000", "Sales", AccountRole.Sales),
         new("4900", "Exchange differences", AccountRole.ExchangeDifferences),
         new("4910", "Rounding differences", AccountRole.RoundingDifferences),
+        new("4920", "Early-payment discounts", AccountRole.DiscountsGiven),
+        new("4930", "Bad debts", AccountRole.BadDebts),
+        new("4940", "Interest received", AccountRole.Other),
+        new("4950", "Bank and card charges", AccountRole.Other),
         new("2900", "Opening balances", AccountRole.OpeningBalances),
     ];
 }

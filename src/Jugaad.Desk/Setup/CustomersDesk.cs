@@ -94,6 +94,10 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
     {
         await db.Documents.Where(d => d.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(d => d.CustomerId, keep), stop);
         await db.Receipts.Where(r => r.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(r => r.CustomerId, keep), stop);
+        await db.Bookings.Where(b => b.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(b => b.CustomerId, keep), stop);
+        await db.Settlements.Where(x => x.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(x => x.CustomerId, keep), stop);
+        await db.Refunds.Where(r => r.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(r => r.CustomerId, keep), stop);
+        await db.StandingInvoices.Where(x => x.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(x => x.CustomerId, keep), stop);
         await db.AccountItems.Where(i => i.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(i => i.CustomerId, keep), stop);
         await db.Journal.Where(e => e.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(e => e.CustomerId, keep), stop);
         await db.Post.Where(p => p.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(p => p.CustomerId, keep), stop);

@@ -11,7 +11,7 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer)
 {
     /// <summary>What series can be for, with the words for it.</summary>
     public static IReadOnlyList<(string UsedFor, string Words)> Uses { get; } =
-        [.. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")), ("Receipt", "receipts")];
+        [.. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")), ("Receipt", "receipts"), ("Refund", "refunds")];
 
     /// <exception cref="RefusalException">When the pattern cannot be, or would give numbers that another series gives.</exception>
     public Task<int> AddAsync(string name, string usedFor, string pattern, bool restartsYearly, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>

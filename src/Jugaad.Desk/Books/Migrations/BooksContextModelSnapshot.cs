@@ -27,6 +27,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
@@ -70,6 +73,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("BookingId");
+
                     b.HasIndex("DocumentId")
                         .IsUnique();
 
@@ -93,8 +98,14 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("EndedById")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long>("HomeLowering")
                         .HasColumnType("INTEGER");
@@ -108,15 +119,101 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("RaisingId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
+                    b.HasIndex("BookingId");
+
                     b.HasIndex("Date");
+
+                    b.HasIndex("EndedById");
 
                     b.HasIndex("LoweringId");
 
                     b.HasIndex("RaisingId");
 
                     b.ToTable("Allocations");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Booking", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("UndoneOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId", "Id");
+
+                    b.ToTable("Bookings");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.OtherMoney", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LedgerAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("MoneyAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Net")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("TaxCodeId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
+
+                    b.HasIndex("Date");
+
+                    b.HasIndex("LedgerAccountId");
+
+                    b.HasIndex("MoneyAccountId");
+
+                    b.ToTable("OtherMoney");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Accounts.Receipt", b =>
@@ -127,6 +224,12 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("CameOn")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("CreatedBy")
                         .IsRequired()
@@ -146,6 +249,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("ExchangeRate")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("IsUndone")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("MoneyAccountId")
                         .HasColumnType("INTEGER");
 
@@ -160,7 +266,13 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("SeriesId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
 
                     b.HasIndex("CustomerId");
 
@@ -172,6 +284,169 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("Receipts");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Refund", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Bic")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("ExchangeRate")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Iban")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("MoneyAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PayeeName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("PaymentFileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SeriesId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
+
+                    b.HasIndex("CustomerId");
+
+                    b.HasIndex("MoneyAccountId");
+
+                    b.HasIndex("SeriesId", "Number")
+                        .IsUnique();
+
+                    b.ToTable("Refunds");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Settlement", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("ExchangeRate")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("RecoversId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
+
+                    b.HasIndex("DocumentId");
+
+                    b.ToTable("Settlements");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.SettlementTax", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Category")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Component")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ComponentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Percent")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SettlementId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Tax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Taxable")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Treatment")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SettlementId");
+
+                    b.ToTable("SettlementTax");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>
@@ -762,6 +1037,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("CustomerId")
                         .HasColumnType("INTEGER");
 
@@ -776,6 +1054,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("IsMirrored")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("ReceiptId")
                         .HasColumnType("INTEGER");
 
@@ -784,6 +1065,8 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
 
                     b.HasIndex("Date");
 
@@ -1240,6 +1523,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long?>("CashStep")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("ClosedUpTo")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("CounterCustomerId")
                         .HasColumnType("INTEGER");
 
@@ -1258,6 +1544,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int?>("DefaultTermsId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("EarlyPaymentLeavesTax")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Email")
@@ -1297,6 +1586,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<byte[]>("Signature")
                         .HasColumnType("BLOB");
+
+                    b.Property<long>("SmallDifference")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("TaxNumber")
                         .IsRequired()
@@ -2432,6 +2724,11 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Jugaad.Core.Accounts.AccountItem", b =>
                 {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
                     b.HasOne("Jugaad.Core.Trade.Customer", null)
                         .WithMany()
                         .HasForeignKey("CustomerId")
@@ -2447,10 +2744,22 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany()
                         .HasForeignKey("ReceiptId")
                         .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Booking");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Accounts.Allocation", b =>
                 {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "EndedBy")
+                        .WithMany()
+                        .HasForeignKey("EndedById")
+                        .OnDelete(DeleteBehavior.Restrict);
+
                     b.HasOne("Jugaad.Core.Accounts.AccountItem", "Lowering")
                         .WithMany()
                         .HasForeignKey("LoweringId")
@@ -2463,13 +2772,45 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
 
+                    b.Navigation("Booking");
+
+                    b.Navigation("EndedBy");
+
                     b.Navigation("Lowering");
 
                     b.Navigation("Raising");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.OtherMoney", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("LedgerAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("MoneyAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Booking");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Accounts.Receipt", b =>
                 {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
                     b.HasOne("Jugaad.Core.Trade.Customer", null)
                         .WithMany()
                         .HasForeignKey("CustomerId")
@@ -2480,6 +2821,56 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany()
                         .HasForeignKey("MoneyAccountId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Booking");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Refund", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("MoneyAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Booking");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Settlement", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Booking");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.SettlementTax", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Settlement", null)
+                        .WithMany("Taxes")
+                        .HasForeignKey("SettlementId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
@@ -2542,6 +2933,16 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("DocumentId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Journal.JournalEntry", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Booking");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Journal.JournalLine", b =>
@@ -2792,6 +3193,11 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Settlement", b =>
+                {
+                    b.Navigation("Taxes");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>

@@ -1,0 +1,36 @@
+using System.Numerics;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+
+namespace Jugaad.Core.Accounts;
+
+/// <summary>A part of what is taken off an invoice afterwards: the net of one treatment, or one tax of it. Minor units.</summary>
+/// <param name="Position">The place of the tax among the document's taxes; the first one's where it is the net.</param>
+public sealed record TaxShare(int Position, bool IsTax, long Amount);
+
+/// <summary>Splits what is taken off an invoice afterwards over its nets and taxes, so that the tax goes down with it.</summary>
+public static class TaxShares
+{
+    /// <summary>
+    /// Apportions an amount over the document's net and taxes, by treatment, by largest remainder. The shares add up to the
+    /// amount.
+    /// </summary>
+    /// <param name="taxes">The document's own, in their order.</param>
+    /// <param name="amount">Minor units of the document's currency.</param>
+    /// <param name="lowersTax">False where the business leaves the tax as it was: then all of it is net.</param>
+    public static IReadOnlyList<TaxShare> Of(IReadOnlyList<DocumentTax> taxes, long amount, bool lowersTax)
+    {
+        // A treatment with several taxes stands once for each of them, with the same net.
+        var wholes = new List<TaxShare>();
+        foreach (var tax in taxes.OrderBy(t => t.Position))
+        {
+            if (!wholes.Exists(w => !w.IsTax && taxes.Single(t => t.Position == w.Position).Treatment == tax.Treatment)) wholes.Add(new TaxShare(tax.Position, false, tax.Taxable));
+            if (tax.Tax != 0 && lowersTax) wholes.Add(new TaxShare(tax.Position, true, tax.Tax));
+        }
+
+        var total = wholes.Sum(w => w.Amount);
+        if (total <= 0) return amount == 0 ? [] : [new TaxShare(0, false, amount)];
+        var parts = Apportion.ByExactShares(amount, wholes.ConvertAll(w => new BigInteger(w.Amount) * amount), total);
+        return [.. wholes.Select((w, i) => w with { Amount = parts[i] }).Where(w => w.Amount != 0)];
+    }
+}

@@ -1,0 +1,83 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
+
+namespace Jugaad.Core.Journal;
+
+/// <summary>The rules for what happens to money and debts after an invoice was issued and a receipt posted.</summary>
+public static partial class PostingRules
+{
+    /// <summary>
+    /// What is taken off an invoice: its net to what it is taken off for, its taxes to tax owed, the whole off receivables.
+    /// A debt paid after all is the same the other way round.
+    /// </summary>
+    /// <param name="homeAmount">What the account item of the settlement comes to in home currency.</param>
+    public static JournalEntry ForSettlement(Settlement settlement, long homeAmount, string number, PostingAccounts accounts, Currency home)
+    {
+        var to = settlement.Kind switch
+        {
+            SettlementKind.EarlyPayment => accounts.DiscountsGiven,
+            SettlementKind.SmallDifference => accounts.RoundingDifferences,
+            _ => accounts.BadDebts,
+        };
+        var parts = HomeAmount.Parts(settlement.Amount, [settlement.Net, settlement.Tax], settlement.Currency, settlement.ExchangeRate, home);
+        // The item's own home amount leads, so that receivables and account agree.
+        parts[0] += homeAmount - parts.Sum();
+        var sign = settlement.Kind == SettlementKind.Recovery ? -1 : 1;
+        return new JournalEntry(JournalEvent.Settlement, settlement.Date, $"{Words(settlement.Kind)}, {number}", settlement.CustomerId) { DocumentId = settlement.DocumentId }
+            .Side(to, sign * parts[0])
+            .Side(accounts.TaxOwed, sign * parts[1])
+            .Side(accounts.Receivables, -sign * homeAmount)
+            .Balanced();
+    }
+
+    /// <summary>A small rest of credit that is kept: off receivables to rounding differences.</summary>
+    public static JournalEntry ForSmallGain(AccountItem item, string number, PostingAccounts accounts) =>
+        new JournalEntry(JournalEvent.Settlement, item.Date, $"Small difference kept, {number}", item.CustomerId)
+            .Side(accounts.Receivables, item.HomeAmount)
+            .Side(accounts.RoundingDifferences, -item.HomeAmount)
+            .Balanced();
+
+    /// <summary>Money paid back: receivables against the money account.</summary>
+    public static JournalEntry ForRefund(Refund refund, PostingAccounts accounts, Currency home)
+    {
+        var amount = HomeAmount.Of(refund.Amount, refund.Currency, refund.ExchangeRate, home);
+        return new JournalEntry(JournalEvent.Refund, refund.Date, $"Refund {refund.Number}", refund.CustomerId)
+            .Side(accounts.Receivables, amount)
+            .Side(refund.MoneyAccountId, -amount)
+            .Balanced();
+    }
+
+    /// <summary>A receipt that the bank took back: what it posted, the other way round, on the day on which it was taken back.</summary>
+    public static JournalEntry ForReturn(Receipt receipt, DateOnly date, PostingAccounts accounts, Currency home)
+    {
+        var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);
+        return new JournalEntry(JournalEvent.Returned, date, $"Receipt {receipt.Number} returned by the bank", receipt.CustomerId) { ReceiptId = receipt.Id }
+            .Side(accounts.Receivables, amount)
+            .Side(receipt.MoneyAccountId, -amount)
+            .Balanced();
+    }
+
+    /// <summary>A receipt, or what is left of it, moved between two customers: both sides are receivables.</summary>
+    public static JournalEntry ForTransfer(AccountItem movedOut, PostingAccounts accounts, int receiptId) =>
+        new JournalEntry(JournalEvent.Transfer, movedOut.Date, $"Receipt {movedOut.Number} moved to another customer", movedOut.CustomerId) { ReceiptId = receiptId }
+            .Side(accounts.Receivables, movedOut.HomeAmount)
+            .Side(accounts.Receivables, -movedOut.HomeAmount)
+            .Balanced();
+
+    /// <summary>Money that belongs to no customer: the money account against what it was for, and tax owed.</summary>
+    public static JournalEntry ForOtherMoney(OtherMoney money, PostingAccounts accounts) =>
+        new JournalEntry(JournalEvent.OtherMoney, money.Date, money.Text, 0)
+            .Side(money.MoneyAccountId, money.Amount)
+            .Side(money.LedgerAccountId, -money.Net)
+            .Side(accounts.TaxOwed, -money.Tax)
+            .Balanced();
+
+    private static string Words(SettlementKind kind) => kind switch
+    {
+        SettlementKind.EarlyPayment => "Early-payment discount",
+        SettlementKind.SmallDifference => "Small difference given up",
+        SettlementKind.BadDebt => "Debt written off",
+        _ => "Written off, owed after all",
+    };
+}

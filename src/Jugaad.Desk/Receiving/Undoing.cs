@@ -1,0 +1,96 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Receiving;
+
+/// <summary>
+/// Undoes a booking: what it set against each other comes apart, what it took apart is set against each other again, what it
+/// put on accounts goes, and each of its entries gets one the other way round on the same day. Then everything stands as it
+/// did before, and the booking says that it was undone.
+/// </summary>
+public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
+{
+    /// <returns>The booking's id.</returns>
+    /// <exception cref="RefusalException">When its day is closed, or something else was built on it.</exception>
+    public Task<int> UndoAsync(int bookingId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var booking = await db.Bookings.FindAsync([bookingId], stop) ?? throw new RefusalException("", "This is not there any more.");
+        var business = await head.BusinessAsync(stop);
+        if (business.ClosedUpTo is { } closed && booking.Date <= closed)
+            throw new RefusalException("", $"This counts on {booking.Date:yyyy-MM-dd}, and the books are closed up to {closed:yyyy-MM-dd}. Open them again back to then, or book the opposite on {closed.AddDays(1):yyyy-MM-dd} or later.");
+        booking.Undo(await head.TodayAsync(stop));
+        await UndoAsync(booking, stop);
+        await writer.TrailAsync($"Undone: {booking.Words}", booking.CustomerId, null, await db.Receipts.Where(r => r.BookingId == bookingId).Select(r => (int?)r.Id).FirstOrDefaultAsync(stop));
+        return bookingId;
+    }, stop);
+
+    private async Task UndoAsync(Booking booking, CancellationToken stop)
+    {
+        var items = await db.AccountItems.Where(i => i.BookingId == booking.Id).ToListAsync(stop);
+        var ids = items.ConvertAll(i => i.Id);
+        await ComeApartAsync(booking, ids, stop);
+        var made = await Allocations().Where(a => a.BookingId == booking.Id).ToListAsync(stop);
+        foreach (var allocation in made) await ForgetAsync(allocation, stop);
+        foreach (var entry in await db.Journal.Include(e => e.Lines).Where(e => e.BookingId == booking.Id && !e.IsMirrored).OrderBy(e => e.Id).ToListAsync(stop)) db.Journal.Add(entry.Mirror());
+        await writer.SaveAsync(stop);
+        foreach (var ended in await Allocations().Where(a => a.EndedById == booking.Id).OrderBy(a => a.Id).ToListAsync(stop)) await ReviveAsync(ended, stop);
+        foreach (var receipt in await db.Receipts.Where(r => r.BookingId == booking.Id).ToListAsync(stop)) receipt.Undo();
+        db.AccountItems.RemoveRange(items);
+        await writer.SaveAsync(stop);
+    }
+
+    private IQueryable<Allocation> Allocations() => db.Allocations.IgnoreQueryFilters().Include(a => a.Raising).ThenInclude(i => i.Booking).Include(a => a.Lowering).ThenInclude(i => i.Booking).Include(a => a.Booking).Include(a => a.EndedBy);
+
+    /// <summary>What was merely set against something since comes apart; what was built on it must be undone first.</summary>
+    private async Task ComeApartAsync(Booking booking, List<int> items, CancellationToken stop)
+    {
+        var later = await Allocations().Where(a => a.BookingId != booking.Id && (items.Contains(a.RaisingId) || items.Contains(a.LoweringId))).OrderByDescending(a => a.Id).ToListAsync(stop);
+        foreach (var allocation in later)
+        {
+            if (allocation.Booking is { IsUndone: false, Kind: not BookingKind.SetAgainst } on) throw new RefusalException("", $"Something was done with it since: {on.Words}. Undo that first.");
+            await ForgetAsync(allocation, stop);
+        }
+
+        var ended = await Allocations().Where(a => a.BookingId == booking.Id && a.EndedById != null && a.EndedById != booking.Id).ToListAsync(stop);
+        if (ended.Find(a => a.EndedBy is { IsUndone: false, Kind: not BookingKind.TakenAway }) is { } built)
+            throw new RefusalException("", $"Something was done with it since: {built.EndedBy!.Words}. Undo that first.");
+    }
+
+    /// <summary>Makes an allocation as if it had never been, with what it and its end posted.</summary>
+    private async Task ForgetAsync(Allocation allocation, CancellationToken stop)
+    {
+        allocation.Forget();
+        await book.FollowAsync(allocation, stop);
+        db.Allocations.Remove(allocation);
+        foreach (var other in new[] { allocation.Booking, allocation.EndedBy }.OfType<Booking>().Where(b => !b.IsUndone)) await CloseAsync(other, allocation, stop);
+    }
+
+    /// <summary>A booking that was nothing but this allocation, or its end, is undone with it; of a larger one, only its difference goes back.</summary>
+    private async Task CloseAsync(Booking other, Allocation allocation, CancellationToken stop)
+    {
+        if (await Allocations().AnyAsync(a => (a.BookingId == other.Id || a.EndedById == other.Id) && a.Id != allocation.Id, stop))
+        {
+            book.Post(other, PostingRules.ForAllocation(allocation, await book.AccountsAsync(stop), other.Id == allocation.EndedById ? allocation.Until!.Value : allocation.Date, takenBack: other.Id != allocation.EndedById));
+            return;
+        }
+
+        foreach (var entry in await db.Journal.Include(e => e.Lines).Where(e => e.BookingId == other.Id && !e.IsMirrored).ToListAsync(stop)) db.Journal.Add(entry.Mirror());
+        other.Undo(await head.TodayAsync(stop));
+    }
+
+    /// <summary>Sets two items against each other again, as they were.</summary>
+    private async Task ReviveAsync(Allocation ended, CancellationToken stop)
+    {
+        // What used the freed amount after that for a while and was taken apart too would count twice on a day in between.
+        if (await Allocations().Where(a => a.BookingId > ended.EndedById && (a.RaisingId == ended.RaisingId || a.LoweringId == ended.LoweringId) && a.Until > a.Date).FirstOrDefaultAsync(stop) is { EndedBy: { } since })
+            throw new RefusalException("", $"Something was done with it since: {since.Words}. Undo that first.");
+        var gain = ended.ExchangeGain;
+        ended.Revive();
+        if (ended.Booking is not null) book.Post(ended.Booking, PostingRules.ForExchange(ended, ended.ExchangeGain - gain, await book.AccountsAsync(stop), ended.Date));
+        await book.FollowAsync(ended, stop);
+    }
+}
