@@ -18,7 +18,7 @@ public sealed class SetupTests
         await using var loft = await Loft.OpenAsync();
         await loft.WithAsync<BooksContext>(async db =>
         {
-            (await db.Series.CountAsync()).ShouldBe(7);
+            (await db.Series.CountAsync()).ShouldBe(8);
             (await db.Users.SingleAsync()).FullName.ShouldBe("Owner");
             (await db.Users.SingleAsync()).PasswordHash!.ShouldNotContain("long");
         });

@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Text;
 
 namespace Jugaad.Core.Trade;
@@ -18,9 +17,9 @@ public static class Alike
     public static IReadOnlyList<string> Words(string name)
     {
         var plain = new StringBuilder();
-        foreach (var c in name.Normalize(NormalizationForm.FormD).ToLowerInvariant())
+        foreach (var c in PlainLetters.Of(name))
         {
-            if (CharUnicodeInfo.GetUnicodeCategory(c) == UnicodeCategory.NonSpacingMark || c is '.' or '\'' or '’') continue;
+            if (c is '.' or '\'' or '’') continue;
             plain.Append(char.IsLetterOrDigit(c) ? c : ' ');
         }
 

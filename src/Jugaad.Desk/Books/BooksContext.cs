@@ -76,6 +76,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Allocation> Allocations => Set<Allocation>();
 
+    public DbSet<PayWay> PayWays => Set<PayWay>();
+
+    public DbSet<NoteReason> NoteReasons => Set<NoteReason>();
+
     public DbSet<Booking> Bookings => Set<Booking>();
 
     public DbSet<Settlement> Settlements => Set<Settlement>();
@@ -350,6 +354,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     private static void AroundMoney(ModelBuilder builder)
     {
+        builder.Entity<PayWay>(way =>
+        {
+            way.HasIndex(w => w.Name).IsUnique();
+            way.HasOne<LedgerAccount>().WithMany().HasForeignKey(w => w.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<NoteReason>().HasIndex(r => r.Text).IsUnique();
         builder.Entity<Booking>(booking =>
         {
             booking.HasIndex(b => new { b.CustomerId, b.Id });

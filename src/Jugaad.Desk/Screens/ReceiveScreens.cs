@@ -7,15 +7,25 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>A receipt in a list. Amounts are minor units.</summary>
-public sealed record ReceiptRow(int Id, string Number, int CustomerId, string Customer, DateOnly Date, string Into, string Reference, Currency Currency, long Amount, long Open);
+/// <param name="Undone">Whether it was undone; then nothing of it stands on the account.</param>
+public sealed record ReceiptRow(int Id, string Number, int CustomerId, string Customer, DateOnly Date, string Into, string Reference, Currency Currency, long Amount, long Open, bool Undone, string Way, DateOnly? CameOn);
+
+/// <summary>Something that was done on accounts.</summary>
+public sealed record DoneRow(int Id, BookingKind Kind, DateOnly Date, string Words, string By, bool Undone);
+
+/// <summary>A receipt or credit with something left, and what can become of that.</summary>
+/// <param name="Corrects">The account item of the invoice that a credit note corrects.</param>
+/// <param name="LastPayee">Where money was paid back to this customer the last time.</param>
+public sealed record CreditView(AccountItem Item, string Customer, IReadOnlyList<AccountItem> CouldPay, int? Corrects, Payee? LastPayee);
 
 /// <summary>What a receipt or credit was set against.</summary>
-public sealed record PlacedOn(int AllocationId, int? DocumentId, string Number, DateOnly Date, long Amount);
+/// <param name="Until">From when it counts no more; null while it counts.</param>
+public sealed record PlacedOn(int AllocationId, int? DocumentId, string Number, DateOnly Date, long Amount, AccountItemKind Kind, DateOnly? Until);
 
 /// <summary>One receipt with what it was set against and what it could be.</summary>
 public sealed record ReceiptView(
-    ReceiptRow Receipt, AccountItem Item, IReadOnlyList<PlacedOn> Placed, IReadOnlyList<AccountItem> CouldPay, IReadOnlyList<ThreadEntry> Thread,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked);
+    ReceiptRow Receipt, AccountItem? Item, IReadOnlyList<PlacedOn> Placed, IReadOnlyList<AccountItem> CouldPay, IReadOnlyList<ThreadEntry> Thread,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Booked, IReadOnlyList<DoneRow> Done);
 
 /// <summary>Reads receipts and what is open for them.</summary>
 public sealed class ReceiveScreens(BooksContext db)
@@ -23,7 +33,7 @@ public sealed class ReceiveScreens(BooksContext db)
     public Task<ListPage<ReceiptRow>> ListAsync(bool unplaced, string search, int page, CancellationToken stop = default)
     {
         var rows = Rows();
-        if (unplaced) rows = rows.Where(r => r.Item.Open > 0);
+        if (unplaced) rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
         if (search.Trim().Length > 0)
         {
             var pattern = SearchText.Anywhere(search);
@@ -38,21 +48,46 @@ public sealed class ReceiveScreens(BooksContext db)
     {
         var row = await Shown(Rows().Where(r => r.Receipt.Id == id)).SingleOrDefaultAsync(stop);
         if (row is null) return null;
-        var item = await db.AccountItems.AsNoTracking().SingleAsync(i => i.ReceiptId == id, stop);
-        var placed = await db.Allocations.Where(a => a.LoweringId == item.Id).OrderBy(a => a.Date).ThenBy(a => a.Id)
-            .Select(a => new PlacedOn(a.Id, a.Raising.DocumentId, a.Raising.Number, a.Date, a.Amount)).ToListAsync(stop);
+        var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.ReceiptId == id, stop);
+        var itemId = item?.Id ?? 0;
+        var placed = await db.Allocations.IgnoreQueryFilters().Where(a => a.LoweringId == itemId && (a.Until == null || a.Until > a.Date)).OrderBy(a => a.Date).ThenBy(a => a.Id)
+            .Select(a => new PlacedOn(a.Id, a.Raising.DocumentId, a.Raising.Number, a.Date, a.Amount, a.Raising.Kind, a.Until)).ToListAsync(stop);
+        var bookings = await db.Allocations.IgnoreQueryFilters().Where(a => a.LoweringId == itemId).Select(a => new { a.BookingId, a.EndedById }).ToListAsync(stop);
+        var ofReceipt = bookings.SelectMany(b => new[] { b.BookingId, b.EndedById }).Append(item?.BookingId).OfType<int>().ToHashSet();
+        var done = await DoneAsync(db.Bookings.Where(b => ofReceipt.Contains(b.Id) || db.Receipts.Any(r => r.Id == id && r.BookingId == b.Id)), 20, stop);
         var thread = await db.Trail.Where(t => t.ReceiptId == id).OrderByDescending(t => t.Id).Take(40).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         var booked = await (from entry in db.Journal
                             where entry.ReceiptId == id
                             from line in entry.Lines
                             join account in db.LedgerAccounts on line.AccountId equals account.Id
                             select new { Account = account.Code + " " + account.Name, line.Debit, line.Credit }).ToListAsync(stop);
-        return new ReceiptView(row, item, placed, item.Open > 0 ? await OpenAsync(row.CustomerId, stop) : [], thread, booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)));
+        return new ReceiptView(row, item, placed, item?.Open > 0 ? await OpenAsync(row.CustomerId, stop) : [], thread, booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)), done);
     }
 
     /// <summary>What a customer owes, oldest first.</summary>
     public async Task<IReadOnlyList<AccountItem>> OpenAsync(int customerId, CancellationToken stop = default) =>
         OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop)).ToList();
+
+    /// <returns>Null where there is no such receipt or credit.</returns>
+    public async Task<CreditView?> CreditAsync(int itemId, CancellationToken stop = default)
+    {
+        var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.Id == itemId && i.Sign < 0, stop);
+        if (item is null) return null;
+        var corrects = await (from credit in db.Documents where credit.Id == item.DocumentId join raising in db.AccountItems on credit.FromDocumentId equals raising.DocumentId select (int?)raising.Id).FirstOrDefaultAsync(stop);
+        var last = await db.Refunds.Where(r => r.CustomerId == item.CustomerId && r.Iban != "").OrderByDescending(r => r.Id).Select(r => new Payee(r.PayeeName, r.Iban, r.Bic)).FirstOrDefaultAsync(stop);
+        var open = await OpenAsync(item.CustomerId, stop);
+        return new CreditView(item, await db.Customers.Where(c => c.Id == item.CustomerId).Select(c => c.Name).SingleAsync(stop), [.. open.OrderBy(i => i.Id == corrects ? 0 : 1)], corrects, last);
+    }
+
+    /// <summary>What was done on a customer's account, newest first.</summary>
+    public Task<IReadOnlyList<DoneRow>> DoneAsync(int customerId, CancellationToken stop = default) => DoneAsync(db.Bookings.Where(b => b.CustomerId == customerId), 12, stop);
+
+    private static async Task<IReadOnlyList<DoneRow>> DoneAsync(IQueryable<Booking> bookings, int most, CancellationToken stop) =>
+        await bookings.OrderByDescending(b => b.Id).Take(most).Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null)).ToListAsync(stop);
+
+    /// <summary>The ways of payment that are offered, with where the money comes in.</summary>
+    public async Task<IReadOnlyList<(int Id, string Name, int MoneyAccountId)>> WaysAsync(CancellationToken stop = default) =>
+        (await db.PayWays.Where(w => !w.Retired).OrderBy(w => w.Id).ToListAsync(stop)).ConvertAll(w => (w.Id, w.Name, w.MoneyAccountId));
 
     /// <summary>Where money can come in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>
@@ -62,7 +97,8 @@ public sealed class ReceiveScreens(BooksContext db)
     {
         public required Receipt Receipt { get; init; }
 
-        public required AccountItem Item { get; init; }
+        /// <summary>Null where the receipt was undone.</summary>
+        public required AccountItem? Item { get; init; }
 
         public required string Customer { get; init; }
 
@@ -71,11 +107,12 @@ public sealed class ReceiveScreens(BooksContext db)
 
     private IQueryable<Row> Rows() =>
         from receipt in db.Receipts.AsNoTracking()
-        join item in db.AccountItems on receipt.Id equals item.ReceiptId
+        join found in db.AccountItems on receipt.Id equals found.ReceiptId into there
+        from item in there.DefaultIfEmpty()
         join customer in db.Customers on receipt.CustomerId equals customer.Id
         join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
         select new Row { Receipt = receipt, Item = item, Customer = customer.Name, Account = account.Name };
 
     private static IQueryable<ReceiptRow> Shown(IQueryable<Row> rows) => rows.Select(r => new ReceiptRow(
-        r.Receipt.Id, r.Receipt.Number, r.Receipt.CustomerId, r.Customer, r.Receipt.Date, r.Account, r.Receipt.Reference, r.Receipt.Currency, r.Receipt.Amount, r.Item.Open));
+        r.Receipt.Id, r.Receipt.Number, r.Receipt.CustomerId, r.Customer, r.Receipt.Date, r.Account, r.Receipt.Reference, r.Receipt.Currency, r.Receipt.Amount, r.Item == null ? 0 : r.Item.Open, r.Receipt.IsUndone, r.Receipt.Way, r.Receipt.CameOn));
 }

@@ -43,6 +43,9 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         var terms = UsualTerms();
         db.Terms.AddRange(terms);
         await writer.SaveAsync(stop);
+        var money = await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).OrderBy(a => a.Code).ToListAsync(stop);
+        db.PayWays.AddRange(money.Select(a => new PayWay(a.Kind switch { MoneyKind.Cash => "Cash", MoneyKind.CardClearing => "Card", _ => "Bank transfer" }, a.Id)));
+        db.NoteReasons.AddRange(UsualReasons.Select(r => new NoteReason(r)));
         var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
         business.SetDefaults(terms[1].Id, 0, sales.Id);
         await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? new DateOnly(1990, 1, 1) : first.RegisteredFrom, stop);
@@ -71,6 +74,8 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         var owner = new Person { UserName = first.OwnerEmail.Trim(), Email = first.OwnerEmail.Trim(), EmailConfirmed = true, FullName = first.OwnerName.Trim(), Role = PersonRole.Owner, LockoutEnabled = true };
         PasswordRefusals.Throw(await people.CreateAsync(owner, first.Password), "ownerEmail");
     }
+
+    private static readonly string[] UsualReasons = ["Goods came back", "Damaged on the way", "Billed too much", "Billed twice", "Agreed afterwards", "Billed too little"];
 
     private static readonly DateOnly EverSince = new(2000, 1, 1);
 
