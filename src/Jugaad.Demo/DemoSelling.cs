@@ -186,6 +186,7 @@ internal sealed class DemoSelling(DemoHistory history)
         var first = content.Lines.First(l => l.Role == LineRole.Item);
         await history.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(credit, DocumentKind.CreditNote, draft.Version, content with { Lines = [first with { Quantity = Math.Max(1, Math.Floor(first.Quantity / 2)), DiscountAmount = null }], Charges = [], DiscountPercent = null, DiscountAmount = null }, invoice)));
         await history.IssueAsync(credit, true);
+        await history.WithAsync<Credits>(async c => await c.SetAgainstAsync(await LoadAsync(credit)));
     }
 
     private async Task CancelAsync() => await history.WithAsync<Credits>(async c => await c.CancelAsync(await NewestOpenAsync(), "Sent to the wrong customer"));

@@ -62,7 +62,7 @@ public sealed class ReceivingTests
         await loft.WithAsync<Receipts>(r => r.TakeAwayAsync(allocation));
         (await loft.DocumentAsync(invoice.Id)).State.ShouldBe(DocumentState.Issued);
         var view = await loft.WithAsync<ReceiveScreens, ReceiptView?>(s => s.ReceiptAsync(receipt));
-        (view!.Item.Open, view.CouldPay.Single().Number).ShouldBe((12_400, "INV-2025-0001"));
+        (view!.Item!.Open, view.CouldPay.Single().Number).ShouldBe((12_400, "INV-2025-0001"));
         await loft.WithAsync<Receipts>(r => r.SetAgainstAsync(view.Item.Id, item.Id, 400));
         (await loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(12_000);
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Receipts>(r => r.TakeAwayAsync(allocation)));

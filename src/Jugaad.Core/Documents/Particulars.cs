@@ -26,6 +26,9 @@ public sealed record Particulars
     /// <summary>Why a credit or debit note is given.</summary>
     public string Reason { get; init; } = "";
 
+    /// <summary>Whether the goods of a credit note stay with the customer, so that nothing goes back on hand.</summary>
+    public bool GoodsStay { get; init; }
+
     /// <summary>The number of the document that a credit or debit note corrects.</summary>
     public string Corrects { get; init; } = "";
 

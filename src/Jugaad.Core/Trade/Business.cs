@@ -38,12 +38,6 @@ public sealed record BusinessDetails
     /// <summary>The step to which cash is rounded, in units of the home currency, such as 0.05; 0 where there are coins for all of them.</summary>
     public decimal CashStep { get; init; }
 
-    /// <summary>Whether an early-payment discount leaves the tax as it was, instead of lowering it.</summary>
-    public bool EarlyPaymentLeavesTax { get; init; }
-
-    /// <summary>Up to how much a rest counts as a small difference, in units of the home currency, such as 1.00.</summary>
-    public decimal SmallDifference { get; init; } = 1;
-
     public string HomeCurrency { get; init; } = "EUR";
 
     public string DecimalMark { get; init; } = ".";
@@ -111,6 +105,15 @@ public sealed class Business
     /// <summary>Up to how much, in minor units of a document's currency, a rest counts as a small difference.</summary>
     public long SmallDifference { get; private set; } = 100;
 
+    /// <summary>How rests and early payment are dealt with.</summary>
+    /// <param name="smallDifference">Minor units.</param>
+    /// <exception cref="RefusalException">When the small difference is below zero or no small one.</exception>
+    public void Settle(bool earlyPaymentLeavesTax, long smallDifference)
+    {
+        if (smallDifference < 0 || smallDifference > 100 * HomeCurrency.MinorPerUnit) throw new RefusalException("smallDifference", $"Give an amount from 0 to 100 {HomeCurrency}.");
+        (EarlyPaymentLeavesTax, SmallDifference) = (earlyPaymentLeavesTax, smallDifference);
+    }
+
     /// <summary>The last day of what is closed: nothing is posted on it or before it any more. Null where nothing is closed.</summary>
     public DateOnly? ClosedUpTo { get; private set; }
 
@@ -170,10 +173,8 @@ public sealed class Business
         if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
         if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");
         if (details.CashStep is < 0 or > 10 || Amounts.PlainDecimal.DecimalsOf(details.CashStep) > HomeCurrency.Decimals) refusals.Add("cashStep", "Give a step such as 0.05, up to 10; or leave it empty.");
-        if (details.SmallDifference is < 0 or > 100 || Amounts.PlainDecimal.DecimalsOf(details.SmallDifference) > HomeCurrency.Decimals) refusals.Add("smallDifference", "Give an amount from 0 to 100.");
         refusals.ThrowIfAny();
 
-        (EarlyPaymentLeavesTax, SmallDifference) = (details.EarlyPaymentLeavesTax, (long)(details.SmallDifference * HomeCurrency.MinorPerUnit));
         (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
         OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");

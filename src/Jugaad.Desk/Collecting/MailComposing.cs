@@ -115,6 +115,30 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         return new MailToSend(customer.ReminderEmail, subject, body) { Kind = PostKind.Reminder, CustomerId = customerId, DocumentIds = late.Select(i => i.DocumentId).OfType<int>().ToList() };
     }
 
+    /// <summary>The mail that confirms a receipt, with what it was set against.</summary>
+    /// <exception cref="RefusalException">When there is no such receipt.</exception>
+    public async Task<MailToSend> ForReceiptAsync(int receiptId, CancellationToken stop = default)
+    {
+        var receipt = await db.Receipts.AsNoTracking().SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop) ?? throw new RefusalException("", "This receipt is not there.");
+        var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == receipt.CustomerId, stop);
+        var business = await head.BusinessAsync(stop);
+        var placed = await db.Allocations.Where(a => a.Lowering.ReceiptId == receiptId).OrderBy(a => a.Id).Select(a => new { a.Raising.Number, a.Amount, Left = a.Raising.Open }).ToListAsync(stop);
+        string Line(string number, long amount, long left) => $"  {number}: {business.Format.WithCode(amount, receipt.Currency)}{(left > 0 ? $", {business.Format.WithCode(left, receipt.Currency)} still open" : ", paid in full")}";
+        var (subject, body) = MailTexts.Write(await WordsAsync(MailText.Receipt, customer.Language, stop), (await CommonAsync(business, customer, stop)) with
+        {
+            Number = receipt.Number,
+            Kind = "receipt",
+            Total = business.Format.WithCode(receipt.Amount, receipt.Currency),
+            TotalNumber = new Money(receipt.Amount, receipt.Currency).ToString(),
+            TotalInWords = MoneyWords.Of(receipt.Amount, receipt.Currency),
+            Currency = receipt.Currency.Code,
+            Customer = customer.Name,
+            Date = business.Format.Date(receipt.CameOn ?? receipt.Date),
+            Items = string.Join('\n', placed.Select(p => Line(p.Number, p.Amount, p.Left))),
+        });
+        return new MailToSend(customer.InvoiceEmail.Length > 0 ? customer.InvoiceEmail : customer.Email, subject, body) { Kind = PostKind.Document, CustomerId = customer.Id };
+    }
+
     public static string Days(int days) => days == 1 ? "1 day" : $"{days} days";
 
     private async Task<MailFields> CommonAsync(Business business, Customer customer, CancellationToken stop) => new()

@@ -13,6 +13,9 @@ public enum MailText
     Invoice,
     CreditNote,
 
+    /// <summary>Says that money came in, and what it was set against.</summary>
+    Receipt,
+
     /// <summary>A short message with a link, for a telephone.</summary>
     Message,
     GentleReminder,
@@ -110,6 +113,16 @@ public static class MailTexts
             {{ Greeting }},
 
             attached is our credit note {{ Number }} over {{ Total }}. It is set against what is open; where nothing is, it stays to your credit.
+
+            {{ Sender }}
+            {{ Business }}
+            """),
+        [MailText.Receipt] = ("We received {{ Total }}: {{ Number }}", """
+            {{ Greeting }},
+
+            thank you: we received {{ Total }} on {{ Date }}, our receipt {{ Number }}.{% if Items != "" %} It was set against:
+
+            {{ Items }}{% else %} It stays to your credit until you say what it is for.{% endif %}
 
             {{ Sender }}
             {{ Business }}

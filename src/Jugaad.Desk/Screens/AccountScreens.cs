@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
@@ -57,6 +58,25 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     {
         var (pattern, tag) = (SearchText.Anywhere(search), SearchText.Entry(search.ToLowerInvariant()));
         return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
+    }
+
+    /// <summary>The one customer that a typed text means: by code, by whole name, or as the only one that fits.</summary>
+    /// <exception cref="RefusalException">When none fits, or several do; then it names them.</exception>
+    public async Task<Customer> MeantAsync(string text, string field, CancellationToken stop = default)
+    {
+        var typed = text.Trim();
+        if (typed.Length == 0) throw new RefusalException(field, "Type the customer's name or code.");
+        var code = typed.ToUpperInvariant();
+        var there = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
+        var exact = await there.Where(c => c.Code == typed || c.Code == code || c.Name == typed).Take(2).ToListAsync(stop);
+        if (exact.Count == 1) return exact[0];
+        var fitting = await Fitting(there, typed).OrderBy(c => c.Name).Take(5).ToListAsync(stop);
+        return fitting.Count switch
+        {
+            1 => fitting[0],
+            0 => throw new RefusalException(field, $"No customer fits “{(typed.Length > 30 ? typed[..30] : typed)}”. Type a part of the name, or the code."),
+            _ => throw new RefusalException(field, $"{(fitting.Count == 5 ? "Several customers" : $"{fitting.Count} customers")} fit “{(typed.Length > 30 ? typed[..30] : typed)}”: {string.Join(", ", fitting.Take(4).Select(c => $"{c.Name} ({c.Code})"))}. Type the code."),
+        };
     }
 
     public async Task<ListPage<CustomerRow>> CustomersAsync(string search, string sort, int page, CancellationToken stop = default)

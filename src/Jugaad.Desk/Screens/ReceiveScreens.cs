@@ -13,6 +13,9 @@ public sealed record ReceiptRow(int Id, string Number, int CustomerId, string Cu
 /// <summary>Something that was done on accounts.</summary>
 public sealed record DoneRow(int Id, BookingKind Kind, DateOnly Date, string Words, string By, bool Undone);
 
+/// <summary>Money that belongs to no customer. Minor units of the home currency.</summary>
+public sealed record OtherRow(int BookingId, DateOnly Date, string Text, string For, string Into, long Tax, long Amount, bool Undone);
+
 /// <summary>A receipt or credit with something left, and what can become of that.</summary>
 /// <param name="Corrects">The account item of the invoice that a credit note corrects.</param>
 /// <param name="LastPayee">Where money was paid back to this customer the last time.</param>
@@ -88,6 +91,25 @@ public sealed class ReceiveScreens(BooksContext db)
     /// <summary>The ways of payment that are offered, with where the money comes in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name, int MoneyAccountId)>> WaysAsync(CancellationToken stop = default) =>
         (await db.PayWays.Where(w => !w.Retired).OrderBy(w => w.Id).ToListAsync(stop)).ConvertAll(w => (w.Id, w.Name, w.MoneyAccountId));
+
+    /// <summary>What a customer has as credit, oldest first.</summary>
+    public async Task<IReadOnlyList<AccountItem>> CreditsAsync(int customerId, CancellationToken stop = default) =>
+        [.. OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign < 0).ToListAsync(stop)).Where(i => i.Kind.CanBePlaced())];
+
+    /// <summary>What money that belongs to no customer can be for.</summary>
+    public async Task<IReadOnlyList<(int Id, string Name)>> OtherAccountsAsync(CancellationToken stop = default) =>
+        (await db.LedgerAccounts.Where(a => (a.Role == AccountRole.Sales || a.Role == AccountRole.Other || a.Role == AccountRole.RoundingDifferences) && !a.Retired).OrderByDescending(a => a.Role == AccountRole.Other).ThenBy(a => a.Code).Select(a => new { a.Id, Name = a.Code + " " + a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
+
+    public async Task<IReadOnlyList<(int Id, string Name)>> TaxCodesAsync(CancellationToken stop = default) =>
+        (await db.TaxCodes.Where(c => !c.Retired).OrderBy(c => c.Code).Select(c => new { c.Id, Name = c.Code + " " + c.Name }).ToListAsync(stop)).ConvertAll(c => (c.Id, c.Name));
+
+    /// <summary>The latest money that belongs to no customer.</summary>
+    public async Task<IReadOnlyList<OtherRow>> OtherAsync(CancellationToken stop = default) =>
+        await (from money in db.OtherMoney
+               join target in db.LedgerAccounts on money.LedgerAccountId equals target.Id
+               join place in db.LedgerAccounts on money.MoneyAccountId equals place.Id
+               orderby money.Id descending
+               select new OtherRow(money.BookingId, money.Date, money.Text, target.Name, place.Name, money.Amount - money.Net, money.Amount, money.Booking!.UndoneOn != null)).Take(20).ToListAsync(stop);
 
     /// <summary>Where money can come in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>

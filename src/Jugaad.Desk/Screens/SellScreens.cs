@@ -40,7 +40,8 @@ public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason
 public sealed record ThreadEntry(DateOnly Day, string Who, string Text);
 
 /// <summary>A receipt or credit that is set against a document.</summary>
-public sealed record PaidBy(int AllocationId, int LoweringId, int? ReceiptId, string Number, DateOnly Date, long Amount);
+/// <param name="Until">From when it counts no more; null while it counts.</param>
+public sealed record PaidBy(int AllocationId, int LoweringId, int? ReceiptId, string Number, DateOnly Date, long Amount, AccountItemKind Kind, int? DocumentId, DateOnly? Until);
 
 /// <summary>What stands in the margin beside a paper.</summary>
 public sealed record MarginView(
@@ -57,6 +58,12 @@ public sealed record MarginView(
     public DocumentLink? Link { get; init; }
 
     public IReadOnlyList<(int Id, string Name, bool GoesAlong)> Files { get; init; } = [];
+
+    /// <summary>What was done with money on it, newest first.</summary>
+    public IReadOnlyList<DoneRow> Done { get; init; } = [];
+
+    /// <summary>Debts given up on it, with what of each did not come back; minor units.</summary>
+    public IReadOnlyList<(int SettlementId, long Amount)> GivenUp { get; init; } = [];
 
     /// <summary>The standing invoice that gave it, if any.</summary>
     public (int Id, string Name)? Standing { get; init; }
@@ -86,14 +93,25 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             counted.Where(c => c.State == DocumentState.Declined).GroupBy(c => c.LostBy ?? LossReason.Other).Select(g => (g.Key, g.Sum(c => c.Count))).OrderByDescending(r => r.Item2).ThenBy(r => r.Key).ToList());
     }
 
+    /// <summary>The reasons for credit and debit notes that are offered.</summary>
+    public async Task<IReadOnlyList<string>> ReasonsAsync(CancellationToken stop = default) => await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync(stop);
+
+    /// <summary>Where one goes on once a document is issued: its paper, or for a credit the question what shall become of it.</summary>
+    public async Task<string> AfterIssueAsync(int id, CancellationToken stop = default) =>
+        await db.AccountItems.Where(i => i.DocumentId == id && i.Sign < 0 && i.Open > 0).Select(i => (int?)i.Id).SingleOrDefaultAsync(stop) is { } credit ? $"/receive/place/{credit}" : $"/papers/{id}";
+
     /// <returns>Null where there is no such document.</returns>
     public async Task<MarginView?> MarginAsync(int id, CancellationToken stop = default)
     {
         var document = await db.Documents.AsNoTracking().Include(d => d.Customer).Include(d => d.Lines).Include(d => d.Taxes).SingleOrDefaultAsync(d => d.Id == id, stop);
         if (document is null) return null;
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.DocumentId == id, stop);
-        var paid = item is null ? [] : await db.Allocations.Where(a => a.RaisingId == item.Id).OrderBy(a => a.Date).ThenBy(a => a.Id)
-            .Select(a => new PaidBy(a.Id, a.LoweringId, a.Lowering.ReceiptId, a.Lowering.Number, a.Date, a.Amount)).ToListAsync(stop);
+        var paid = item is null ? [] : await db.Allocations.IgnoreQueryFilters().Where(a => a.RaisingId == item.Id && (a.Until == null || a.Until > a.Date)).OrderBy(a => a.Date).ThenBy(a => a.Id)
+            .Select(a => new PaidBy(a.Id, a.LoweringId, a.Lowering.ReceiptId, a.Lowering.Number, a.Date, a.Amount, a.Lowering.Kind, a.Lowering.DocumentId, a.Until)).ToListAsync(stop);
+        var bookings = item is null ? [] : await db.Allocations.IgnoreQueryFilters().Where(a => a.RaisingId == item.Id || a.LoweringId == item.Id).Select(a => new { a.BookingId, a.EndedById }).ToListAsync(stop);
+        var ofItem = bookings.SelectMany(b => new[] { b.BookingId, b.EndedById }).OfType<int>().ToHashSet();
+        var done = await db.Bookings.Where(b => ofItem.Contains(b.Id)).OrderByDescending(b => b.Id).Take(12).Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null)).ToListAsync(stop);
+        var given = await db.Settlements.Where(s => s.DocumentId == id && s.Kind == SettlementKind.BadDebt && s.Booking!.UndoneOn == null).OrderBy(s => s.Id).Select(s => new { s.Id, s.Amount, Back = db.Settlements.Where(b => b.RecoversId == s.Id && b.Booking!.UndoneOn == null).Sum(b => b.Amount) }).ToListAsync(stop);
         var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && i.Sign < 0).SumAsync(i => i.Open, stop);
         var thread = await db.Trail.Where(t => t.DocumentId == id).OrderByDescending(t => t.Id).Take(60).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         var post = await db.Post.AsNoTracking().Where(p => p.Attachments.Any(a => a.DocumentId == id)).OrderByDescending(p => p.Id).Take(10).ToListAsync(stop);
@@ -112,6 +130,8 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             from.ConvertAll(d => (d.Id, d.Title)), into.ConvertAll(d => (d.Id, d.Title, d.State)), booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)))
         {
             Progress = document.CanBeMadeFrom ? (await progress.OfAsync([id], stop)).GetValueOrDefault(id) : null,
+            Done = done,
+            GivenUp = given.Where(g => g.Amount > g.Back).Select(g => (g.Id, g.Amount - g.Back)).ToList(),
             Revisions = await RevisionsAsync(document, stop),
             Link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.DocumentId == id, stop),
             Files = (await db.DocumentFiles.Where(f => f.DocumentId == id).OrderBy(f => f.Id).Select(f => new { f.Id, f.Name, f.GoesAlong }).ToListAsync(stop)).ConvertAll(f => (f.Id, f.Name, f.GoesAlong)),

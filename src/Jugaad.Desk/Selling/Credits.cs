@@ -17,6 +17,27 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         return (await MakeAsync(await InvoiceAsync(id, stop), reason, stop)).Id;
     }, stop);
 
+    /// <summary>Makes an empty draft debit note on an invoice: what more is asked for is typed in the editor.</summary>
+    /// <returns>The draft's id.</returns>
+    public Task<int> DebitAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
+    {
+        var invoice = await InvoiceAsync(id, stop);
+        var content = invoice.Content().On(await head.TodayAsync(stop)) with
+        {
+            DiscountPercent = null,
+            DiscountAmount = null,
+            CashStep = null,
+            Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.DebitNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
+            PrivateNote = "",
+            Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number! },
+            Lines = [],
+            Charges = [],
+        };
+        var made = await drafts.MakeAsync(DocumentKind.DebitNote, content, invoice.Id, $"Draft debit note made on {invoice.Title}", stop);
+        await writer.TrailAsync("Draft debit note made", null, invoice.Id);
+        return made.Id;
+    }, stop);
+
     /// <summary>
     /// Cancels an invoice: a credit note over all of it is issued and set against it. What was paid on it becomes the
     /// customer's credit again.
@@ -38,6 +59,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         if (note.Payable != invoice.Payable) throw new RefusalException("", $"The credit note would come to {new Core.Amounts.Money(note.Payable, note.Currency)} and {invoice.Number} to {new Core.Amounts.Money(invoice.Payable, note.Currency)}. Make a credit note of the lines instead.");
         foreach (var paid in await db.Allocations.Where(a => a.Raising.DocumentId == id).Select(a => a.Id).ToListAsync(stop)) await receipts.TakeAwayAsync(paid, null, stop);
         await issuing.IssueAsync(note.Id, note.Version, null, null, stop);
+        await SetAgainstAsync(note, stop);
         invoice.Cancel();
         await completion.FollowAsync(invoice, stop);
         await writer.TrailAsync($"Invoice {invoice.Number} cancelled by {note.Number}: {reason.Trim()}", null, id);
@@ -77,5 +99,20 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         var made = await drafts.MakeAsync(DocumentKind.CreditNote, content, invoice.Id, $"Draft credit note made from {invoice.Title}", stop);
         await writer.TrailAsync("Draft credit note made", null, invoice.Id);
         return made;
+    }
+
+    /// <summary>Sets an issued credit note against the invoice that it corrects, as far as that is open; the rest is the customer's credit.</summary>
+    public async Task SetAgainstAsync(Document credit, CancellationToken stop = default)
+    {
+        var corrected = credit.FromDocumentId ?? 0;
+        await writer.WriteAsync(Right.Money, null, async () =>
+        {
+            await writer.SaveAsync(stop);
+            var lowering = await db.AccountItems.SingleAsync(i => i.DocumentId == credit.Id, stop);
+            var raising = await db.AccountItems.SingleOrDefaultAsync(i => i.DocumentId == corrected && i.Sign > 0, stop);
+            var amount = Math.Min(lowering.Open, raising?.Open ?? 0);
+            if (amount > 0) await receipts.SetAgainstAsync(lowering.Id, raising!.Id, amount, null, stop);
+            return credit.Id;
+        }, stop);
     }
 }

@@ -4,7 +4,6 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Receiving;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
@@ -13,7 +12,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Receipts receipts, Completion completion, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -35,7 +34,6 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         document.Issue(seriesId, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
         if (document.RevisesId is { } earlier) await ReplaceAsync(earlier, number, stop);
         if (document.Policy.Posts) await PostAsync(document, stop);
-        if (document is { Kind: DocumentKind.CreditNote, FromDocumentId: { } corrected }) await SetAgainstAsync(document, corrected, stop);
         await stock.MoveAsync(document, stop);
         await completion.FollowAsync(document, stop);
         await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
@@ -73,16 +71,6 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         var entry = PostingRules.ForDocument(document, await db.PostingAccountsAsync(stop), home);
         entry.DocumentId = document.Id;
         if (entry.Lines.Count > 0) db.Journal.Add(entry);
-    }
-
-    /// <summary>A credit note is set against the invoice that it corrects, as far as that is open; the rest is the customer's credit.</summary>
-    private async Task SetAgainstAsync(Document credit, int correctedId, CancellationToken stop)
-    {
-        await writer.SaveAsync(stop);
-        var lowering = await db.AccountItems.SingleAsync(i => i.DocumentId == credit.Id, stop);
-        var raising = await db.AccountItems.SingleOrDefaultAsync(i => i.DocumentId == correctedId && i.Sign > 0, stop);
-        var amount = Math.Min(lowering.Open, raising?.Open ?? 0);
-        if (amount > 0) await receipts.SetAgainstAsync(lowering.Id, raising!.Id, amount, null, stop);
     }
 
     /// <summary>A corrected paper keeps its number; a revision has that of the quote with its count; all else takes the next one.</summary>

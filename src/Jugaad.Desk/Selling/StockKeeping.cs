@@ -14,7 +14,7 @@ public sealed class StockKeeping(BooksContext db, BookWriter writer)
     /// </summary>
     public async Task MoveAsync(Document document, CancellationToken stop)
     {
-        if (document.Policy.MovesStock == 0) return;
+        if (document.Policy.MovesStock == 0 || document.Particulars.GoodsStay) return;
         var fromLines = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
         var delivered = fromLines.Count == 0 ? [] : (await (from line in db.Set<DocumentLine>()
                                                             join source in db.Documents on line.DocumentId equals source.Id

@@ -83,6 +83,9 @@ public sealed record DraftForm
 
     public string? Corrects { get; init; }
 
+    /// <summary>Whether the goods of a credit note come back on hand.</summary>
+    public bool? GoodsBack { get; init; }
+
     public string? FollowUp { get; init; }
 
     public int? SellerId { get; init; }
@@ -125,6 +128,7 @@ public sealed record DraftForm
                 DeliveryTerms = DeliveryTerms ?? "",
                 Reason = Reason ?? "",
                 Corrects = Corrects ?? "",
+                GoodsStay = GoodsBack == false,
                 FollowUp = ReadDate(FollowUp, "followUp", refusals),
                 SellerId = SellerId is > 0 ? SellerId : null,
             },
@@ -232,6 +236,7 @@ public sealed record DraftForm
             DeliveryTerms = content.Particulars.DeliveryTerms,
             Reason = content.Particulars.Reason,
             Corrects = content.Particulars.Corrects,
+            GoodsBack = !content.Particulars.GoodsStay,
             FollowUp = Iso(content.Particulars.FollowUp),
             SellerId = content.Particulars.SellerId ?? 0,
             Note = content.Note,

@@ -34,6 +34,9 @@ public sealed class FieldTag(FieldState state) : TagHelper
 
     public bool Autofocus { get; set; }
 
+    /// <summary>What is offered while one types; anything else may be typed too.</summary>
+    public IEnumerable<string>? Offers { get; set; }
+
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         var refusal = state.Of(Name);
@@ -41,7 +44,7 @@ public sealed class FieldTag(FieldState state) : TagHelper
         var described = $"{(Hint is null ? "" : $"{Name}-hint ")}{(refusal is null ? "" : $"{Name}-refusal")}".Trim();
         var common = $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " fig" : "")}{(refusal is null ? "" : " is-refused")}\""
             + (described.Length == 0 ? "" : $" aria-describedby=\"{described}\"") + (refusal is null ? "" : " aria-invalid=\"true\"")
-            + (Required ? " aria-required=\"true\"" : "") + (Autocomplete is null ? "" : $" autocomplete=\"{Autocomplete}\"") + (Autofocus ? " autofocus" : "");
+            + (Required ? " aria-required=\"true\"" : "") + (Autocomplete is null ? "" : $" autocomplete=\"{Autocomplete}\"") + (Autofocus ? " autofocus" : "") + (Offers is null ? "" : $" list=\"{Name}-offers\"");
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "field");
@@ -49,6 +52,7 @@ public sealed class FieldTag(FieldState state) : TagHelper
         output.Content.AppendHtml(Rows > 0
             ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
             : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />");
+        if (Offers is not null) output.Content.AppendHtml($"<datalist id=\"{Name}-offers\">{string.Concat(Offers.Select(o => $"<option value=\"{WebUtility.HtmlEncode(o)}\"></option>"))}</datalist>");
         if (Hint is not null) output.Content.AppendHtml($"<div id=\"{Name}-hint\" class=\"hint\">{WebUtility.HtmlEncode(Hint)}</div>");
         if (refusal is not null) output.Content.AppendHtml($"<div id=\"{Name}-refusal\" class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</div>");
     }

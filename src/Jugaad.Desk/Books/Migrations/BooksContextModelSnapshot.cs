@@ -650,6 +650,9 @@ namespace Jugaad.Desk.Books.Migrations
                             b1.Property<DateOnly?>("FollowUp")
                                 .HasColumnType("TEXT");
 
+                            b1.Property<bool>("GoodsStay")
+                                .HasColumnType("INTEGER");
+
                             b1.Property<string>("Opening")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
@@ -1997,6 +2000,53 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ItemPrices", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Trade.NoteReason", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Text")
+                        .IsUnique();
+
+                    b.ToTable("NoteReasons");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.PayWay", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("MoneyAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Retired")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("MoneyAccountId");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("PayWays");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Trade.PaymentTerms", b =>
                 {
                     b.Property<int>("Id")
@@ -3113,6 +3163,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Core.Trade.PriceList", null)
                         .WithMany()
                         .HasForeignKey("PriceListId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.PayWay", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("MoneyAccountId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });

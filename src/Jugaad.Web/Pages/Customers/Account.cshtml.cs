@@ -9,20 +9,15 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>One customer's account.</summary>
-public sealed class AccountModel(AccountScreens screens, Receipts receipts) : DeskPage
+public sealed class AccountModel(AccountScreens screens, ReceiveScreens money, Receipts receipts) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
 
     public AccountView View { get; private set; } = null!;
 
-    public string WordOf(AccountItemKind kind) => kind switch
-    {
-        AccountItemKind.CreditNote => "credit note",
-        AccountItemKind.DebitNote => "debit note",
-        AccountItemKind.WriteOff => "write-off",
-        _ => kind.ToString().ToLowerInvariant(),
-    };
+    /// <summary>What was done with money on this account, newest first.</summary>
+    public IReadOnlyList<DoneRow> DoneRows { get; private set; } = [];
 
     /// <summary>How much of the credit limit is used: a line that fills, and passes its notch where the limit is passed.</summary>
     public IHtmlContent LimitDrawing
@@ -60,6 +55,7 @@ public sealed class AccountModel(AccountScreens screens, Receipts receipts) : De
     {
         if (await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1) is not { } view) return false;
         View = view;
+        DoneRows = await money.DoneAsync(Id);
         return true;
     }
 

@@ -78,6 +78,8 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostCreditAsync() => MakeAsync(form => credits.DraftAsync(Id, form.Text("reason"), form.Key), "This is a credit note over all that is not credited yet. Lower a quantity, or remove a line, to credit a part.");
 
+    public Task<IActionResult> OnPostDebitAsync() => MakeAsync(form => credits.DebitAsync(Id, form.Text("reason"), form.Key), "This is a debit note on the invoice. Say what more is billed, then issue and send it.");
+
     public Task<IActionResult> OnPostCopyAsync() => MakeAsync(form => copies.CopyAsync(Id, null, form.Key), "This is a copy, on today's date and at today's prices and tax.");
 
     public Task<IActionResult> OnPostLinkAsync() => DoAsync(async _ => $"The customer sees this paper at {await links.AddressAsync(Id)}");

@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
 public sealed partial class IndexModel(
-    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing) : DeskPage
+    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -18,6 +18,9 @@ public sealed partial class IndexModel(
     public MarginView Margin { get; private set; } = null!;
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    /// <summary>The reasons for notes that the business keeps.</summary>
+    public IReadOnlyList<string> Reasons { get; private set; } = [];
 
     /// <summary>A quote is sent by whoever drafts; all else is issued and mailed by the bookkeeper.</summary>
     public Right RightToSend => Margin.Document.Kind == DocumentKind.Quote ? Right.Draft : Margin.Document.IsDraft ? Right.Issue : Right.Mail;
@@ -41,6 +44,7 @@ public sealed partial class IndexModel(
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.MarginAsync(Id) is not { } margin) return false;
+        Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
         return true;
@@ -48,11 +52,13 @@ public sealed partial class IndexModel(
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public Task<IActionResult> OnPostIssueAsync() => DoAsync(async form =>
+    public async Task<IActionResult> OnPostIssueAsync()
     {
-        await issuing.IssueAsync(Id, form.Whole("version"), null, form.Key);
-        return "Issued. Nothing was mailed; use Send when you want to.";
-    });
+        await ReadHeadAsync();
+        await issuing.IssueAsync(Id, Form.Whole("version"), null, Form.Key);
+        Say("Issued. Nothing was mailed; use Send when you want to.");
+        return Redirect(await screens.AfterIssueAsync(Id));
+    }
 
     public Task<IActionResult> OnPostBringBackAsync() => DoAsync(async form =>
     {

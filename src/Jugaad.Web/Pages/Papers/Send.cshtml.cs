@@ -74,6 +74,6 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
 
         var where = mail.Way == PostWay.Print ? "in the pile to print" : $"on its way to {mail.To}";
         Say(margin.Document.IsDraft ? $"Issued, and {where}." : char.ToUpperInvariant(where[0]) + where[1..] + ".");
-        return Redirect($"/papers/{Id}");
+        return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
     }
 }

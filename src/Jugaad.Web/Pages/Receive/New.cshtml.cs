@@ -1,8 +1,11 @@
+using System.Globalization;
 using System.Text.Json;
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -13,7 +16,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Enters money from a customer and sets it against what they owe.</summary>
 [Needs(Right.Money)]
-public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens screens, AccountScreens accounts) : DeskPage
+public sealed class NewModel(BooksContext db, Receipts receipts, Settlements settlements, ReceiveScreens screens, AccountScreens accounts, MailComposing compose, PostTray tray) : DeskPage
 {
     private int? _invoice;
 
@@ -25,7 +28,16 @@ public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens 
 
     public IReadOnlyList<AccountItem> Open { get; private set; } = [];
 
-    public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
+    public IEnumerable<(string, string)> WayChoices { get; private set; } = [];
+
+    /// <summary>What the customer has as credit.</summary>
+    public IReadOnlyList<AccountItem> Credits { get; private set; } = [];
+
+    /// <summary>Early-payment discounts by the invoices that have them.</summary>
+    public IReadOnlyDictionary<int, EarlyOffer> Offers { get; private set; } = new Dictionary<int, EarlyOffer>();
+
+    /// <summary>Whether a box was ticked in the form that came back.</summary>
+    public bool Ticked(string name, int id) => Request.HasFormContentType && Request.Form[name].Contains(id.ToString(CultureInfo.InvariantCulture));
 
     public string AmountText { get; private set; } = "";
 
@@ -49,7 +61,9 @@ public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens 
         Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
         if (Customer is null) return false;
         Open = await screens.OpenAsync(id);
-        MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
+        Credits = await screens.CreditsAsync(id);
+        Offers = await OffersAsync(Open, Today);
+        WayChoices = (await screens.WaysAsync()).Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name)).ToList();
         if (int.TryParse(Request.Query["invoice"], out var invoice) && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen)
             (_invoice, AmountText, Reference) = (invoice, Format.Typed(chosen.Open, chosen.Currency), chosen.Number);
         StateJson = JsonSerializer.Serialize(new { customer = id });
@@ -67,9 +81,34 @@ public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens 
         var amount = form.Amount("amount", Customer.Currency);
         var against = AgainstFields(form).Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency))).Where(a => a.Amount != 0).ToList();
         form.ThrowIfAny();
-        var id = await receipts.PostAsync(new ReceiptToPost(Customer.Id, date, form.Whole("moneyAccountId"), amount, form.Text("reference"), against, form.Key));
-        Say("The receipt is posted.");
+        var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
+        if (way.Id == 0) throw new RefusalException("way", "Choose how the money came in. Ways of payment are kept under Setup.");
+        var id = await receipts.PostAsync(new ReceiptToPost(Customer.Id, date, way.MoneyAccountId, amount, form.Text("reference"), against, form.Key)
+        {
+            Way = way.Name,
+            Credits = Chosen("credit"),
+            Early = [.. Chosen("early").Select(i => (i, form.Text($"early[{i}]")))],
+            GiveUp = Chosen("giveUp"),
+        });
+        var closed = Business!.OpenDay(date) == date ? "" : $" The books are closed up to {Day(Business.ClosedUpTo!.Value)}, so it counts on {Day(Business.OpenDay(date))}.";
+        if (form.Ticked("confirm"))
+        {
+            await tray.AddAsync(await compose.ForReceiptAsync(id), form.Key + "-confirmed");
+            closed += " Its confirmation is on its way.";
+        }
+
+        Say("The receipt is posted." + closed);
         return Redirect($"/receive/{id}");
+    }
+
+    private List<int> Chosen(string name) => Request.Form[name].Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0).Where(i => i > 0).Distinct().ToList();
+
+    private async Task<Dictionary<int, EarlyOffer>> OffersAsync(IReadOnlyList<AccountItem> open, DateOnly day)
+    {
+        var offers = new Dictionary<int, EarlyOffer>();
+        foreach (var item in open)
+            if (await settlements.OfferAsync(item, day) is { Amount: > 0 } offer && offer.Amount < item.Open) offers[item.Id] = offer;
+        return offers;
     }
 
     /// <summary>What a sum would be set against, and what is left of it: the page asks here instead of reckoning itself.</summary>
@@ -83,10 +122,15 @@ public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens 
         {
             var amount = form.Amount("amount", customer.Currency);
             var open = await screens.OpenAsync(customer.Id);
+            var early = Chosen("early");
+            var offers = await OffersAsync([.. open.Where(i => early.Contains(i.Id))], Today);
+            long Room(AccountItem item) => item.Open - (offers.GetValueOrDefault(item.Id)?.Amount ?? 0);
+            var chosen = Chosen("credit");
+            var credit = (await screens.CreditsAsync(customer.Id)).Where(c => chosen.Contains(c.Id)).Sum(c => c.Open);
             var how = form.Text("how");
             var parts = how switch
             {
-                "oldest" => OldestFirst.Propose(amount, open).ToDictionary(p => p.Item.Id, p => p.Amount),
+                "oldest" => OldestFirst.Propose(amount + credit, open, Room).ToDictionary(p => p.Item.Id, p => p.Amount),
                 "none" => [],
                 _ => AgainstFields(form).ToDictionary(f => f.ItemId, f => form.Amount(f.Field, customer.Currency)),
             };
@@ -95,17 +139,19 @@ public sealed class NewModel(BooksContext db, Receipts receipts, ReceiveScreens 
             {
                 // In full for one: as much of what is left as the item takes; with no amount yet, the amount follows.
                 parts.Remove(itemId);
-                if (amount == 0) amount = parts.Values.Sum() + item.Open;
-                parts[itemId] = Math.Max(0, Math.Min(item.Open, amount - parts.Values.Sum()));
+                if (amount == 0) amount = Math.Max(0, parts.Values.Sum() + Room(item) - credit);
+                parts[itemId] = Math.Max(0, Math.Min(Room(item), amount + credit - parts.Values.Sum()));
             }
 
-            var left = amount - parts.Values.Sum();
+            var left = amount + credit - parts.Values.Sum();
             return new JsonResult(new
             {
                 amount = amount == 0 ? "" : Format.Typed(amount, customer.Currency),
                 parts = open.Select(i => new { id = i.Id, amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency) }),
                 left = Format.Amount(left, customer.Currency),
-                problem = left < 0 ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than came in. Lower one of the parts, or raise the amount." : TooMuch(open, parts),
+                // A small rest of what is paid in part may be given up.
+                rests = open.Where(i => parts.GetValueOrDefault(i.Id) > 0 && Room(i) - parts[i.Id] is var rest && rest > 0 && rest <= Business!.SmallDifference).Select(i => new { id = i.Id, amount = Format.Amount(Room(i) - parts[i.Id], i.Currency) }),
+                problem = left < 0 ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than there is. Lower one of the parts, or raise the amount." : TooMuch(open, parts),
             });
         }
         catch (RefusalException refused)

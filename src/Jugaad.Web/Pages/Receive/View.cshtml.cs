@@ -6,14 +6,17 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Receive;
 
-/// <summary>One receipt, what it was set against, and what is left of it.</summary>
+/// <summary>One receipt, what it was set against, and what goes wrong with it.</summary>
 [Needs(Right.See)]
-public sealed class ViewModel(ReceiveScreens screens, Receipts receipts) : DeskPage
+public sealed class ViewModel(ReceiveScreens screens, AccountScreens accounts, Receipts receipts, Transfers transfers, Returns returns) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
 
     public ReceiptView View { get; private set; } = null!;
+
+    /// <summary>The part that was refused and stays open.</summary>
+    public string Opened => Request.Method == "POST" ? Request.Query["handler"].ToString() : "";
 
     protected override async Task<bool> ShowAsync()
     {
@@ -32,15 +35,24 @@ public sealed class ViewModel(ReceiveScreens screens, Receipts receipts) : DeskP
         return Redirect($"/receive/{Id}");
     }
 
-    public async Task<IActionResult> OnPostSetAgainstAsync()
+    public async Task<IActionResult> OnPostMoveAsync()
+    {
+        await ReadHeadAsync();
+        var to = await accounts.MeantAsync(Form.Text("to"), "to");
+        var there = await transfers.MoveAsync(Id, to.Id, Form.Key);
+        Say($"Moved to {to.Name}. Say what it is for.");
+        return Redirect($"/receive/place/{there}");
+    }
+
+    public async Task<IActionResult> OnPostReturnAsync()
     {
         await ReadHeadAsync();
         if (await screens.ReceiptAsync(Id) is not { } view) return NotFound();
         var form = Form;
-        var amount = form.Amount("amount", view.Receipt.Currency);
+        var (date, charge) = (form.Date("date", "Give the day on which the bank took it back."), form.OptionalAmount("charge", view.Receipt.Currency));
         form.ThrowIfAny();
-        await receipts.SetAgainstAsync(view.Item.Id, form.Whole("item"), amount, form.Key);
-        Say("Set against.");
-        return Redirect($"/receive/{Id}");
+        var returned = await returns.ReturnAsync(Id, date, form.Text("reason"), charge is { } minor ? new Core.Amounts.Money(minor, view.Receipt.Currency).Units : null, form.Key);
+        Say($"Booked as returned. What it had paid is open again.{(returned.ChargeDraftId is null ? "" : " The charge is a draft invoice; look it over and issue it.")}");
+        return Redirect(returned.ChargeDraftId is { } draft ? $"/sell/edit/{draft}" : $"/receive/{Id}");
     }
 }

@@ -44,6 +44,9 @@ public sealed class EditModel(BooksContext db, Shelf shelf) : DeskPage
 
     public int OnShelf { get; private set; }
 
+    /// <summary>The reasons for notes that the business keeps.</summary>
+    public IReadOnlyList<string> Reasons { get; private set; } = [];
+
     public IEnumerable<(string Value, string Text)> UnitChoices => Choices.Units;
 
     public IEnumerable<(string Value, string Text)> CountryChoices => Choices.Countries;
@@ -111,6 +114,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf) : DeskPage
         TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == Id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
         TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
         var usedFor = Kind.ToString();
+        if (Policy.NeedsReason) Reasons = await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync();
         SeriesChoices = (await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync()).ConvertAll(s => (s.Id, $"{s.Name}, next {s.Peek(Today).Number}"));
         SellerChoices = (await db.Users.Where(u => u.Role != PersonRole.Reader).OrderBy(u => u.FullName).Select(u => new { u.Id, u.FullName }).ToListAsync()).ConvertAll(u => (u.Id, u.FullName));
         var kind = Kind;

@@ -34,6 +34,7 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
     {
         MailText.DeliveryNote => "delivery note",
         MailText.CreditNote => "credit note",
+        MailText.Receipt => "confirmation of a receipt",
         MailText.Message => "message to a telephone",
         MailText.GentleReminder => "first reminder",
         MailText.FirmReminder => "second reminder",

@@ -17,10 +17,16 @@ document.addEventListener("alpine:init", () => {
       const said = await answer.json();
       this.left = said.left;
       this.problem = said.problem;
+      document.querySelectorAll("[id^='rest-of-']").forEach(label => {
+        const rest = (said.rests || []).find(r => "rest-of-" + r.id === label.id);
+        label.hidden = !rest;
+        if (rest) label.querySelector("span").textContent = rest.amount; else label.querySelector("input").checked = false;
+      });
       if (!how || !said.parts) return;
       document.getElementById("amount").value = said.amount;
       said.parts.forEach(part => { const box = document.getElementById("against[" + part.id + "]"); if (box) box.value = part.amount; });
     },
+    again() { this.ask(""); },
     oldest() { this.ask("oldest"); },
     none() { this.ask("none"); },
     full(event) { this.ask("full:" + event.currentTarget.dataset.item); },
