@@ -24,6 +24,7 @@ internal sealed class DemoHistory(IServiceProvider services)
     private int _bank;
     private int _order;
     private DateOnly _today = DemoWorld.FirstDay;
+    private readonly DemoBank _statements = new();
 
     internal async Task PlayAsync(Action<string> said, CancellationToken stop)
     {
@@ -52,6 +53,7 @@ internal sealed class DemoHistory(IServiceProvider services)
 
         if (_today < DemoWorld.Today) await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, null, stop));
         await WithAsync<PostCarrying>(post => post.CarryAsync(stop));
+        await _statements.GiveOutAsync(this, _bank);
     }
 
     internal DateOnly Day => _today;
@@ -114,8 +116,11 @@ internal sealed class DemoHistory(IServiceProvider services)
         var item = await WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId));
         var part = share >= 1 ? item.Open : Math.Min(item.Open, Rounding.Percent(item.Amount, Math.Round(share * 100, 4)));
         if (part <= 0) return;
-        await WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(
-            customer.Id, _today, _bank, part + (long)(more * customer.Currency.MinorPerUnit), item.Number, [(item.Id, part)])));
+        var amount = part + (long)(more * customer.Currency.MinorPerUnit);
+        // The last page of the bank's statements is not worked on yet; what came before was entered as it came.
+        int? receipt = _today >= DemoBank.LastPage && customer.Currency.Code == "EUR" ? null
+            : await WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(customer.Id, _today, _bank, amount, item.Number, [(item.Id, part)]) { Way = "Bank transfer" }));
+        _statements.Came(_today, customer, item.Number, amount, receipt);
     }
 
     internal Task RemindAsync(string customerCode) => WithAsync<MailComposing>(async compose =>

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Filing;
@@ -46,8 +47,8 @@ public static class DeskServices
         foreach (var desk in new[]
                  {
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
-                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(MailWordsDesk), typeof(CounterSales), typeof(StartersDesk), typeof(StandingDesk), typeof(StandingRun), typeof(CustomerLinks), typeof(Completion), typeof(IssueCheck), typeof(IssuingMany), typeof(Files), typeof(Shelf), typeof(CustomerChange), typeof(PaperRoom), typeof(Receipts), typeof(AccountBook), typeof(Settlements), typeof(Refunds), typeof(Returns), typeof(Transfers), typeof(OtherMoneyDesk), typeof(Undoing), typeof(Periods), typeof(KeptListsDesk), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
-                     typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(TrailScreens), typeof(RateImpact),
+                     typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(MailWordsDesk), typeof(CounterSales), typeof(StartersDesk), typeof(StandingDesk), typeof(StandingRun), typeof(CustomerLinks), typeof(Completion), typeof(IssueCheck), typeof(IssuingMany), typeof(Files), typeof(Shelf), typeof(CustomerChange), typeof(PaperRoom), typeof(Receipts), typeof(AccountBook), typeof(Settlements), typeof(Refunds), typeof(Returns), typeof(Transfers), typeof(OtherMoneyDesk), typeof(Undoing), typeof(Statements), typeof(BankDays), typeof(MatchingBench), typeof(Periods), typeof(KeptListsDesk), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
+                     typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(BankScreens), typeof(TrailScreens), typeof(RateImpact),
                      typeof(Importing), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn),
                  })
             services.AddScoped(desk);

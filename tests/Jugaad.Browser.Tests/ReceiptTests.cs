@@ -35,7 +35,7 @@ public sealed class ReceiptTests(Running running) : IClassFixture<Running>
         browser.Until(() => Plain(browser.ById("amount").GetAttribute("value")) == Plain(next), "the amount does not follow the invoice paid in full");
         Left(browser, "0.00");
         browser.Type(second, "9999");
-        browser.WaitFor("more against invoices than came in");
+        browser.WaitFor("more against invoices than there is");
         browser.Type("amount", "20000");
         browser.WaitFor($"more than is open on");
         browser.ById("post").Click();

@@ -42,7 +42,7 @@ public sealed class ReachTests : IAsyncLifetime
     {
         await _site.SetUpAsync();
         await _site.InvoiceAsync(await _site.CustomerAsync());
-        await _site.PostAsync("/receive/new?customer=1", new() { ["customerId"] = "1", ["amount"] = "5", ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["moneyAccountId"] = "1" });
+        await _site.PostAsync("/receive/new?customer=1", new() { ["customerId"] = "1", ["amount"] = "5", ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["way"] = "1" });
         await _site.PostAsync("/setup/mail", new() { ["to"] = "a@b.example" }, "Test");
         await _site.PostAsync("/items/new", new() { ["code"] = "A", ["name"] = "Thing", ["unit"] = "C62", ["price"] = "1", ["taxCodeId"] = "1", ["ledgerAccountId"] = "6" });
         var pages = 0;

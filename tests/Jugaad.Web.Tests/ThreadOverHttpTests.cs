@@ -85,7 +85,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
             ["customerId"] = $"{_yard}",
             ["amount"] = "1 124.00",
             ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
-            ["moneyAccountId"] = "1",
+            ["way"] = "1",
             ["reference"] = "thanks",
             ["against[1]"] = "124",
         });
@@ -93,8 +93,8 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         (await _site.GetAsync(receipt)).Page.QuerySelector("#left")!.TextContent.ShouldBe("1\u202f000.00");
         await _site.PostAsync(receipt, new() { ["allocation"] = "1" }, "TakeAway");
         (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("#open")!.TextContent.ShouldBe("124.00");
-        (await Site.ReadAsync(await _site.PostAsync(receipt, new() { ["item"] = "1", ["amount"] = "125" }, "SetAgainst"))).QuerySelector("#refused")!.TextContent.ShouldContain("1.00 more than is open");
-        await _site.PostAsync(receipt, new() { ["item"] = "1", ["amount"] = "100" }, "SetAgainst");
+        (await Site.ReadAsync(await _site.PostAsync("/receive/place/2", new() { ["item"] = "1", ["amount"] = "125" }, "SetAgainst"))).QuerySelector("#refused")!.TextContent.ShouldContain("1.00 more than is open");
+        await _site.PostAsync("/receive/place/2", new() { ["item"] = "1", ["amount"] = "100" }, "SetAgainst");
         (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("#open")!.TextContent.ShouldBe("24.00");
         (await _site.GetAsync("/receive?show=unplaced")).Page.QuerySelectorAll("table.ledger tbody tr").Length.ShouldBe(1);
         (await _site.GetAsync($"/customers/{_yard}")).Page.QuerySelector("#balance")!.TextContent.ShouldBe("Has credit of 1\u202f000.00\u00a0EUR");

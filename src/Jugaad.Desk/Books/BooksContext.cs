@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Banking;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
@@ -8,6 +9,7 @@ using Jugaad.Core.Numbering;
 using Jugaad.Core.Schedules;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Banking;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
@@ -75,6 +77,14 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
     public DbSet<AccountItem> AccountItems => Set<AccountItem>();
 
     public DbSet<Allocation> Allocations => Set<Allocation>();
+
+    public DbSet<BankStatement> BankStatements => Set<BankStatement>();
+
+    public DbSet<BankLine> BankLines => Set<BankLine>();
+
+    public DbSet<PayerRule> PayerRules => Set<PayerRule>();
+
+    public DbSet<CsvMap> CsvMaps => Set<CsvMap>();
 
     public DbSet<PayWay> PayWays => Set<PayWay>();
 
@@ -354,6 +364,39 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     private static void AroundMoney(ModelBuilder builder)
     {
+        builder.Entity<BankStatement>(statement =>
+        {
+            statement.HasOne<LedgerAccount>().WithMany().HasForeignKey(s => s.AccountId).OnDelete(DeleteBehavior.Restrict);
+            statement.HasMany(s => s.Lines).WithOne().HasForeignKey(l => l.StatementId);
+            statement.HasIndex(s => new { s.AccountId, s.From });
+        });
+        builder.Entity<BankLine>(line =>
+        {
+            line.HasMany(l => l.Placements).WithOne().HasForeignKey(p => p.LineId);
+            line.HasIndex(l => new { l.AccountId, l.Fingerprint }).IsUnique();
+            line.HasIndex(l => l.Date);
+            // What is still to be placed is looked for all the time.
+            line.HasIndex(l => new { l.AccountId, l.Id }, "IX_BankLines_ToPlace").HasFilter("\"Placed\" <> \"Amount\"");
+            line.Ignore(l => l.Left);
+        });
+        builder.Entity<LinePlacement>(placement =>
+        {
+            placement.ToTable("LinePlacements");
+            placement.HasOne<Booking>().WithMany().HasForeignKey(p => p.BookingId).OnDelete(DeleteBehavior.Restrict);
+            placement.HasOne<Receipt>().WithMany().HasForeignKey(p => p.ReceiptId).OnDelete(DeleteBehavior.Restrict);
+            placement.HasIndex(p => p.ReceiptId);
+        });
+        builder.Entity<PayerRule>(rule =>
+        {
+            rule.HasIndex(r => r.Account);
+            rule.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<CsvMap>(map =>
+        {
+            map.HasKey(m => m.AccountId);
+            map.Property(m => m.AccountId).ValueGeneratedNever();
+            map.Property(m => m.Columns).HasConversion(AsJson<CsvColumns>());
+        });
         builder.Entity<PayWay>(way =>
         {
             way.HasIndex(w => w.Name).IsUnique();

@@ -37,7 +37,7 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
 }
 
 /// <summary>The demo's calendar.</summary>
-public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run)
+public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, Banking.BankDays bank)
 {
     /// <summary>Moves the pinned day forward and does what the new day brings.</summary>
     /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>
@@ -52,6 +52,7 @@ public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run)
             return business.Id;
         }, stop);
         await run.RunAsync(stop);
+        await bank.FetchAsync(stop);
         return await head.TodayAsync(stop);
     }
 }

@@ -39,6 +39,9 @@ public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, 
         await writer.SaveAsync(stop);
         foreach (var ended in await Allocations().Where(a => a.EndedById == booking.Id).OrderBy(a => a.Id).ToListAsync(stop)) await ReviveAsync(ended, stop);
         foreach (var receipt in await db.Receipts.Where(r => r.BookingId == booking.Id).ToListAsync(stop)) receipt.Undo();
+        var joined = await db.Receipts.Where(r => r.BookingId == booking.Id).Select(r => r.Id).ToListAsync(stop);
+        foreach (var line in await db.BankLines.Include(l => l.Placements).Where(l => l.Placements.Any(p => p.BookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0))).ToListAsync(stop))
+            foreach (var placement in line.Placements.Where(p => p.BookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0)).ToList()) line.TakeBack(placement);
         db.AccountItems.RemoveRange(items);
         await writer.SaveAsync(stop);
     }

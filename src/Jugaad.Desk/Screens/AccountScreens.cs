@@ -60,6 +60,10 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
     }
 
+    /// <summary>The names of some customers, by id.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> NamesAsync(IReadOnlyCollection<int> ids, CancellationToken stop = default) =>
+        await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
+
     /// <summary>The one customer that a typed text means: by code, by whole name, or as the only one that fits.</summary>
     /// <exception cref="RefusalException">When none fits, or several do; then it names them.</exception>
     public async Task<Customer> MeantAsync(string text, string field, CancellationToken stop = default)

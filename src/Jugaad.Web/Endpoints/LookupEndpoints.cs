@@ -36,7 +36,7 @@ internal static class LookupEndpoints
     private static readonly (string Title, string Words, string Address)[] Pages =
     [
         ("Day sheet", "what to do today", "/"), ("Quotes and invoices", "sell documents drafts", "/sell"), ("New quote", "", "/sell/edit?kind=quote"), ("New invoice", "", "/sell/edit?kind=invoice"),
-        ("Receipts", "receive payments money", "/receive"), ("New receipt", "payment", "/receive/new"), ("Overdue", "collect late reminders chase", "/collect"), ("Post tray", "mail sent", "/post"),
+        ("Receipts", "receive payments money", "/receive"), ("New receipt", "payment", "/receive/new"), ("Money at the bank", "bank matching statements lines to place", "/bank"), ("Money from elsewhere", "interest charge", "/receive/other"), ("Money and closing", "ways of payment reasons closed period", "/setup/money"), ("Overdue", "collect late reminders chase", "/collect"), ("Post tray", "mail sent", "/post"),
         ("Customers", "", "/customers"), ("New customer", "", "/customers/new"), ("Items", "goods services prices", "/items"), ("New item", "", "/items/new"),
         ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo signature address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
         ("Which tax applies", "setup rules table", "/setup/rules"), ("Tax kits", "setup ready sets", "/setup/kits"), ("Exchange rates", "setup currency", "/setup/rates"), ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),

@@ -5,6 +5,7 @@ using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
+using Jugaad.Formats.Bank;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
@@ -69,8 +70,10 @@ internal static class WebHost
         services.AddSingleton<SmtpCarrier>();
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
         services.AddSingleton<IMessageGateway, MessageStandIn>();
+        services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
         services.AddSingleton<ITableFiles, TableFiles>();
+        services.AddSingleton<IStatementReader, StatementReader>();
         services.AddSingleton<ImportJobs>();
         services.AddHostedService(s => s.GetRequiredService<ImportJobs>());
         services.AddHostedService<PostRound>();

@@ -449,6 +449,187 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("SettlementTax");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Banking.BankLine", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("BankReference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Fingerprint")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Placed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("StatementId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Date");
+
+                    b.HasIndex("StatementId");
+
+                    b.HasIndex("AccountId", "Fingerprint")
+                        .IsUnique();
+
+                    b.HasIndex(new[] { "AccountId", "Id" }, "IX_BankLines_ToPlace")
+                        .HasFilter("\"Placed\" <> \"Amount\"");
+
+                    b.ToTable("BankLines");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.BankStatement", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Closing")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("Opening")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Remarks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("TakenIn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId", "From");
+
+                    b.ToTable("BankStatements");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.LinePlacement", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("LineId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ReceiptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
+
+                    b.HasIndex("LineId");
+
+                    b.HasIndex("ReceiptId");
+
+                    b.ToTable("LinePlacements", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.PayerRule", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("LearnedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("LedgerAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Account");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("PayerRules");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>
                 {
                     b.Property<int>("Id")
@@ -2146,6 +2327,19 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("StockMoves");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Banking.CsvMap", b =>
+                {
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Columns")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("AccountId");
+
+                    b.ToTable("CsvMaps");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Books.AnsweredForm", b =>
                 {
                     b.Property<string>("Key")
@@ -2924,6 +3118,51 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Banking.BankLine", b =>
+                {
+                    b.HasOne("Jugaad.Core.Banking.BankStatement", null)
+                        .WithMany("Lines")
+                        .HasForeignKey("StatementId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.BankStatement", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.LinePlacement", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", null)
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Banking.BankLine", null)
+                        .WithMany("Placements")
+                        .HasForeignKey("LineId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.Receipt", null)
+                        .WithMany()
+                        .HasForeignKey("ReceiptId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.PayerRule", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>
                 {
                     b.HasOne("Jugaad.Core.Trade.Customer", "Customer")
@@ -3257,6 +3496,16 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Core.Accounts.Settlement", b =>
                 {
                     b.Navigation("Taxes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.BankLine", b =>
+                {
+                    b.Navigation("Placements");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Banking.BankStatement", b =>
+                {
+                    b.Navigation("Lines");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>

@@ -82,14 +82,14 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         var against = AgainstFields(form).Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency))).Where(a => a.Amount != 0).ToList();
         form.ThrowIfAny();
         var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
-        if (way.Id == 0) throw new RefusalException("way", "Choose how the money came in. Ways of payment are kept under Setup.");
-        var id = await receipts.PostAsync(new ReceiptToPost(Customer.Id, date, way.MoneyAccountId, amount, form.Text("reference"), against, form.Key)
+        var typed = new ReceiptToPost(Customer.Id, date, way.MoneyAccountId, amount, form.Text("reference"), against, form.Key)
         {
-            Way = way.Name,
+            Way = way.Name ?? "",
             Credits = Chosen("credit"),
             Early = [.. Chosen("early").Select(i => (i, form.Text($"early[{i}]")))],
             GiveUp = Chosen("giveUp"),
-        });
+        };
+        var id = await PostAsync(typed);
         var closed = Business!.OpenDay(date) == date ? "" : $" The books are closed up to {Day(Business.ClosedUpTo!.Value)}, so it counts on {Day(Business.OpenDay(date))}.";
         if (form.Ticked("confirm"))
         {
@@ -99,6 +99,19 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
 
         Say("The receipt is posted." + closed);
         return Redirect($"/receive/{id}");
+    }
+
+    private async Task<int> PostAsync(ReceiptToPost typed)
+    {
+        try
+        {
+            return await receipts.PostAsync(typed);
+        }
+        catch (RefusalException refused)
+        {
+            // On this page the account follows from the way of payment.
+            throw new RefusalException([.. refused.Refusals.Select(r => r.Field == "moneyAccountId" ? new Refusal("way", "Choose how the money came in. Ways of payment are kept under Setup.") : r)]);
+        }
     }
 
     private List<int> Chosen(string name) => Request.Form[name].Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0).Where(i => i > 0).Distinct().ToList();

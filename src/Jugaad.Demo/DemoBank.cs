@@ -1,0 +1,69 @@
+using Jugaad.Core.Banking;
+using Jugaad.Core.Journal;
+using Jugaad.Core.Matching;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Banking;
+using Jugaad.Desk.Books;
+using Jugaad.Outside;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Demo;
+
+/// <summary>The demo's bank statements: a month each up to August, all of them placed, and September's of which the last page waits.</summary>
+internal sealed class DemoBank
+{
+    /// <summary>From here on the money is on the statement only.</summary>
+    internal static readonly DateOnly LastPage = new(2025, 9, 8);
+
+    private readonly List<(DateOnly Day, StatementLine Line, int? Receipt)> _moved = [];
+
+    /// <summary>Money came from a customer.</summary>
+    /// <param name="receipt">The receipt that was entered for it; null where none was yet.</param>
+    internal void Came(DateOnly day, Customer customer, string number, long amount, int? receipt)
+    {
+        var dice = BankStandIn.Dice(number) + _moved.Count;
+        _moved.Add((day, new StatementLine(day, amount, customer.Name, BankStandIn.AccountOf(customer.Id), BankStandIn.TextOf(number, dice), dice % 5 == 0 ? StructuredReference.Of(number) : "", $"SP{day:yyMMdd}{_moved.Count:D5}"), receipt));
+    }
+
+    /// <summary>Takes the statements in, through the same desk as people do, and says which lines were entered by hand before.</summary>
+    internal async Task GiveOutAsync(DemoHistory history, int account)
+    {
+        var iban = await history.WithAsync<BooksContext, string>(db => db.LedgerAccounts.Where(a => a.Id == account).Select(a => a.Iban).SingleAsync());
+        var charges = await history.WithAsync<BooksContext, int>(db => db.LedgerAccounts.Where(a => a.Code == "4950").Select(a => a.Id).SingleAsync());
+        var opening = 0L;
+        for (var month = DemoWorld.FirstDay.Month; month <= DemoWorld.Today.Month; month++)
+        {
+            var (from, until) = (new DateOnly(2025, month, 1), new DateOnly(2025, month, 1).AddMonths(1).AddDays(-1));
+            if (until >= DemoWorld.Today) until = DemoWorld.Today.AddDays(-1);
+            var moved = _moved.Where(m => m.Day >= from && m.Day <= until).OrderBy(m => m.Day).ToList();
+            var lines = new List<(StatementLine Line, int? Receipt)>();
+            foreach (var (_, line, receipt) in moved) lines.Add((receipt is null ? line : line with { Amount = await WorthAsync(history, receipt.Value) }, receipt));
+            if (until.AddDays(1).Day == 1) lines.Add((new StatementLine(until, -450, "Sadama Pank", "", "Monthly fee", "", $"SP{until:yyMMdd}FEE"), null));
+            if (until.Month == DemoWorld.Today.Month) lines.AddRange(Strays(until));
+            var file = CamtWriter.Write(iban, Core.Amounts.Currency.Of("EUR"), $"{month:D3}", from, until, opening, lines.ConvertAll(l => l.Line));
+            await history.WithAsync<Statements>(s => s.TakeAsync(file, $"statement-2025-{month:D2}.xml", account));
+            opening += lines.Sum(l => l.Line.Amount);
+            await PlaceAsync(history, lines, charges);
+        }
+    }
+
+    private static Task<long> WorthAsync(DemoHistory history, int receipt) => history.WithAsync<BooksContext, long>(db => db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.HomeAmount).SingleAsync());
+
+    /// <summary>What no invoice asks for.</summary>
+    private static IEnumerable<(StatementLine, int?)> Strays(DateOnly until) =>
+    [
+        (new StatementLine(until.AddDays(-1), 112, "Sadama Pank", "", "Interest on deposit", "", "SP250915INT"), null),
+        (new StatementLine(until.AddDays(-1), 4_500, "R. Kask", Iban.Make("EE", "7799000000000001"), "for the lesson, thanks", "", "SP25091500901"), null),
+        (new StatementLine(until, -780, "Sadama Pank", "", "Card terminal, September", "", "SP250916TRM"), null),
+    ];
+
+    private static async Task PlaceAsync(DemoHistory history, List<(StatementLine Line, int? Receipt)> lines, int charges)
+    {
+        foreach (var (line, receipt) in lines)
+        {
+            var id = await history.WithAsync<BooksContext, int>(db => db.BankLines.Where(l => l.BankReference == line.BankReference).Select(l => l.Id).SingleAsync());
+            if (receipt is { } known) await history.WithAsync<MatchingBench>(b => b.JoinAsync(id, known));
+            else if (line.Amount < 0 && line.Text == "Monthly fee") await history.WithAsync<MatchingBench>(b => b.PlaceAsync(id, [new LinePart(line.Amount, null, [], [], charges)], true));
+        }
+    }
+}

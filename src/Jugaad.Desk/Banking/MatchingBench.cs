@@ -1,0 +1,185 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Banking;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Matching;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Receiving;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Banking;
+
+/// <summary>A bank line with what may become of it.</summary>
+/// <param name="Proposals">The best first; none for money that went out, or where nothing speaks for anything.</param>
+/// <param name="LedgerAccountId">What such money was for before; null where that is not known.</param>
+public sealed record BenchLine(BankLine Line, IReadOnlyList<Proposal> Proposals, int? LedgerAccountId);
+
+/// <summary>A part into which a bank line is placed.</summary>
+/// <param name="Amount">Minor units, of the line's sign.</param>
+/// <param name="CustomerId">Whose receipt it is; null where it goes to a ledger account.</param>
+/// <param name="Against">What of it is set against which account item; the rest is the customer's credit.</param>
+/// <param name="Early">Invoices on which the early-payment discount is given.</param>
+public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null);
+
+/// <summary>Where bank lines meet what is open: proposes, places, joins, and puts back.</summary>
+public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing)
+{
+    /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
+    public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(int? accountId = null, int most = 200, CancellationToken stop = default)
+    {
+        var lines = await db.BankLines.AsNoTracking().Include(l => l.Placements).Where(l => l.Placed != l.Amount && (accountId == null || l.AccountId == accountId)).OrderBy(l => l.Date).ThenBy(l => l.Id).Take(most).ToListAsync(stop);
+        if (lines.Count == 0) return [];
+        var matchers = new Dictionary<int, Matcher>();
+        foreach (var account in lines.Select(l => l.AccountId).Distinct()) matchers[account] = await MatcherAsync(account, stop);
+        var rules = await db.PayerRules.AsNoTracking().Where(r => r.LedgerAccountId != null).ToListAsync(stop);
+        return lines.ConvertAll(l => new BenchLine(l, l.Left <= 0 ? [] : matchers[l.AccountId].Propose(new IncomingMoney(l.Date, l.Left, l.Currency, l.Text, l.Reference, l.Name, l.Account)), LedgerOf(rules, l)));
+    }
+
+    /// <summary>Places a line as one of its proposals says.</summary>
+    public async Task<int> TakeAsync(int lineId, Proposal proposal, string? formKey = null, CancellationToken stop = default) => await writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        if (proposal.JoinsReceiptId is { } receipt) return await JoinAsync(lineId, receipt, null, stop);
+        var line = await LineAsync(lineId, stop);
+        return await PlaceAsync(lineId, [new LinePart(line.Left, proposal.CustomerId, [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))], [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)])], true, null, stop);
+    }, stop);
+
+    /// <summary>Places all lines whose best proposal is sure.</summary>
+    /// <returns>How many were placed.</returns>
+    public async Task<int> TakeAllSureAsync(int? accountId = null, string? formKey = null, CancellationToken stop = default)
+    {
+        var done = 0;
+        // After each, what is open is another: a line that was sure may not be so any more.
+        foreach (var id in (await ToPlaceAsync(accountId, 500, stop)).Where(b => b.Proposals is [{ Certainty: Certainty.Sure }, ..]).Select(b => b.Line.Id).ToList())
+        {
+            var now = (await ProposeAsync(id, stop)) is [{ Certainty: Certainty.Sure } best, ..] ? best : null;
+            if (now is null) continue;
+            await TakeAsync(id, now, formKey is null ? null : $"{formKey}-{id}", stop);
+            done++;
+        }
+
+        return done;
+    }
+
+    public async Task<IReadOnlyList<Proposal>> ProposeAsync(int lineId, CancellationToken stop = default)
+    {
+        var line = await db.BankLines.AsNoTracking().SingleOrDefaultAsync(l => l.Id == lineId, stop);
+        return line is null || line.Left <= 0 ? [] : (await MatcherAsync(line.AccountId, stop)).Propose(new IncomingMoney(line.Date, line.Left, line.Currency, line.Text, line.Reference, line.Name, line.Account));
+    }
+
+    /// <summary>Places a line in one or several parts: over customers, invoices, credit and ledger accounts.</summary>
+    /// <param name="learn">Whether to remember whose money, or what for, such lines are.</param>
+    /// <exception cref="RefusalException">When the parts come to more than is left of the line.</exception>
+    public Task<int> PlaceAsync(int lineId, IReadOnlyList<LinePart> parts, bool learn, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var line = await LineAsync(lineId, stop);
+        if (parts.Count == 0) throw new RefusalException("", "Say what the money is for.");
+        foreach (var part in parts)
+        {
+            if (part.CustomerId is { } customer) await PlaceAsReceiptAsync(line, part, customer, stop);
+            else await PlaceAsOtherAsync(line, part, stop);
+        }
+
+        if (learn && parts.Count == 1) await LearnAsync(line, parts[0], stop);
+        return lineId;
+    }, stop);
+
+    /// <summary>Says that a line is the money of a receipt that was entered by hand; nothing is booked again.</summary>
+    public Task<int> JoinAsync(int lineId, int receiptId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var line = await LineAsync(lineId, stop);
+        var receipt = await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop) ?? throw new RefusalException("", "This receipt is not there any more.");
+        if (await db.Set<LinePlacement>().AnyAsync(p => p.ReceiptId == receiptId, stop)) throw new RefusalException("", $"{receipt.Number} was seen on another bank line already.");
+        if (receipt.MoneyAccountId != line.AccountId) throw new RefusalException("", $"{receipt.Number} came into another account.");
+        // Money in another currency came into the account as what it is worth at home.
+        var worth = await db.AccountItems.Where(i => i.ReceiptId == receiptId).Select(i => i.HomeAmount).SingleAsync(stop);
+        line.Place(worth, null, receiptId, $"the same money as {receipt.Number}");
+        await LearnAsync(line, new LinePart(receipt.Amount, receipt.CustomerId, [], []), stop);
+        await writer.TrailAsync($"Seen at the bank on {line.Date:yyyy-MM-dd}", receipt.CustomerId, null, receiptId);
+        return lineId;
+    }, stop);
+
+    /// <summary>Puts back what a line was placed as: what was booked for it is undone, what was joined is parted.</summary>
+    /// <exception cref="RefusalException">When something was done with it since, or its day is closed.</exception>
+    public Task<int> PutBackAsync(int lineId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var line = await LineAsync(lineId, stop);
+        if (line.Placements.Count == 0) throw new RefusalException("", "Nothing of this line is placed.");
+        foreach (var placement in line.Placements.OrderByDescending(p => p.Id).ToList())
+        {
+            line.TakeBack(placement);
+            await writer.SaveAsync(stop);
+            if (placement.BookingId is { } booking && !await db.Bookings.Where(b => b.Id == booking).Select(b => b.UndoneOn != null).SingleAsync(stop)) await undoing.UndoAsync(booking, null, stop);
+        }
+
+        await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} put back");
+        return lineId;
+    }, stop);
+
+    /// <summary>Forgets something that was learned of a payer.</summary>
+    public Task<int> ForgetAsync(int ruleId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var rule = await db.PayerRules.FindAsync([ruleId], stop) ?? throw new RefusalException("", "This was forgotten already.");
+        db.PayerRules.Remove(rule);
+        await writer.TrailAsync($"No longer taken for granted whose money comes from {(rule.Account.Length > 0 ? rule.Account : rule.Name)}");
+        return ruleId;
+    }, stop);
+
+    private async Task PlaceAsReceiptAsync(BankLine line, LinePart part, int customer, CancellationToken stop)
+    {
+        if (line.Amount < 0) throw new RefusalException("", "Money that went out is no receipt. Place it to a ledger account, or pay a customer back from their credit.");
+        var way = await db.PayWays.Where(w => w.MoneyAccountId == line.AccountId && !w.Retired).OrderBy(w => w.Id).Select(w => w.Name).FirstOrDefaultAsync(stop) ?? "";
+        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, part.Amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, "as paid"))] }, stop);
+        var made = await db.Receipts.Where(r => r.Id == id).Select(r => new { r.Number, r.BookingId }).SingleAsync(stop);
+        line.Place(part.Amount, made.BookingId, null, made.Number);
+    }
+
+    private async Task PlaceAsOtherAsync(BankLine line, LinePart part, CancellationToken stop)
+    {
+        var booking = await other.PostAsync(new OtherMoneyToPost(line.Date, line.AccountId, part.LedgerAccountId ?? 0, part.Amount, part.TaxCodeId, Shortened(line)), stop);
+        var account = await db.LedgerAccounts.Where(a => a.Id == part.LedgerAccountId).Select(a => a.Code + " " + a.Name).SingleAsync(stop);
+        line.Place(part.Amount, booking, null, account);
+    }
+
+    private static string Shortened(BankLine line)
+    {
+        var text = string.Join(' ', new[] { line.Reference, line.Text, line.Text.Length == 0 ? line.Name : "" }.Where(t => t.Length > 0));
+        return text.Length == 0 ? "bank line" : text.Length > 200 ? text[..200] : text;
+    }
+
+    private async Task LearnAsync(BankLine line, LinePart part, CancellationToken stop)
+    {
+        var account = StructuredReference.Plain(line.Account);
+        if (account.Length == 0 && line.Name.Length == 0) return;
+        var known = await db.PayerRules.Where(r => account.Length > 0 ? r.Account == account : r.Account == "" && r.Name == line.Name).ToListAsync(stop);
+        if (known.Exists(r => r.CustomerId == part.CustomerId && r.LedgerAccountId == part.LedgerAccountId)) return;
+        // An account that pays for several customers is no sign of any one of them by itself, and both stay known.
+        db.PayerRules.Add(new PayerRule(account, line.Name, part.CustomerId, part.LedgerAccountId, await head.TodayAsync(stop)));
+    }
+
+    private static int? LedgerOf(List<PayerRule> rules, BankLine line)
+    {
+        var account = StructuredReference.Plain(line.Account);
+        return rules.Find(r => r.Account.Length > 0 ? r.Account == account : r.Name.Length > 0 && r.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase))?.LedgerAccountId;
+    }
+
+    private async Task<BankLine> LineAsync(int id, CancellationToken stop) =>
+        await db.BankLines.Include(l => l.Placements).SingleOrDefaultAsync(l => l.Id == id, stop) ?? throw new RefusalException("", "This bank line is not there.");
+
+    private async Task<Matcher> MatcherAsync(int accountId, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var home = business.HomeCurrency;
+        var open = await (from item in db.AccountItems
+                          where item.Open > 0 && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
+                          join found in db.Documents on item.DocumentId equals found.Id into there
+                          from document in there.DefaultIfEmpty()
+                          select new { item.Id, item.CustomerId, item.Number, item.Currency, item.Open, item.Amount, item.Date, item.Due, Their = document == null ? "" : document.PurchaseOrder, Percent = document == null ? 0 : document.EarlyPercent, Until = document == null ? null : document.EarlyUntil, Payable = document == null ? 0 : document.Payable }).AsNoTracking().ToListAsync(stop);
+        var owed = open.Where(i => i.Currency.Equals(home)).Select(i => new Owed(i.Id, i.CustomerId, i.Number, i.Their, i.Currency, i.Open, i.Date, i.Due, i.Percent > 0 && i.Open == i.Amount ? EarlyPayment.Of(i.Payable, i.Percent, i.Until, 0, i.Date).Amount : 0, i.Until)).ToList();
+        var rules = (await db.PayerRules.AsNoTracking().Where(r => r.CustomerId != null).ToListAsync(stop)).ToLookup(r => r.CustomerId!.Value);
+        var customers = await db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null).Select(c => new { c.Id, c.Name, c.OtherName, c.Currency }).ToListAsync(stop);
+        var payers = customers.ConvertAll(c => new Payer(c.Id, c.Name, c.OtherName, c.Currency, [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)], [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]));
+        var byHand = await db.Receipts.AsNoTracking().Where(r => r.MoneyAccountId == accountId && !r.IsUndone && !db.Set<LinePlacement>().Any(p => p.ReceiptId == r.Id || (p.BookingId != null && p.BookingId == r.BookingId)))
+            .Select(r => new { r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference }).ToListAsync(stop);
+        return new Matcher(owed, payers, byHand.ConvertAll(r => new Expected(r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference)), business.Format);
+    }
+}

@@ -1,0 +1,26 @@
+using Jugaad.Core.Banking;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Bank;
+
+/// <summary>One bank statement with what each line was placed as.</summary>
+[Needs(Right.See)]
+public sealed class StatementModel(BankScreens screens) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public int Id { get; set; }
+
+    public BankStatement Statement { get; private set; } = null!;
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await screens.StatementAsync(Id) is not { } statement) return false;
+        Statement = statement;
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+}
