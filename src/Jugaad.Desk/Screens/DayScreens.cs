@@ -10,7 +10,7 @@ namespace Jugaad.Desk.Screens;
 
 /// <summary>The strip at the foot of every page.</summary>
 /// <param name="OverdueHome">All that is late, in minor units of the home currency.</param>
-public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves);
+public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves, int BankLines);
 
 /// <summary>A document to be dealt with.</summary>
 public sealed record ToDo(int Id, DocumentKind Kind, string? Number, string Customer, int CustomerId, DateOnly Date, DateOnly? Until, Currency Currency, long Payable);
@@ -36,13 +36,16 @@ public sealed record DayView(
     public IReadOnlyList<ToDo> FollowUps { get; init; } = [];
 
     public int OnShelf { get; init; }
+
+    /// <summary>Bank lines that are to be placed, and what came in with them, in minor units of the home currency.</summary>
+    public (int Lines, long In) BankLines { get; init; }
 }
 
 /// <summary>Where the jump box leads.</summary>
 public sealed record JumpTarget(string Kind, string Title, string Detail, string Address);
 
 /// <summary>Reads the day sheet, the tally and the jump box.</summary>
-public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress)
+public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress, BankScreens bank)
 {
     public async Task<Tally> TallyAsync(CancellationToken stop = default)
     {
@@ -54,7 +57,8 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             await db.Post.CountAsync(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay, stop),
             await db.Post.CountAsync(p => p.State == PostState.Failed, stop),
             await db.AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt).SumAsync(i => i.HomeOpen, stop),
-            await late.SumAsync(i => i.HomeOpen, stop), await late.CountAsync(stop), today, business.PinnedDay is not null);
+            await late.SumAsync(i => i.HomeOpen, stop), await late.CountAsync(stop), today, business.PinnedDay is not null,
+            await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop));
     }
 
     public async Task<DayView> DayAsync(CancellationToken stop = default)
@@ -79,6 +83,7 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             Staged = await StagedAsync(stop),
             Standing = await StandingAsync(today, stop),
             FollowUps = await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.Particulars.FollowUp != null && d.Particulars.FollowUp <= today), stop),
+            BankLines = await bank.ToPlaceAsync(stop),
             OnShelf = await db.Shelf.CountAsync(s => s.OnShelf, stop),
         };
     }
