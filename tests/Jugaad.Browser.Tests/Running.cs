@@ -1,6 +1,7 @@
 using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Browser.Tests;
 
@@ -13,6 +14,13 @@ public sealed class Running : IAsyncLifetime
     public string Address { get; private set; } = "";
 
     public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
+
+    /// <summary>Does one thing with a desk of the running program, to have more to work on than the demo has.</summary>
+    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    {
+        await using var scope = _app!.Services.CreateAsyncScope();
+        return await work(scope.ServiceProvider.GetRequiredService<T>());
+    }
 
     public async Task InitializeAsync()
     {

@@ -49,7 +49,7 @@ public sealed class DemoTests
         await using var services = new ServiceCollection().AddDesks(file).AddLogging()
             .AddScoped<IActor>(_ => new NamedActor(Acting.Now ?? "nobody"))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, NoSecrets>()
-            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>()
+            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
             .BuildServiceProvider();
         await new DemoBooks(services).MakeAsync(_ => { });
         await using var db = file.Open();

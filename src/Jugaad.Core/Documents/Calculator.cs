@@ -85,8 +85,8 @@ public static class Calculator
 
         public long Discount { get; set; }
 
-        /// <summary>The base of earlier stages.</summary>
-        public long Before { get; set; }
+        /// <summary>What earlier stages billed, as far as the lines go on from any.</summary>
+        public List<BilledBefore> Before { get; } = [];
 
         public long Base => LineSum + ChargeSum - Discount;
     }
@@ -142,7 +142,7 @@ public static class Calculator
             var group = GroupOf(groups, line.Treatment, line.Apart);
             group.Lines.Add(i);
             group.LineSum += lines[i].Amount;
-            group.Before += line.Before;
+            if (!line.Before.IsNothing) group.Before.Add(line.Before);
         }
 
         for (var i = 0; i < document.Charges.Count; i++)
@@ -150,7 +150,6 @@ public static class Calculator
             var group = GroupOf(groups, document.Charges[i].Treatment);
             group.Charges.Add(i);
             group.ChargeSum += document.Charges[i].Amount;
-            group.Before += document.Charges[i].Before;
         }
 
         ShareDiscount(groups, discount);
@@ -161,10 +160,10 @@ public static class Calculator
     {
         var groups = new List<Group>(lines.Length + document.Charges.Count);
         for (var i = 0; i < lines.Length; i++)
-            if (document.Lines[i] is { Counts: true } line) groups.Add(new Group(line.Treatment) { Lines = { i }, LineSum = lines[i].Amount, Before = line.Before });
+            if (document.Lines[i] is { Counts: true } line) groups.Add(new Group(line.Treatment) { Lines = { i }, LineSum = lines[i].Amount, Before = { line.Before } });
         ShareDiscount(groups, discount);
         for (var i = 0; i < document.Charges.Count; i++)
-            groups.Add(new Group(document.Charges[i].Treatment) { Charges = { i }, ChargeSum = document.Charges[i].Amount, Before = document.Charges[i].Before });
+            groups.Add(new Group(document.Charges[i].Treatment) { Charges = { i }, ChargeSum = document.Charges[i].Amount });
         return groups;
     }
 
@@ -184,11 +183,20 @@ public static class Calculator
 
     private static TreatmentTotals Tax(Group group, bool includesTax)
     {
-        var whole = TaxOn(group.Treatment, group.Base + group.Before, includesTax);
-        if (group.Before == 0) return whole;
-        var before = TaxOn(group.Treatment, group.Before, includesTax);
-        return new TreatmentTotals(group.Treatment, whole.Net - before.Net, whole.Taxes.Select((t, i) => t with { Tax = t.Tax - before.Taxes[i].Tax }).ToList());
+        var before = group.Before.Sum(b => b.Amount);
+        var whole = TaxOn(group.Treatment, group.Base + before, includesTax);
+        if (group.Before.TrueForAll(b => b.IsNothing)) return whole;
+        // Those that say nothing else were taxed together.
+        var usual = new BilledBefore(group.Before.Where(b => b.Taxes is null or "").Sum(b => b.Amount));
+        var charged = group.Before.Where(b => b.Taxes is not (null or "")).Append(usual).Select(b => b.Charged(group.Treatment, includesTax)).ToList();
+        var taxes = whole.Taxes.Select((t, i) => t with { Tax = t.Tax - charged.Sum(c => c[i]) }).ToList();
+        return new TreatmentTotals(group.Treatment, includesTax ? group.Base - taxes.Sum(t => t.Tax) : group.Base, taxes);
     }
+
+    /// <summary>What each component of a treatment comes to on an amount, each rounded half away from zero.</summary>
+    /// <param name="amount">Minor units.</param>
+    /// <param name="includesTax">Whether the tax is within the amount rather than on top of it.</param>
+    public static IReadOnlyList<long> TaxesOn(Treatment treatment, long amount, bool includesTax) => [.. TaxOn(treatment, amount, includesTax).Taxes.Select(t => t.Tax)];
 
     private static TreatmentTotals TaxOn(Treatment treatment, long amount, bool includesTax) =>
         includesTax ? TaxWithin(treatment, amount) : TaxOnTop(treatment, amount);

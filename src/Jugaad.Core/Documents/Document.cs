@@ -173,7 +173,7 @@ public sealed class Document
         refusals.ThrowIfAny();
 
         var lines = content.Lines.Select((l, i) => new DocumentLine(i, l, taxes.CodeOf(l), taxes.OfLine(i).ToString(), taxes.BeforeLine(i))).ToList();
-        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString(), taxes.BeforeCharge(i))).ToList();
+        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString())).ToList();
         var figures = FiguresOf(content, currency, lines, charges, masters.TaxRounding);
         if (content.WantedTotal is { } wanted && lines.Count > 0)
         {

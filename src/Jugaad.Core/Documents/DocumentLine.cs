@@ -5,10 +5,11 @@ public sealed class DocumentLine
 {
     private DocumentLine() { }
 
-    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, long before)
+    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, BilledBefore before)
     {
         Position = position;
-        (Role, Choice, Chosen, FromChargeId, Before) = (typed.Role, typed.Choice, typed.Choice != LineChoice.Firm && typed.Chosen, typed.FromChargeId, before);
+        (Role, Choice, Chosen, FromChargeId) = (typed.Role, typed.Choice, typed.Choice != LineChoice.Firm && typed.Chosen, typed.FromChargeId);
+        (Before, TaxesBefore) = before;
         (ItemId, Text, Quantity, Unit, UnitPrice) = (typed.ItemId, typed.Text.Trim(), typed.Quantity, typed.Unit, typed.UnitPrice);
         (DiscountPercent, DiscountAmount) = (typed.DiscountPercent, typed.DiscountAmount);
         (TaxCodeId, LedgerAccountId, FromLineId) = (typed.TaxCodeId, typed.LedgerAccountId, typed.FromLineId);
@@ -56,8 +57,11 @@ public sealed class DocumentLine
     /// <inheritdoc cref="DraftLine.FromChargeId"/>
     public int? FromChargeId { get; private set; }
 
-    /// <inheritdoc cref="LineFigures.Before"/>
+    /// <inheritdoc cref="BilledBefore.Amount"/>
     public long Before { get; private set; }
+
+    /// <inheritdoc cref="BilledBefore.Taxes"/>
+    public string TaxesBefore { get; private set; } = "";
 
     /// <inheritdoc cref="DraftLine.Counts"/>
     public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
@@ -79,7 +83,7 @@ public sealed class DocumentLine
     internal void Choose(bool chosen) => Chosen = chosen;
 
     internal LineFigures Figures() => Role.HasFigures()
-        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = Before, Apart = Role == LineRole.Deduction }
+        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = new BilledBefore(Before, TaxesBefore), Apart = Role == LineRole.Deduction }
         : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
 
     public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId)
@@ -96,9 +100,9 @@ public sealed class DocumentCharge
 {
     private DocumentCharge() { }
 
-    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment, long before)
+    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment)
     {
-        (Position, Text, Amount, FromChargeId, Before) = (position, typed.Text.Trim(), typed.Amount, typed.FromChargeId, before);
+        (Position, Text, Amount, FromChargeId) = (position, typed.Text.Trim(), typed.Amount, typed.FromChargeId);
         (TaxCodeId, LedgerAccountId, TaxCode, Treatment) = (typed.TaxCodeId, typed.LedgerAccountId, taxCode, treatment);
     }
 
@@ -125,12 +129,9 @@ public sealed class DocumentCharge
     /// <inheritdoc cref="DraftCharge.FromChargeId"/>
     public int? FromChargeId { get; private set; }
 
-    /// <inheritdoc cref="LineFigures.Before"/>
-    public long Before { get; private set; }
-
     internal void Take(long net) => Net = net;
 
-    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment)) { Before = Before };
+    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment));
 
     public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId);
 }

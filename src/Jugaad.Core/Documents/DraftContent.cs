@@ -120,10 +120,12 @@ public sealed record DraftMasters(
 /// <param name="SourceId">The document of that line.</param>
 /// <param name="Kept">The treatment that stays, whatever the date: a credit, or a deposit taken off, is taxed as what it takes back. Null where the tax is computed afresh.</param>
 /// <param name="Before">What the line itself counted as billed before; a credit takes it back likewise.</param>
-public sealed record LineOrigin(int SourceId, Treatment? Kept, long Before);
+public sealed record LineOrigin(int SourceId, Treatment? Kept, BilledBefore Before);
 
 /// <summary>A part that was billed in an earlier stage.</summary>
+/// <param name="DocumentId">The invoice that billed it.</param>
 /// <param name="SourceId">The quote or order that is billed in stages.</param>
 /// <param name="LineId">Its line, or null where it is a charge.</param>
 /// <param name="Amount">Minor units, in the price mode of the source.</param>
-public sealed record EarlierStage(int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount);
+/// <param name="Before">What that invoice itself went on from.</param>
+public sealed record EarlierStage(int DocumentId, int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount, BilledBefore Before);

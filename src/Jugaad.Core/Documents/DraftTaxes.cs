@@ -28,20 +28,17 @@ internal sealed class DraftTaxes
     /// What was billed before with the same tax, which the tax of a stage goes on from. Where tax is rounded once for each
     /// treatment, that is all that earlier stages billed of the source with it, noted on the first line that has it here.
     /// </summary>
-    internal long BeforeLine(int i)
+    internal BilledBefore BeforeLine(int i)
     {
         var line = _content.Lines[i];
-        if (line.Role != LineRole.Stage || OriginOf(line) is not { } origin) return 0;
+        if (line.Role != LineRole.Stage || OriginOf(line) is not { } origin) return BilledBefore.Nothing;
         if (origin.Kept is not null) return origin.Before;
         var treatment = OfLine(i).ToString();
         var same = _masters.EarlierStages.Where(s => s.SourceId == origin.SourceId && s.Treatment == treatment);
-        if (_masters.TaxRounding == TaxRounding.Line) return same.Where(s => line.FromChargeId is { } charge ? s.ChargeId == charge : s.LineId == line.FromLineId).Sum(s => s.Amount);
+        if (_masters.TaxRounding == TaxRounding.Line) return BilledBefore.By(same.Where(s => line.FromChargeId is { } charge ? s.ChargeId == charge : s.LineId == line.FromLineId), OfLine(i), _content.PricesIncludeTax);
         var isFirst = !_content.Lines.Take(i).Where((l, k) => l.Role == LineRole.Stage && OriginOf(l)?.SourceId == origin.SourceId && OfLine(k).ToString() == treatment).Any();
-        return isFirst ? same.Sum(s => s.Amount) : 0;
+        return isFirst ? BilledBefore.By(same, OfLine(i), _content.PricesIncludeTax) : BilledBefore.Nothing;
     }
-
-    /// <summary>A credit takes back what the charge counted with.</summary>
-    internal long BeforeCharge(int i) => OriginOf(_content.Charges[i]) is { Kept: not null } origin ? origin.Before : 0;
 
     /// <summary>The reasons of the codes that are used, one a line; none of a code whose tax is not charged yet.</summary>
     internal string Words() => string.Join('\n',

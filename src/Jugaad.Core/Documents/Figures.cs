@@ -14,10 +14,10 @@ public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment 
     public bool Counts { get; init; } = true;
 
     /// <summary>
-    /// What was billed of the same thing in earlier stages, in minor units. Tax is then what all stages together come to,
-    /// less what the earlier ones came to, so that the stages add up to the whole to the cent.
+    /// What was billed of the same thing in earlier stages. Tax is then what all stages together come to, less what the
+    /// earlier ones charged, so that the stages add up to the whole to the cent.
     /// </summary>
-    public long Before { get; init; }
+    public BilledBefore Before { get; init; }
 
     /// <summary>Taxed apart from all other lines, since its tax was computed apart before.</summary>
     public bool Apart { get; init; }
@@ -25,11 +25,7 @@ public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment 
 
 /// <summary>A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.</summary>
 /// <param name="Amount">Minor units.</param>
-public sealed record ChargeFigures(long Amount, Treatment Treatment)
-{
-    /// <inheritdoc cref="LineFigures.Before"/>
-    public long Before { get; init; }
-}
+public sealed record ChargeFigures(long Amount, Treatment Treatment);
 
 /// <summary>Where tax is rounded.</summary>
 public enum TaxRounding

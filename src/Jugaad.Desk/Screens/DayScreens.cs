@@ -26,8 +26,8 @@ public sealed record DayView(
     /// <summary>What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.</summary>
     public IReadOnlyList<(int CustomerId, string Customer, int Notes, long Net, Currency Currency)> Deliveries { get; init; } = [];
 
-    /// <summary>What is billed in stages and has something left.</summary>
-    public IReadOnlyList<(ToDo Quote, Progress Progress)> Staged { get; init; } = [];
+    /// <summary>What is billed in stages and has something left; the newest few.</summary>
+    public IReadOnlyList<StagedRow> Staged { get; init; } = [];
 
     /// <summary>Standing invoices that are about to come or have just come, as each wants it told.</summary>
     public IReadOnlyList<(int Id, string Name, string Customer, DateOnly Day, bool HasCome, string Problem)> Standing { get; init; } = [];
@@ -80,21 +80,12 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             await db.Post.AsNoTracking().Where(p => p.State == PostState.Failed || p.State == PostState.Waiting || p.State == PostState.OnItsWay).OrderBy(p => p.Id).Take(8).ToListAsync(stop))
         {
             Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop)).Where(d => d.Drafted is null).GroupBy(d => (d.CustomerId, d.Customer, d.Currency)).Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency)).ToList(),
-            Staged = await StagedAsync(stop),
+            Staged = (await progress.StagedAsync(stop)).Take(8).ToList(),
             Standing = await StandingAsync(today, stop),
             FollowUps = await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.Particulars.FollowUp != null && d.Particulars.FollowUp <= today), stop),
             BankLines = await bank.ToPlaceAsync(stop),
             OnShelf = await db.Shelf.CountAsync(s => s.OnShelf, stop),
         };
-    }
-
-    private async Task<IReadOnlyList<(ToDo, Progress)>> StagedAsync(CancellationToken stop)
-    {
-        var begun = db.Documents.Where(d => d.ClosedOn == null && (d.State == DocumentState.Accepted || (d.Kind == DocumentKind.Order && d.State == DocumentState.Issued))
-            && db.Documents.Any(m => m.FromDocumentId == d.Id && m.State != DocumentState.Cancelled && m.Lines.Any(l => l.Role == LineRole.Stage || l.Role == LineRole.Deposit)));
-        var rows = await begun.OrderByDescending(d => d.Date).Take(40).Select(d => new ToDo(d.Id, d.Kind, d.Number, d.Customer!.Name, d.CustomerId, d.Date, null, d.Currency, d.Payable)).ToListAsync(stop);
-        var found = await progress.OfAsync(rows.ConvertAll(r => r.Id), stop);
-        return rows.Where(r => found.TryGetValue(r.Id, out var so) && !so.IsBilled).Select(r => (r, found[r.Id])).Take(8).ToList();
     }
 
     private async Task<IReadOnlyList<(int, string, string, DateOnly, bool, string)>> StandingAsync(DateOnly today, CancellationToken stop)

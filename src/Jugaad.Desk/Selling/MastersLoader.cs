@@ -52,16 +52,16 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
     {
         var lineIds = content.Lines.Select(l => l.FromLineId).OfType<int>().Distinct().ToList();
         var chargeIds = content.Lines.Select(l => l.FromChargeId).Concat(content.Charges.Select(c => c.FromChargeId)).OfType<int>().Distinct().ToList();
-        static LineOrigin Origin(int source, DocumentKind kind, string treatment, long before) => new(source, KindPolicy.Of(kind).Posts ? Treatment.Parse(treatment) : null, before);
+        static LineOrigin Origin(int source, DocumentKind kind, string treatment, BilledBefore before) => new(source, KindPolicy.Of(kind).Posts ? Treatment.Parse(treatment) : null, before);
         var lines = lineIds.Count == 0 ? [] : await (from line in db.Set<DocumentLine>()
                                                      join document in db.Documents on line.DocumentId equals document.Id
                                                      where lineIds.Contains(line.Id)
-                                                     select new { line.Id, line.DocumentId, document.Kind, line.Treatment, line.Before }).ToListAsync(stop);
+                                                     select new { line.Id, line.DocumentId, document.Kind, line.Treatment, line.Before, line.TaxesBefore }).ToListAsync(stop);
         var charges = chargeIds.Count == 0 ? [] : await (from charge in db.Set<DocumentCharge>()
                                                          join document in db.Documents on charge.DocumentId equals document.Id
                                                          where chargeIds.Contains(charge.Id)
-                                                         select new { charge.Id, charge.DocumentId, document.Kind, charge.Treatment, charge.Before }).ToListAsync(stop);
-        return (lines.ToDictionary(l => l.Id, l => Origin(l.DocumentId, l.Kind, l.Treatment, l.Before)), charges.ToDictionary(c => c.Id, c => Origin(c.DocumentId, c.Kind, c.Treatment, c.Before)));
+                                                         select new { charge.Id, charge.DocumentId, document.Kind, charge.Treatment }).ToListAsync(stop);
+        return (lines.ToDictionary(l => l.Id, l => Origin(l.DocumentId, l.Kind, l.Treatment, new BilledBefore(l.Before, l.TaxesBefore))), charges.ToDictionary(c => c.Id, c => Origin(c.DocumentId, c.Kind, c.Treatment, BilledBefore.Nothing)));
     }
 
     /// <summary>Only those of earlier documents, so that two drafts never count each other.</summary>
@@ -73,8 +73,8 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
                      join document in db.Documents on line.DocumentId equals document.Id
                      where line.Role == LineRole.Stage && document.Kind == DocumentKind.Invoice && document.State != DocumentState.Cancelled && document.Id < before
                      select line;
-        var ofLines = await (from line in stages join source in db.Set<DocumentLine>() on line.FromLineId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(source.DocumentId, source.Id, null, line.Treatment, line.Amount)).ToListAsync(stop);
-        var ofCharges = await (from line in stages join source in db.Set<DocumentCharge>() on line.FromChargeId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(source.DocumentId, null, source.Id, line.Treatment, line.Amount)).ToListAsync(stop);
+        var ofLines = await (from line in stages join source in db.Set<DocumentLine>() on line.FromLineId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(line.DocumentId, source.DocumentId, source.Id, null, line.Treatment, line.Amount, new BilledBefore(line.Before, line.TaxesBefore))).ToListAsync(stop);
+        var ofCharges = await (from line in stages join source in db.Set<DocumentCharge>() on line.FromChargeId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(line.DocumentId, source.DocumentId, null, source.Id, line.Treatment, line.Amount, new BilledBefore(line.Before, line.TaxesBefore))).ToListAsync(stop);
         return [.. ofLines, .. ofCharges];
     }
 

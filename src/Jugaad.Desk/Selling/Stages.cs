@@ -49,6 +49,33 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         throw new RefusalException("percent", "Say how much to bill: a percentage, an amount, some of the lines, or all that is left.");
     }
 
+    /// <summary>Makes the draft invoices of the next stages of several quotes and orders in one go: all of them, or none where one is refused.</summary>
+    /// <returns>The drafts' ids, in the same order.</returns>
+    /// <exception cref="RefusalException">With what is wrong with each, by <c>now[id]</c>.</exception>
+    public async Task<IReadOnlyList<int>> BillManyAsync(IReadOnlyList<(int Id, StageWish Wish)> wishes, string? formKey = null, CancellationToken stop = default)
+    {
+        var made = new List<int>();
+        await writer.WriteAsync(Right.Draft, formKey, async () =>
+        {
+            var refusals = new Refusals();
+            foreach (var (id, wish) in wishes)
+            {
+                try
+                {
+                    made.Add(await BillAsync(id, wish, null, stop));
+                }
+                catch (RefusalException refused)
+                {
+                    refusals.Add($"now[{id}]", refused.Message);
+                }
+            }
+
+            refusals.ThrowIfAny();
+            return made.Count;
+        }, stop);
+        return made;
+    }
+
     /// <summary>Makes the draft invoice of the next stage. The stage that takes the rest takes off deposits as well.</summary>
     /// <returns>The draft's id.</returns>
     public Task<int> BillAsync(int id, StageWish wish, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>

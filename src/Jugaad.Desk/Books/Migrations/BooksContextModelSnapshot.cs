@@ -885,9 +885,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
 
-                    b.Property<long>("Before")
-                        .HasColumnType("INTEGER");
-
                     b.Property<int>("DocumentId")
                         .HasColumnType("INTEGER");
 
@@ -1028,6 +1025,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<int>("TaxCodeId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("TaxesBefore")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Text")
                         .IsRequired()
