@@ -35,7 +35,7 @@ internal static class BooksVerbs
         }
 
         await using var services = new ServiceCollection().AddLogging(log => log.SetMinimumLevel(LogLevel.None)).AddDesks(file)
-            .AddScoped<IActor>(_ => new NamedActor(Environment.UserName)).AddSingleton<ITableFiles, TableFiles>().AddSingleton<Jugaad.Desk.Outside.IStatementReader, Jugaad.Formats.Bank.StatementReader>().BuildServiceProvider();
+            .AddScoped<IActor>(_ => new NamedActor(Environment.UserName)).AddSingleton<ITableFiles, TableFiles>().AddSingleton<Jugaad.Desk.Outside.IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<Jugaad.Desk.Outside.IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().BuildServiceProvider();
         await using var scope = services.CreateAsyncScope();
         try
         {

@@ -6,13 +6,17 @@ root.Add(CalculateVerb.Make());
 root.Add(CheckVerb.Make());
 root.Add(ImportVerb.Make());
 root.Add(ExportVerb.Make());
+root.Add(ReportVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)
 {
     foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
-    Console.Error.WriteLine($"Try ./jugaad {string.Join(' ', parsed.CommandResult.Command == root ? [] : new[] { parsed.CommandResult.Command.Name })} --help".Replace("  ", " ", StringComparison.Ordinal));
+    Console.Error.WriteLine($"Try ./jugaad {Words(parsed.CommandResult)} --help".Replace("  ", " ", StringComparison.Ordinal));
     return 2;
 }
 
 return parsed.Invoke();
+
+static string Words(System.CommandLine.Parsing.CommandResult command) =>
+    command.Parent is System.CommandLine.Parsing.CommandResult above ? $"{Words(above)} {command.Command.Name}".Trim() : "";

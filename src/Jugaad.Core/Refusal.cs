@@ -30,6 +30,9 @@ public sealed class Refusals
 
     public void Add(string field, string message) => _all.Add(new Refusal(field, message));
 
+    /// <summary>What was refused of a field; empty where nothing was.</summary>
+    public string Of(string field) => _all.Find(r => r.Field == field)?.Message ?? "";
+
     public void AddRange(IEnumerable<Refusal> refusals) => _all.AddRange(refusals);
 
     /// <summary>Runs <paramref name="work"/> and keeps what it refuses.</summary>

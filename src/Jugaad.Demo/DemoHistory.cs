@@ -39,6 +39,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         foreach (var habit in DemoWorld.Habits) PlanInvoices(habit);
         new DemoQuotes(this).Plan();
         new DemoSelling(this).Plan();
+        new DemoMishaps(this, _statements, _bank).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
@@ -145,7 +146,7 @@ internal sealed class DemoHistory(IServiceProvider services)
 
             // The loft is busiest from April to July.
             var season = day.Month is >= 4 and <= 7 ? 1.35 : 1.0;
-            day = day.AddDays(Math.Max(3, (int)(30 / (habit.PerMonth * season) * (0.6 + (0.8 * _dice.NextDouble())))));
+            day = day.AddDays(Math.Max(3, (int)(25 / (habit.PerMonth * season) * (0.6 + (0.8 * _dice.NextDouble())))));
         }
     }
 

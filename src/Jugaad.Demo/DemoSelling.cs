@@ -31,7 +31,7 @@ internal sealed class DemoSelling(DemoHistory history)
         At(6, 5, DepositAsync);
         At(9, 3, RevisedAsync);
         At(9, 12, ChoiceAsync);
-        foreach (var (month, day) in new[] { (4, 28), (6, 16), (7, 21), (8, 11), (9, 1) }) At(month, day, CreditAsync);
+        foreach (var (month, day) in new[] { (3, 26), (4, 28), (5, 27), (6, 16), (7, 2), (7, 21), (8, 11), (8, 27), (9, 1) }) At(month, day, CreditAsync);
         foreach (var (month, day) in new[] { (5, 26), (8, 4) }) At(month, day, CancelAsync);
         foreach (var (month, day, item, quantity, card) in new[] { (4, 11, "P-SHACK", 2m, false), (5, 9, "B-HAND1", 1m, true), (6, 13, "P-HANK", 6m, false), (7, 4, "B-HAND2", 2m, true), (8, 8, "M-WEB25", 5.5m, false), (9, 5, "P-BLOCK", 1m, true), (9, 16, "P-SHACK", 3m, false) })
             At(month, day, () => CounterAsync(item, quantity, card));

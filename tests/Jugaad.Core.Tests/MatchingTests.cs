@@ -126,6 +126,32 @@ public sealed class MatchingTests(ITestOutputHelper output)
     public void Accents_do_not_keep_names_apart(string name, string plain) => PlainLetters.Of(name).ShouldBe(plain);
 
     [Fact]
+    public void A_fee_that_was_kept_of_it_is_seen_and_never_called_sure()
+    {
+        var named = Propose(Money(12_226, "INV-2025-0007", name: "Card company"), Of(7, 1, 12_400), Of(8, 1, 9_000))[0];
+        (named.Certainty, named.Fee, named.Parts.Single().Amount).ShouldBe((Certainty.Likely, 174, 12_400));
+        named.Why.ShouldContain("that a bank or card company may have kept");
+        var known = Propose(Money(12_226, name: "Korall Boatyard"), Of(7, 1, 12_400)).Single(p => p.Fee > 0);
+        known.Certainty.ShouldBe(Certainty.Possible);
+        // More than a fee would be is a part payment.
+        Propose(Money(11_000, "INV-2025-0007"), Of(7, 1, 12_400)).ShouldAllBe(p => p.Fee == 0);
+    }
+
+    [Fact]
+    public void Money_that_went_out_is_recognised_by_account_or_number_and_amount()
+    {
+        static GoneOut Gone(int booking, string number, long amount, string account = "", int daysAgo = 2) => new(booking, 1, number, "refund", Day.AddDays(-daysAgo), amount, account);
+        var out1 = OutgoingMatcher.Propose(Money(5_000, name: "Somebody", account: "EE47 1000 0010 2014 5685"), [Gone(1, "REF-2025-0001", 5_000, "EE471000001020145685"), Gone(2, "REF-2025-0002", 5_000)], Format);
+        (out1[0].Certainty, out1[0].JoinsBookingId, out1.Count).ShouldBe((Certainty.Sure, 1, 2));
+        out1[0].Why.ShouldContain("to the same account");
+        OutgoingMatcher.Propose(Money(5_000, "ref 2025 0002"), [Gone(1, "REF-2025-0001", 5_000), Gone(2, "REF-2025-0002", 5_000)], Format)[0].JoinsBookingId.ShouldBe(2);
+        OutgoingMatcher.Propose(Money(5_000), [Gone(1, "REF-2025-0001", 5_000)], Format).Single().Certainty.ShouldBe(Certainty.Likely);
+        OutgoingMatcher.Propose(Money(5_000), [Gone(1, "REF-2025-0001", 5_001), Gone(2, "REF-2025-0002", 5_000, daysAgo: 11)], Format).ShouldBeEmpty();
+        // Two refunds of one amount to one account: either may be meant.
+        OutgoingMatcher.Propose(Money(5_000, account: "EE471000001020145685"), [Gone(1, "A", 5_000, "EE471000001020145685"), Gone(2, "B", 5_000, "EE471000001020145685")], Format).ShouldAllBe(p => p.Certainty == Certainty.Likely);
+    }
+
+    [Fact]
     public void Nothing_is_made_up_where_nothing_speaks_for_anything() => Propose(Money(777, "hello", name: "Unknown person"), Of(7, 1, 12_400)).ShouldBeEmpty();
 
     [Fact]
@@ -138,7 +164,8 @@ public sealed class MatchingTests(ITestOutputHelper output)
             {
                 foreach (var proposal in matcher.Propose(line.Money))
                 {
-                    (proposal.Parts.Sum(p => p.Amount) + proposal.Credit).ShouldBe(line.Money.Amount);
+                    (proposal.Parts.Sum(p => p.Amount) + proposal.Credit).ShouldBe(line.Money.Amount + proposal.Fee);
+                    if (proposal.Fee > 0) proposal.Certainty.ShouldNotBe(Certainty.Sure);
                     proposal.Why.ShouldNotBeEmpty();
                     foreach (var part in proposal.Parts)
                     {

@@ -1,5 +1,6 @@
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -21,7 +22,7 @@ internal static class BooksPicture
     });
 
     /// <summary>On each of the days: what is open comes to the balance, aged too, and in home currency to the journal's receivables.</summary>
-    internal static Task AgreesOnAsync(this Loft loft, IEnumerable<DateOnly> days) => loft.WithAsync<BooksContext>(async db =>
+    internal static Task AgreesOnAsync(this Loft loft, IEnumerable<DateOnly> days) => loft.WithAsync<AgedReports>(reports => loft.WithAsync<BooksContext>(async db =>
     {
         var items = await db.AccountItems.AsNoTracking().ToListAsync();
         var allocations = await db.Allocations.IgnoreQueryFilters().AsNoTracking().ToListAsync();
@@ -38,6 +39,11 @@ internal static class BooksPicture
 
             var home = there.Sum(i => i.Sign * (i.HomeAmount - counting.Where(a => a.RaisingId == i.Id).Sum(a => a.HomeRaising) - counting.Where(a => a.LoweringId == i.Id).Sum(a => a.HomeLowering)));
             home.ShouldBe(posted.Where(p => p.Date <= day).Sum(p => p.Amount), $"receivables on {day:O}");
+            var aged = await reports.AgedAsync(day);
+            (aged.HomeBalance, aged.Receivables).ShouldBe((home, home), $"aged on {day:O}");
+            foreach (var row in aged.Rows) row.Aged.Balance.ShouldBe(there.Where(i => i.CustomerId == row.CustomerId).Sum(i => i.Sign * i.OpenOnDay(counting)), $"{row.Name} on {day:O}");
         }
-    });
+    }));
+
+    private static long OpenOnDay(this Core.Accounts.AccountItem item, List<Core.Accounts.Allocation> counting) => item.Amount - counting.Where(a => a.RaisingId == item.Id || a.LoweringId == item.Id).Sum(a => a.Amount);
 }

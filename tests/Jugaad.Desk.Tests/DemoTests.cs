@@ -49,14 +49,14 @@ public sealed class DemoTests
         await using var services = new ServiceCollection().AddDesks(file).AddLogging()
             .AddScoped<IActor>(_ => new NamedActor(Acting.Now ?? "nobody"))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, NoSecrets>()
-            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
+            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
             .BuildServiceProvider();
         await new DemoBooks(services).MakeAsync(_ => { });
         await using var db = file.Open();
         var documents = await db.Documents.AsNoTracking().Include(d => d.Customer).Include(d => d.Taxes).OrderBy(d => d.Id).ToListAsync();
         var receipts = await db.Receipts.OrderBy(r => r.Id).ToListAsync();
         var story = string.Join('\n', documents.Select(d => $"{d.Kind} {d.Number} {d.Date:O} {d.Customer!.Code} {d.Payable} {d.State}").Concat(receipts.Select(r => $"{r.Number} {r.Date:O} {r.Amount}")));
-        var paid = await db.Allocations.Select(a => new { a.Raising.CustomerId, a.Raising.Due, a.Lowering.Date }).ToListAsync();
+        var paid = await db.Allocations.Where(a => a.Lowering.Kind == Core.Accounts.AccountItemKind.Receipt).Select(a => new { a.Raising.CustomerId, a.Raising.Due, a.Lowering.Date }).ToListAsync();
         var codes = await db.Customers.ToDictionaryAsync(c => c.Id, c => c.Code);
         var world = new World(
             story, (await new BooksCheck(db).RunAsync()).Differences,

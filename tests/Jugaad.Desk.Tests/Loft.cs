@@ -68,7 +68,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<TimeProvider>(clock)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>()
             .BuildServiceProvider();
         var loft = new Loft(services, file, clock, carrier);
         await loft.SetUpAsync(change ?? (first => first));

@@ -106,7 +106,7 @@ public sealed class ReceivingTests
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         foreach (var day in new[] { Loft.Today, Loft.Today.AddDays(-30), Loft.Today.AddDays(-90) })
         {
-            var aged = (await loft.WithAsync<AccountScreens, IReadOnlyList<(int, string, Core.Amounts.Currency, AgedBalance Aged)>>(a => a.AgedAsync(day))).Sum(r => r.Aged.Balance);
+            var aged = (await loft.WithAsync<Jugaad.Desk.Reports.AgedReports, Jugaad.Desk.Reports.AgedBalances>(a => a.AgedAsync(day))).Rows.Sum(r => r.Aged.Balance);
             var balance = await loft.WithAsync<BooksContext, long>(db => db.AccountItems.Where(i => i.Date <= day).SumAsync(i => i.Kind == AccountItemKind.Invoice ? i.Amount : -i.Amount));
             aged.ShouldBe(balance);
         }

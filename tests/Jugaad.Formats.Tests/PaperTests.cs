@@ -29,6 +29,21 @@ public sealed class PaperTests
 
     private static string TextOf(PaperPage page) => string.Join('\n', page.Marks.OfType<TextMark>().Select(t => t.Text));
 
+    [Fact]
+    public void The_square_code_of_a_transfer_stands_beside_the_closing_words_on_screen_and_paper()
+    {
+        var paper = Compose(Content(3) with { TransferCode = "BCD\n002\n1\nSCT\n\nLittle Loft\nEE382200221020145685\nEUR1.24\n\nRF18539007547034\n" });
+        var code = paper.Pages.Single().Marks.OfType<CodeMark>().Single();
+        (code.X + code.Size).ShouldBe(Layout.BuiltIn.Right);
+        paper.Pages[0].Marks.OfType<TextMark>().Where(t => t.Anchor == Anchor.Start && t.Y > code.Y && t.Y < code.Y + code.Size).ShouldAllBe(t => t.X + PaperFonts.Shared.Width(t.Text, t.Size, t.Bold) < code.X);
+        var drawn = SvgPainter.Paint(paper, _ => null)[0];
+        drawn.ShouldContain("<path shape-rendering=\"crispEdges\"");
+        PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft").Length.ShouldBeGreaterThan(PdfPainter.Paint([Compose(Content(3))], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft").Length);
+        // Where it does not fit it goes on, with the closing words, to the next page.
+        for (var lines = 15; lines < 25; lines++)
+            foreach (var page in Compose(Content(lines) with { TransferCode = code.Text }).Pages) page.Marks.OfType<CodeMark>().ShouldAllBe(c => c.Y + c.Size < Layout.BuiltIn.FootTop);
+    }
+
     [Theory]
     [InlineData(1, 1)]
     [InlineData(15, 1)]

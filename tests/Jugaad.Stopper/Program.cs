@@ -11,6 +11,8 @@ using Microsoft.Extensions.DependencyInjection;
 
 // Issues a draft and kills its own process, without any clean-up, at a moment that is named:
 //   Jugaad.Stopper FOLDER DRAFT-ID write:N | before-commit | after-commit
+// Or posts one receipt after another against the invoices of a customer, oldest first, until it is killed from outside or all is posted:
+//   Jugaad.Stopper FOLDER CUSTOMER-ID receipts
 var moment = new Moment(args[2]);
 var file = new BooksFile(args[0]);
 var services = new ServiceCollection().AddDesks(file).AddLogging()
@@ -20,6 +22,12 @@ services.AddDbContext<BooksContext>((_, options) => options.AddInterceptors(mome
 await using var provider = services.BuildServiceProvider();
 await using var scope = provider.CreateAsyncScope();
 var id = int.Parse(args[1]);
+if (args[2] == "receipts")
+{
+    await ReceiptRun.PostAsync(provider, id);
+    return 0;
+}
+
 var version = await scope.ServiceProvider.GetRequiredService<BooksContext>().Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync();
 moment.Armed = true;
 await scope.ServiceProvider.GetRequiredService<Issuing>().IssueAsync(id, version);

@@ -95,11 +95,22 @@ public sealed class BankLine
     public IReadOnlyList<LinePlacement> Placements => _placements;
 
     /// <exception cref="RefusalException">When it is more than is left, or nothing.</exception>
-    public LinePlacement Place(long amount, int? bookingId, int? receiptId, string words)
+    public LinePlacement Place(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId = null)
     {
         if (amount == 0 || Math.Sign(amount) != Math.Sign(Amount) || Math.Abs(amount) > Math.Abs(Left))
             throw new RefusalException("amount", $"{new Money(Left, Currency)} of this line is left to place. Place at most that.");
-        var placement = new LinePlacement(amount, bookingId, receiptId, words);
+        return Add(amount, bookingId, receiptId, words, joinedBookingId);
+    }
+
+    /// <summary>Places a fee that was kept of the money before it came: that much more of the line is to be placed.</summary>
+    /// <param name="fee">Minor units, above zero.</param>
+    /// <exception cref="RefusalException">When the line is no money that came in, or the fee is more than the line.</exception>
+    public LinePlacement PlaceFee(long fee, int bookingId, string words) =>
+        Amount > 0 && fee > 0 && fee <= Amount ? Add(-fee, bookingId, null, words, null) : throw new RefusalException("amount", "A fee is kept of money that came in, and is less than that.");
+
+    private LinePlacement Add(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId)
+    {
+        var placement = new LinePlacement(amount, bookingId, receiptId, words, joinedBookingId);
         _placements.Add(placement);
         Placed += amount;
         return placement;
@@ -117,13 +128,13 @@ public sealed class LinePlacement
 {
     private LinePlacement() { }
 
-    internal LinePlacement(long amount, int? bookingId, int? receiptId, string words) => (Amount, BookingId, ReceiptId, Words) = (amount, bookingId, receiptId, words);
+    internal LinePlacement(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId) => (Amount, BookingId, ReceiptId, Words, JoinedBookingId) = (amount, bookingId, receiptId, words, joinedBookingId);
 
     public int Id { get; private set; }
 
     public int LineId { get; private set; }
 
-    /// <summary>Minor units, of the line's sign.</summary>
+    /// <summary>Minor units, of the line's sign; of the other for a fee that was kept.</summary>
     public long Amount { get; private set; }
 
     /// <summary>What was booked for it, and is undone when it is put back; null where it was joined with what was there.</summary>
@@ -131,6 +142,9 @@ public sealed class LinePlacement
 
     /// <summary>The receipt entered by hand that it was joined with.</summary>
     public int? ReceiptId { get; private set; }
+
+    /// <summary>The refund, or returned payment, entered by hand that it was joined with.</summary>
+    public int? JoinedBookingId { get; private set; }
 
     public string Words { get; private set; } = "";
 }
@@ -140,8 +154,8 @@ public sealed class PayerRule
 {
     private PayerRule() { }
 
-    public PayerRule(string account, string name, int? customerId, int? ledgerAccountId, DateOnly learned) =>
-        (Account, Name, CustomerId, LedgerAccountId, LearnedOn) = (account, name, customerId, ledgerAccountId, learned);
+    public PayerRule(string account, string name, int? customerId, int? ledgerAccountId, DateOnly learned, bool wentOut = false) =>
+        (Account, Name, CustomerId, LedgerAccountId, LearnedOn, WentOut) = (account, name, customerId, ledgerAccountId, learned, wentOut);
 
     public int Id { get; private set; }
 
@@ -155,6 +169,9 @@ public sealed class PayerRule
     public int? LedgerAccountId { get; private set; }
 
     public DateOnly LearnedOn { get; private set; }
+
+    /// <summary>Whether it is of money that went out: what a bank takes is not what it gives.</summary>
+    public bool WentOut { get; private set; }
 }
 
 /// <summary>How an account's CSV statements are read, by the heads of their columns. Empty for what the file does not have.</summary>

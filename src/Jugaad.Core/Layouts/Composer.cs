@@ -261,14 +261,18 @@ public sealed class Composer
 
     private void Closing()
     {
-        var lines = _content.Closing.SelectMany(c => TextFlow.Wrap(c, _layout.Right - _layout.Left, _layout.BodySize, false, _measure)).ToList();
+        var code = _content.TransferCode.Length > 0 ? _layout.TransferCodeSize : 0;
+        if (code > 0 && _y + 4 + code > _layout.FootTop - 2) NextPage();
+        var width = _layout.Right - _layout.Left - (code > 0 ? code + 6 : 0);
+        var lines = _content.Closing.SelectMany(c => TextFlow.Wrap(c, width, _layout.BodySize, false, _measure)).ToList();
         if (_content.Note.Length > 0)
         {
             if (lines.Count > 0) lines.Add("");
-            lines.AddRange(TextFlow.Wrap(_content.Note, _layout.Right - _layout.Left, _layout.BodySize, false, _measure));
+            lines.AddRange(TextFlow.Wrap(_content.Note, width, _layout.BodySize, false, _measure));
         }
 
         _y += 4;
+        var codeFoot = TransferCode(code);
         foreach (var line in lines)
         {
             if (_y + _layout.Leading > _layout.FootTop - 2) NextPage();
@@ -276,10 +280,22 @@ public sealed class Composer
             _y += _layout.Leading;
         }
 
+        if (_pages.Count == codeFoot.Page) _y = Math.Max(_y, codeFoot.Y);
         if (!_content.HasSignature) return;
         if (_y + _layout.SignatureHeight > _layout.FootTop - 2) NextPage();
         Page.Add(new PictureMark(PaperPicture.Signature, _layout.Left, _y, _layout.SignatureWidth, _layout.SignatureHeight));
         _y += _layout.SignatureHeight;
+    }
+
+    /// <summary>The square code stands right of the closing words.</summary>
+    /// <returns>The page that it is on, and where it ends there.</returns>
+    private (int Page, double Y) TransferCode(double size)
+    {
+        if (size <= 0) return (0, 0);
+        var top = _y - 4;
+        Page.Add(new CodeMark(_layout.Right - size, top, size, _content.TransferCode));
+        Text(_layout.Right - (size / 2) - (_measure.Width("Scan to pay", _layout.SmallSize, false) / 2), top + size + 2.6, "Scan to pay", _layout.SmallSize, false, Ink.Quiet);
+        return (_pages.Count, top + size + 5);
     }
 
     private void Feet()

@@ -39,6 +39,9 @@ public enum PaperPicture
 /// <summary>One of the business's pictures, drawn into the box with its proportions kept, at its upper left.</summary>
 public sealed record PictureMark(PaperPicture Picture, double X, double Y, double Width, double Height) : Mark;
 
+/// <summary>A square code (ISO/IEC 18004, error correction M) of that text, drawn as large as <paramref name="Size"/> with its quiet zone.</summary>
+public sealed record CodeMark(double X, double Y, double Size, string Text) : Mark;
+
 /// <summary>One page's marks, in the order in which they are drawn.</summary>
 public sealed record PaperPage(IReadOnlyList<Mark> Marks);
 

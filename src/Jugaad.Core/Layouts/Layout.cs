@@ -27,6 +27,9 @@ public sealed record Layout
 
     public double SignatureHeight { get; init; } = 18;
 
+    /// <summary>The side of the square code that fills in a transfer; 0 for none.</summary>
+    public double TransferCodeSize { get; init; } = 27;
+
     /// <summary>Where the addressee begins, so that it shows in a window envelope.</summary>
     public double AddresseeTop { get; init; } = 52;
 

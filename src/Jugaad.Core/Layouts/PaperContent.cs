@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
@@ -43,6 +44,9 @@ public sealed record PaperContent
 
     public string Note { get; init; } = "";
 
+    /// <summary>What a square code says so that a telephone can fill in the transfer; empty for none.</summary>
+    public string TransferCode { get; init; } = "";
+
     /// <summary>Stands above the lines.</summary>
     public string Opening { get; init; } = "";
 
@@ -83,6 +87,7 @@ public sealed record PaperContent
                 .OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax))).ToList(),
             Closing = ClosingOf(document, format).ToList(),
             Note = document.Note,
+            TransferCode = Documents.TransferCode.Of(document, document.Sender ?? sender),
             Opening = document.Particulars.Opening,
             ShowsPrices = document.Policy.ShowsPrices,
             HasLogo = business.Logo is not null,
@@ -184,9 +189,12 @@ public sealed record PaperContent
         if (document.PaidWords.Length > 0) yield return $"Paid: {document.PaidWords}.";
         if (document.Place is { } place) yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
         if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
-        if (document.DueDate is { } due && document.PaidWords.Length == 0) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}.";
+        if (document.DueDate is { } due && document.PaidWords.Length == 0) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
         if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
     }
+
+    private static string ReferenceText(Document document) =>
+        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference ? $" or the reference {StructuredReference.Grouped(reference)}" : "";
 
     private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
         tax.Component.Length > 0 && tax.Category == TaxCategory.Standard

@@ -47,7 +47,7 @@ public sealed class Matcher
     /// <summary>A sure one is sure only as long as no other says something else as strongly.</summary>
     private static List<Proposal> Best(List<Proposal> proposals)
     {
-        var different = proposals.DistinctBy(p => (p.CustomerId, p.JoinsReceiptId, p.Credit, string.Join(',', p.Parts.OrderBy(x => x.ItemId).Select(x => $"{x.ItemId}:{x.Amount}")))).ToList();
+        var different = proposals.DistinctBy(p => (p.CustomerId, p.JoinsReceiptId, p.Credit, p.Fee, string.Join(',', p.Parts.OrderBy(x => x.ItemId).Select(x => $"{x.ItemId}:{x.Amount}")))).ToList();
         var sure = different.Where(p => p.Certainty == Certainty.Sure).ToList();
         if (sure.Count > 1) different = different.ConvertAll(p => p.Certainty == Certainty.Sure ? p with { Certainty = Certainty.Likely } : p);
         return different.OrderBy(p => p.Certainty).Take(4).ToList();
@@ -104,6 +104,12 @@ public sealed class Matcher
             return;
         }
 
+        if (FeeOf(named.Sum(o => o.Open), money.Amount) is { } fee)
+        {
+            proposals.Add(new Proposal(weak ? Certainty.Possible : Certainty.Likely, customer, named.ConvertAll(o => new ProposedPart(o.Id, o.Number, o.Open, false)), 0, null, $"{why}, less {FeeWords(fee, money)}") { Fee = fee });
+            return;
+        }
+
         var (parts, left) = AsFarAsItReaches(money.Amount, named);
         proposals.Add(new Proposal(contradicted || weak ? Certainty.Possible : Certainty.Likely, customer, parts, left, null,
             left > 0 ? $"{why}; {_format.WithCode(left, money.Currency)} is over and stays as credit" : $"{why}; it is a part of what is open"));
@@ -141,6 +147,11 @@ public sealed class Matcher
             return;
         }
 
+        if (owed.Where(o => FeeOf(o.Open, money.Amount) is not null).ToList() is [var netted])
+        {
+            proposals.Add(new Proposal(Certainty.Possible, payer.CustomerId, [new ProposedPart(netted.Id, netted.Number, netted.Open, false)], 0, null, $"{who}, and {netted.Number} is open with this amount and {FeeWords(netted.Open - money.Amount, money)} more") { Fee = netted.Open - money.Amount });
+        }
+
         var (oldest, left) = AsFarAsItReaches(money.Amount, owed);
         proposals.Add(new Proposal(how == PayerKnown.ByAccount ? Certainty.Likely : Certainty.Possible, payer.CustomerId, oldest, left, null,
             owed.Count == 0 ? $"{who}, who owes nothing now: it stays as credit" : left > 0 ? $"{who}; all that they owe is paid, and {_format.WithCode(left, money.Currency)} stays as credit" : $"{who}; no invoice has this amount, so the oldest are paid first"));
@@ -156,6 +167,14 @@ public sealed class Matcher
                 $"{one.Number} of {_customers[one.CustomerId].Name} is {(same.Count == 1 ? "the only one" : "one of the few")} open with exactly this amount"));
         }
     }
+
+    /// <summary>Up to how much of an amount, in thousandths, is taken for a fee that a bank or card company kept.</summary>
+    private const long MostFee = 35;
+
+    /// <returns>What is missing from what was owed, where it is as much as a fee may be; null otherwise.</returns>
+    private static long? FeeOf(long owed, long came) => came < owed && (owed - came) * 1_000 <= owed * MostFee ? owed - came : null;
+
+    private string FeeWords(long fee, IncomingMoney money) => $"{_format.WithCode(fee, money.Currency)} that a bank or card company may have kept";
 
     private static (IReadOnlyList<ProposedPart> Parts, string Early)? Exactly(IncomingMoney money, List<Owed> named)
     {

@@ -27,6 +27,11 @@ public sealed record Payer(int CustomerId, string Name, string OtherName, Curren
 /// <summary>A receipt that was entered by hand and has not been seen at the bank yet.</summary>
 public sealed record Expected(int ReceiptId, int CustomerId, string Number, DateOnly Date, Currency Currency, long Amount, string Reference);
 
+/// <summary>Money that went out by something entered by hand, and has not been seen at the bank yet: a refund, or a payment that the bank took back.</summary>
+/// <param name="Amount">Minor units, above zero.</param>
+/// <param name="Account">Where it went; empty where that is not known.</param>
+public sealed record GoneOut(int BookingId, int CustomerId, string Number, string What, DateOnly Date, long Amount, string Account);
+
 /// <summary>How certain a proposal is.</summary>
 public enum Certainty
 {
@@ -50,4 +55,11 @@ public sealed record ProposedPart(int ItemId, string Number, long Amount, bool E
 /// <param name="Credit">What stays as the customer's credit, in minor units.</param>
 /// <param name="JoinsReceiptId">The receipt entered by hand that is the same money; null otherwise.</param>
 /// <param name="Why">The reason, in words.</param>
-public sealed record Proposal(Certainty Certainty, int CustomerId, IReadOnlyList<ProposedPart> Parts, long Credit, int? JoinsReceiptId, string Why);
+public sealed record Proposal(Certainty Certainty, int CustomerId, IReadOnlyList<ProposedPart> Parts, long Credit, int? JoinsReceiptId, string Why)
+{
+    /// <summary>What a bank or card company kept of the money before it came, in minor units: the parts come to that much more than the line.</summary>
+    public long Fee { get; init; }
+
+    /// <summary>The refund, or returned payment, entered by hand that is the same money gone out; null otherwise.</summary>
+    public int? JoinsBookingId { get; init; }
+}

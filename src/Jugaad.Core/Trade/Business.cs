@@ -105,6 +105,11 @@ public sealed class Business
     /// <summary>Up to how much, in minor units of a document's currency, a rest counts as a small difference.</summary>
     public long SmallDifference { get; private set; } = 100;
 
+    /// <summary>The ledger account of what banks and card companies keep; null where none was said.</summary>
+    public int? FeeAccountId { get; private set; }
+
+    public void SetFeeAccount(int? accountId) => FeeAccountId = accountId;
+
     /// <summary>How rests and early payment are dealt with.</summary>
     /// <param name="smallDifference">Minor units.</param>
     /// <exception cref="RefusalException">When the small difference is below zero or no small one.</exception>
@@ -112,6 +117,25 @@ public sealed class Business
     {
         if (smallDifference < 0 || smallDifference > 100 * HomeCurrency.MinorPerUnit) throw new RefusalException("smallDifference", $"Give an amount from 0 to 100 {HomeCurrency}.");
         (EarlyPaymentLeavesTax, SmallDifference) = (earlyPaymentLeavesTax, smallDifference);
+    }
+
+    /// <summary>The last day of each span of aged balances, ascending and apart by commas.</summary>
+    public string AgeingEdges { get; private set; } = "30,60,90";
+
+    /// <summary>Whether balances are aged by the document's date instead of its due day.</summary>
+    public bool AgesByDate { get; private set; }
+
+    public IReadOnlyList<int> Edges => [.. AgeingEdges.Split(',').Select(e => int.Parse(e, System.Globalization.CultureInfo.InvariantCulture))];
+
+    /// <summary>How balances are aged.</summary>
+    /// <param name="edges">As typed: days, ascending, apart by commas or blanks.</param>
+    /// <exception cref="RefusalException">When they are none, too many, or not ascending.</exception>
+    public void Age(string edges, bool byDate)
+    {
+        var days = edges.Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries).Select(e => int.TryParse(e, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var day) ? day : 0).ToList();
+        if (days.Count is 0 or > 6 || days[0] < 1 || days[^1] > 3_650 || days.Zip(days.Skip(1)).Any(p => p.Second <= p.First))
+            throw new RefusalException("edges", "Give one to six numbers of days, each larger than the one before, such as 30, 60, 90.");
+        (AgeingEdges, AgesByDate) = (string.Join(',', days), byDate);
     }
 
     /// <summary>The last day of what is closed: nothing is posted on it or before it any more. Null where nothing is closed.</summary>

@@ -32,14 +32,18 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         var matchers = new Dictionary<int, Matcher>();
         foreach (var account in lines.Select(l => l.AccountId).Distinct()) matchers[account] = await MatcherAsync(account, stop);
         var rules = await db.PayerRules.AsNoTracking().Where(r => r.LedgerAccountId != null).ToListAsync(stop);
-        return lines.ConvertAll(l => new BenchLine(l, l.Left <= 0 ? [] : matchers[l.AccountId].Propose(new IncomingMoney(l.Date, l.Left, l.Currency, l.Text, l.Reference, l.Name, l.Account)), LedgerOf(rules, l)));
+        var gone = await GoneOutAsync(stop);
+        var business = await head.BusinessAsync(stop);
+        return lines.ConvertAll(l => new BenchLine(l, l.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(l), [.. gone[l.AccountId]], business.Format) : Possible(matchers[l.AccountId].Propose(MoneyOf(l)), business), LedgerOf(rules, l)));
     }
 
     /// <summary>Places a line as one of its proposals says.</summary>
     public async Task<int> TakeAsync(int lineId, Proposal proposal, string? formKey = null, CancellationToken stop = default) => await writer.WriteAsync(Right.Money, formKey, async () =>
     {
         if (proposal.JoinsReceiptId is { } receipt) return await JoinAsync(lineId, receipt, null, stop);
+        if (proposal.JoinsBookingId is { } booking) return await JoinGoneAsync(lineId, booking, null, stop);
         var line = await LineAsync(lineId, stop);
+        if (proposal.Fee > 0) await PlaceFeeAsync(line, proposal.Fee, stop);
         return await PlaceAsync(lineId, [new LinePart(line.Left, proposal.CustomerId, [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))], [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)])], true, null, stop);
     }, stop);
 
@@ -63,7 +67,45 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     public async Task<IReadOnlyList<Proposal>> ProposeAsync(int lineId, CancellationToken stop = default)
     {
         var line = await db.BankLines.AsNoTracking().SingleOrDefaultAsync(l => l.Id == lineId, stop);
-        return line is null || line.Left <= 0 ? [] : (await MatcherAsync(line.AccountId, stop)).Propose(new IncomingMoney(line.Date, line.Left, line.Currency, line.Text, line.Reference, line.Name, line.Account));
+        if (line is null || line.Left == 0) return [];
+        var business = await head.BusinessAsync(stop);
+        return line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. (await GoneOutAsync(stop))[line.AccountId]], business.Format) : Possible((await MatcherAsync(line.AccountId, stop)).Propose(MoneyOf(line)), business);
+    }
+
+    private static IncomingMoney MoneyOf(BankLine line) => new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);
+
+    /// <summary>A fee can only be placed where the business said on which account such fees go.</summary>
+    private static IReadOnlyList<Proposal> Possible(IReadOnlyList<Proposal> proposals, Core.Trade.Business business) =>
+        business.FeeAccountId is null ? [.. proposals.Where(p => p.Fee == 0)] : proposals;
+
+    /// <summary>Refunds and returned payments that were entered by hand and not seen at the bank yet, by the account that they went out of.</summary>
+    private async Task<ILookup<int, GoneOut>> GoneOutAsync(CancellationToken stop)
+    {
+        var unseen = db.Bookings.AsNoTracking().Where(b => b.UndoneOn == null && !db.Set<LinePlacement>().Any(p => p.JoinedBookingId == b.Id));
+        var refunds = await (from refund in db.Refunds join booking in unseen on refund.BookingId equals booking.Id where refund.Iban != "" select new { refund.MoneyAccountId, Gone = new GoneOut(booking.Id, refund.CustomerId, refund.Number, "refund", refund.Date, refund.Amount, refund.Iban) }).ToListAsync(stop);
+        var returned = await (from booking in unseen
+                              where booking.Kind == BookingKind.Returned
+                              join item in db.AccountItems on booking.Id equals item.BookingId
+                              join receipt in db.Receipts on item.Number equals receipt.Number
+                              select new { receipt.MoneyAccountId, Gone = new GoneOut(booking.Id, item.CustomerId, item.Number, "returned payment", booking.Date, item.HomeAmount, "") }).ToListAsync(stop);
+        return refunds.Concat(returned).ToLookup(g => g.MoneyAccountId, g => g.Gone);
+    }
+
+    /// <summary>Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked again.</summary>
+    public Task<int> JoinGoneAsync(int lineId, int bookingId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var line = await LineAsync(lineId, stop);
+        var gone = (await GoneOutAsync(stop))[line.AccountId].FirstOrDefault(g => g.BookingId == bookingId) ?? throw new RefusalException("", "This was seen on another bank line already, was undone, or went out of another account.");
+        line.Place(-gone.Amount, null, null, $"the same money as {gone.What} {gone.Number}", bookingId);
+        await writer.TrailAsync($"{gone.What[..1].ToUpperInvariant()}{gone.What[1..]} {gone.Number} seen at the bank on {line.Date:yyyy-MM-dd}", gone.CustomerId);
+        return lineId;
+    }, stop);
+
+    private async Task PlaceFeeAsync(BankLine line, long fee, CancellationToken stop)
+    {
+        var account = (await head.BusinessAsync(stop)).FeeAccountId ?? throw new RefusalException("", "Say under Setup, money and closing, on which account fees go that banks and card companies keep.");
+        var booking = await other.PostAsync(new OtherMoneyToPost(line.Date, line.AccountId, account, -fee, null, $"Kept of: {Shortened(line)}"[..Math.Min(200, $"Kept of: {Shortened(line)}".Length)]), stop);
+        line.PlaceFee(fee, booking, "a fee kept of it");
     }
 
     /// <summary>Places a line in one or several parts: over customers, invoices, credit and ledger accounts.</summary>
@@ -151,15 +193,15 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         var account = StructuredReference.Plain(line.Account);
         if (account.Length == 0 && line.Name.Length == 0) return;
         var known = await db.PayerRules.Where(r => account.Length > 0 ? r.Account == account : r.Account == "" && r.Name == line.Name).ToListAsync(stop);
-        if (known.Exists(r => r.CustomerId == part.CustomerId && r.LedgerAccountId == part.LedgerAccountId)) return;
+        if (known.Exists(r => r.CustomerId == part.CustomerId && r.LedgerAccountId == part.LedgerAccountId && r.WentOut == line.Amount < 0)) return;
         // An account that pays for several customers is no sign of any one of them by itself, and both stay known.
-        db.PayerRules.Add(new PayerRule(account, line.Name, part.CustomerId, part.LedgerAccountId, await head.TodayAsync(stop)));
+        db.PayerRules.Add(new PayerRule(account, line.Name, part.CustomerId, part.LedgerAccountId, await head.TodayAsync(stop), line.Amount < 0));
     }
 
     private static int? LedgerOf(List<PayerRule> rules, BankLine line)
     {
         var account = StructuredReference.Plain(line.Account);
-        return rules.Find(r => r.Account.Length > 0 ? r.Account == account : r.Name.Length > 0 && r.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase))?.LedgerAccountId;
+        return rules.Find(r => r.WentOut == line.Amount < 0 && (r.Account.Length > 0 ? r.Account == account : r.Name.Length > 0 && r.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase)))?.LedgerAccountId;
     }
 
     private async Task<BankLine> LineAsync(int id, CancellationToken stop) =>

@@ -96,6 +96,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Refund> Refunds => Set<Refund>();
 
+    public DbSet<PaymentFile> PaymentFiles => Set<PaymentFile>();
+
     public DbSet<OtherMoney> OtherMoney => Set<OtherMoney>();
 
     public DbSet<LedgerAccount> LedgerAccounts => Set<LedgerAccount>();
@@ -165,7 +167,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         builder.Entity<Business>(business =>
         {
             business.ComplexProperty(b => b.Address);
-            business.Ignore(b => b.Format).Ignore(b => b.PaperName);
+            business.Property(b => b.AgeingEdges).HasDefaultValue("30,60,90");
+            business.Ignore(b => b.Format).Ignore(b => b.PaperName).Ignore(b => b.Edges);
         });
         builder.Entity<Customer>(customer =>
         {
@@ -385,6 +388,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             placement.HasOne<Booking>().WithMany().HasForeignKey(p => p.BookingId).OnDelete(DeleteBehavior.Restrict);
             placement.HasOne<Receipt>().WithMany().HasForeignKey(p => p.ReceiptId).OnDelete(DeleteBehavior.Restrict);
             placement.HasIndex(p => p.ReceiptId);
+            placement.HasIndex(p => p.JoinedBookingId);
+            placement.HasOne<Booking>().WithMany().HasForeignKey(p => p.JoinedBookingId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<PayerRule>(rule =>
         {
@@ -423,7 +428,13 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             refund.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
             refund.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
             refund.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
+            refund.HasOne<PaymentFile>().WithMany().HasForeignKey(r => r.PaymentFileId).OnDelete(DeleteBehavior.Restrict);
             refund.Ignore(r => r.ByBank);
+        });
+        builder.Entity<PaymentFile>(file =>
+        {
+            file.HasIndex(f => f.Reference).IsUnique();
+            file.HasOne<LedgerAccount>().WithMany().HasForeignKey(f => f.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<OtherMoney>(money =>
         {

@@ -22,6 +22,8 @@ public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, 
         var business = await head.BusinessAsync(stop);
         if (business.ClosedUpTo is { } closed && booking.Date <= closed)
             throw new RefusalException("", $"This counts on {booking.Date:yyyy-MM-dd}, and the books are closed up to {closed:yyyy-MM-dd}. Open them again back to then, or book the opposite on {closed.AddDays(1):yyyy-MM-dd} or later.");
+        if (await db.Refunds.Where(r => r.BookingId == bookingId && r.PaymentFileId != null).Select(r => r.PaymentFileId).FirstOrDefaultAsync(stop) is { } file)
+            throw new RefusalException("", $"This refund went into the payment file {await db.PaymentFiles.Where(f => f.Id == file).Select(f => f.Reference).SingleAsync(stop)}. If that did not go to the bank, take the file back first; if it did, the money has to come back as a receipt.");
         booking.Undo(await head.TodayAsync(stop));
         await UndoAsync(booking, stop);
         await writer.TrailAsync($"Undone: {booking.Words}", booking.CustomerId, null, await db.Receipts.Where(r => r.BookingId == bookingId).Select(r => (int?)r.Id).FirstOrDefaultAsync(stop));
@@ -40,8 +42,8 @@ public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, 
         foreach (var ended in await Allocations().Where(a => a.EndedById == booking.Id).OrderBy(a => a.Id).ToListAsync(stop)) await ReviveAsync(ended, stop);
         foreach (var receipt in await db.Receipts.Where(r => r.BookingId == booking.Id).ToListAsync(stop)) receipt.Undo();
         var joined = await db.Receipts.Where(r => r.BookingId == booking.Id).Select(r => r.Id).ToListAsync(stop);
-        foreach (var line in await db.BankLines.Include(l => l.Placements).Where(l => l.Placements.Any(p => p.BookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0))).ToListAsync(stop))
-            foreach (var placement in line.Placements.Where(p => p.BookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0)).ToList()) line.TakeBack(placement);
+        foreach (var line in await db.BankLines.Include(l => l.Placements).Where(l => l.Placements.Any(p => p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0))).ToListAsync(stop))
+            foreach (var placement in line.Placements.Where(p => p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0)).ToList()) line.TakeBack(placement);
         db.AccountItems.RemoveRange(items);
         await writer.SaveAsync(stop);
     }

@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Screens;
 public sealed record CustomerRow(int Id, string Code, string Name, string City, string Country, Currency Currency, long Balance, long Late, bool Inactive);
 
 /// <summary>An item on an account, with the balance after it. Amounts are minor units.</summary>
-public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, bool Raises, int? DocumentId, int? ReceiptId, long Running);
+public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, bool Raises, int? DocumentId, int? ReceiptId, long Running, int? BookingId);
 
 /// <summary>One customer's account.</summary>
 /// <param name="Open">What raises the balance and is open, oldest first.</param>
@@ -110,29 +110,32 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     }
 
     /// <returns>Null where there is no such customer.</returns>
-    public async Task<AccountView?> AccountAsync(int id, int page, CancellationToken stop = default)
+    /// <param name="openOnly">Whether the movement shows only what has something open.</param>
+    public async Task<AccountView?> AccountAsync(int id, int page, bool openOnly = false, CancellationToken stop = default)
     {
         var customer = await db.Customers.AsNoTracking().Include(c => c.Terms).Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop);
         if (customer is null) return null;
         var today = await head.TodayAsync(stop);
         var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
-        var aged = Ageing.On(today, open.Select(i => (i.Raises, i.Due, i.Open)), Ageing.UsualEdges);
+        var business = await head.BusinessAsync(stop);
+        var aged = Ageing.On(today, open.Select(i => (i.Raises, business.AgesByDate ? i.Date : i.Due, i.Open)), business.Edges);
         var drafts = await db.Documents.AsNoTracking()
             .Where(d => d.CustomerId == id && (d.State == DocumentState.Draft || d.State == DocumentState.Sent || d.State == DocumentState.Accepted))
             .OrderByDescending(d => d.Id).Take(20).ToListAsync(stop);
         var thread = await db.Trail.Where(t => t.CustomerId == id).OrderByDescending(t => t.Id).Take(25).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         return new AccountView(
             customer, today, aged.Balance, aged, OldestFirst.Order(open.Where(i => i.Raises)).ToList(), OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
-            await MovementAsync(id, page, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread,
+            await MovementAsync(id, page, openOnly, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread,
             await db.PriceLists.Where(l => l.Id == customer.PriceListId).Select(l => l.Name).SingleOrDefaultAsync(stop) ?? "",
             await db.Users.Where(u => u.Id == customer.SellerId).Select(u => u.FullName).SingleOrDefaultAsync(stop) ?? "");
     }
 
-    private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, CancellationToken stop)
+    private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, bool openOnly, CancellationToken stop)
     {
-        var page = await db.AccountItems.Where(i => i.CustomerId == id).OrderByDescending(i => i.Date).ThenByDescending(i => i.Id)
-            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.Sign > 0, i.DocumentId, i.ReceiptId, 0)).PageAsync(number, stop);
-        if (page.Rows.Count == 0) return page;
+        var page = await db.AccountItems.Where(i => i.CustomerId == id && (!openOnly || i.Open > 0)).OrderByDescending(i => i.Date).ThenByDescending(i => i.Id)
+            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.Sign > 0, i.DocumentId, i.ReceiptId, 0, i.BookingId)).PageAsync(number, stop);
+        // What has been left out in between does not fit a running balance.
+        if (page.Rows.Count == 0 || openOnly) return page;
         var newest = page.Rows[0];
         var running = await db.AccountItems.Where(i => i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id)))
             .SumAsync(i => i.Sign * i.Amount, stop);
@@ -161,18 +164,4 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         (await db.Post.Where(p => p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn)
             .GroupBy(p => p.CustomerId!.Value).Select(g => new { g.Key, Day = g.Max(p => p.Day), Times = g.Count() }).ToListAsync(stop))
         .ToDictionary(g => g.Key, g => new LastReminded(g.Key, g.Day, g.Times));
-
-    /// <summary>Aged balances on a day by customer; what was open then, not what is open now. Amounts are of each customer's currency.</summary>
-    public async Task<IReadOnlyList<(int Id, string Name, Currency Currency, AgedBalance Aged)>> AgedAsync(DateOnly day, CancellationToken stop = default)
-    {
-        var items = await (from item in db.AccountItems.IgnoreQueryFilters()
-                           where item.Date <= day
-                           let taken = db.Allocations.Where(a => (a.RaisingId == item.Id || a.LoweringId == item.Id) && a.Date <= day && (a.Until == null || a.Until > day)).Sum(a => a.Amount)
-                           where item.Amount > taken
-                           select new { item.CustomerId, item.Sign, item.Due, Open = item.Amount - taken }).ToListAsync(stop);
-        var customers = await db.Customers.Select(c => new { c.Id, c.Name, c.Currency }).ToDictionaryAsync(c => c.Id, stop);
-        return items.GroupBy(i => i.CustomerId)
-            .Select(g => (g.Key, customers[g.Key].Name, customers[g.Key].Currency, Ageing.On(day, g.Select(i => (i.Sign > 0, i.Due, i.Open)), Ageing.UsualEdges)))
-            .OrderBy(r => r.Name, StringComparer.OrdinalIgnoreCase).ToList();
-    }
 }

@@ -48,6 +48,7 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         db.NoteReasons.AddRange(UsualReasons.Select(r => new NoteReason(r)));
         var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
         business.SetDefaults(terms[1].Id, 0, sales.Id);
+        business.SetFeeAccount(await db.LedgerAccounts.Where(a => a.Code == "4950").Select(a => (int?)a.Id).SingleOrDefaultAsync());
         await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? new DateOnly(1990, 1, 1) : first.RegisteredFrom, stop);
         await AddOwnerAsync(first);
         await writer.TrailAsync($"Books of {business.Name} begun");

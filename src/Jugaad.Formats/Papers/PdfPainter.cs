@@ -1,5 +1,6 @@
 using Jugaad.Core.Layouts;
 using Jugaad.Desk.Outside;
+using Jugaad.Formats.Codes;
 using SkiaSharp;
 
 namespace Jugaad.Formats.Papers;
@@ -68,6 +69,17 @@ public static class PdfPainter
                 break;
             case BoxMark box:
                 using (var paint = Fill(box.Ink)) canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
+                break;
+            case CodeMark code:
+                using (var paint = Fill(Ink.Dark))
+                {
+                    // Edges between modules must not be softened, or a reader sees lines in what is one block.
+                    paint.IsAntialias = false;
+                    var modules = CodeModules.Of(code.Text);
+                    var side = code.Size / modules.Side;
+                    foreach (var (x, y, length) in modules.Runs) canvas.DrawRect(Points(code.X + (x * side)), Points(code.Y + (y * side)), Points(length * side), Points(side), paint);
+                }
+
                 break;
             case PictureMark place when pictureOf(place.Picture) is { } picture:
                 var scale = Math.Min(place.Width / picture.Width, place.Height / picture.Height);

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using System.Text;
 using Jugaad.Core.Layouts;
+using Jugaad.Formats.Codes;
 
 namespace Jugaad.Formats.Papers;
 
@@ -34,6 +35,12 @@ public static class SvgPainter
                 break;
             case BoxMark box:
                 svg.Append($"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" fill=\"{Inks.Hex(box.Ink)}\"/>");
+                break;
+            case CodeMark code:
+                var modules = CodeModules.Of(code.Text);
+                svg.Append($"<path shape-rendering=\"crispEdges\" fill=\"{Inks.Hex(Ink.Dark)}\" transform=\"translate({N(code.X)} {N(code.Y)}) scale({(code.Size / modules.Side).ToString("0.######", CultureInfo.InvariantCulture)})\" d=\"");
+                foreach (var (x, y, length) in modules.Runs) svg.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
+                svg.Append("\"/>");
                 break;
             case PictureMark place when addressOf(place.Picture) is { } address:
                 svg.Append($"<image x=\"{N(place.X)}\" y=\"{N(place.Y)}\" width=\"{N(place.Width)}\" height=\"{N(place.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(address)}\"/>");

@@ -40,5 +40,5 @@ internal static class MovingEndpoints
             !actor.May(Right.Masters) ? Results.StatusCode(StatusCodes.Status403Forbidden) : Results.Json(jobs.Of(id) is { } progress ? new { done = progress.Done, rows = progress.Rows, finished = progress.Finished } : new { done = 0, rows = 0, finished = true }));
     }
 
-    private static string TypeOf(TableForm form) => form == TableForm.Xlsx ? "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" : "text/csv; charset=utf-8";
+    internal static string TypeOf(TableForm form) => form == TableForm.Xlsx ? "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" : "text/csv; charset=utf-8";
 }

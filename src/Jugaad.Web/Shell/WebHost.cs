@@ -71,6 +71,7 @@ internal static class WebHost
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
+        services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
         services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
         services.AddSingleton<ITableFiles, TableFiles>();
         services.AddSingleton<IStatementReader, StatementReader>();
@@ -150,6 +151,7 @@ internal static class WebHost
         api.MapEditor();
         api.MapCounter();
         app.MapMoving(api);
+        app.MapReports();
     }
 
     /// <summary>Empties the folder of demo books, and no other.</summary>

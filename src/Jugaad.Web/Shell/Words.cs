@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
 using Jugaad.Desk.Post;
 
 namespace Jugaad.Web.Shell;
@@ -23,6 +24,26 @@ public static class PostWords
         PostState.Failed => "late",
         PostState.Withdrawn => "quiet",
         _ => "onway",
+    };
+}
+
+/// <summary>What a journal entry was made for, in words.</summary>
+public static class EntryWords
+{
+    public static string Of(JournalEvent what) => what switch
+    {
+        JournalEvent.Document => "paper issued",
+        JournalEvent.Receipt => "money received",
+        JournalEvent.ExchangeDifference => "exchange difference",
+        JournalEvent.ExchangeDifferenceTakenBack => "exchange difference, taken back",
+        JournalEvent.OpeningItem => "taken over on an account",
+        JournalEvent.OpeningBalance => "opening balance",
+        JournalEvent.Settlement => "taken off, or owed after all",
+        JournalEvent.Refund => "paid back",
+        JournalEvent.Returned => "taken back by the bank",
+        JournalEvent.Transfer => "moved to another customer",
+        JournalEvent.OtherMoney => "money of no customer",
+        _ => "undone",
     };
 }
 

@@ -216,6 +216,57 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("OtherMoney");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.PaymentFile", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("MadeOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("MoneyAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("PayOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("TakenBackOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Total")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("MoneyAccountId");
+
+                    b.HasIndex("Reference")
+                        .IsUnique();
+
+                    b.ToTable("PaymentFiles");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Accounts.Receipt", b =>
                 {
                     b.Property<int>("Id")
@@ -348,6 +399,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("CustomerId");
 
                     b.HasIndex("MoneyAccountId");
+
+                    b.HasIndex("PaymentFileId");
 
                     b.HasIndex("SeriesId", "Number")
                         .IsUnique();
@@ -577,6 +630,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("BookingId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("JoinedBookingId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("LineId")
                         .HasColumnType("INTEGER");
 
@@ -590,6 +646,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("BookingId");
+
+                    b.HasIndex("JoinedBookingId");
 
                     b.HasIndex("LineId");
 
@@ -620,6 +678,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("WentOut")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 
@@ -1705,6 +1766,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("AgeingEdges")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("TEXT")
+                        .HasDefaultValue("30,60,90");
+
+                    b.Property<bool>("AgesByDate")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long?>("CashStep")
                         .HasColumnType("INTEGER");
 
@@ -1737,6 +1807,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Email")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("FeeAccountId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Footer")
                         .IsRequired()
@@ -3049,6 +3122,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Booking");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.PaymentFile", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("MoneyAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Accounts.Receipt", b =>
                 {
                     b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
@@ -3090,6 +3172,11 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("MoneyAccountId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.PaymentFile", null)
+                        .WithMany()
+                        .HasForeignKey("PaymentFileId")
+                        .OnDelete(DeleteBehavior.Restrict);
 
                     b.Navigation("Booking");
                 });
@@ -3142,6 +3229,11 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Core.Accounts.Booking", null)
                         .WithMany()
                         .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Accounts.Booking", null)
+                        .WithMany()
+                        .HasForeignKey("JoinedBookingId")
                         .OnDelete(DeleteBehavior.Restrict);
 
                     b.HasOne("Jugaad.Core.Banking.BankLine", null)

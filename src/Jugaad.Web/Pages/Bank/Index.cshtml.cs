@@ -41,17 +41,18 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public IEnumerable<(string, string)> HeadChoices => [("", "none"), .. Heads.Select(h => (h, h))];
 
     /// <summary>Tells a proposal from the others of its line, also when it is reckoned anew.</summary>
-    public static string KeyOf(Proposal p) => string.Join('|', p.CustomerId, p.JoinsReceiptId, p.Credit, string.Join(',', p.Parts.Select(x => string.Create(CultureInfo.InvariantCulture, $"{x.ItemId}:{x.Amount}:{x.Early}"))));
+    public static string KeyOf(Proposal p) => string.Join('|', p.CustomerId, p.JoinsReceiptId, p.JoinsBookingId, p.Fee, p.Credit, string.Join(',', p.Parts.Select(x => string.Create(CultureInfo.InvariantCulture, $"{x.ItemId}:{x.Amount}:{x.Early}"))));
 
-    public string CertaintyWord(Proposal p) => p.JoinsReceiptId is not null ? "the same money" : p.Certainty switch { Certainty.Sure => "sure", Certainty.Likely => "likely", _ => "possible" };
+    public string CertaintyWord(Proposal p) => p.JoinsReceiptId is not null || p.JoinsBookingId is not null ? "the same money" : p.Certainty switch { Certainty.Sure => "sure", Certainty.Likely => "likely", _ => "possible" };
 
     /// <summary>What a proposal would do, in a few words.</summary>
     public string What(Proposal p)
     {
         var who = _customers.GetValueOrDefault(p.CustomerId, "");
         if (p.JoinsReceiptId is not null) return $"{who}: join it with the receipt that is there";
+        if (p.JoinsBookingId is not null) return $"{who}: join it with what was entered";
         var parts = p.Parts.Count switch { 0 => "", <= 3 => string.Join(", ", p.Parts.Select(x => x.Number)), _ => $"{p.Parts[0].Number} and {p.Parts.Count - 1} more" };
-        return $"{who}{(parts.Length > 0 ? ": " + parts : "")}{(p.Credit > 0 ? (parts.Length > 0 ? ", rest as credit" : ": as credit") : "")}";
+        return $"{who}{(parts.Length > 0 ? ": " + parts : "")}{(p.Credit > 0 ? (parts.Length > 0 ? ", rest as credit" : ": as credit") : "")}{(p.Fee > 0 ? ", and the fee" : "")}";
     }
 
     protected override async Task<bool> ShowAsync()

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Html;
@@ -9,7 +10,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>One customer's account.</summary>
-public sealed class AccountModel(AccountScreens screens, ReceiveScreens money, Receipts receipts) : DeskPage
+public sealed class AccountModel(AccountScreens screens, SettlementScreens settlements, AgedReports reports, ReceiveScreens money, Receipts receipts) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -18,6 +19,20 @@ public sealed class AccountModel(AccountScreens screens, ReceiveScreens money, R
 
     /// <summary>What was done with money on this account, newest first.</summary>
     public IReadOnlyList<DoneRow> DoneRows { get; private set; } = [];
+
+    public MapView Map { get; private set; } = null!;
+
+    public ILookup<int, SetAgainstRow> SetAgainst { get; private set; } = null!;
+
+    /// <summary>Null where nothing was paid lately.</summary>
+    public PaymentHabits? Habits { get; private set; }
+
+    public bool OpenOnly => Request.Query["show"] == "open";
+
+    /// <summary>The day of which it is asked what was owed; null where it is not.</summary>
+    public DateOnly? OnDay { get; private set; }
+
+    public IReadOnlyList<OpenOnDay> OpenThen { get; private set; } = [];
 
     /// <summary>How much of the credit limit is used: a line that fills, and passes its notch where the limit is passed.</summary>
     public IHtmlContent LimitDrawing
@@ -53,8 +68,17 @@ public sealed class AccountModel(AccountScreens screens, ReceiveScreens money, R
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1) is not { } view) return false;
+        if (await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1, OpenOnly) is not { } view) return false;
         View = view;
+        Map = await settlements.MapAsync(Id);
+        SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);
+        Habits = await settlements.HabitsAsync(Id);
+        if (DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day))
+        {
+            OnDay = day;
+            OpenThen = [.. (await reports.OpenAsync(day, Id)).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];
+        }
+
         DoneRows = await money.DoneAsync(Id);
         return true;
     }

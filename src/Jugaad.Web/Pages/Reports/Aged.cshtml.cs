@@ -1,28 +1,36 @@
-using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Screens;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Reports;
 
-/// <summary>Aged balances on any day.</summary>
+/// <summary>Aged balances on any day, with the items behind them.</summary>
 [Needs(Right.See)]
-public sealed class AgedModel(AccountScreens screens) : DeskPage
+public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
 {
-    public DateOnly AsOf { get; private set; }
+    public AgedBalances Aged { get; private set; } = null!;
 
-    public IReadOnlyList<IGrouping<Currency, (int Id, string Name, Currency Currency, AgedBalance Aged)>> Groups { get; private set; } = [];
+    public IReadOnlyList<IGrouping<Currency, AgedRow>> Groups { get; private set; } = [];
+
+    public bool AgeingRefused => Request.HasFormContentType;
 
     public string Blank(long minor, Currency currency) => minor == 0 ? "" : Amount(minor, currency);
 
     protected override async Task<bool> ShowAsync()
     {
-        AsOf = DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day) ? day : Today;
-        Groups = (await screens.AgedAsync(AsOf)).GroupBy(r => r.Currency).OrderBy(g => g.Key.Equals(Business!.HomeCurrency) ? 0 : 1).ThenBy(g => g.Key.Code).ToList();
+        Aged = await reports.AgedAsync(DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day) ? day : Today);
+        Groups = Aged.Rows.GroupBy(r => r.Currency).OrderBy(g => g.Key.Equals(Business!.HomeCurrency) ? 0 : 1).ThenBy(g => g.Key.Code).ToList();
         return true;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        await periods.AgeAsync(Form.Text("edges"), Form.Ticked("byDate"), Form.Key);
+        return Done("Balances are aged so from now on.");
+    }
 }

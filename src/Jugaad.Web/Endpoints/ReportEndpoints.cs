@@ -1,0 +1,34 @@
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Moving;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reports;
+using Jugaad.Web.Shell;
+
+namespace Jugaad.Web.Endpoints;
+
+/// <summary>Reports and payment files as files.</summary>
+internal static class ReportEndpoints
+{
+    internal static void MapReports(this WebApplication app)
+    {
+        app.MapGet("/reports/{name}/file", async (string name, TableForm? form, HttpContext http, AgedReports aged, JournalReports journal, BooksHead head, ITableFiles files, IActor actor, CancellationToken stop) =>
+        {
+            if (!actor.May(Right.See)) return Results.StatusCode(StatusCodes.Status403Forbidden);
+            var wish = ReportWish.Read(name, http.Request.Query, await head.BusinessAsync(stop), await head.TodayAsync(stop));
+            try
+            {
+                if (await wish.MakeAsync(aged, journal, stop) is not { } report) return Results.NotFound();
+                var into = form ?? TableForm.Csv;
+                return Results.File(files.Write(report.ToTable(), into), MovingEndpoints.TypeOf(into), $"{report.Name}.{into.ToString().ToLowerInvariant()}");
+            }
+            catch (RefusalException refused)
+            {
+                return Results.Text(refused.Message, "text/plain; charset=utf-8", statusCode: StatusCodes.Status422UnprocessableEntity);
+            }
+        });
+        app.MapGet("/receive/payments/{id:int}/file", async (int id, PaymentFiles files, IActor actor, CancellationToken stop) =>
+            !actor.May(Right.Money) ? Results.StatusCode(StatusCodes.Status403Forbidden)
+            : await files.FindAsync(id, stop) is { } file ? Results.File(file.Content, "application/xml", file.Reference + ".xml") : Results.NotFound());
+    }
+}

@@ -1,0 +1,29 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Reports;
+
+/// <summary>The journal of a range of days, or how one document, receipt or booking was posted.</summary>
+[Needs(Right.See)]
+public sealed class EntriesModel(JournalReports reports) : DeskPage
+{
+    internal ReportWish Wish { get; private set; } = null!;
+
+    public EntryFilter Filter { get; private set; } = null!;
+
+    public ListPage<EntryView> List { get; private set; } = null!;
+
+    protected override async Task<bool> ShowAsync()
+    {
+        int? Asked(string field) => int.TryParse(Request.Query[field], out var id) ? id : null;
+        Wish = ReportWish.Read("entries", Request.Query, Business!, Today);
+        Filter = new EntryFilter(Wish.From, Wish.Until, Asked("document"), Asked("receipt"), Asked("booking"));
+        List = await reports.EntriesAsync(Filter, Asked("page") ?? 1);
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+}
