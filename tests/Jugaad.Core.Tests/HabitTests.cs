@@ -21,7 +21,7 @@ public sealed class HabitTests
     [Fact]
     public void Only_twelve_months_count_and_each_has_its_own_figure()
     {
-        var habits = PaymentHabits.On(Day, [Part(20, 5, 100), Part(400, 50, 9_999), new PaidPart(Day, Day.AddDays(3), 100)])!;
+        var habits = PaymentHabits.On(Day, [Part(20, 5, 100), Part(450, 50, 9_999), new PaidPart(Day, Day.AddDays(3), 100)])!;
         (habits.Paid, habits.Months.Count, habits.Months[0].First, habits.Months[^1].First).ShouldBe((100, 12, new DateOnly(2024, 10, 1), new DateOnly(2025, 9, 1)));
         habits.Months[^1].DaysLate.ShouldBe(5);
         habits.Months[5].DaysLate.ShouldBeNull();

@@ -25,15 +25,23 @@ public sealed class LauncherTests
     [InlineData("check", "--data")]
     [InlineData("import", "--all-or-none")]
     [InlineData("export", "--to")]
+    [InlineData("report", "open-items")]
+    [InlineData("report aged", "--as-of")]
+    [InlineData("bench", "--sizes")]
     [InlineData("shots", "docs/screenshots")]
     public async Task Each_verb_tells_more(string verb, string says)
     {
-        var (code, output, _) = await RunAsync("", verb, "--help");
+        var (code, output, _) = await RunAsync("", [.. verb.Split(' '), "--help"]);
         (code, output.Contains(says, StringComparison.Ordinal)).ShouldBe((0, true));
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, import, export, shots")]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, import, export, report, bench, shots")]
+    [InlineData("report", "report --help")]
+    [InlineData("report aged --data /no/such/folder", "There are no books")]
+    [InlineData("report aged --as-of yesterday --data x", "is not a date")]
+    [InlineData("report statement --data x", "--customer")]
+    [InlineData("report journal --format pdf --data x", "csv or json")]
     [InlineData("demo --prot 1", "--prot")]
     [InlineData("demo --port x", "--port")]
     [InlineData("serve", "--data DIR")]

@@ -72,7 +72,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
     /// <summary>Every address that the program has, with ids filled in.</summary>
     public List<string> Addresses() =>
         Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()
-            .Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int?}", "1").Replace("{id:int}", "1").Replace("{index:int}", "0").Replace("{weight}", "regular"))
+            .Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int?}", "1").Replace("{id:int}", "1").Replace("{index:int}", "0").Replace("{weight}", "regular").Replace("{name:regex(^(open-items|statement|sales|receipts|account)$)}", "sales").Replace("/reports/{name}/file", "/reports/sales/file"))
             .Distinct().Order().ToList();
 
     public async Task SetUpAsync(bool signIn = true)

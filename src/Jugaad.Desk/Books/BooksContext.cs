@@ -351,6 +351,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             item.HasIndex(i => i.ReceiptId).IsUnique();
             // The lists of what is open read only this small part of the table.
             item.HasIndex(i => new { i.Due, i.CustomerId }, "IX_AccountItems_Open").HasFilter("\"Open\" > 0");
+            item.HasIndex(i => new { i.CustomerId, i.Sign, i.Due, i.Open, i.HomeOpen }, "IX_AccountItems_OpenOf").HasFilter("\"Open\" > 0");
         });
         builder.Entity<Allocation>(allocation =>
         {

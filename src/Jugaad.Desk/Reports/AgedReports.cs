@@ -23,7 +23,8 @@ public sealed record AgedBalances(DateOnly Day, IReadOnlyList<int> Edges, bool B
 /// <summary>What was open on any day: what was open then, not what is open now.</summary>
 public sealed class AgedReports(BooksContext db, BooksHead head)
 {
-    private sealed record Taken(long Amount, long Home);
+    /// <param name="Freed">Whether the item had this open on the day and not now; else the other way round.</param>
+    private sealed record Change(int ItemId, bool Freed, long Amount, long Home);
 
     /// <summary>All that was open at the end of a day.</summary>
     /// <param name="customerId">Of one customer only.</param>
@@ -33,16 +34,9 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
         // What is open now is kept; only what was set against each other, or taken apart, after the day changes it.
         var later = db.Allocations.IgnoreQueryFilters().AsNoTracking().Where(a => (a.Date > day && a.Until == null) || (a.Date <= day && a.Until > day));
         if (customerId is { } one) later = later.Where(a => a.Raising.CustomerId == one);
-        var changed = await later.Select(a => new { a.RaisingId, a.LoweringId, a.Amount, a.HomeRaising, a.HomeLowering, Freed = a.Date > day }).ToListAsync(stop);
-        var back = new Dictionary<int, Taken>();
-        foreach (var change in changed)
-        {
-            var sign = change.Freed ? 1 : -1;
-            Add(change.RaisingId, sign * change.Amount, sign * change.HomeRaising);
-            Add(change.LoweringId, sign * change.Amount, sign * change.HomeLowering);
-        }
-
-        void Add(int item, long amount, long home) => back[item] = back.TryGetValue(item, out var so) ? new Taken(so.Amount + amount, so.Home + home) : new Taken(amount, home);
+        var raised = await later.Where(a => a.Raising.Date <= day).Select(a => new Change(a.RaisingId, a.Date > day, a.Amount, a.HomeRaising)).ToListAsync(stop);
+        var lowered = await later.Where(a => a.Lowering.Date <= day).Select(a => new Change(a.LoweringId, a.Date > day, a.Amount, a.HomeLowering)).ToListAsync(stop);
+        var back = raised.Concat(lowered).GroupBy(c => c.ItemId).ToDictionary(g => g.Key, g => (Amount: g.Sum(c => c.Freed ? c.Amount : -c.Amount), Home: g.Sum(c => c.Freed ? c.Home : -c.Home)));
 
         var items = db.AccountItems.AsNoTracking().Where(i => i.Date <= day && (customerId == null || i.CustomerId == customerId));
         var rows = await Shown(items.Where(i => i.Open > 0)).ToListAsync(stop);

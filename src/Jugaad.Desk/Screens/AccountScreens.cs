@@ -149,16 +149,30 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         return page with { Rows = rows };
     }
 
-    /// <summary>All that is late, by customer, the most in home currency first.</summary>
-    public async Task<IReadOnlyList<LateRow>> LateAsync(CancellationToken stop = default)
+    /// <summary>The largest late items in home currency, and how many are late in all.</summary>
+    public async Task<(IReadOnlyList<LateRow> Rows, int Count)> MostLateAsync(int most, CancellationToken stop = default)
     {
-        var today = await head.TodayAsync(stop);
-        return await (from item in db.AccountItems
-                      where item.Open > 0 && item.Due < today && item.Sign > 0
-                      join customer in db.Customers on item.CustomerId equals customer.Id
-                      orderby item.Due, item.Id
-                      select new LateRow(item.Id, customer.Id, customer.Name, customer.Email, item.DocumentId, item.Number, item.Date, item.Due, item.Currency, item.Amount, item.Open, item.HomeOpen)).ToListAsync(stop);
+        var late = Late(await head.TodayAsync(stop));
+        return (await LateRows(late.OrderByDescending(i => i.HomeOpen).ThenBy(i => i.Id).Take(most)).ToListAsync(stop), await late.CountAsync(stop));
     }
+
+    /// <summary>Customers who are late, the most money in home currency first, with all that each is late with, oldest first.</summary>
+    public async Task<ListPage<IReadOnlyList<LateRow>>> LateAsync(int number, CancellationToken stop = default)
+    {
+        const int customersOnPage = 25;
+        var late = Late(await head.TodayAsync(stop));
+        var page = await late.GroupBy(i => i.CustomerId).Select(g => new { Customer = g.Key, Home = g.Sum(i => i.HomeOpen) }).OrderByDescending(g => g.Home).ThenBy(g => g.Customer).PageAsync(number, stop, customersOnPage);
+        var customers = page.Rows.Select(r => r.Customer).ToList();
+        var rows = (await LateRows(late.Where(i => customers.Contains(i.CustomerId))).ToListAsync(stop)).OrderBy(r => r.Due).ThenBy(r => r.ItemId).ToLookup(r => r.CustomerId);
+        return new ListPage<IReadOnlyList<LateRow>>([.. customers.Select(c => (IReadOnlyList<LateRow>)[.. rows[c]])], page.Number, page.Size, page.Total);
+    }
+
+    private IQueryable<AccountItem> Late(DateOnly today) => db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
+
+    private IQueryable<LateRow> LateRows(IQueryable<AccountItem> late) =>
+        from item in late
+        join customer in db.Customers on item.CustomerId equals customer.Id
+        select new LateRow(item.Id, customer.Id, customer.Name, customer.Email, item.DocumentId, item.Number, item.Date, item.Due, item.Currency, item.Amount, item.Open, item.HomeOpen);
 
     public async Task<IReadOnlyDictionary<int, LastReminded>> RemindedAsync(CancellationToken stop = default) =>
         (await db.Post.Where(p => p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn)

@@ -37,6 +37,9 @@ public sealed record DayView(
 
     public int OnShelf { get; init; }
 
+    /// <summary>How many items are late in all.</summary>
+    public int LateCount { get; init; }
+
     /// <summary>Bank lines that are to be placed, and what came in with them, in minor units of the home currency.</summary>
     public (int Lines, long In) BankLines { get; init; }
 }
@@ -70,13 +73,14 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
                        orderby item.Date
                        select new UnplacedRow(item.ReceiptId!.Value, customer.Id, customer.Name, item.Number, item.Date, item.Currency, item.Open);
         var today = await head.TodayAsync(stop);
+        var mostLate = await accounts.MostLateAsync(8, stop);
         return new DayView(
             today,
             await ToDosAsync(accepted, stop),
             await ToDosAsync(db.Documents.Where(d => d.State == DocumentState.Draft), stop),
             await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent), stop),
             await unplaced.Take(8).ToListAsync(stop),
-            await accounts.LateAsync(stop),
+            mostLate.Rows,
             await db.Post.AsNoTracking().Where(p => p.State == PostState.Failed || p.State == PostState.Waiting || p.State == PostState.OnItsWay).OrderBy(p => p.Id).Take(8).ToListAsync(stop))
         {
             Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop)).Where(d => d.Drafted is null).GroupBy(d => (d.CustomerId, d.Customer, d.Currency)).Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency)).ToList(),
@@ -84,6 +88,7 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             Standing = await StandingAsync(today, stop),
             FollowUps = await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.Particulars.FollowUp != null && d.Particulars.FollowUp <= today), stop),
             BankLines = await bank.ToPlaceAsync(stop),
+            LateCount = mostLate.Count,
             OnShelf = await db.Shelf.CountAsync(s => s.OnShelf, stop),
         };
     }

@@ -42,7 +42,7 @@ public static class SettlementMapDrawing
         var words = Escape($"{kind.Word()} {block.Item.Number} of {format.Date(block.Item.Date)}, {format.WithCode(block.Item.Amount, currency)}{open}");
         var openHigh = block.Item.Amount == 0 ? 0 : block.Height * block.Open / block.Item.Amount;
         var edge = x == 0 ? Block - 5 : x;
-        svg.Append($"<a href=\"{address}\" aria-label=\"{words}\"><title>{words}</title><rect class=\"block\" x=\"{N(x)}\" y=\"{N(block.Top)}\" width=\"{N(Block)}\" height=\"{N(block.Height)}\"/>");
+        svg.Append($"<a href=\"{address}\"><title>{words}</title><rect class=\"block\" x=\"{N(x)}\" y=\"{N(block.Top)}\" width=\"{N(Block)}\" height=\"{N(block.Height)}\"/>");
         if (openHigh > 0) svg.Append($"<rect class=\"open-part\" x=\"{N(edge)}\" y=\"{N(block.Top + block.Height - openHigh)}\" width=\"5\" height=\"{N(openHigh)}\"/>");
         var baseline = block.Top + Math.Min(block.Height / 2, 16) + 4.2;
         svg.Append($"<text x=\"{N(x + 10)}\" y=\"{N(baseline)}\">{Escape(block.Item.Number)}</text><text class=\"fig\" x=\"{N(x + Block - 12)}\" y=\"{N(baseline)}\" text-anchor=\"end\">{Escape(format.Amount(block.Item.Amount, currency))}</text></a>");

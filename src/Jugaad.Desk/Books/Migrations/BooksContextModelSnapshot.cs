@@ -86,6 +86,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex(new[] { "Due", "CustomerId" }, "IX_AccountItems_Open")
                         .HasFilter("\"Open\" > 0");
 
+                    b.HasIndex(new[] { "CustomerId", "Sign", "Due", "Open", "HomeOpen" }, "IX_AccountItems_OpenOf")
+                        .HasFilter("\"Open\" > 0");
+
                     b.ToTable("AccountItems");
                 });
 

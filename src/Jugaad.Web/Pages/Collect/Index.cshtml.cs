@@ -12,13 +12,15 @@ public sealed record LateGroup(IReadOnlyList<LateRow> Rows, LastReminded? Remind
 [Needs(Right.See)]
 public sealed class IndexModel(AccountScreens screens) : DeskPage
 {
+    public ListPage<IReadOnlyList<LateRow>> List { get; private set; } = null!;
+
     public IReadOnlyList<LateGroup> Groups { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
         var reminded = await screens.RemindedAsync();
-        Groups = (await screens.LateAsync()).GroupBy(r => r.CustomerId)
-            .OrderByDescending(g => g.Sum(r => r.HomeOpen)).Select(g => new LateGroup(g.ToList(), reminded.GetValueOrDefault(g.Key))).ToList();
+        List = await screens.LateAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        Groups = List.Rows.Select(r => new LateGroup(r, reminded.GetValueOrDefault(r[0].CustomerId))).ToList();
         return true;
     }
 
