@@ -93,6 +93,18 @@ public sealed class PaymentFileTests
     }
 
     [Fact]
+    public async Task A_file_whose_money_was_seen_at_the_bank_is_not_taken_back()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await GiveIbanAsync(loft);
+        var file = await MakeAsync(loft, await RefundAsync(loft, 5_000));
+        var statement = CamtWriter.Write("EE382200221020145685", Core.Amounts.Currency.Of("EUR"), "009", Loft.Today.AddDays(-3), Loft.Today, 0, [new StatementLine(Loft.Today, -5_000, "Yard OÜ", Theirs, "REF-2025-0001", "", "B1")]);
+        await loft.WithAsync<Statements>(s => s.TakeAsync(statement, "s.xml", loft.Bank));
+        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<PaymentFiles>(f => f.TakeBackAsync(file)))).Message.ShouldContain("REF-2025-0001");
+    }
+
+    [Fact]
     public async Task A_returned_payment_seen_at_the_bank_is_joined()
     {
         await using var loft = await Loft.OpenAsync();

@@ -194,7 +194,7 @@ public sealed record PaperContent
     }
 
     private static string ReferenceText(Document document) =>
-        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference ? $" or the reference {StructuredReference.Grouped(reference)}" : "";
+        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference ? $" or the reference {StructuredReference.Grouped(reference).Replace(' ', '\u00a0')}" : "";
 
     private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
         tax.Component.Length > 0 && tax.Category == TaxCategory.Standard

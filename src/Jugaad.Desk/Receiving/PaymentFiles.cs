@@ -60,6 +60,8 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
     public Task<int> TakeBackAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
         var file = await db.PaymentFiles.FindAsync([id], stop) ?? throw new RefusalException("", "This payment file is not there.");
+        if (await db.Refunds.Where(r => r.PaymentFileId == id && db.Set<Core.Banking.LinePlacement>().Any(p => p.JoinedBookingId == r.BookingId)).Select(r => r.Number).FirstOrDefaultAsync(stop) is { } seen)
+            throw new RefusalException("", $"{seen} of this file was seen at the bank, so the file went there. It cannot be taken back.");
         file.TakeBack(await head.TodayAsync(stop));
         foreach (var refund in await db.Refunds.Where(r => r.PaymentFileId == id).ToListAsync(stop)) refund.PaymentFileId = null;
         await writer.TrailAsync($"Payment file {file.Reference} taken back; it did not go to the bank");

@@ -38,7 +38,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     }
 
     private static EntryView View(JournalEntry e, Dictionary<int, (string Code, string Name)> names) =>
-        new(e.Id, e.Date, e.Event, e.Text, e.CustomerId, e.DocumentId, e.ReceiptId, e.BookingId, [.. e.Lines.OrderBy(l => l.Id).Select(l => ($"{names[l.AccountId].Code} {names[l.AccountId].Name}", l.Debit, l.Credit))]);
+        new(e.Id, e.Date, e.Event, e.Text, e.CustomerId, e.DocumentId, e.ReceiptId, e.BookingId, [.. e.Lines.OrderBy(l => l.Debit == 0).ThenBy(l => l.Id).Select(l => ($"{names[l.AccountId].Code} {names[l.AccountId].Name}", l.Debit, l.Credit))]);
 
     private async Task<Dictionary<int, (string Code, string Name)>> NamesAsync(CancellationToken stop) =>
         await db.LedgerAccounts.AsNoTracking().ToDictionaryAsync(a => a.Id, a => (a.Code, a.Name), stop);
