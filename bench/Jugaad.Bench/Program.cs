@@ -15,10 +15,16 @@ var verb = new RootCommand("Generates books and measures on them.") { sizes, see
 verb.SetAction(async parsed =>
 {
     var suite = new Suite(root.FullName, parsed.GetValue(seed));
-    foreach (var size in parsed.GetRequiredValue(sizes).Order()) await suite.RunAsync(size);
-    var table = Table(suite.Measures, parsed.GetRequiredValue(sizes).Order().ToList(), parsed.GetValue(seed));
-    await File.WriteAllTextAsync(parsed.GetRequiredValue(to), table);
-    Console.WriteLine(table);
+    var done = new List<int>();
+    foreach (var size in parsed.GetRequiredValue(sizes).Order())
+    {
+        await suite.RunAsync(size);
+        done.Add(size);
+        // After each size, so that what was measured is there even where the largest is given up.
+        await File.WriteAllTextAsync(parsed.GetRequiredValue(to), Table(suite.Measures, done, parsed.GetValue(seed)));
+    }
+
+    Console.WriteLine(await File.ReadAllTextAsync(parsed.GetRequiredValue(to)));
 });
 return await verb.Parse(args).InvokeAsync();
 

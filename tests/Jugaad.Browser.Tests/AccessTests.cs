@@ -29,7 +29,7 @@ public sealed class AccessTests(Running running) : IClassFixture<Running>
                  })
             Look(path);
         // What has no address that is always the same is found by where it is linked from.
-        foreach (var (from, link) in new[] { ("/sell/stages", "main a[href$='/stages']"), ("/customers/14", "main a[href^='/receive/place/']"), ("/bank", "main a[href^='/bank/statements/']"), ("/bank", "main a.by-hand") })
+        foreach (var (from, link) in new[] { ("/sell/stages", "main a[href^='/papers/'][href$='/stages']"), ("/customers/14", "main a[href^='/receive/place/']"), ("/bank", "main a[href^='/bank/statements/']"), ("/bank", "main a.by-hand") })
         {
             browser.Go(from);
             Look(new Uri(browser.Until(() => browser.All(link) is [var first, ..] ? first : null, $"{from} links to no {link}").GetAttribute("href")!).PathAndQuery);

@@ -106,7 +106,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
     private static string Stages(Chromium browser)
     {
         browser.Go("/");
-        return new Uri(browser.Find("a[href$='/stages']").GetAttribute("href")!).PathAndQuery;
+        return new Uri(browser.Find("a[href^='/papers/'][href$='/stages']").GetAttribute("href")!).PathAndQuery;
     }
 
     private static string LateInvoice(Chromium browser)

@@ -22,7 +22,7 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
     {
         using var browser = new Chromium(running.Address);
         browser.SignIn();
-        browser.Find("a[href$='/stages']").Click();
+        browser.Find("a[href^='/papers/'][href$='/stages']").Click();
         browser.Until(() => browser.Path.EndsWith("/stages", StringComparison.Ordinal));
         var page = browser.Path;
         browser.Type("percent", "500");

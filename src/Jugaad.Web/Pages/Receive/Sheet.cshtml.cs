@@ -115,6 +115,7 @@ public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens) : Des
     }
 
     private string Words(SheetProposal proposal, Currency currency) =>
-        proposal.Parts.Count <= 1 ? $"{proposal.Why}{(proposal.Parts is [var one] && !proposal.Why.StartsWith("exactly", StringComparison.Ordinal) ? $": {one.Item.Number}, {Format.Amount(one.Amount, currency)}" : "")}"
+        // What is exact names its invoices itself.
+        proposal.Parts.Count == 0 || proposal.Why.StartsWith("exactly", StringComparison.Ordinal) ? proposal.Why
         : $"{proposal.Why}: {string.Join(", ", proposal.Parts.Select(p => $"{p.Item.Number} {Format.Amount(p.Amount, currency)}"))}";
 }
