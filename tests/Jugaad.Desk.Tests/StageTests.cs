@@ -170,6 +170,25 @@ public sealed class StageTests
     }
 
     [Fact]
+    public async Task The_next_stages_of_several_are_made_together_or_none_is()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var (first, second) = (await QuoteAsync(loft), await QuoteAsync(loft));
+        foreach (var quote in new[] { first, second }) await StageAsync(loft, quote.Id, new StageWish(Percent: 20));
+        Task<IReadOnlyList<int>> Bill(StageWish one, StageWish other) => loft.WithAsync<Stages, IReadOnlyList<int>>(s => s.BillManyAsync([(first.Id, one), (second.Id, other)]));
+        var refused = await Should.ThrowAsync<RefusalException>(() => Bill(new StageWish(Percent: 30), new StageWish(Percent: 90)));
+        refused.Refusals.Single().Field.ShouldBe($"now[{second.Id}]");
+        (await loft.WithAsync<BooksContext, int>(db => db.Documents.CountAsync(d => d.State == DocumentState.Draft))).ShouldBe(0);
+        (await loft.WithAsync<Jugaad.Desk.Screens.ProgressScreens, IReadOnlyList<Jugaad.Desk.Screens.StagedRow>>(p => p.StagedAsync())).Count.ShouldBe(2);
+        var made = await Bill(new StageWish(Percent: 30), new StageWish(Rest: true));
+        made.Count.ShouldBe(2);
+        foreach (var id in made) await IssueAsync(loft, id);
+        var left = await loft.WithAsync<Jugaad.Desk.Screens.ProgressScreens, IReadOnlyList<Jugaad.Desk.Screens.StagedRow>>(p => p.StagedAsync());
+        (left.Single().Id, left.Single().Drafted).ShouldBe((first.Id, false));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_part_is_credited_at_the_rate_of_the_invoice_and_never_more_than_it_was()
     {
         await using var loft = await Loft.OpenAsync();

@@ -57,7 +57,8 @@ public sealed class ReceiveScreens(BooksContext db)
             .Select(a => new PlacedOn(a.Id, a.Raising.DocumentId, a.Raising.Number, a.Date, a.Amount, a.Raising.Kind, a.Until)).ToListAsync(stop);
         var bookings = await db.Allocations.IgnoreQueryFilters().Where(a => a.LoweringId == itemId).Select(a => new { a.BookingId, a.EndedById }).ToListAsync(stop);
         var ofReceipt = bookings.SelectMany(b => new[] { b.BookingId, b.EndedById }).Append(item?.BookingId).OfType<int>().ToHashSet();
-        var done = await DoneAsync(db.Bookings.Where(b => ofReceipt.Contains(b.Id) || db.Receipts.Any(r => r.Id == id && r.BookingId == b.Id)), 20, stop);
+        if (await db.Receipts.Where(r => r.Id == id).Select(r => r.BookingId).SingleAsync(stop) is { } posted) ofReceipt.Add(posted);
+        var done = await DoneAsync(db.Bookings.Where(b => ofReceipt.Contains(b.Id)), 20, stop);
         var thread = await db.Trail.Where(t => t.ReceiptId == id).OrderByDescending(t => t.Id).Take(40).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
         var booked = await (from entry in db.Journal
                             where entry.ReceiptId == id
