@@ -26,7 +26,7 @@ public sealed class PeopleTests : IAsyncLifetime
         "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes", "/api/drafts/customer", "/api/drafts/deliveries", "/api/drafts/paste", "/api/drafts/1/files",
         "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon",
         "/papers/1/stages", "/papers/1/compare/{other:int}", "/papers/1/files/{file:int}", "/p/{token}", "/p/{token}/pdf", "/p/{token}/{picture}.png",
-        "/sell/deliveries", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters",
+        "/sell/deliveries", "/sell/stages", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters",
     ];
 
     [Fact]
