@@ -75,7 +75,7 @@ internal sealed class DemoMishaps(DemoHistory history, DemoBank bank, int bankAc
         await history.WithAsync<Refunds>(r => r.PayAsync(new RefundToPay(credit, null, cash, history.Day, null, "")));
     }
 
-    /// <summary>Booked to the one rowing club member who skippers for the museum, and moved to the club.</summary>
+    /// <summary>Booked to a skipper who rows as well, and moved to the club a day later.</summary>
     private async Task WrongCustomerAsync()
     {
         if (await NewestUnpaidAsync("OARLCK") is not { } item) return;

@@ -13,8 +13,11 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
     private static readonly DateOnly Today = new(2025, 9, 17);
     private int _acts;
 
-    private Task<int> IssuedAsync(DocumentKind kind, DraftContent content) => running.WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content)))
-        .ContinueWith(async made => await running.WithAsync<Issuing, int>(i => i.IssueAsync(made.Result, 1)), TaskScheduler.Default).Unwrap();
+    private async Task<int> IssuedAsync(DocumentKind kind, DraftContent content)
+    {
+        var made = await running.WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content)));
+        return await running.WithAsync<Issuing, int>(i => i.IssueAsync(made, 1));
+    }
 
     private async Task PrepareAsync()
     {

@@ -57,7 +57,7 @@ internal sealed class BankLines
         IncomingMoney Money(long amount, string text = "", string reference = "", bool strange = false) => new(day, amount, one.Currency, text, reference,
             strange ? "R. Kask" : _random.Next(4) == 0 ? Mangled(payer.Name) : payer.Name.ToUpperInvariant(), strange || _random.Next(5) == 0 ? "" : _accounts[one.CustomerId - 1]);
         TrueLine Alone(IncomingMoney money, string how) => new(money, one.CustomerId, [(one.Id, money.Amount)], how);
-        switch (_random.Next(20))
+        switch (_random.Next(21))
         {
             case < 5: return Alone(Money(one.Open, "", StructuredReference.Of(one.Number)), "reference");
             case 5: return Alone(Money(one.Open, "", Mistyped(StructuredReference.Of(one.Number))), "reference mistyped");
@@ -71,6 +71,7 @@ internal sealed class BankLines
                 return new TrueLine(Money(all.Sum(o => o.Open), _random.Next(2) == 0 ? string.Join(' ', all.Select(o => o.Number)) : "September"), one.CustomerId, all.ConvertAll(o => (o.Id, o.Open)), "merged");
             case < 17: return Alone(Money(one.Open, "payment"), "no reference");
             case 17: return Alone(Money(Math.Max(1, one.Open * _random.Next(10, 90) / 100), one.Number), "a part");
+            case 19: return new TrueLine(Money(one.Open - Math.Max(1, one.Open * _random.Next(5, 30) / 1_000), one.Number), one.CustomerId, [(one.Id, one.Open)], "less a fee");
             case 18: return Alone(Money(one.WithEarly(day), one.Number), "early");
             default: return Alone(Money(one.Open, "sails", strange: true), "a stranger");
         }

@@ -133,6 +133,9 @@ public sealed class MatchingTests(ITestOutputHelper output)
         named.Why.ShouldContain("that a bank or card company may have kept");
         var known = Propose(Money(12_226, name: "Korall Boatyard"), Of(7, 1, 12_400)).Single(p => p.Fee > 0);
         known.Certainty.ShouldBe(Certainty.Possible);
+        // A discount that was taken a day too late is no fee.
+        var late = new Owed(7, 1, "INV-2025-0007", "", Generators.Eur, 12_400, Day.AddDays(-20), Day.AddDays(-6), 248, Day.AddDays(-1));
+        Propose(Money(12_152, "INV-2025-0007", name: "Korall Boatyard"), late).ShouldAllBe(p => p.Fee == 0);
         // More than a fee would be is a part payment.
         Propose(Money(11_000, "INV-2025-0007"), Of(7, 1, 12_400)).ShouldAllBe(p => p.Fee == 0);
     }

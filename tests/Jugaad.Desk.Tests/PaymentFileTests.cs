@@ -105,6 +105,18 @@ public sealed class PaymentFileTests
     }
 
     [Fact]
+    public async Task A_refund_in_another_currency_is_known_again_by_what_it_is_worth_at_home()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var receipt = await loft.WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(loft.Swede, Loft.Today, loft.Bank, 10_000, "", [])));
+        var credit = await loft.WithAsync<BooksContext, int>(db => db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.Id).SingleAsync());
+        await loft.WithAsync<Refunds>(r => r.PayAsync(new RefundToPay(credit, null, loft.Bank, Loft.Today, new Payee("Varv AB", Theirs), "back")));
+        // 100.00 SEK at 0.0901 is 9.01 EUR.
+        await LineAsync(loft, -901, "REF-2025-0001");
+        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+    }
+
+    [Fact]
     public async Task A_returned_payment_seen_at_the_bank_is_joined()
     {
         await using var loft = await Loft.OpenAsync();
@@ -126,6 +138,8 @@ public sealed class PaymentFileTests
         (await loft.ItemOfAsync(invoice.DocumentId!.Value)).Open.ShouldBe(0);
         var sums = await loft.WithAsync<BooksContext, Dictionary<string, long>>(async db => await (from l in db.Set<JournalLine>() join a in db.LedgerAccounts on l.AccountId equals a.Id group l by a.Code into g select new { g.Key, Sum = g.Sum(x => x.Debit - x.Credit) }).ToDictionaryAsync(g => g.Key, g => g.Sum));
         (sums["1000"], sums["4950"], sums["1200"]).ShouldBe((12_226, 174, 0));
+        var fee = await loft.WithAsync<BooksContext, int>(db => db.Bookings.Where(b => b.Kind == BookingKind.OtherMoney).Select(b => b.Id).SingleAsync());
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Undoing>(u => u.UndoAsync(fee)))).Message.ShouldContain("Put the line back");
         await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(line.Id));
         (await loft.PictureAsync()).ShouldBe(before);
         await loft.WithAsync<Periods>(p => p.SettleAsync(false, 100, null));

@@ -104,7 +104,7 @@ public sealed class Matcher
             return;
         }
 
-        if (FeeOf(named.Sum(o => o.Open), money.Amount) is { } fee)
+        if (FeeOf(named, money.Amount) is { } fee)
         {
             proposals.Add(new Proposal(weak ? Certainty.Possible : Certainty.Likely, customer, named.ConvertAll(o => new ProposedPart(o.Id, o.Number, o.Open, false)), 0, null, $"{why}, less {FeeWords(fee, money)}") { Fee = fee });
             return;
@@ -147,7 +147,7 @@ public sealed class Matcher
             return;
         }
 
-        if (owed.Where(o => FeeOf(o.Open, money.Amount) is not null).ToList() is [var netted])
+        if (owed.Where(o => FeeOf([o], money.Amount) is not null).ToList() is [var netted])
         {
             proposals.Add(new Proposal(Certainty.Possible, payer.CustomerId, [new ProposedPart(netted.Id, netted.Number, netted.Open, false)], 0, null, $"{who}, and {netted.Number} is open with this amount and {FeeWords(netted.Open - money.Amount, money)} more") { Fee = netted.Open - money.Amount });
         }
@@ -171,8 +171,12 @@ public sealed class Matcher
     /// <summary>Up to how much of an amount, in thousandths, is taken for a fee that a bank or card company kept.</summary>
     private const long MostFee = 35;
 
-    /// <returns>What is missing from what was owed, where it is as much as a fee may be; null otherwise.</returns>
-    private static long? FeeOf(long owed, long came) => came < owed && (owed - came) * 1_000 <= owed * MostFee ? owed - came : null;
+    /// <returns>What is missing from what was owed, where it is as much as a fee may be, and is not a discount that was taken too late; null otherwise.</returns>
+    private static long? FeeOf(List<Owed> owed, long came)
+    {
+        var missing = owed.Sum(o => o.Open) - came;
+        return missing > 0 && missing * 1_000 <= owed.Sum(o => o.Open) * MostFee && missing != owed.Sum(o => o.Early) ? missing : null;
+    }
 
     private string FeeWords(long fee, IncomingMoney money) => $"{_format.WithCode(fee, money.Currency)} that a bank or card company may have kept";
 

@@ -82,11 +82,18 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     private async Task<ILookup<int, GoneOut>> GoneOutAsync(CancellationToken stop)
     {
         var unseen = db.Bookings.AsNoTracking().Where(b => b.UndoneOn == null && !db.Set<LinePlacement>().Any(p => p.JoinedBookingId == b.Id));
-        var refunds = await (from refund in db.Refunds join booking in unseen on refund.BookingId equals booking.Id where refund.Iban != "" select new { refund.MoneyAccountId, Gone = new GoneOut(booking.Id, refund.CustomerId, refund.Number, "refund", refund.Date, refund.Amount, refund.Iban) }).ToListAsync(stop);
+        // What went out in another currency left the account as what it is worth at home.
+        var refunds = await (from refund in db.Refunds
+                             join booking in unseen on refund.BookingId equals booking.Id
+                             join item in db.AccountItems on booking.Id equals item.BookingId
+                             where refund.Iban != "" && item.Kind == AccountItemKind.Refund
+                             select new { refund.MoneyAccountId, Gone = new GoneOut(booking.Id, refund.CustomerId, refund.Number, "refund", refund.Date, item.HomeAmount, refund.Iban) }).ToListAsync(stop);
         var returned = await (from booking in unseen
                               where booking.Kind == BookingKind.Returned
                               join item in db.AccountItems on booking.Id equals item.BookingId
-                              join receipt in db.Receipts on item.Number equals receipt.Number
+                              where item.Kind == AccountItemKind.Returned
+                              join tie in db.Allocations on item.Id equals tie.RaisingId
+                              join receipt in db.Receipts on tie.Lowering.ReceiptId equals receipt.Id
                               select new { receipt.MoneyAccountId, Gone = new GoneOut(booking.Id, item.CustomerId, item.Number, "returned payment", booking.Date, item.HomeAmount, "") }).ToListAsync(stop);
         return refunds.Concat(returned).ToLookup(g => g.MoneyAccountId, g => g.Gone);
     }

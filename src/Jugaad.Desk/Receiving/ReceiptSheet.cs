@@ -15,7 +15,8 @@ public sealed record SheetRow(int Row, int CustomerId, long Amount, string Refer
 
 /// <summary>What a row is proposed for.</summary>
 /// <param name="Early">The invoice whose early-payment discount is given with it.</param>
-public sealed record SheetProposal(int Row, IReadOnlyList<(AccountItem Item, long Amount)> Parts, int? Early, long Left, string Why);
+/// <param name="IsExact">As in <see cref="Proposed.IsExact"/>.</param>
+public sealed record SheetProposal(int Row, IReadOnlyList<(AccountItem Item, long Amount)> Parts, int? Early, long Left, bool IsExact, string Why);
 
 /// <summary>Many receipts of one account at once: what each is for is proposed, and all are posted together or none.</summary>
 public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, Settlements settlements)
@@ -58,16 +59,16 @@ public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead h
 
     private async Task<SheetProposal> ProposeAsync(SheetRow row, IReadOnlyList<AccountItem> open, Func<AccountItem, long> room, DateOnly day, CancellationToken stop)
     {
-        if (row.Keep) return new SheetProposal(row.Row, [], null, row.Amount, "stays as credit, as you said");
+        if (row.Keep) return new SheetProposal(row.Row, [], null, row.Amount, false, "stays as credit, as you said");
         var proposed = Proposing.Of(row.Amount, open, room);
-        if (!proposed.Why.StartsWith("exactly", StringComparison.Ordinal))
+        if (!proposed.IsExact)
         {
             foreach (var item in open.Where(i => room(i) == i.Open))
                 if (await settlements.OfferAsync(item, day, stop) is { IsOffered: true } offer && item.Open - offer.Amount == row.Amount)
-                    return new SheetProposal(row.Row, [(item, row.Amount)], item.Id, 0, $"exactly {item.Number} less its early-payment discount");
+                    return new SheetProposal(row.Row, [(item, row.Amount)], item.Id, 0, true, $"exactly {item.Number} less its early-payment discount");
         }
 
-        return new SheetProposal(row.Row, proposed.Parts, null, proposed.Left, proposed.Why);
+        return new SheetProposal(row.Row, proposed.Parts, null, proposed.Left, proposed.IsExact, proposed.Why);
     }
 
     /// <summary>Posts all rows, each as proposed by what is open when its turn comes.</summary>

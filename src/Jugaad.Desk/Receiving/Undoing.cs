@@ -24,6 +24,8 @@ public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, 
             throw new RefusalException("", $"This counts on {booking.Date:yyyy-MM-dd}, and the books are closed up to {closed:yyyy-MM-dd}. Open them again back to then, or book the opposite on {closed.AddDays(1):yyyy-MM-dd} or later.");
         if (await db.Refunds.Where(r => r.BookingId == bookingId && r.PaymentFileId != null).Select(r => r.PaymentFileId).FirstOrDefaultAsync(stop) is { } file)
             throw new RefusalException("", $"This refund went into the payment file {await db.PaymentFiles.Where(f => f.Id == file).Select(f => f.Reference).SingleAsync(stop)}. If that did not go to the bank, take the file back first; if it did, the money has to come back as a receipt.");
+        if (await db.BankLines.Where(l => l.Placements.Any(p => p.BookingId == bookingId && p.Amount < 0 != l.Amount < 0)).Select(l => (DateOnly?)l.Date).FirstOrDefaultAsync(stop) is { } fee)
+            throw new RefusalException("", $"This fee was kept of the money on the bank line of {fee:yyyy-MM-dd}, and the two belong together. Put the line back on the bench instead.");
         booking.Undo(await head.TodayAsync(stop));
         await UndoAsync(booking, stop);
         await writer.TrailAsync($"Undone: {booking.Words}", booking.CustomerId, null, await db.Receipts.Where(r => r.BookingId == bookingId).Select(r => (int?)r.Id).FirstOrDefaultAsync(stop));

@@ -10,7 +10,7 @@ namespace Jugaad.Web.Shell;
 
 /// <summary>
 /// Draws the settlement map: debits left, credits right, bands between them as wide as what is allocated. What has no band is open,
-/// and says so with its hatched edge.
+/// and has a mark along its edge.
 /// </summary>
 public static class SettlementMapDrawing
 {

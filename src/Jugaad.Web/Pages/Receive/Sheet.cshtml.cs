@@ -116,6 +116,6 @@ public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens) : Des
 
     private string Words(SheetProposal proposal, Currency currency) =>
         // What is exact names its invoices itself.
-        proposal.Parts.Count == 0 || proposal.Why.StartsWith("exactly", StringComparison.Ordinal) ? proposal.Why
+        proposal.Parts.Count == 0 || proposal.IsExact ? proposal.Why
         : $"{proposal.Why}: {string.Join(", ", proposal.Parts.Select(p => $"{p.Item.Number} {Format.Amount(p.Amount, currency)}"))}";
 }
