@@ -104,6 +104,14 @@ public sealed class MoneyTests(Running running) : IClassFixture<Running>
         browser.Click(browser.All("a[aria-label^='how it was booked']")[0]);
         browser.Until(() => browser.Path.StartsWith("/reports/entries?booking=", StringComparison.Ordinal), "it does not say how it was booked");
         browser.Find("table.ledger").Text.ShouldContain("Receivables");
+        // Whatever a report has to show is seen without moving the page sideways.
+        foreach (var report in new[] { "open-items", "sales", "receipts", "account?account=1", "statement?customer=SKERRY", "aged", "entries" })
+        {
+            browser.Go("/reports/" + report);
+            browser.Find("table.ledger");
+            ((bool)browser.Script.ExecuteScript("return document.documentElement.scrollWidth <= window.innerWidth")!).ShouldBeTrue(report);
+        }
+
         browser.Complaints().ShouldBeEmpty();
     }
 }

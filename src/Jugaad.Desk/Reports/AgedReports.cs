@@ -87,7 +87,7 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
         var open = await OpenAsync(day, null, stop);
         return new Report(
             "open-items", "Open items", $"at the end of {day:yyyy-MM-dd}",
-            [new("customer", "Customer"), new("name", "Name"), new("number", "Number"), new("kind", "Kind"), new("date", "Date"), new("due", "Due"), new("daysLate", "Days late", true), new("currency", "Currency"), new("amount", "Amount", true), new("open", "Open", true), new("homeOpen", $"Open in {home.Code}", true)],
+            [new("customer", "Customer", InFilesOnly: true), new("name", "Name"), new("number", "Number"), new("kind", "Kind"), new("date", "Date"), new("due", "Due"), new("daysLate", "Days late", true), new("currency", "Currency"), new("amount", "Amount", true), new("open", "Open", true), new("homeOpen", $"Open in {home.Code}", true)],
             [.. open.OrderBy(i => names[i.CustomerId].Name, StringComparer.OrdinalIgnoreCase).ThenBy(i => i.Due).ThenBy(i => i.ItemId).Select(i => new ReportRow(
             [
                 names[i.CustomerId].Code, names[i.CustomerId].Name, i.Number, i.Kind.Word(), i.Date, i.Due, i.Sign > 0 ? Math.Max(0, day.DayNumber - i.Due.DayNumber) : null, i.Currency.Code,

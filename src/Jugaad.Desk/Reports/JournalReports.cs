@@ -90,7 +90,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
         rows.Add(new ReportRow(["In all", null, null, null, null, null, null, new Money(posted.Sum(p => p.Total - p.Tax), home), new Money(posted.Sum(p => p.Tax), home), new Money(posted.Sum(p => p.Total), home)], IsSum: true));
         return new Report(
             "sales-journal", "Sales journal", Range(from, until),
-            [new("date", "Date"), new("number", "Number"), new("kind", "Kind"), new("customer", "Customer"), new("name", "Name"), new("currency", "Currency"), new("amount", "Amount", true), new("net", $"Without tax, {home.Code}", true), new("tax", $"Tax, {home.Code}", true), new("total", $"In all, {home.Code}", true)], rows);
+            [new("date", "Date"), new("number", "Number"), new("kind", "Kind"), new("customer", "Customer", InFilesOnly: true), new("name", "Name"), new("currency", "Currency"), new("amount", "Amount", true), new("net", $"Without tax, {home.Code}", true), new("tax", $"Tax, {home.Code}", true), new("total", $"In all, {home.Code}", true)], rows);
     }
 
     /// <summary>What came in from customers, a receipt a row, with where it came into. What was undone is left out.</summary>
@@ -109,7 +109,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
         rows.Add(new ReportRow(["In all", null, null, null, null, null, null, null, null, null, new Money(came.Sum(r => r.HomeAmount), home)], IsSum: true));
         return new Report(
             "receipts-journal", "Receipts journal", Range(from, until),
-            [new("date", "Date"), new("number", "Number"), new("customer", "Customer"), new("name", "Name"), new("into", "Into"), new("way", "Way"), new("reference", "Reference"), new("currency", "Currency"), new("amount", "Amount", true), new("left", "Not placed now", true), new("homeAmount", $"In {home.Code}", true)], rows);
+            [new("date", "Date"), new("number", "Number"), new("customer", "Customer", InFilesOnly: true), new("name", "Name"), new("into", "Into"), new("way", "Way", InFilesOnly: true), new("reference", "Reference"), new("currency", "Currency"), new("amount", "Amount", true), new("left", "Not placed now", true), new("homeAmount", $"In {home.Code}", true)], rows);
     }
 
     /// <summary>All that moved on one ledger account, with what was on it before and after each.</summary>

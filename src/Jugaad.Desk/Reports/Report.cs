@@ -8,7 +8,8 @@ namespace Jugaad.Desk.Reports;
 /// <param name="Key">Its name in files that programs read.</param>
 /// <param name="Head">Its name for people.</param>
 /// <param name="IsFigure">Whether it stands right-aligned.</param>
-public sealed record ReportColumn(string Key, string Head, bool IsFigure = false);
+/// <param name="InFilesOnly">Whether a page, which has less room, does without it.</param>
+public sealed record ReportColumn(string Key, string Head, bool IsFigure = false, bool InFilesOnly = false);
 
 /// <summary>A row of a report. A cell is text, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for none.</summary>
 /// <param name="Address">Where it leads; null for nowhere.</param>
