@@ -6,6 +6,7 @@ using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Selling;
@@ -47,7 +48,7 @@ public static class DeskServices
             .AddEntityFrameworkStores<BooksContext>();
         foreach (var desk in new[]
                  {
-                     typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
+                     typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomerFinder), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
                      typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(LineLinks), typeof(Pricing), typeof(Making), typeof(Stages), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(MailWordsDesk), typeof(CounterSales), typeof(StartersDesk), typeof(StandingDesk), typeof(StandingRun), typeof(CustomerLinks), typeof(Completion), typeof(IssueCheck), typeof(IssuingMany), typeof(Files), typeof(Shelf), typeof(CustomerChange), typeof(PaperRoom), typeof(Receipts), typeof(AccountBook), typeof(Settlements), typeof(Refunds), typeof(PaymentFiles), typeof(ReceiptSheet), typeof(Returns), typeof(Transfers), typeof(OtherMoneyDesk), typeof(Undoing), typeof(Statements), typeof(BankDays), typeof(MatchingBench), typeof(Periods), typeof(KeptListsDesk), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying),
                      typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(BankScreens), typeof(TrailScreens), typeof(SettlementScreens), typeof(AgedReports), typeof(JournalReports), typeof(RateImpact),
                      typeof(Importing), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn),

@@ -8,7 +8,7 @@ namespace Jugaad.Browser.Tests;
 /// <summary>The real program on a port of its own, with the demo's books in a folder of its own.</summary>
 public sealed class Running : IAsyncLifetime
 {
-    private static readonly SemaphoreSlim Making = new(1, 1);
+    private static readonly Lazy<Task<BooksFile>> Made = new(MakeAsync);
     private WebApplication? _app;
 
     public string Address { get; private set; } = "";
@@ -24,19 +24,36 @@ public sealed class Running : IAsyncLifetime
 
     public async Task InitializeAsync()
     {
-        await Making.WaitAsync();
-        try
+        var made = await Made.Value;
+        foreach (var file in Directory.EnumerateFiles(made.Folder, "*", SearchOption.AllDirectories))
         {
-            _app = await WebHost.BuildAsync(new LaunchOptions(true, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")));
-        }
-        finally
-        {
-            Making.Release();
+            var copy = Path.Combine(File.Folder, Path.GetRelativePath(made.Folder, file));
+            Directory.CreateDirectory(Path.GetDirectoryName(copy)!);
+            System.IO.File.Copy(file, copy);
         }
 
-        await _app!.StartAsync();
+        _app = await OnAsync(File);
+        await _app.StartAsync();
         Address = _app.Urls.First();
     }
+
+    /// <summary>The demo's books are made once and copied for each class of tests.</summary>
+    private static async Task<BooksFile> MakeAsync()
+    {
+        var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
+        await using (await OnAsync(file))
+        {
+            await using var db = file.Open();
+            await Microsoft.EntityFrameworkCore.RelationalDatabaseFacadeExtensions.ExecuteSqlRawAsync(db.Database, "PRAGMA wal_checkpoint(TRUNCATE)");
+        }
+
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(file.Folder, recursive: true);
+        return file;
+    }
+
+    private static async Task<WebApplication> OnAsync(BooksFile file) =>
+        (await WebHost.BuildAsync(new LaunchOptions(true, file.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
 
     public async Task DisposeAsync()
     {

@@ -23,6 +23,7 @@ public sealed class DemoTests
         worlds[0].Story.ShouldBe(worlds[1].Story);
         var world = worlds[0];
         world.Differences.ShouldBeEmpty();
+        world.Unprintable.ShouldBeEmpty();
         world.Counts.Customers.ShouldBe(15, "fourteen, and the counter's");
         world.Counts.Items.ShouldBe(24);
         world.Counts.Invoices.ShouldBeGreaterThanOrEqualTo(60);
@@ -40,7 +41,7 @@ public sealed class DemoTests
 
     private sealed record World(
         string Story, IReadOnlyList<string> Differences, (int Customers, int Items, int Invoices, int Receipts, int Unsent) Counts, IReadOnlyList<DocumentState> QuoteStates,
-        IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates, IReadOnlyDictionary<DocumentKind, int> Kinds);
+        IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates, IReadOnlyDictionary<DocumentKind, int> Kinds, IReadOnlyList<string> Unprintable);
 
     private static async Task<World> MakeAsync()
     {
@@ -64,11 +65,24 @@ public sealed class DemoTests
             documents.Where(d => d.Kind == DocumentKind.Quote).Select(d => d.State).Distinct().ToList(),
             paid.GroupBy(p => codes[p.CustomerId]).ToDictionary(g => g.Key, g => g.Average(p => p.Date.DayNumber - p.Due.DayNumber)),
             documents.SelectMany(d => d.Taxes).Where(t => t.Component == "VAT").Select(t => t.Percent).Distinct().ToList(),
-            documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()));
+            documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()),
+            await UnprintableAsync(services, documents));
         await db.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(file.Folder, recursive: true);
         return world;
+    }
+
+    /// <summary>What of any paper no typeface that ships can paint.</summary>
+    private static async Task<IReadOnlyList<string>> UnprintableAsync(IServiceProvider services, IEnumerable<Document> documents)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var room = scope.ServiceProvider.GetRequiredService<Selling.PaperRoom>();
+        var marks = new List<string>();
+        foreach (var document in documents)
+            foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
+                marks.AddRange((await room.ComposeAsync(document.Id, style)).Pages.SelectMany(p => p.Marks).OfType<Core.Layouts.TextMark>().Select(t => t.Text));
+        return [.. marks.Distinct().Where(t => PaperFonts.Shared.Unprintable(t).Count > 0)];
     }
 
     private sealed class NoSecrets : ISecretKeeper

@@ -26,6 +26,7 @@ namespace Jugaad.Desk.Tests;
 public sealed class Loft : IAsyncDisposable
 {
     private readonly ServiceProvider _services;
+    private bool _isKept;
     private static readonly AsyncLocal<PersonRole?> Role = new();
 
     private Loft(ServiceProvider services, BooksFile file, FakeTimeProvider clock, ScriptedCarrier carrier) => (_services, File, Clock, Carrier) = (services, file, clock, carrier);
@@ -61,7 +62,30 @@ public sealed class Loft : IAsyncDisposable
     public static async Task<Loft> OpenAsync(Func<FirstRun, FirstRun>? change = null)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
+        // Most tests begin with the same books, so those are made once and copied.
+        if (change is null) System.IO.File.Copy((await Usual.Value).Database, file.Database);
+        else await file.PrepareAsync();
+        var loft = Open(file);
+        if (change is null) await loft.KnowAsync();
+        else await loft.SetUpAsync(change);
+        return loft;
+    }
+
+    private static readonly Lazy<Task<BooksFile>> Usual = new(MakeUsualAsync);
+
+    private static async Task<BooksFile> MakeUsualAsync()
+    {
+        var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
         await file.PrepareAsync();
+        await using var loft = Open(file, kept: true);
+        await loft.SetUpAsync(first => first);
+        await loft.ExecuteAsync("PRAGMA wal_checkpoint(TRUNCATE)");
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(file.Folder, recursive: true);
+        return file;
+    }
+
+    private static Loft Open(BooksFile file, bool kept = false)
+    {
         var clock = new FakeTimeProvider(new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero));
         var carrier = new ScriptedCarrier();
         var services = new ServiceCollection().AddDesks(file).AddLogging()
@@ -70,9 +94,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>()
             .BuildServiceProvider();
-        var loft = new Loft(services, file, clock, carrier);
-        await loft.SetUpAsync(change ?? (first => first));
-        return loft;
+        return new Loft(services, file, clock, carrier) { _isKept = kept };
     }
 
     /// <summary>From here on in this test, somebody of that role acts; null for somebody who may do everything.</summary>
@@ -122,8 +144,8 @@ public sealed class Loft : IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         await _services.DisposeAsync();
-        SqliteConnection.ClearAllPools();
-        Directory.Delete(File.Folder, recursive: true);
+        await using (var db = File.Open()) SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
+        if (!_isKept) Directory.Delete(File.Folder, recursive: true);
     }
 
     private async Task SetUpAsync(Func<FirstRun, FirstRun> change)
@@ -132,15 +154,19 @@ public sealed class Loft : IAsyncDisposable
             new BusinessDetails { Name = "Little Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), Email = "loft@little.example", HomeCurrency = "EUR" }, "VAT", 24, "Owner", "owner@little.example", "a long password"))));
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 1, 1), 0.0874m));
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 9, 16), 0.0901m));
-        Yard = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Yard", Currency = "EUR", Email = "yard@slip.example", CreditLimit = 100_000, Address = new Address("", "", "", "EE") }));
-        Swede = await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Varv", Currency = "SEK", Email = "varv@slip.example" }));
-        await WithAsync<BooksContext>(async db =>
+        await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Yard", Currency = "EUR", Email = "yard@slip.example", CreditLimit = 100_000, Address = new Address("", "", "", "EE") }));
+        await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Varv", Currency = "SEK", Email = "varv@slip.example" }));
+        await KnowAsync();
+    }
+
+    private Task KnowAsync() => WithAsync<BooksContext>(async db =>
         {
+            Yard = await db.Customers.Where(c => c.Name == "Yard").Select(c => c.Id).SingleAsync();
+            Swede = await db.Customers.Where(c => c.Name == "Varv").Select(c => c.Id).SingleAsync();
             Std = (await db.Businesses.Select(b => b.DefaultTaxCodeId).SingleAsync())!.Value;
             Bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync();
             Sales = await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync();
         });
-    }
 
     private sealed class PlainKeeper : ISecretKeeper
     {

@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -70,17 +71,17 @@ public sealed class SheetTests
     public async Task A_customer_is_found_by_a_part_of_the_name(string typed, string name)
     {
         await using var loft = await Loft.OpenAsync();
-        (await loft.WithAsync<ReceiptSheet, Customer>(s => s.CustomerAsync(typed, "c"))).Name.ShouldBe(name);
+        (await loft.WithAsync<CustomerFinder, Customer>(s => s.MeantAsync(typed, "c"))).Name.ShouldBe(name);
     }
 
     [Theory]
-    [InlineData("ar", "fits Varv, Yard")]
-    [InlineData("nobody", "No customer is called")]
-    [InlineData(" ", "whose money")]
-    [InlineData("%", "No customer is called")]
+    [InlineData("ar", "2 customers fit “ar”: Varv (VARV), Yard (YARD)")]
+    [InlineData("nobody", "No customer fits")]
+    [InlineData(" ", "Type the customer's name")]
+    [InlineData("%", "No customer fits")]
     public async Task What_could_mean_several_or_none_is_refused(string typed, string says)
     {
         await using var loft = await Loft.OpenAsync();
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ReceiptSheet>(s => s.CustomerAsync(typed, "c")))).Message.ShouldContain(says);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomerFinder>(s => s.MeantAsync(typed, "c")))).Message.ShouldContain(says);
     }
 }

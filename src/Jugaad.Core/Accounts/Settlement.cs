@@ -54,7 +54,7 @@ public sealed class SettlementTax
 
     public decimal Percent { get; private set; }
 
-    /// <summary>The net that goes with it.</summary>
+    /// <summary>The net that goes with it; for a compound tax, the taxes before it too.</summary>
     public long Taxable { get; private set; }
 
     public long Tax { get; private set; }
@@ -84,9 +84,15 @@ public sealed class Settlement
         foreach (var same in shares.GroupBy(s => taxes.Single(t => t.Position == s.Position).Treatment))
         {
             var net = same.Where(s => !s.IsTax).Sum(s => s.Amount);
-            var ofTreatment = same.Where(s => s.IsTax).ToList();
+            var ofTreatment = same.Where(s => s.IsTax).OrderBy(s => s.Position).ToList();
             if (ofTreatment.Count == 0) _taxes.Add(new SettlementTax(taxes.Single(t => t.Position == same.First().Position), net, 0));
-            foreach (var share in ofTreatment) _taxes.Add(new SettlementTax(taxes.Single(t => t.Position == share.Position), net, share.Amount));
+            var before = 0L;
+            foreach (var share in ofTreatment)
+            {
+                var tax = taxes.Single(t => t.Position == share.Position);
+                _taxes.Add(new SettlementTax(tax, tax.IsCompound ? net + before : net, share.Amount));
+                before += share.Amount;
+            }
         }
     }
 

@@ -403,8 +403,7 @@ public sealed class Document
         foreach (var charge in _charges) charge.Take(totals.ChargeNets[charge.Position]);
         foreach (var treatment in totals.Treatments)
         {
-            if (treatment.Taxes.Count == 0) _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, null, treatment.Net, 0));
-            foreach (var tax in treatment.Taxes) _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, tax.Part, treatment.Net, tax.Tax));
+            foreach (var row in treatment.Rows()) _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, row.Part, row.Taxable, row.Tax));
         }
     }
 

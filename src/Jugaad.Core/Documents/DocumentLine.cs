@@ -165,7 +165,11 @@ public sealed class DocumentTax
 
     public decimal Percent { get; private set; }
 
+    /// <summary>What the tax is on: the net of the treatment, and for a compound tax the taxes before it too.</summary>
     public long Taxable { get; private set; }
 
     public long Tax { get; private set; }
+
+    /// <summary>Whether it is also on the taxes before it.</summary>
+    public bool IsCompound => Component.Length > 0 && Taxes.Treatment.Parse(Treatment).Parts.Any(p => p.Compound && p.ComponentId == (ComponentId ?? 0) && p.Name == Component);
 }

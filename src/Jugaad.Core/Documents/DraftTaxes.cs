@@ -46,7 +46,15 @@ internal sealed class DraftTaxes
             .Concat(_content.Charges.Select(c => c.TaxCodeId).Zip(_charges))
             .Where(p => _masters.TaxCodes.TryGetValue(p.First, out var code) && code.Category == p.Second!.Category)
             .Where(_ => _masters.Standing.IsRegisteredOn(_content.TaxDate ?? _content.Date))
-            .Select(p => _masters.TaxCodes[p.First].Reason).OfType<string>().Distinct());
+            .Select(p => _masters.TaxCodes[p.First].Reason).OfType<string>().Distinct()
+            .Concat(Certificate()));
+
+    /// <summary>Whoever buys without tax under a certificate has its number on the paper.</summary>
+    private IEnumerable<string> Certificate()
+    {
+        var exempt = _lines.Concat(_charges).Any(t => t!.Category is TaxCategory.Exempt or TaxCategory.Zero && t.Parts.All(p => p.Percent == 0));
+        if (exempt && _masters.Customer.CertificateOn(_content.TaxDate ?? _content.Date) is { } certificate) yield return $"Exemption certificate {certificate.Number}.";
+    }
 
     private LineOrigin? OriginOf(DraftLine line) =>
         line.FromChargeId is { } charge ? _masters.ChargeOrigins.GetValueOrDefault(charge)

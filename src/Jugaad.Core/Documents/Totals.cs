@@ -18,7 +18,29 @@ public sealed record ComponentTax(TreatmentPart Part, long Tax);
 public sealed record TreatmentTotals(Treatment Treatment, long Net, IReadOnlyList<ComponentTax> Taxes)
 {
     public long Tax => Taxes.Sum(t => t.Tax);
+
+    /// <summary>
+    /// A row for each tax with what it is on: a compound one is also on the taxes before it. One row without a tax where the
+    /// treatment has none.
+    /// </summary>
+    public IReadOnlyList<TaxRow> Rows()
+    {
+        if (Taxes.Count == 0) return [new TaxRow(null, Net, 0)];
+        var rows = new List<TaxRow>(Taxes.Count);
+        var before = 0L;
+        foreach (var tax in Taxes)
+        {
+            rows.Add(new TaxRow(tax.Part, tax.Part.Compound ? Net + before : Net, tax.Tax));
+            before += tax.Tax;
+        }
+
+        return rows;
+    }
 }
+
+/// <summary>One tax of a treatment with what it is on, in minor units.</summary>
+/// <param name="Part">Null where there is no tax.</param>
+public readonly record struct TaxRow(TreatmentPart? Part, long Taxable, long Tax);
 
 /// <summary>A document's totals in minor units of its currency.</summary>
 /// <param name="Lines">One for each line.</param>

@@ -18,15 +18,18 @@ public static class HomeAmount
             : throw new RefusalException("amount", $"In {home} this is more than an amount can be. Give less, or look at the exchange rate.");
     }
 
-    /// <summary>Converts parts so that they add up to the converted whole; a difference goes on the largest part.</summary>
+    /// <summary>
+    /// Converts parts so that they add up to the converted whole; a difference goes on the largest part that may bear it, and
+    /// on the largest of all where none may.
+    /// </summary>
     /// <param name="parts">They add up to <paramref name="whole"/>.</param>
-    public static long[] Parts(long whole, IReadOnlyList<long> parts, Currency currency, decimal rate, Currency home)
+    /// <param name="bears">Whether a part may bear the difference: a net may, a tax may not. All may where it is left out.</param>
+    public static long[] Parts(long whole, IReadOnlyList<long> parts, Currency currency, decimal rate, Currency home, Func<int, bool>? bears = null)
     {
         var converted = parts.Select(p => Of(p, currency, rate, home)).ToArray();
         if (converted.Length == 0) return converted;
-        var largest = 0;
-        for (var i = 1; i < converted.Length; i++)
-            if (Math.Abs(converted[i]) > Math.Abs(converted[largest])) largest = i;
+        var bearing = Enumerable.Range(0, converted.Length).Where(i => bears?.Invoke(i) ?? true).ToList();
+        var largest = (bearing.Count > 0 ? bearing : [.. Enumerable.Range(0, converted.Length)]).MaxBy(i => Math.Abs(converted[i]));
         converted[largest] += Of(whole, currency, rate, home) - converted.Sum();
         return converted;
     }

@@ -17,18 +17,19 @@ public static partial class PostingRules
     /// </summary>
     public static JournalEntry ForDocument(Document document, PostingAccounts accounts, Currency home)
     {
-        var sides = document.Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
+        // Nets by account, then each tax by itself: what a tax is in home currency is what the paper says that it is.
+        var nets = document.Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
             .Concat(document.Charges.Select(c => (Account: c.LedgerAccountId, Amount: c.Net)))
-            .Concat(document.Taxes.Select(t => (Account: accounts.TaxOwed, Amount: t.Tax)))
-            .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total))
-            .Where(s => s.Amount != 0)
             .GroupBy(s => s.Account, (account, same) => (Account: account, Amount: same.Sum(s => s.Amount)))
-            .ToList();
-        var amounts = HomeAmount.Parts(document.Payable, sides.ConvertAll(s => s.Amount), document.Currency, document.ExchangeRate, home);
+            .Where(s => s.Amount != 0).ToList();
+        var sides = nets.Concat(document.Taxes.OrderBy(t => t.Position).Select(t => (Account: accounts.TaxOwed, Amount: t.Tax)))
+            .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total))
+            .Where(s => s.Amount != 0).ToList();
+        var amounts = HomeAmount.Parts(document.Payable, sides.ConvertAll(s => s.Amount), document.Currency, document.ExchangeRate, home, i => i < nets.Count);
         var entry = new JournalEntry(JournalEvent.Document, document.Date, $"{document.Policy.Title} {document.Number}", document.CustomerId);
         var sign = document.Policy.Raises;
         entry.Side(accounts.Receivables, sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home));
-        for (var i = 0; i < amounts.Length; i++) entry.Side(sides[i].Account, -sign * amounts[i]);
+        foreach (var (account, amount) in sides.Zip(amounts, (s, a) => (s.Account, Amount: a)).GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount)))) entry.Side(account, -sign * amount);
         return entry.Balanced();
     }
 

@@ -217,7 +217,7 @@ public sealed class Composer
     private void Totals()
     {
         if (!_content.ShowsPrices) return;
-        var taxHeight = _content.Taxes.Count == 0 ? 0 : (_content.Taxes.Count + 1) * _layout.Leading;
+        var taxHeight = _content.Taxes.Count == 0 ? 0 : (_content.Taxes.Count + (_content.HomeRate.Length > 0 ? 2 : 1)) * _layout.Leading;
         var height = Math.Max(_content.Totals.Count * 5.4, taxHeight) + 12;
         if (_y + height > _layout.FootTop - 2) NextPage();
         var top = _y += 5;
@@ -250,13 +250,17 @@ public sealed class Composer
         Text(_layout.Left, y, "Tax by rate", _layout.SmallSize, true, Ink.Quiet);
         Text(_layout.Left + 66, y, "On", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
         Text(_layout.Left + 86, y, "Tax", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        if (_content.HomeCode.Length > 0) Text(_layout.Left + 106, y, $"Tax {_content.HomeCode}", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
         foreach (var tax in _content.Taxes)
         {
             y += _layout.Leading;
             Text(_layout.Left, y, TextFlow.Wrap(tax.Label, labelWidth, _layout.SmallSize, false, _measure)[0], _layout.SmallSize);
             Text(_layout.Left + 66, y, tax.Taxable, _layout.SmallSize, false, Ink.Dark, Anchor.End);
             Text(_layout.Left + 86, y, tax.Tax, _layout.SmallSize, false, Ink.Dark, Anchor.End);
+            Text(_layout.Left + 106, y, tax.Home, _layout.SmallSize, false, Ink.Dark, Anchor.End);
         }
+
+        if (_content.HomeRate.Length > 0) Text(_layout.Left, y + _layout.Leading, _content.HomeRate, _layout.SmallSize, false, Ink.Quiet);
     }
 
     private void Closing()

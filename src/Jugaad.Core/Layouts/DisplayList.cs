@@ -55,4 +55,7 @@ public interface ITextMeasure
 {
     /// <summary>The width in millimetres.</summary>
     double Width(string text, double size, bool bold);
+
+    /// <summary>The characters of a text that no typeface that ships can print, each once; a paper has a mark in their place.</summary>
+    IReadOnlyList<string> Unprintable(string text);
 }

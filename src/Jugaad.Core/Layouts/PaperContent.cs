@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
@@ -15,7 +16,8 @@ public sealed record PaperLine(string Text, string Quantity, string Unit, string
 public sealed record PaperTotal(string Label, string Amount, bool Strong = false);
 
 /// <summary>A row of the tax table.</summary>
-public sealed record PaperTax(string Label, string Taxable, string Tax);
+/// <param name="Home">The tax in home currency; empty where that is the paper's own.</param>
+public sealed record PaperTax(string Label, string Taxable, string Tax, string Home = "");
 
 /// <summary>All that a paper says, written out in the business's format.</summary>
 public sealed record PaperContent
@@ -39,6 +41,12 @@ public sealed record PaperContent
     public IReadOnlyList<PaperTotal> Totals { get; init; } = [];
 
     public IReadOnlyList<PaperTax> Taxes { get; init; } = [];
+
+    /// <summary>The home currency's code, where tax is charged in another; empty otherwise.</summary>
+    public string HomeCode { get; init; } = "";
+
+    /// <summary>At what rate tax stands in home currency; empty where it does not.</summary>
+    public string HomeRate { get; init; } = "";
 
     public IReadOnlyList<string> Closing { get; init; } = [];
 
@@ -72,6 +80,11 @@ public sealed record PaperContent
         var format = business.Format;
         var currency = document.Currency;
         string Amount(long minor) => format.Amount(minor, currency);
+        var home = business.HomeCurrency;
+        var inHome = document.Policy.Posts && !currency.Equals(home) && document.Taxes.Any(t => t.Tax != 0);
+        string Home(long tax) => inHome ? format.Amount(HomeAmount.Of(tax, currency, document.ExchangeRate, home), home) : "";
+        // Where anything is said of tax, what is outside of its scope is said too, so that the bases add up.
+        var showsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope);
         return new PaperContent
         {
             Heading = document.Policy.Title,
@@ -83,8 +96,9 @@ public sealed record PaperContent
             Facts = FactsOf(document, customer, format),
             Lines = LinesOf(document, format, Amount),
             Totals = TotalsOf(document, Amount, format),
-            Taxes = document.Taxes.Where(t => t.ComponentId is not null || t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope)
-                .OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax))).ToList(),
+            Taxes = showsTax ? [.. document.Taxes.OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax), Home(t.Tax)))] : [],
+            HomeCode = inHome ? home.Code : "",
+            HomeRate = inHome ? $"1 {currency} = {format.Typed(document.ExchangeRate)} {home}" : "",
             Closing = ClosingOf(document, format).ToList(),
             Note = document.Note,
             TransferCode = Documents.TransferCode.Of(document, document.Sender ?? sender),
@@ -92,7 +106,7 @@ public sealed record PaperContent
             ShowsPrices = document.Policy.ShowsPrices,
             HasLogo = business.Logo is not null,
             IsDraft = document.IsDraft,
-            ShowsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope),
+            ShowsTax = showsTax,
             HasSignature = business.Signature is not null && !document.IsDraft,
         };
     }
@@ -199,7 +213,8 @@ public sealed record PaperContent
     private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
         tax.Component.Length > 0 && tax.Category == TaxCategory.Standard
             ? $"{tax.Component} {format.Percent(tax.Percent)}"
-            : $"{(tax.Component.Length > 0 ? tax.Component : "Tax")} {format.Percent(tax.Percent)}, {tax.Category.Word()}";
+            : tax.Component.Length > 0 ? $"{tax.Component} {format.Percent(tax.Percent)}, {tax.Category.Word()}"
+            : $"No tax, {tax.Category.Word()}";
 
     private static string RateText(string treatment, DisplayFormat format)
     {

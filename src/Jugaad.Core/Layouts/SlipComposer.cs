@@ -60,7 +60,11 @@ public static class SlipComposer
         if (content.ShowsTax)
         {
             Rule(0.1);
-            foreach (var tax in content.Taxes) Pair($"{tax.Label} on {tax.Taxable}", tax.Tax, 7.5);
+            foreach (var tax in content.Taxes)
+            {
+                Pair($"{tax.Label} on {tax.Taxable}", tax.Tax, 7.5);
+                if (tax.Home.Length > 0) Pair($"  in {content.HomeCode}, {content.HomeRate}", tax.Home, 7.5);
+            }
         }
 
         if (paid.Length > 0)

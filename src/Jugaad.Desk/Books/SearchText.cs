@@ -9,6 +9,9 @@ public static class SearchText
     /// <summary>Found as one whole entry of a list that is kept between commas.</summary>
     public static string Entry(string text) => $"%,{Escaped(text.Trim())},%";
 
+    /// <summary>Just that, small and capital letters alike.</summary>
+    public static string Exactly(string text) => Escaped(text.Trim());
+
     private static string Escaped(string text) =>
         text.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
 }

@@ -131,7 +131,7 @@ public sealed class BooksCheck(BooksContext db)
     private void Frozen(Document document)
     {
         var totals = document.Recompute();
-        var taxes = totals.Treatments.SelectMany(t => t.Taxes.Count == 0 ? [(t.Net, 0L)] : t.Taxes.Select(x => (t.Net, x.Tax)));
+        var taxes = totals.Treatments.SelectMany(t => t.Rows()).Select(r => (r.Taxable, r.Tax));
         if (totals.Net != document.Net || totals.Tax != document.Tax || totals.Payable != document.Payable || totals.Subtotal != document.Subtotal || totals.Discount != document.Discount)
             _differences.Add($"{document.Number}: its totals are kept as {Text(document.Payable, document.Currency)}, its lines give {Text(totals.Payable, document.Currency)}");
         if (!taxes.SequenceEqual(document.Taxes.OrderBy(t => t.Position).Select(t => (t.Taxable, t.Tax)))) _differences.Add($"{document.Number}: its taxes do not follow from its lines");

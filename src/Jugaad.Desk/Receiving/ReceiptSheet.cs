@@ -21,25 +21,6 @@ public sealed record SheetProposal(int Row, IReadOnlyList<(AccountItem Item, lon
 /// <summary>Many receipts of one account at once: what each is for is proposed, and all are posted together or none.</summary>
 public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, Settlements settlements)
 {
-    /// <summary>Finds the one customer that a typed code or part of a name means.</summary>
-    /// <exception cref="RefusalException">When none fits, or several do.</exception>
-    public async Task<Customer> CustomerAsync(string typed, string field, CancellationToken stop = default)
-    {
-        var text = typed.Trim();
-        var capitals = text.ToUpperInvariant();
-        var there = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
-        if (await there.SingleOrDefaultAsync(c => c.Code == text || c.Code == capitals, stop) is { } exact) return exact;
-        var pattern = SearchText.Anywhere(text);
-        var found = text.Length == 0 ? [] : await there.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\")).OrderBy(c => c.Name).Take(4).ToListAsync(stop);
-        if (found.Find(c => string.Equals(c.Name, text, StringComparison.OrdinalIgnoreCase)) is { } named) return named;
-        return found switch
-        {
-            [var one] => one,
-            [] => throw new RefusalException(field, text.Length == 0 ? "Say whose money this is." : $"No customer is called “{text}” or has that code."),
-            _ => throw new RefusalException(field, $"“{text}” fits {string.Join(", ", found.Take(3).Select(c => c.Name))}{(found.Count > 3 ? " and more" : "")}. Type more of the name, or the code."),
-        };
-    }
-
     /// <summary>Proposes what each row is for. Rows of the same customer go after each other: what one takes, the next has not.</summary>
     public async Task<IReadOnlyList<SheetProposal>> ProposeAsync(IReadOnlyList<SheetRow> rows, DateOnly day, CancellationToken stop = default)
     {

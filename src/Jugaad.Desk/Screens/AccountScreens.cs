@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -43,7 +44,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     public async Task<IReadOnlyList<MergeCandidate>> MergeCandidatesAsync(int keep, string search, IReadOnlyDictionary<int, string> alike, CancellationToken stop = default)
     {
         var others = db.Customers.AsNoTracking().Where(c => c.Id != keep && c.MergedIntoId == null);
-        others = search.Length > 0 ? Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
+        others = search.Length > 0 ? CustomerFinder.Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
         var rows = await others.OrderBy(c => c.Name).Take(20).Select(c => new
         {
             Customer = c,
@@ -54,40 +55,15 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         return rows.ConvertAll(r => new MergeCandidate(r.Customer, alike.GetValueOrDefault(r.Customer.Id, ""), r.Documents, r.Receipts, r.Balance));
     }
 
-    private static IQueryable<Customer> Fitting(IQueryable<Customer> customers, string search)
-    {
-        var (pattern, tag) = (SearchText.Anywhere(search), SearchText.Entry(search.ToLowerInvariant()));
-        return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
-    }
-
     /// <summary>The names of some customers, by id.</summary>
     public async Task<IReadOnlyDictionary<int, string>> NamesAsync(IReadOnlyCollection<int> ids, CancellationToken stop = default) =>
         await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
-
-    /// <summary>The one customer that a typed text means: by code, by whole name, or as the only one that fits.</summary>
-    /// <exception cref="RefusalException">When none fits, or several do; then it names them.</exception>
-    public async Task<Customer> MeantAsync(string text, string field, CancellationToken stop = default)
-    {
-        var typed = text.Trim();
-        if (typed.Length == 0) throw new RefusalException(field, "Type the customer's name or code.");
-        var code = typed.ToUpperInvariant();
-        var there = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
-        var exact = await there.Where(c => c.Code == typed || c.Code == code || c.Name == typed).Take(2).ToListAsync(stop);
-        if (exact.Count == 1) return exact[0];
-        var fitting = await Fitting(there, typed).OrderBy(c => c.Name).Take(5).ToListAsync(stop);
-        return fitting.Count switch
-        {
-            1 => fitting[0],
-            0 => throw new RefusalException(field, $"No customer fits “{(typed.Length > 30 ? typed[..30] : typed)}”. Type a part of the name, or the code."),
-            _ => throw new RefusalException(field, $"{(fitting.Count == 5 ? "Several customers" : $"{fitting.Count} customers")} fit “{(typed.Length > 30 ? typed[..30] : typed)}”: {string.Join(", ", fitting.Take(4).Select(c => $"{c.Name} ({c.Code})"))}. Type the code."),
-        };
-    }
 
     public async Task<ListPage<CustomerRow>> CustomersAsync(string search, string sort, int page, CancellationToken stop = default)
     {
         var today = await head.TodayAsync(stop);
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
-        if (search.Trim().Length > 0) customers = Fitting(customers, search);
+        if (search.Trim().Length > 0) customers = CustomerFinder.Fitting(customers, search);
 
         var rows = customers.Select(c => new
         {

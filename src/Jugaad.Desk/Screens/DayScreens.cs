@@ -45,7 +45,20 @@ public sealed record DayView(
 }
 
 /// <summary>Where the jump box leads.</summary>
-public sealed record JumpTarget(string Kind, string Title, string Detail, string Address);
+/// <param name="Code">The short code, where it has one beside its title.</param>
+public sealed record JumpTarget(string Kind, string Title, string Detail, string Address, string Code = "")
+{
+    /// <summary>Whether its title or code is just what was typed.</summary>
+    public bool Exact { get; private init; }
+
+    /// <summary>What is named just so comes first; the rest stays in its order.</summary>
+    public static IReadOnlyList<JumpTarget> ExactFirst(IEnumerable<JumpTarget> targets, string typed)
+    {
+        var text = typed.Trim();
+        bool IsExact(JumpTarget t) => t.Title.Equals(text, StringComparison.OrdinalIgnoreCase) || (t.Code.Length > 0 && t.Code.Equals(text, StringComparison.OrdinalIgnoreCase));
+        return [.. targets.Select(t => t with { Exact = IsExact(t) }).OrderBy(t => t.Exact ? 0 : 1)];
+    }
+}
 
 /// <summary>Reads the day sheet, the tally and the jump box.</summary>
 public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress, BankScreens bank)
@@ -112,20 +125,20 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
     {
         if (text.Trim().Length == 0) return [];
         var business = await head.BusinessAsync(stop);
-        var pattern = SearchText.Anywhere(text);
+        var (pattern, exact) = (SearchText.Anywhere(text), SearchText.Exactly(text));
         var found = new List<JumpTarget>();
-        var customers = await db.Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\")).OrderBy(c => c.Name).Take(6).Select(c => new { c.Id, c.Name, c.Code, c.Address.City }).ToListAsync(stop);
-        found.AddRange(customers.Select(c => new JumpTarget("customer", c.Name, $"{c.Code} {c.City}".Trim(), $"/customers/{c.Id}")));
+        var customers = await db.Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\")).OrderBy(c => EF.Functions.Like(c.Code, exact, "\\") || EF.Functions.Like(c.Name, exact, "\\") ? 0 : 1).ThenBy(c => c.Name).Take(6).Select(c => new { c.Id, c.Name, c.Code, c.Address.City }).ToListAsync(stop);
+        found.AddRange(customers.Select(c => new JumpTarget("customer", c.Name, $"{c.Code} {c.City}".Trim(), $"/customers/{c.Id}", c.Code)));
         var amounts = AmountsOf(text, business.Format);
         var documents = await db.Documents.AsNoTracking().Include(d => d.Customer)
             .Where(d => d.State != DocumentState.Cancelled && (EF.Functions.Like(d.Number!, pattern, "\\") || EF.Functions.Like(d.PurchaseOrder, pattern, "\\") || amounts.Contains(d.Payable)))
-            .OrderByDescending(d => d.Date).ThenByDescending(d => d.Id).Take(8).ToListAsync(stop);
+            .OrderBy(d => EF.Functions.Like(d.Number!, exact, "\\") ? 0 : 1).ThenByDescending(d => d.Date).ThenByDescending(d => d.Id).Take(8).ToListAsync(stop);
         found.AddRange(documents.Select(d => new JumpTarget(d.Policy.Word, d.Number ?? d.Title, $"{d.Customer!.Name}, {business.Format.WithCode(d.Payable, d.Currency)}", $"/papers/{d.Id}")));
         var receipts = await db.Receipts.Where(r => EF.Functions.Like(r.Number, pattern, "\\") || amounts.Contains(r.Amount)).OrderByDescending(r => r.Id).Take(4)
             .Join(db.Customers, r => r.CustomerId, c => c.Id, (r, c) => new { r.Id, r.Number, r.Amount, r.Currency, c.Name }).ToListAsync(stop);
         found.AddRange(receipts.Select(r => new JumpTarget("receipt", r.Number, $"{r.Name}, {business.Format.WithCode(r.Amount, r.Currency)}", $"/receive/{r.Id}")));
-        var items = await db.Items.Where(i => EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || i.Barcode == text.Trim()).OrderBy(i => i.Name).Take(5).Select(i => new { i.Id, i.Name, i.Code }).ToListAsync(stop);
-        found.AddRange(items.Select(i => new JumpTarget("item", i.Name, i.Code, $"/items/{i.Id}")));
+        var items = await db.Items.Where(i => EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || i.Barcode == text.Trim()).OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Name, exact, "\\") ? 0 : 1).ThenBy(i => i.Name).Take(5).Select(i => new { i.Id, i.Name, i.Code }).ToListAsync(stop);
+        found.AddRange(items.Select(i => new JumpTarget("item", i.Name, i.Code, $"/items/{i.Id}", i.Code)));
         return found;
     }
 

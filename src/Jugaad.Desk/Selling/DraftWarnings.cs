@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
-public sealed class DraftWarnings(BooksContext db, BooksHead head)
+public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers)
 {
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
@@ -15,6 +15,7 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head)
         var format = (await head.BusinessAsync(stop)).Format;
         if (document.NumberByHand.Length > 0 && await db.Documents.AnyAsync(d => d.Kind == document.Kind && d.Number == document.NumberByHand && d.Id != (id ?? 0), stop))
             warnings.Add(new("numberByHand", $"{document.NumberByHand} is used already. Choose another, or leave it empty for the next one."));
+        warnings.AddRange(await papers.UnprintableAsync(document, stop));
         if (document.Policy.MovesStock < 0) warnings.AddRange(await ShortAsync(document, format, stop));
         if (document.Policy.ShowsPrices && document.Policy.Raises >= 0) warnings.AddRange(await BelowCostAsync(document, format, stop));
         if (document.Kind != DocumentKind.Invoice) return warnings;

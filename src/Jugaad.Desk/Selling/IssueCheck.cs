@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Selling;
 public sealed record IssueFinding(bool Stops, string Words, string Address, string Mend);
 
 /// <summary>Looks a draft over before it is issued: what is missing, and where that is mended.</summary>
-public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLinks links, Issuing issuing)
+public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLinks links, Issuing issuing, PaperRoom papers)
 {
     /// <param name="forMail">Whether it is to be mailed, and so needs an address for that.</param>
     public async Task<IReadOnlyList<IssueFinding>> OfAsync(int id, bool forMail, CancellationToken stop = default)
@@ -29,6 +29,8 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
         if (customer.Address.City.Length == 0 && customer.Address.Street.Length == 0) Add(false, $"{customer.Name} has no address.", page, "add the address");
         if (NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) Add(true, $"{customer.Name} has no tax number, and without one the tax cannot be left to them.", page, "add the tax number");
         if (forMail && customer.InvoiceEmail.Length == 0) Add(false, $"{customer.Name} has no mail address, so it goes into the pile to print.", page, "add one");
+        if (document is { Kind: DocumentKind.Invoice or DocumentKind.DebitNote, Payable: > 0, PaidWords.Length: 0 } && (await papers.SenderAsync(document, stop)).Iban.Length == 0)
+            Add(false, "The paper asks to be paid and names no bank account.", "/setup/accounts", "add the account's number");
         var retired = await db.LedgerAccounts.Where(a => a.Retired).Select(a => a.Id).ToListAsync(stop);
         if (document.Policy.Posts && document.Lines.Any(l => l.Counts && (l.LedgerAccountId == 0 || retired.Contains(l.LedgerAccountId)))) Add(true, "A line has no account to be booked to, or one that is retired.", editor, "choose the item anew");
         try

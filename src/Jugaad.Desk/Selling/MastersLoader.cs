@@ -19,7 +19,7 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
     {
         var business = await head.BusinessAsync(stop);
         var refusals = new Refusals();
-        var customer = await db.Customers.Include(c => c.Terms).Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == content.CustomerId, stop);
+        var customer = await db.Customers.Include(c => c.Terms).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == content.CustomerId, stop);
         if (customer is null) refusals.Add("customer", "Choose a customer, or make a new one.");
         var termsId = content.TermsId ?? customer?.TermsId ?? business.DefaultTermsId;
         var terms = termsId is null ? null : await db.Terms.FindAsync([termsId], stop);

@@ -72,6 +72,18 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
         return style.Slip ? SlipComposer.Compose(content, document.PaidWords, printer.Measure) : Composer.Compose(Layout.BuiltIn, content, printer.Measure);
     }
 
+    /// <summary>What no typeface that ships can print, each with its place; a mark would stand in its stead on the paper.</summary>
+    internal async Task<IReadOnlyList<Refusal>> UnprintableAsync(Document document, CancellationToken stop)
+    {
+        var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
+        var addressee = document.Addressee ?? Parties.AddresseeOf(customer, await head.BusinessAsync(stop));
+        var texts = PrintedTexts.Of(document, addressee, document.Sender ?? await SenderAsync(document, stop));
+        return [.. from text in texts
+                   let missing = printer.Measure.Unprintable(text.Text)
+                   where missing.Count > 0
+                   select new Refusal(text.Field, $"{string.Join(" ", missing.Take(8))} in {text.Place} cannot be printed: no typeface has {(missing.Count == 1 ? "it" : "them")}. Write it in other letters.")];
+    }
+
     /// <summary>Who a document is from, as things stand now.</summary>
     internal async Task<Sender> SenderAsync(Document document, CancellationToken stop)
     {

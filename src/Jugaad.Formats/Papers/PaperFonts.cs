@@ -1,47 +1,42 @@
+using System.Collections.Concurrent;
 using Jugaad.Core.Layouts;
-using SkiaSharp;
 
 namespace Jugaad.Formats.Papers;
 
-/// <summary>The typeface that papers are set in, and its measure.</summary>
+/// <summary>Measures text in the typefaces that papers are set in: the same shapes that are painted.</summary>
 public sealed class PaperFonts : ITextMeasure
 {
     private const double MillimetresPerPoint = 25.4 / 72;
 
-    private readonly SKTypeface _regular = Load("Regular", "400Regular");
-    private readonly SKTypeface _bold = Load("Bold", "700Bold");
+    /// <summary>How many widths are remembered; a paper asks for the same words again and again.</summary>
+    private const int MostWidths = 20_000;
+
+    private readonly ConcurrentDictionary<(string Text, bool Bold), double> _widths = new();
 
     private PaperFonts() { }
 
-    /// <summary>Loaded once for the process; painters on several threads may share it.</summary>
+    /// <summary>Painters on several threads may share it.</summary>
     public static PaperFonts Shared { get; } = new();
 
-    /// <summary>The font's file, for pages that show papers.</summary>
-    public static byte[] File(bool bold) => Bytes(bold ? "700Bold" : "400Regular");
+    /// <summary>The keys of the typefaces and their weights, for pages that show papers.</summary>
+    public static IReadOnlyList<(string Key, bool Bold)> Files { get; } =
+        [.. PaperFace.All.SelectMany(f => f.HasBold ? [(f.Key, false), (f.Key, true)] : new[] { (f.Key, false) })];
+
+    /// <summary>A typeface's file; null where there is none of that key and weight.</summary>
+    public static byte[]? File(string key, bool bold) => Files.Contains((key, bold)) ? PaperFace.All.First(f => f.Key == key).File(bold).Bytes : null;
 
     /// <inheritdoc/>
     public double Width(string text, double size, bool bold)
     {
-        // Measured large and scaled, so that hinting does not round the widths.
-        using var font = Font(100, bold);
-        return font.MeasureText(text) * size / 100 * MillimetresPerPoint;
+        if (!_widths.TryGetValue((text, bold), out var ems))
+        {
+            if (_widths.Count > MostWidths) _widths.Clear();
+            ems = _widths[(text, bold)] = Shaped.Of(text, bold).Width;
+        }
+
+        return ems * size * MillimetresPerPoint;
     }
 
-    internal SKFont Font(float size, bool bold) =>
-        new(bold ? _bold : _regular, size) { Subpixel = true, Hinting = SKFontHinting.None, Edging = SKFontEdging.Antialias };
-
-    private static SKTypeface Load(string name, string file)
-    {
-        using var data = SKData.CreateCopy(Bytes(file));
-        return SKTypeface.FromData(data) ?? throw new InvalidOperationException($"The typeface {name} does not load.");
-    }
-
-    private static byte[] Bytes(string file)
-    {
-        using var stream = typeof(PaperFonts).Assembly.GetManifestResourceStream($"Jugaad.Formats.Fonts.AtkinsonHyperlegibleNext_{file}.ttf")
-            ?? throw new InvalidOperationException($"The font {file} is not shipped.");
-        using var copy = new MemoryStream();
-        stream.CopyTo(copy);
-        return copy.ToArray();
-    }
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Unprintable(string text) => TextRuns.Unprintable(text);
 }

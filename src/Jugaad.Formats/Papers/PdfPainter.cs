@@ -16,6 +16,7 @@ public static class PdfPainter
     public static byte[] Paint(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author)
     {
         using var output = new MemoryStream();
+        using var faces = new PaintedFaces(papers);
         using var logo = Decode(pictures.Logo);
         using var signature = Decode(pictures.Signature);
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
@@ -34,7 +35,7 @@ public static class PdfPainter
             foreach (var (paper, page) in papers.SelectMany(p => p.Pages.Select(page => (p, page))))
             {
                 var canvas = pdf.BeginPage((float)paper.Width * PointsPerMillimetre, (float)paper.Height * PointsPerMillimetre);
-                foreach (var mark in page.Marks) Draw(canvas, mark, picture => picture == PaperPicture.Logo ? logo : signature);
+                foreach (var mark in page.Marks) Draw(canvas, mark, faces, picture => picture == PaperPicture.Logo ? logo : signature);
                 pdf.EndPage();
             }
 
@@ -44,19 +45,12 @@ public static class PdfPainter
         return output.ToArray();
     }
 
-    private static void Draw(SKCanvas canvas, Mark mark, Func<PaperPicture, SKImage?> pictureOf)
+    private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<PaperPicture, SKImage?> pictureOf)
     {
         switch (mark)
         {
             case TextMark text:
-                using (var font = PaperFonts.Shared.Font((float)text.Size, text.Bold))
-                using (var paint = Fill(text.Ink))
-                {
-                    // Where a text ends at its point, its start comes from the same measure that broke the lines.
-                    var x = text.Anchor == Anchor.End ? text.X - PaperFonts.Shared.Width(text.Text, text.Size, text.Bold) : text.X;
-                    canvas.DrawText(text.Text, Points(x), Points(text.Y), SKTextAlign.Left, font, paint);
-                }
-
+                using (var paint = Fill(text.Ink)) faces.Paint(canvas, text, paint);
                 break;
             case RuleMark rule:
                 using (var paint = Fill(rule.Ink))
@@ -90,7 +84,7 @@ public static class PdfPainter
 
     private static SKImage? Decode(byte[]? png) => png is null ? null : SKImage.FromEncodedData(png);
 
-    private static float Points(double millimetres) => (float)millimetres * PointsPerMillimetre;
+    internal static float Points(double millimetres) => (float)millimetres * PointsPerMillimetre;
 
     private static SKPaint Fill(Ink ink) => new() { Color = SKColor.Parse(Inks.Hex(ink)), IsAntialias = true };
 }

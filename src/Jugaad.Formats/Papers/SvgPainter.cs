@@ -26,9 +26,7 @@ public static class SvgPainter
         switch (mark)
         {
             case TextMark text:
-                var anchor = text.Anchor == Anchor.End ? " text-anchor=\"end\"" : "";
-                var weight = text.Bold ? " font-weight=\"700\"" : "";
-                svg.Append($"<text x=\"{N(text.X)}\" y=\"{N(text.Y)}\" font-size=\"{N(text.Size * 25.4 / 72)}\" fill=\"{Inks.Hex(text.Ink)}\"{weight}{anchor}>{Escape(text.Text)}</text>");
+                DrawText(svg, text);
                 break;
             case RuleMark rule:
                 svg.Append($"<line x1=\"{N(rule.X1)}\" y1=\"{N(rule.Y1)}\" x2=\"{N(rule.X2)}\" y2=\"{N(rule.Y2)}\" stroke=\"{Inks.Hex(rule.Ink)}\" stroke-width=\"{N(rule.Width)}\"/>");
@@ -45,6 +43,54 @@ public static class SvgPainter
             case PictureMark place when addressOf(place.Picture) is { } address:
                 svg.Append($"<image x=\"{N(place.X)}\" y=\"{N(place.Y)}\" width=\"{N(place.Width)}\" height=\"{N(place.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(address)}\"/>");
                 break;
+        }
+    }
+
+    /// <summary>
+    /// Text of one run stands as it is. Where several typefaces or directions meet, or a narrow blank is set, each part is
+    /// put where the PDF has it.
+    /// </summary>
+    private static void DrawText(StringBuilder svg, TextMark text)
+    {
+        var size = text.Size * 25.4 / 72;
+        var shaped = Shaped.Of(text.Text, text.Bold);
+        var look = $"y=\"{N(text.Y)}\" font-size=\"{N(size)}\" fill=\"{Inks.Hex(text.Ink)}\"{(text.Bold ? " font-weight=\"700\"" : "")}";
+        if (shaped.Runs is [var only] && only.Run.Face == PaperFace.First && !only.Run.Text.Contains((char)Shaped.NarrowBlank))
+        {
+            svg.Append($"<text x=\"{N(text.X)}\" {look}{(text.Anchor == Anchor.End ? " text-anchor=\"end\"" : "")}>{Escape(only.Run.Text)}</text>");
+            return;
+        }
+
+        var left = text.X - (text.Anchor == Anchor.End ? shaped.Width * size : 0);
+        // What runs from right to left stands in an element of its own, or the browser would order the line a second time.
+        var apart = shaped.Runs.Any(r => !r.Run.Rightwards);
+        if (!apart) svg.Append($"<text {look}>");
+        foreach (var run in shaped.Runs)
+        {
+            var face = run.Run.Face == PaperFace.First ? "" : $" class=\"face-{run.Run.Face.Key}\"";
+            foreach (var (part, x) in Parts(run))
+                svg.Append(apart ? $"<text x=\"{N(left + (x * size))}\" {look}{face}>{Escape(part)}</text>" : $"<tspan x=\"{N(left + (x * size))}\"{face}>{Escape(part)}</tspan>");
+        }
+
+        if (!apart) svg.Append("</text>");
+    }
+
+    /// <summary>A run cut behind its narrow blanks; of a browser's own width for them nothing is seen then.</summary>
+    private static IEnumerable<(string Text, double X)> Parts(ShapedRun run)
+    {
+        var text = run.Run.Text;
+        if (!run.Run.Rightwards || !text.Contains((char)Shaped.NarrowBlank))
+        {
+            yield return (text, run.X);
+            yield break;
+        }
+
+        for (var start = 0; start < text.Length;)
+        {
+            var blank = text.IndexOf((char)Shaped.NarrowBlank, start);
+            var end = blank < 0 ? text.Length : blank + 1;
+            yield return (text[start..end], run.X + run.Glyphs.First(g => g.Cluster >= start).X);
+            start = end;
         }
     }
 

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
@@ -24,7 +25,7 @@ internal static class LookupEndpoints
     internal static void MapLookups(this RouteGroupBuilder api)
     {
         api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken });
-        api.MapGet("/jump", async (string? q, DayScreens day, CancellationToken stop) => (await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")));
+        api.MapGet("/jump", async (string? q, DayScreens day, CancellationToken stop) => JumpTarget.ExactFirst((await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")), q ?? ""));
         api.MapGet("/customers", CustomersAsync);
         api.MapGet("/customers/alike", AlikeAsync);
         api.MapGet("/items", ItemsAsync);
@@ -50,18 +51,11 @@ internal static class LookupEndpoints
         return typed.Length < 2 ? [] : Pages.Where(p => $"{p.Title} {p.Words}".Contains(typed, StringComparison.OrdinalIgnoreCase)).Take(4).Select(p => new JumpTarget("page", p.Title, "", p.Address));
     }
 
-    private static async Task<object> CustomersAsync(string? q, BooksContext db, BooksHead head, CancellationToken stop)
-    {
-        var pattern = SearchText.Anywhere(q ?? "");
-        var tag = SearchText.Entry((q ?? "").ToLowerInvariant());
-        var found = await db.Customers.AsNoTracking().Include(c => c.Places)
-            .Where(c => !c.Inactive && (EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\") || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\")))
-            .OrderBy(c => c.Name).Take(Most).ToListAsync(stop);
-        return await ShownAsync(found, db, head, stop);
-    }
+    private static async Task<object> CustomersAsync(string? q, CustomerFinder customers, BooksContext db, BooksHead head, CancellationToken stop) =>
+        await ShownAsync(await customers.FindAsync(q ?? "", Most, true, stop), db, head, stop, q ?? "");
 
     /// <summary>What the editor knows of a customer once it is chosen.</summary>
-    internal static async Task<IReadOnlyList<object>> ShownAsync(IReadOnlyList<Customer> customers, BooksContext db, BooksHead head, CancellationToken stop)
+    internal static async Task<IReadOnlyList<object>> ShownAsync(IReadOnlyList<Customer> customers, BooksContext db, BooksHead head, CancellationToken stop, string typed = "")
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var withTax = (await db.PriceLists.Where(l => l.IncludesTax).Select(l => l.Id).ToListAsync(stop)).ToHashSet();
@@ -69,6 +63,7 @@ internal static class LookupEndpoints
         {
             id = c.Id,
             title = c.Name,
+            exact = CustomerFinder.IsExact(c, typed),
             detail = $"{c.Code} {c.Address.City}".Trim(),
             currency = c.Currency.Code,
             termsId = c.TermsId,
@@ -85,10 +80,12 @@ internal static class LookupEndpoints
     private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, Pricing pricing, CancellationToken stop)
     {
         var pattern = SearchText.Anywhere(q ?? "");
-        var barcode = SearchText.Entry(q ?? "");
+        var typed = (q ?? "").Trim();
+        var (barcode, exact) = (SearchText.Entry(typed), SearchText.Exactly(typed));
         var format = (await head.BusinessAsync(stop)).Format;
         var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\")))
-            .OrderBy(i => i.Name).Take(Most).ToListAsync(stop);
+            .OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0 : EF.Functions.Like(i.Name, exact, "\\") ? 1 : 2).ThenBy(i => i.Name).ThenBy(i => i.Id)
+            .Take(Most).ToListAsync(stop);
         var offers = await pricing.OffersAsync(items, new PriceQuestion(customer, place, date ?? await head.TodayAsync(stop), withTax ?? false), stop);
         return offers.Select(o => new
         {
@@ -102,10 +99,14 @@ internal static class LookupEndpoints
             taxCodeId = o.TaxCodeId,
             why = o.Why,
             accountId = o.Item.LedgerAccountId,
+            barcode = Barcodes.Split(o.Item.Barcode).Contains(typed),
             // A scanner types the whole code: then there is one item and no doubt.
-            scanned = o.Item.Code.Equals((q ?? "").Trim(), StringComparison.OrdinalIgnoreCase) || Barcodes.Split(o.Item.Barcode).Contains((q ?? "").Trim()),
+            scanned = IsCode(o.Item, typed),
+            exact = IsCode(o.Item, typed) || o.Item.Name.Equals(typed, StringComparison.OrdinalIgnoreCase),
         });
     }
+
+    private static bool IsCode(Item item, string typed) => item.Code.Equals(typed, StringComparison.OrdinalIgnoreCase) || Barcodes.Split(item.Barcode).Contains(typed);
 
     private static async Task<object> AddCustomerAsync(NewCustomer typed, CustomersDesk desk, BooksContext db, BooksHead head, CancellationToken stop)
     {

@@ -143,7 +143,7 @@ internal static class WebHost
         app.UseAuthorization();
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
-        app.MapGet("/fonts/paper-{weight}.ttf", (string weight) => weight is "regular" or "bold" ? Results.File(PaperFonts.File(weight == "bold"), "font/ttf") : Results.NotFound()).AllowAnonymous();
+        app.MapGet("/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", (string face, string weight) => PaperFonts.File(face, weight == "bold") is { } file ? Results.File(file, "font/ttf") : Results.NotFound()).AllowAnonymous();
         app.MapPapers();
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();

@@ -4,6 +4,7 @@ using Jugaad.Core.Banking;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +13,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.</summary>
 [Needs(Right.Money)]
-public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, MatchingBench bench) : DeskPage
+public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, CustomerFinder customers, MatchingBench bench) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -51,7 +52,7 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
     {
         Who = Request.Query["who"].ToString();
         if (Who.Length == 0) return await ShownAsync();
-        return Redirect($"/bank/{Id}?customer={(await accounts.MeantAsync(Who, "who")).Id}");
+        return Redirect($"/bank/{Id}?customer={(await customers.MeantAsync(Who, "who")).Id}");
     }
 
     public async Task<IActionResult> OnPostPlaceAsync()

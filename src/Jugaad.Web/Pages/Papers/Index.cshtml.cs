@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
 public sealed partial class IndexModel(
-    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing) : DeskPage
+    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing, IssueCheck check) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -18,6 +18,9 @@ public sealed partial class IndexModel(
     public MarginView Margin { get; private set; } = null!;
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    /// <summary>What is to be looked at before a draft is issued.</summary>
+    public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
 
     /// <summary>The reasons for notes that the business keeps.</summary>
     public IReadOnlyList<string> Reasons { get; private set; } = [];
@@ -47,6 +50,7 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
+        if (margin.Document.IsDraft) Findings = await check.OfAsync(Id, false);
         return true;
     }
 

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +13,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Many receipts at once: customer and amount are typed, what each is for is proposed, and all are posted together.</summary>
 [Needs(Right.Money)]
-public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens) : DeskPage
+public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens, CustomerFinder customers) : DeskPage
 {
     private const int FewestRows = 8;
     private const int MostRows = 300;
@@ -47,7 +48,7 @@ public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens) : Des
             Customer? customer = null;
             try
             {
-                customer = await sheet.CustomerAsync(form.Text(Field("customer")), Field("customer"));
+                customer = await customers.MeantAsync(form.Text(Field("customer")), Field("customer"));
             }
             catch (RefusalException refused)
             {

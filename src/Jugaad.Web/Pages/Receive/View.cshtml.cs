@@ -1,5 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -8,7 +9,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>One receipt, what it was set against, and what goes wrong with it.</summary>
 [Needs(Right.See)]
-public sealed class ViewModel(ReceiveScreens screens, AccountScreens accounts, Receipts receipts, Transfers transfers, Returns returns) : DeskPage
+public sealed class ViewModel(ReceiveScreens screens, CustomerFinder customers, Receipts receipts, Transfers transfers, Returns returns) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -38,7 +39,7 @@ public sealed class ViewModel(ReceiveScreens screens, AccountScreens accounts, R
     public async Task<IActionResult> OnPostMoveAsync()
     {
         await ReadHeadAsync();
-        var to = await accounts.MeantAsync(Form.Text("to"), "to");
+        var to = await customers.MeantAsync(Form.Text("to"), "to");
         var there = await transfers.MoveAsync(Id, to.Id, Form.Key);
         Say($"Moved to {to.Name}. Say what it is for.");
         return Redirect($"/receive/place/{there}");

@@ -4,31 +4,61 @@
 const jugaad = {
   token() { return document.querySelector("meta[name=form-token]").content; },
 
-  // Posts JSON. A page that was open too long gets a new token and tries once more, so nothing typed is lost.
+  // Posts JSON. A page that was open too long gets a new token and tries once more, so nothing typed is lost. Where no
+  // answer comes, or one that says nothing of what was sent, "lost" is true: it may have been done or not.
   async post(address, body, again = true) {
-    const answer = await fetch(address, {
-      method: "POST", credentials: "same-origin",
-      headers: { "Content-Type": "application/json", "X-Form-Token": jugaad.token() },
-      body: JSON.stringify(body),
-    });
-    const text = await answer.text();
+    let answer, text;
+    try {
+      answer = await fetch(address, {
+        method: "POST", credentials: "same-origin",
+        headers: { "Content-Type": "application/json", "X-Form-Token": jugaad.token() },
+        body: JSON.stringify(body),
+      });
+      text = await answer.text();
+    } catch {
+      return { ok: false, lost: true, status: 0, data: { refusals: [{ field: "", message: jugaad.noAnswer }] } };
+    }
     let data = {};
     try { data = text ? JSON.parse(text) : {}; } catch { data = {}; }
     if (answer.status === 400 && data.stale && again) {
-      const fresh = await fetch("/api/token", { credentials: "same-origin" });
+      const fresh = await jugaad.ask("/api/token");
       if (fresh.ok) {
-        document.querySelector("meta[name=form-token]").content = (await fresh.json()).token;
+        document.querySelector("meta[name=form-token]").content = fresh.data.token;
         return jugaad.post(address, body, false);
       }
     }
-    if (answer.status === 401) data.refusals = [{ field: "", message: "You have been signed out. Sign in again in another tab, then press the button once more; what you typed stays here." }];
+    const lost = answer.status === 401 || answer.status >= 500;
+    if (answer.status === 401) data.refusals = [{ field: "", message: jugaad.signedOut }];
+    else if (lost) data.refusals = [{ field: "", message: jugaad.noAnswer }];
     else if (!answer.ok && !data.refusals && !data.conflict) data.refusals = [{ field: "", message: "The server could not take this. What you typed is still here; try again in a moment." }];
-    return { ok: answer.ok, status: answer.status, data };
+    return { ok: answer.ok, lost, status: answer.status, data };
   },
 
+  noAnswer: "The server does not answer. What you typed is still here, and is sent again by itself.",
+  signedOut: "You have been signed out. Sign in again in another tab; what you typed is still here, and is sent again by itself.",
+
+  // Asks once. "ok" tells an answer with nothing in it from no answer at all.
+  async ask(address) {
+    try {
+      const answer = await fetch(address, { credentials: "same-origin" });
+      if (answer.ok) return { ok: true, data: await answer.json() };
+      return { ok: false, why: answer.status === 401 ? jugaad.signedOut : jugaad.noAnswer };
+    } catch {
+      return { ok: false, why: jugaad.noAnswer };
+    }
+  },
   async get(address) {
-    const answer = await fetch(address, { credentials: "same-origin" });
-    return answer.ok ? answer.json() : [];
+    const answer = await jugaad.ask(address);
+    return answer.ok ? answer.data : [];
+  },
+  // Asks until there is an answer, and says meanwhile why there is none.
+  async insist(address, say) {
+    for (;;) {
+      const answer = await jugaad.ask(address);
+      say(answer.ok ? "" : answer.why);
+      if (answer.ok) return answer.data;
+      await new Promise(resolve => setTimeout(resolve, 1500));
+    }
   },
 
   // One object of several parts, with what they compute kept as it is.
@@ -39,22 +69,23 @@ const jugaad = {
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("jump", () => ({
-    text: "", rows: [], active: 0, turn: 0,
-    get expanded() { return this.rows.length > 0 ? "true" : "false"; },
-    async look() {
-      const turn = ++this.turn;
-      const rows = this.text.trim() ? await jugaad.get("/api/jump?q=" + encodeURIComponent(this.text)) : [];
-      if (turn === this.turn) { this.rows = rows; this.active = 0; }
-    },
-    isActive(i) { return i === this.active ? "true" : "false"; },
-    rowClass(i) { return i === this.active ? "is-active" : ""; },
+    text: "", found: finder(), said: "",
+    get expanded() { return this.found.expanded; },
+    get shown() { return this.found.shown; },
+    address() { return "/api/jump?q=" + encodeURIComponent(this.text.trim()); },
+    look() { if (this.text.trim()) this.found.look(this.address()); else this.found.close(); },
     async key(event) {
-      if (event.key === "ArrowDown") { this.active = Math.min(this.active + 1, this.rows.length - 1); event.preventDefault(); }
-      else if (event.key === "ArrowUp") { this.active = Math.max(this.active - 1, 0); event.preventDefault(); }
-      else if (event.key === "Enter") { event.preventDefault(); if (!this.rows.length) await this.look(); this.go(this.active); }
+      if (this.found.move(event)) return;
+      if (event.key !== "Enter") return;
+      event.preventDefault();
+      const typed = this.text.trim();
+      if (!typed) return;
+      const { row } = await this.found.enter(this.address(), why => { this.said = why; });
+      if (row && this.text.trim() === typed) window.location = row.address;
+      else if (!row) this.said = "Nothing is called “" + typed + "”.";
     },
-    go(i) { if (this.rows[i]) window.location = this.rows[i].address; },
-    close() { this.rows = []; document.getElementById("jump").blur(); },
+    go(i) { window.location = this.found.rows[i].address; },
+    close() { this.said = ""; this.found.close(); document.getElementById("jump").blur(); },
   }));
 
   Alpine.data("keys", () => ({

@@ -2,9 +2,9 @@
 // The counter. It holds what is scanned; every figure comes from the server.
 document.addEventListener("alpine:init", () => {
   Alpine.data("counter", () => ({
-    begin: {}, lines: [], scan: "", rows: [], active: 0, turn: 0, nextKey: 1, reckoned: 0,
-    customers: [], customerText: "", customerId: 0, way: 0, way2: 0, amount1: "", given: "",
-    bill: {}, problems: [], status: "", busy: false, sold: null, formKey: "",
+    begin: {}, lines: [], scan: "", things: finder(), nextKey: 1, reckoned: 0, asking: Promise.resolve(),
+    people: finder(), customerText: "", customerName: "", customerId: 0, way: 0, way2: 0, amount1: "", given: "",
+    bill: {}, problems: [], trouble: "", status: "", busy: false, sold: null, formKey: "",
 
     init() {
       this.begin = JSON.parse(document.getElementById("begin").textContent);
@@ -13,61 +13,83 @@ document.addEventListener("alpine:init", () => {
       this.$nextTick(() => document.getElementById("scan").focus());
     },
     get empty() { return this.lines.length === 0; },
-    get listOpen() { return this.rows.length ? "true" : "false"; },
-    get customersOpen() { return this.customers.length ? "true" : "false"; },
     get pays() { return this.way > 0; },
     get splits() { return this.way > 0 && this.way2 > 0; },
     get inCash() { return this.begin.cash && (this.begin.cash.includes(this.way) || (this.way > 0 && this.begin.cash.includes(this.way2))); },
     get blocked() { return this.busy || this.empty; },
     label(i, cell) { return "Line " + (i + 1) + ", " + cell; },
     amount(i) { return (this.bill.lines || [])[i] || ""; },
-    rowClass(n) { return n === this.active ? "is-active" : ""; },
-    rowOn(n) { return n === this.active ? "true" : "false"; },
 
     address(typed) { return "/api/items?q=" + encodeURIComponent(typed) + (this.customerId ? "&customer=" + this.customerId : "") + "&place=0&withTax=true"; },
-    async look() {
-      const turn = ++this.turn, typed = this.scan.trim();
-      if (typed.length < 2) { this.rows = []; return; }
-      const rows = await jugaad.get(this.address(typed));
-      if (turn !== this.turn) return;
-      this.rows = rows; this.active = 0;
+    tell(why) { this.trouble = why; },
+    look() {
+      const typed = this.scan.trim();
+      if (typed.length < 2) this.things.close();
+      else this.things.look(this.address(typed));
     },
-    async keyScan(event) {
-      if (event.key === "ArrowDown") { this.active = Math.min(this.active + 1, this.rows.length - 1); event.preventDefault(); }
-      else if (event.key === "ArrowUp") { this.active = Math.max(this.active - 1, 0); event.preventDefault(); }
-      else if (event.key === "Escape") this.rows = [];
+    keyScan(event) {
+      if (this.things.move(event)) return;
+      if (event.key === "Escape") this.things.close();
       else if (event.key === "Enter" && !event.ctrlKey && this.scan.trim()) {
         event.preventDefault();
-        // A scanner is quicker than the list.
-        const rows = await jugaad.get(this.address(this.scan.trim()));
-        this.turn++; this.rows = rows; this.active = Math.min(this.active, Math.max(0, rows.length - 1));
-        const exact = this.rows.findIndex(r => r.scanned);
-        if (exact >= 0 || this.rows.length) this.take(exact >= 0 ? exact : this.active);
-        else this.problems = ["No item has the code, name or barcode “" + this.scan.trim() + "”."];
+        this.enterScan(this.scan.trim());
       }
     },
-    take(n) {
-      const row = this.rows[n];
+    // A scanner is quicker than the list: the box is free for the next scan at once, and each is put down in its turn.
+    enterScan(typed) {
+      const answer = this.things.enter(this.address(typed), why => this.tell(why));
+      this.scan = "";
+      this.afterwards(async () => {
+        const { row } = await answer;
+        if (row) this.put(row);
+        else this.problems = ["No item has the code, name or barcode “" + typed + "”."];
+      });
+    },
+    afterwards(work) {
+      this.asking = this.asking.then(work, work);
+      return this.asking;
+    },
+    pick(n) { const row = this.things.rows[n]; this.things.close(); this.scan = ""; this.put(row); },
+    put(row) {
       const there = this.lines.find(l => l.itemId === row.id && /^\d+$/.test(String(l.quantity).trim()));
       if (there) there.quantity = String(Number(there.quantity) + 1);
       else this.lines.push({ key: this.nextKey++, itemId: row.id, text: row.text, quantity: "1", unit: row.unit, unitPrice: row.price, discount: row.discount, taxCodeId: row.taxCodeId, accountId: row.accountId, role: "item" });
-      this.scan = ""; this.rows = []; this.problems = []; this.sold = null; this.turn++;
+      this.problems = []; this.sold = null;
       this.reckon();
     },
     remove(i) { this.lines.splice(i, 1); this.reckon(); document.getElementById("scan").focus(); },
 
-    async lookCustomer() {
+    customerAddress() { return "/api/customers?q=" + encodeURIComponent(this.customerText.trim()); },
+    get customerSettled() { return this.customerId > 0 && this.customerText === this.customerName; },
+    lookCustomer() {
+      if (this.customerSettled) return;
       this.customerId = 0;
-      this.customers = this.customerText.trim().length > 1 ? await jugaad.get("/api/customers?q=" + encodeURIComponent(this.customerText)) : [];
-      if (!this.customerText.trim()) this.reckon();
+      if (this.customerText.trim().length > 1) this.people.look(this.customerAddress());
+      else { this.people.close(); this.reckon(); }
     },
-    async keyCustomer(event) {
+    keyCustomer(event) {
+      if (this.people.move(event)) return;
       if (event.key !== "Enter" || event.ctrlKey) return;
       event.preventDefault();
-      if (!this.customers.length) await this.lookCustomer();
-      if (this.customers.length) this.takeCustomer(0);
+      const typed = this.customerText.trim();
+      if (!typed || this.customerSettled) { document.getElementById("scan").focus(); return; }
+      const answer = this.people.enter(this.customerAddress(), why => this.tell(why));
+      document.getElementById("scan").focus();
+      this.afterwards(async () => {
+        const { row } = await answer;
+        if (this.customerText.trim() !== typed) return;
+        if (row) this.useCustomer(row);
+        else this.problems = ["No customer is called “" + typed + "” or has that code. Empty the field for nobody in particular."];
+      });
     },
-    takeCustomer(n) { const row = this.customers[n]; this.customerId = row.id; this.customerText = row.title; this.customers = []; this.reckon(); },
+    pickCustomer(n) { const row = this.people.rows[n]; this.people.close(); this.useCustomer(row); },
+    useCustomer(row) {
+      this.customerId = row.id;
+      this.customerText = this.customerName = row.title;
+      this.people.close();
+      this.problems = [];
+      this.reckon();
+    },
 
     body() {
       const parts = this.way === -1 ? [] : [{ accountId: this.way, amount: this.splits ? this.amount1 : "" }].concat(this.splits ? [{ accountId: this.way2, amount: "" }] : []);
@@ -78,17 +100,33 @@ document.addEventListener("alpine:init", () => {
       if (this.empty) { this.bill = {}; return; }
       const answer = await jugaad.post("/api/counter/reckon", this.body());
       if (turn !== this.reckoned) return;
+      this.trouble = answer.lost ? answer.data.refusals[0].message : "";
       if (answer.ok) { this.bill = answer.data; this.problems = []; }
+      else if (answer.lost) setTimeout(() => { if (turn === this.reckoned) this.reckon(); }, 1500);
       else this.problems = (answer.data.refusals || []).map(r => r.message);
     },
+    // A sale without an answer may have been made or not: it is sent again just as it was, under its own key, until it is known.
     async sell() {
       if (this.blocked) return;
       this.busy = true;
-      const answer = await jugaad.post("/api/counter", this.body());
+      await this.asking;
+      const body = this.body(), asSold = JSON.stringify(body);
+      let answer = await jugaad.post("/api/counter", body);
+      while (answer.lost) {
+        this.trouble = answer.data.refusals[0].message;
+        await new Promise(resolve => setTimeout(resolve, 1500));
+        answer = await jugaad.post("/api/counter", body);
+      }
+      this.trouble = "";
       this.busy = false;
       if (!answer.ok) { this.problems = (answer.data.refusals || []).map(r => r.message); return; }
       this.sold = answer.data;
-      Object.assign(this, { lines: [], bill: {}, problems: [], given: "", amount1: "", way2: 0, way: this.begin.way, customerId: 0, customerText: "", formKey: jugaad.key() });
+      this.formKey = jugaad.key();
+      if (JSON.stringify({ ...this.body(), formKey: body.formKey }) !== asSold) {
+        this.problems = ["The sale went through as it stood when the money was taken. What you changed since is still here and is not sold."];
+        return;
+      }
+      Object.assign(this, { lines: [], bill: {}, problems: [], given: "", amount1: "", way2: 0, way: this.begin.way, customerId: 0, customerText: "", customerName: "" });
       document.getElementById("scan").focus();
     },
     get soldText() { return this.sold ? this.sold.number + ", " + this.sold.total + (this.sold.paid ? ". " + this.sold.paid + "." : ".") : ""; },

@@ -2,6 +2,9 @@
 // Keeps what is typed: drafts save themselves, what cannot be saved yet is kept aside, and the shelf takes what is half done.
 
 const editorKeep = () => ({
+  // What was sent and not answered: it may have been kept or not, so it goes again, just as it was, before anything else.
+  unanswered: null, trouble: "", saving: Promise.resolve(true),
+
   starter: { name: "", about: "" }, unsaved: null, typingId: 0, keptAs: "", idle: null,
 
   get unsavedWhen() { return this.unsaved ? this.unsaved.when + (this.unsaved.customer ? ", for " + this.unsaved.customer : "") : ""; },
@@ -12,11 +15,60 @@ const editorKeep = () => ({
     // Only once the hands rest: what changed since the last look is still being typed.
     const rests = now === this.lastLook;
     this.lastLook = now;
+    if (this.unanswered && !this.busy) { await this.save(true); return; }
+    if (this.trouble && this.stale) this.compute();
     if (!this.dirty || !rests || this.busy || this.conflict) return;
     const whole = this.draft.customerId && this.draft.lines.some(l => l.text.trim() && String(l.unitPrice).trim()) && !this.refusals.length;
     if (whole) await this.save(true);
     else await this.keepTyping();
   },
+  // Saves what is typed. One at a time: whoever presses while another is under way has theirs done after it.
+  save(quiet) {
+    const now = () => this.saveNow(quiet === true);
+    this.saving = this.saving.then(now, now);
+    return this.saving;
+  },
+  async saveNow(quiet) {
+    await this.settled();
+    const sent = this.unanswered || { body: this.filled(), typed: this.typed() };
+    this.busy = true;
+    const answer = await jugaad.post("/api/drafts", sent.body);
+    this.busy = false;
+    if (answer.lost) {
+      this.unanswered = sent;
+      this.trouble = answer.data.refusals[0].message;
+      return false;
+    }
+    this.unanswered = null;
+    this.trouble = "";
+    if (answer.ok) {
+      this.saved(answer.data, sent.typed, quiet);
+      // What went again is older than what stands here now.
+      return this.typed() === sent.typed || quiet ? true : this.saveNow(quiet);
+    }
+    if (answer.data.conflict) {
+      this.conflict = true;
+      this.changes = answer.data.changes;
+      this.draft.theirs = answer.data.version;
+      return false;
+    }
+    if (quiet) { this.keepTyping(); return false; }
+    this.take(answer.data.refusals || [], "", this.sentKeys(sent.body));
+    this.$nextTick(() => { const first = document.querySelector(".editor .is-refused"); if (first) first.focus(); });
+    return false;
+  },
+  saved(kept, typed, quiet) {
+    this.draft.id = kept.id;
+    this.draft.version = kept.version;
+    this.formKey = jugaad.key();
+    this.refusals = []; this.general = []; this.conflict = false;
+    this.savedAs = typed;
+    this.dirty = this.typed() !== typed;
+    this.status = quiet ? "Saved by itself." : "Saved.";
+    this.forgetTyping();
+    if (!location.pathname.endsWith("/" + kept.id)) history.replaceState(null, "", "/sell/edit/" + kept.id);
+  },
+
   aside() {
     return { form: this.filled(), kind: this.draft.kind, documentId: this.draft.id || null, customer: this.customerText, total: this.figures.total ? this.figures.total + " " + this.currency : "", formKey: jugaad.key() };
   },
@@ -57,6 +109,7 @@ const editorKeep = () => ({
   // One key puts it away as it stands and opens an empty one; on an empty one it brings the newest back.
   async shelve() {
     if (this.busy) return;
+    await this.settled();
     const empty = this.isEmpty();
     const answer = empty ? await jugaad.post("/api/shelf/take-newest", {}) : await jugaad.post("/api/shelf", this.aside());
     if (!answer.ok) { this.take(answer.data.refusals || [], ""); return; }

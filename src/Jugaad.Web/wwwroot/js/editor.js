@@ -3,12 +3,12 @@
 // it keeps what is typed stand in files of their own.
 
 document.addEventListener("alpine:init", () => {
-  Alpine.data("editor", () => jugaad.together(editorLines(), editorKeep(), {
+  Alpine.data("editor", () => jugaad.together(editorLines(), editorFinding(), editorKeep(), {
     draft: { lines: [], charges: [] }, figures: { taxes: [], lines: [] }, currency: "", defaults: {},
-    customerText: "", customerName: "", rows: [], active: 0, openList: "", turn: 0,
+    customerText: "", customerName: "",
     refusals: [], warnings: [], general: [], conflict: false, changes: [],
     customerForm: false, itemForm: false, nc: {}, ni: {}, newCustomerOffered: false,
-    lookedUp: "", lastCustomer: null, status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, formKey: "", sent: [], savedAs: "", currencyNote: "",
+    lastCustomer: null, status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, taxesTurn: 0, formKey: "", savedAs: "", currencyNote: "",
     places: [], tradeDiscount: "", seen: {}, chargeTax: null, alike: [],
 
     customerSaid: [], customerBefore: null, deliveries: null,
@@ -60,10 +60,12 @@ document.addEventListener("alpine:init", () => {
       return this.refusals.filter(r => r.field.startsWith(at)).map(r => ({ field: r.field, text: (names[r.field.slice(at.length)] || "Line") + ": " + r.message }));
     },
     get pageWarnings() { return this.warnings.filter(w => !w.field.startsWith("lines[")); },
-    warnedOfLine(i) { const at = "lines[" + this.sent.indexOf(i) + "]."; return this.warnings.filter(w => w.field.startsWith(at)).map(w => w.message); },
+    // Figures and warnings count the lines that they were asked about, which may have moved since.
+    countedAs(i) { return (this.figures.keys || []).indexOf((this.draft.lines[i] || {}).key); },
+    warnedOfLine(i) { const at = "lines[" + this.countedAs(i) + "]."; return this.warnings.filter(w => w.field.startsWith(at)).map(w => w.message); },
     get openingOpen() { return Boolean(this.defaults.form && this.defaults.form.opening); },
     spaced(text) { return text + " "; },
-    amountOf(i) { return (this.figures.lines || [])[this.sent.indexOf(i)] || ""; },
+    amountOf(i) { return (this.figures.lines || [])[this.countedAs(i)] || ""; },
     get staleClass() { return this.stale ? "stale" : ""; },
     get dueHint() { return this.draft.dueDate || !this.figures.due ? "" : this.figures.due + (this.figures.terms ? ", " + this.figures.terms : ""); },
     get taxCells() {
@@ -72,53 +74,15 @@ document.addEventListener("alpine:init", () => {
     },
 
     // A refusal goes to its cell; the two kinds of discount share one.
-    take(refusals, prefix) {
+    take(refusals, prefix, keys = []) {
       // Empty lines are not sent, so the server's count of lines is turned back into the one that is seen.
-      const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + (this.sent[n] ?? n) + "]");
+      const place = n => { const at = this.draft.lines.findIndex(l => l.key === keys[n]); return at < 0 ? n : at; };
+      const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + place(n) + "]");
       this.refusals = refusals.map(r => ({ field: prefix + seen(r.field).replace(/discount(Percent|Amount)$/, "discount"), message: r.message }));
       const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.startsWith("st.") || f.startsWith("lines[");
       this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
     },
 
-    // Type-ahead lists.
-    isOpen(list) { return this.shows(list) ? "true" : "false"; },
-    shows(list) { return this.openList === list && this.rows.length > 0; },
-    rowOn(i) { return i === this.active ? "true" : "false"; },
-    rowClass(i) { return i === this.active ? "is-active" : ""; },
-    async look(list, address) {
-      const turn = ++this.turn;
-      const rows = await jugaad.get(address);
-      if (turn !== this.turn) return;
-      this.rows = rows; this.active = 0; this.openList = list; this.lookedUp = address.includes("/api/items") ? decodeURIComponent(address.slice(address.indexOf("q=") + 2, address.indexOf("&"))).trim() : "";
-    },
-    closeList() { this.turn++; this.rows = []; this.openList = ""; this.lookedUp = ""; },
-    moveIn(event) {
-      if (event.key === "ArrowDown") this.active = Math.min(this.active + 1, this.rows.length - 1);
-      else if (event.key === "ArrowUp") this.active = Math.max(this.active - 1, 0);
-      else return false;
-      event.preventDefault();
-      return true;
-    },
-
-    async lookCustomer() {
-      if (this.customerText !== this.customerName) this.draft.customerId = 0;
-      await this.look("customer", "/api/customers?q=" + encodeURIComponent(this.customerText));
-      this.newCustomerOffered = this.customerText.trim().length > 1 && !this.draft.customerId;
-    },
-    async keyCustomer(event) {
-      if (event.altKey || event.ctrlKey) return;
-      if (this.shows("customer") && this.moveIn(event)) return;
-      if (event.key === "ArrowDown") { this.lookCustomer(); event.preventDefault(); }
-      else if (event.key === "Enter") {
-        event.preventDefault(); event.stopPropagation();
-        if (!this.draft.customerId && !this.shows("customer")) await this.lookCustomer();
-        if (this.shows("customer")) this.takeCustomer(this.active);
-        else if (this.draft.customerId) this.focusCell(0, "text");
-        else if (this.newCustomerOffered) this.openCustomer();
-      }
-    },
-    leaveCustomer() { if (this.openList === "customer") this.closeList(); },
-    takeCustomer(i) { this.useCustomer(this.rows[i]); },
     async useCustomer(row) {
       const before = this.draft.customerId && this.draft.customerId !== row.id ? this.draft.customerId : this.lastCustomer && this.lastCustomer.id !== row.id ? this.lastCustomer.id : null;
       const undo = before ? { customer: this.lastCustomer, draft: JSON.parse(JSON.stringify(this.draft)) } : null;
@@ -134,18 +98,20 @@ document.addEventListener("alpine:init", () => {
       // What was typed already stays; lines without a price take the customer's discount and way of pricing.
       if (!priced) { this.draft.pricesIncludeTax = Boolean(row.withTax); this.draft.lines.forEach(l => { l.discount = this.tradeDiscount; }); }
       this.newCustomerOffered = false;
-      this.closeList();
+      this.people.close();
       if (priced && (before || this.defaults.fromStarter)) await this.reprice(before, undo);
-      this.followTaxes();
       this.offerDeliveries();
-      this.focusCell(0, "text");
+      await this.followTaxes();
     },
     // Lines that were priced already follow the new customer, and what that changed is said.
     async reprice(before, undo) {
-      const sent = this.filled();
+      const sent = this.filled(), keys = this.sentKeys(sent);
       const answer = await jugaad.post("/api/drafts/customer", { form: sent, before });
       if (!answer.ok) return;
-      answer.data.lines.forEach((cells, n) => { const line = this.draft.lines[this.sent[n]]; if (line && (!this.defaults.fromStarter || before)) Object.assign(line, cells, { key: line.key }); });
+      answer.data.lines.forEach((cells, n) => {
+        const line = this.lineOf(keys[n]);
+        if (line && (!this.defaults.fromStarter || before)) Object.assign(line, cells, { key: line.key });
+      });
       this.customerSaid = before ? answer.data.said : [];
       this.customerBefore = undo;
     },
@@ -177,77 +143,36 @@ document.addEventListener("alpine:init", () => {
     },
     // Which tax code applies follows the customer and the item; a code chosen by hand stays.
     async followTaxes(atFirst = false) {
-      const lines = this.draft.lines;
-      const answer = await jugaad.post("/api/drafts/taxes", { kind: this.draft.kind, customerId: this.draft.customerId, placeId: this.draft.placeId, date: this.draft.date, taxDate: this.draft.taxDate, lines: lines.map(l => ({ itemId: l.itemId })) });
-      const taxed = l => l && l.role !== "text" && l.role !== "section" && l.role !== "subtotal";
-      if (answer.ok) this.chargeTax = answer.data.charge.taxCodeId;
-      if (answer.ok) this.draft.charges.forEach(c => { if (!c.taxByHand) c.taxCodeId = this.chargeTax; });
-      if (answer.ok) answer.data.lines.forEach((tax, i) => { if (taxed(lines[i]) && !lines[i].taxByHand) { lines[i].taxCodeId = tax.taxCodeId; lines[i].why = tax.why; } });
+      const turn = ++this.taxesTurn;
+      const asked = this.draft.lines.map(l => ({ key: l.key, itemId: l.itemId }));
+      const { kind, customerId, placeId, date, taxDate } = this.draft;
+      const answer = await jugaad.post("/api/drafts/taxes", { kind, customerId, placeId, date, taxDate, lines: asked.map(l => ({ itemId: l.itemId })) });
+      // Whoever asked again meanwhile gets the answer that counts.
+      if (turn !== this.taxesTurn) return;
+      if (answer.ok) this.useTaxes(asked, answer.data);
       if (!atFirst) { this.changed(); return; }
       this.savedAs = this.typed();
       this.compute();
     },
+    // Lines may have moved or changed while the answer was on its way: each is known by its key.
+    useTaxes(asked, data) {
+      this.chargeTax = data.charge.taxCodeId;
+      this.draft.charges.forEach(c => { if (!c.taxByHand) c.taxCodeId = this.chargeTax; });
+      data.lines.forEach((tax, n) => {
+        const line = this.lineOf(asked[n].key);
+        if (!line || line.itemId !== asked[n].itemId || line.taxByHand || this.isWords(line)) return;
+        line.taxCodeId = tax.taxCodeId;
+        line.why = tax.why;
+      });
+    },
+    lineOf(key) { return this.draft.lines.find(l => l.key === key); },
+    isWords(line) { return line.role === "text" || line.role === "section" || line.role === "subtotal"; },
     follow() { this.followTaxes(); },
     isPlace(id) { return this.draft.placeId === id; },
     chooseChargeTax(i) { this.draft.charges[i].taxByHand = true; this.changed(); },
     chooseTax(i) { this.draft.lines[i].taxByHand = true; this.draft.lines[i].why = ""; this.changed(); },
     whyOf(i) { return this.draft.lines[i] ? this.draft.lines[i].why || "" : ""; },
     saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== "" || this.warnedOfLine(i).length > 0 || this.isChoice(i); },
-
-    async lookItem(i) {
-      const line = this.draft.lines[i];
-      if (!line) return;
-      this.changed();
-      // Whoever has left the cell in the meantime wants no list any more.
-      const here = document.activeElement && document.activeElement.id === this.lineId(i, "text");
-      if (!here || !this.hasFigures(i) || line.text.trim().length < 2) { this.closeList(); return; }
-      await this.look(this.lineId(i, "text"), this.itemAddress(line.text));
-    },
-    itemAddress(text) {
-      const day = this.draft.taxDate || this.draft.date;
-      return "/api/items?q=" + encodeURIComponent(text) + (this.draft.customerId ? "&customer=" + this.draft.customerId : "") + (day ? "&date=" + day : "") + (this.draft.placeId >= 0 ? "&place=" + this.draft.placeId : "") + "&withTax=" + Boolean(this.draft.pricesIncludeTax);
-    },
-    async keyItem(event, i) {
-      if (event.altKey || event.ctrlKey || !this.hasFigures(i)) return;
-      const list = this.lineId(i, "text"), line = this.draft.lines[i];
-      if (this.shows(list) && this.moveIn(event)) return;
-      if (event.key === "ArrowDown") { this.look(list, this.itemAddress(line.text)); event.preventDefault(); event.stopPropagation(); return; }
-      if (event.key !== "Enter") return;
-      // A scanner, like quick fingers, is done before the list is there: then it is looked up now.
-      const typed = line.text.trim();
-      if (this.lookedUp !== typed && typed.length > 1 && !line.itemId) {
-        event.preventDefault(); event.stopPropagation();
-        const rows = await jugaad.get(this.itemAddress(typed));
-        // What the list was about to show counts no more.
-        this.turn++; this.rows = rows; this.active = 0; this.openList = list; this.lookedUp = typed;
-        const scanned = this.rows.findIndex(r => r.scanned);
-        if (scanned >= 0) this.takeItem(i, scanned);
-        else if (/^\d{8,14}$/.test(typed)) { this.closeList(); this.refusals = [{ field: this.lineId(i, "text"), message: "No item has the barcode " + typed + ". Choose one by name, or add it as a new item." }]; }
-        else if (this.shows(list)) this.takeItem(i, this.active);
-        else this.focusCell(i, "quantity");
-      } else if (this.shows(list)) { event.preventDefault(); event.stopPropagation(); this.takeItem(i, Math.max(this.active, this.rows.findIndex(r => r.scanned))); }
-    },
-    leaveItem() { if (this.openList !== "customer") this.closeList(); },
-    takeItem(i, n) { this.useItem(i, this.rows[n]); },
-    useItem(i, row) {
-      const line = this.draft.lines[i];
-      // The same thing scanned again is one more of it.
-      const there = row.scanned ? this.draft.lines.find((l, k) => k !== i && l.itemId === row.id && l.role === "item" && !l.fromLineId && /^\d+$/.test(String(l.quantity).trim())) : null;
-      if (there) {
-        there.quantity = String(Number(there.quantity) + 1);
-        line.text = "";
-        this.closeList();
-        this.status = row.title + ": " + there.quantity;
-        this.changed();
-        this.focusCell(i, "text");
-        return;
-      }
-      line.itemId = row.id; line.text = row.text; line.unit = row.unit; line.unitPrice = row.price; line.discount = row.discount || line.discount;
-      line.taxCodeId = row.taxCodeId; line.accountId = row.accountId; line.why = row.why || ""; line.taxByHand = false;
-      this.closeList();
-      this.changed();
-      this.focusCell(i, "quantity");
-    },
 
     // New customers and items on the spot; one that is there already is pointed out.
     async lookAlike() { this.alike = await jugaad.get("/api/customers/alike?name=" + encodeURIComponent(this.nc.name || "") + "&email=" + encodeURIComponent(this.nc.email || "") + "&taxNumber=" + encodeURIComponent(this.nc.taxNumber || "")); },
@@ -256,16 +181,21 @@ document.addEventListener("alpine:init", () => {
       const rows = await jugaad.get("/api/customers?q=" + encodeURIComponent(row.code));
       this.alike = []; this.closeForms();
       const found = rows.find(r => r.id === row.id);
-      if (found) this.useCustomer(found);
+      if (found) this.chooseCustomer(found);
     },
-    openCustomer() { this.nc.name = this.customerText; this.customerForm = true; this.lookAlike(); this.$nextTick(() => document.getElementById("nc-email").focus()); },
+    openCustomer() {
+      this.nc.name = this.customerText;
+      this.customerForm = true;
+      this.lookAlike();
+      this.$nextTick(() => document.getElementById("nc-email").focus());
+    },
     openItem() { this.ni = { unit: "C62", taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId }; this.itemForm = true; this.$nextTick(() => document.getElementById("ni-code").focus()); },
     closeForms() { this.customerForm = this.itemForm = false; this.refusals = this.refusals.filter(r => !/^n[ci]\./.test(r.field)); },
     async addCustomer() {
       const answer = await jugaad.post("/api/customers", { ...this.nc, formKey: jugaad.key() });
       if (!answer.ok) { this.take(answer.data.refusals || [], "nc."); return; }
       this.closeForms();
-      this.useCustomer(answer.data);
+      this.chooseCustomer(answer.data);
     },
     async addItem() {
       const answer = await jugaad.post("/api/items", { ...this.ni, formKey: jugaad.key() });
@@ -273,14 +203,16 @@ document.addEventListener("alpine:init", () => {
       this.closeForms();
       let i = this.draft.lines.findIndex(l => !l.text.trim());
       if (i < 0) { this.pushLine(); i = this.draft.lines.length - 1; }
-      this.useItem(i, answer.data);
+      this.useItem(this.draft.lines[i], answer.data);
+      this.focusCell(i, "quantity");
       this.followTaxes();
     },
 
     // Keys: Enter goes on to the next cell, and adds a line at the end.
     keys(event) {
+      this.keysPressed++;
       const row = event.target.closest("tr[data-line]");
-      if (event.key === "Escape") { this.closeList(); this.closeForms(); return; }
+      if (event.key === "Escape") { this.closeLists(); this.closeForms(); return; }
       if (event.key === "F8") { event.preventDefault(); this.shelve(); return; }
       if (event.altKey && event.key.toLowerCase() === "w") { event.preventDefault(); this.addText(); return; }
       if (event.ctrlKey && event.key === "Enter") { event.preventDefault(); this.toSend(); return; }
@@ -305,49 +237,33 @@ document.addEventListener("alpine:init", () => {
       this.stale = true;
       this.compute();
     },
-    typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }); },
+    typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }, (name, value) => name === "touched" ? undefined : value); },
     // Lines that nothing has been typed into do not count; nor, while one types, do those that have no price yet.
     filled(whileTyping = false) {
-      const words = l => l.role === "text" || l.role === "section" || l.role === "subtotal";
-      const typed = l => words(l) ? l.role === "subtotal" || l.text.trim() : whileTyping ? String(l.unitPrice).trim() : l.text.trim() || String(l.unitPrice).trim();
-      this.sent = this.draft.lines.map((l, i) => typed(l) ? i : -1).filter(i => i >= 0);
-      const lines = this.draft.lines.filter(typed);
-      return { ...this.draft, lines, termsId: Number(this.draft.termsId) || null, seriesId: Number(this.draft.seriesId) || null, sellerId: Number(this.draft.sellerId) || null, seen: this.seen, formKey: this.formKey };
+      const priced = l => String(l.unitPrice).trim();
+      const counts = l => this.isWords(l) ? l.role === "subtotal" || l.text.trim() : whileTyping ? priced(l) : l.text.trim() || priced(l);
+      const whole = id => Number(id) || null;
+      return {
+        ...this.draft, lines: this.draft.lines.filter(counts), termsId: whole(this.draft.termsId), seriesId: whole(this.draft.seriesId),
+        sellerId: whole(this.draft.sellerId), seen: this.seen, formKey: this.formKey,
+      };
     },
+    sentKeys(body) { return body.lines.map(l => l.key); },
     async compute() {
       const turn = ++this.figuresTurn;
       if (!this.draft.customerId) { this.stale = false; return; }
       const body = this.filled(true);
       if (!body.lines.some(l => String(l.unitPrice).trim())) { this.figures = { taxes: [], lines: [] }; this.stale = false; this.refusals = []; this.general = []; return; }
+      const keys = this.sentKeys(body);
       const answer = await jugaad.post("/api/drafts/figures", body);
       if (turn !== this.figuresTurn) return;
+      this.trouble = answer.lost ? answer.data.refusals[0].message : "";
+      if (answer.lost) return;
       if (answer.ok && !answer.data.refusals) {
-        this.figures = answer.data; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
+        this.figures = { ...answer.data, keys }; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
         this.seen = { ...answer.data.treatments, ...this.seen };
         this.refusals = []; this.general = []; this.stale = false;
-      } else this.take(answer.data.refusals || [], "");
-    },
-    async save(quiet) {
-      if (this.busy) return false;
-      this.busy = true;
-      const typed = this.typed();
-      const answer = await jugaad.post("/api/drafts", this.filled());
-      this.busy = false;
-      if (answer.ok) {
-        this.draft.id = answer.data.id; this.draft.version = answer.data.version;
-        this.formKey = jugaad.key();
-        this.refusals = []; this.general = []; this.conflict = false;
-        this.savedAs = typed; this.dirty = this.typed() !== typed;
-        this.status = quiet === true ? "Saved by itself." : "Saved.";
-        this.forgetTyping();
-        if (!location.pathname.endsWith("/" + answer.data.id)) history.replaceState(null, "", "/sell/edit/" + answer.data.id);
-        return true;
-      }
-      if (answer.data.conflict) { this.conflict = true; this.changes = answer.data.changes; this.draft.theirs = answer.data.version; return false; }
-      if (quiet === true) { this.keepTyping(); return false; }
-      this.take(answer.data.refusals || [], "");
-      this.$nextTick(() => { const first = document.querySelector(".editor .is-refused"); if (first) first.focus(); });
-      return false;
+      } else this.take(answer.data.refusals || [], "", keys);
     },
     async keepMine() { this.draft.version = this.draft.theirs; this.conflict = false; await this.save(); },
     takeTheirs() { this.dirty = false; location.href = "/sell/edit/" + this.draft.id; },

@@ -1,0 +1,99 @@
+using System.Runtime.InteropServices;
+using HarfBuzzSharp;
+
+namespace Jugaad.Formats.Papers;
+
+/// <summary>One file of a typeface: what it can paint, and the shapes of its text.</summary>
+internal sealed class FaceFile : IDisposable
+{
+    private readonly Font _font;
+    private readonly GCHandle _pinned;
+
+    internal FaceFile(string file)
+    {
+        Bytes = Shipped(file);
+        // HarfBuzz reads the file where it lies, for as long as the process lives.
+        _pinned = GCHandle.Alloc(Bytes, GCHandleType.Pinned);
+        using var blob = new Blob(_pinned.AddrOfPinnedObject(), Bytes.Length, MemoryMode.ReadOnly);
+        blob.MakeImmutable();
+        Face = new Face(blob, 0);
+        Face.MakeImmutable();
+        UnitsPerEm = Face.UnitsPerEm;
+        _font = new Font(Face);
+        _font.SetFunctionsOpenType();
+    }
+
+    internal byte[] Bytes { get; }
+
+    internal Face Face { get; }
+
+    internal int UnitsPerEm { get; }
+
+    internal bool Has(int codePoint) => GlyphOf(codePoint) != 0;
+
+    /// <summary>0 where it has none.</summary>
+    internal ushort GlyphOf(int codePoint) => _font.TryGetGlyph((uint)codePoint, out var glyph) ? (ushort)glyph : (ushort)0;
+
+    internal void Shape(HarfBuzzSharp.Buffer buffer, Feature[] features) => _font.Shape(buffer, features);
+
+    public void Dispose()
+    {
+        _font.Dispose();
+        Face.Dispose();
+        _pinned.Free();
+    }
+
+    private static byte[] Shipped(string file)
+    {
+        using var stream = typeof(FaceFile).Assembly.GetManifestResourceStream($"Jugaad.Formats.Fonts.{file}.ttf")
+            ?? throw new InvalidOperationException($"The font {file} is not shipped.");
+        using var copy = new MemoryStream();
+        stream.CopyTo(copy);
+        return copy.ToArray();
+    }
+}
+
+/// <summary>
+/// A typeface that papers are set in. The table is in the order in which they are tried: what the first does not have, the
+/// next may. Only what ships is used, so that a paper is the same on every machine.
+/// </summary>
+internal sealed class PaperFace
+{
+    private readonly Lazy<FaceFile> _regular;
+    private readonly Lazy<FaceFile> _bold;
+
+    private PaperFace(string key, string regular, string? bold = null)
+    {
+        Key = key;
+        _regular = new Lazy<FaceFile>(() => new FaceFile(regular));
+        _bold = bold is null ? _regular : new Lazy<FaceFile>(() => new FaceFile(bold));
+        HasBold = bold is not null;
+    }
+
+    /// <summary>Latin: the typeface of all papers.</summary>
+    internal static PaperFace First { get; } = new("latin", "AtkinsonHyperlegibleNext_400Regular", "AtkinsonHyperlegibleNext_700Bold");
+
+    /// <summary>Greek, Cyrillic and the rest of Latin.</summary>
+    internal static PaperFace Second { get; } = new("greek-cyrillic", "NotoSans_400Regular", "NotoSans_700Bold");
+
+    internal static IReadOnlyList<PaperFace> All { get; } =
+    [
+        First, Second,
+        new("hebrew", "NotoSansHebrew_400Regular", "NotoSansHebrew_700Bold"),
+        new("arabic", "NotoSansArabic_400Regular", "NotoSansArabic_700Bold"),
+        new("thai", "NotoSansThai_400Regular", "NotoSansThai_700Bold"),
+        new("arrows", "NotoSansMath_400Regular"),
+        new("symbols", "NotoSansSymbols_400Regular"),
+        new("signs", "NotoSansSymbols2_400Regular"),
+        new("japanese", "NotoSansJP_400Regular"),
+        new("emoji", "NotoEmoji_400Regular"),
+    ];
+
+    /// <summary>How pages that show papers call it.</summary>
+    internal string Key { get; }
+
+    /// <summary>False where one weight serves for both.</summary>
+    internal bool HasBold { get; }
+
+    internal FaceFile File(bool bold) => (bold ? _bold : _regular).Value;
+}
