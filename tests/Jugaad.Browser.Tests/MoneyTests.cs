@@ -25,7 +25,7 @@ public sealed class MoneyTests(Running running) : IClassFixture<Running>
         // Enter goes from cell to cell, and from the last one of a row to the next row.
         browser.Keys("slipway" + Keys.Enter + open.ToString("0.00", CultureInfo.InvariantCulture) + Keys.Enter + "thanks" + Keys.Enter + "oo" + Keys.Enter + "25" + Keys.Enter + Keys.Enter + "TAMBRG" + Keys.Enter + "12.5");
         browser.Until(() => Words(browser, 0).Contains(number, StringComparison.Ordinal), () => $"row 1 says: {Words(browser, 0)}");
-        browser.Until(() => Words(browser, 1).Contains("Type more of the name", StringComparison.Ordinal), () => $"row 2 says: {Words(browser, 1)}");
+        browser.Until(() => Words(browser, 1).Contains("Type the code", StringComparison.Ordinal), () => $"row 2 says: {Words(browser, 1)}");
         browser.Until(() => browser.All("#rows tr")[2].FindElement(By.CssSelector(".rest")).Text.Contains("12.50", StringComparison.Ordinal), "what nobody owes does not stay as credit");
         Number(browser.ById("sum").Text).ShouldBe(open + 37.5m);
         browser.Keys(Keys.Control + Keys.Enter);

@@ -222,7 +222,7 @@ public sealed class MastersTests
     [Fact]
     public void A_series_goes_on_from_elsewhere_only_before_its_first_number()
     {
-        var series = new Series("Shop", "Invoice", "S{yy}-{000}", true);
+        var series = new Series("Shop", "Invoice", "S{yy}-{000}", SeriesRestart.CalendarYear);
         series.GoOnFrom(Day, 118);
         series.Take(Day, _ => false).ShouldBe("S25-118");
         series.Counters.Single().First.ShouldBe(118);

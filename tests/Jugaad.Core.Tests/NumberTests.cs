@@ -22,12 +22,12 @@ public sealed class NumberTests
     public void A_pattern_that_cannot_count_is_refused(string pattern) => Should.Throw<RefusalException>(() => new NumberPattern(pattern)).Refusals[0].Field.ShouldBe("pattern");
 
     [Fact]
-    public void Starting_afresh_each_year_needs_the_year_in_the_number() => Should.Throw<RefusalException>(() => new Series("x", "Invoice", "INV-{0000}", true));
+    public void Starting_afresh_each_year_needs_the_year_in_the_number() => Should.Throw<RefusalException>(() => new Series("x", "Invoice", "INV-{0000}", SeriesRestart.CalendarYear));
 
     [Fact]
     public void Numbers_run_without_gap_or_double_each_year_for_itself()
     {
-        var series = new Series("Invoices", "Invoice", "INV-{yyyy}-{000}", true);
+        var series = new Series("Invoices", "Invoice", "INV-{yyyy}-{000}", SeriesRestart.CalendarYear);
         var taken = new List<string>();
         foreach (var year in new[] { 2025, 2025, 2026, 2025, 2026 }) taken.Add(series.Take(new DateOnly(year, 3, 1), taken.Contains));
         taken.ShouldBe(["INV-2025-001", "INV-2025-002", "INV-2026-001", "INV-2025-003", "INV-2026-002"]);
@@ -36,11 +36,37 @@ public sealed class NumberTests
     [Fact]
     public void A_number_typed_by_hand_is_passed_over() => Gen.Int[1, 9].HashSet[0, 6].Sample(byHand =>
     {
-        var series = new Series("Invoices", "Invoice", "I{0}", false);
+        var series = new Series("Invoices", "Invoice", "I{0}", SeriesRestart.Never);
         var used = byHand.Select(n => $"I{n}").ToHashSet();
         for (var i = 0; i < 9 - byHand.Count; i++) used.Add(series.Take(Day, used.Contains)).ShouldBeTrue();
         used.ShouldBe(Enumerable.Range(1, 9).Select(n => $"I{n}"), ignoreOrder: true);
     });
+
+    [Theory]
+    [InlineData("2025-06-30", "F2024-001")]
+    [InlineData("2025-07-01", "F2025-001")]
+    [InlineData("2026-01-15", "F2025-001")]
+    public void A_financial_year_has_a_count_and_a_name_of_its_own(string day, string number) =>
+        new Series("Invoices", "Invoice", "F{yyyy}-{000}", SeriesRestart.FinancialYear).Next(DateOnly.Parse(day), _ => false, 7).Number.ShouldBe(number);
+
+    [Fact]
+    public void What_is_told_before_is_what_is_given_whatever_is_used() =>
+        (from byHand in Gen.Int[1, 30].HashSet[0, 12]
+         from days in Gen.Int[0, 900].List[1, 30]
+         from restarts in Gen.Enum<SeriesRestart>()
+         from begins in Gen.Int[1, 12]
+         select (byHand, days, restarts, begins))
+        .Sample(x =>
+        {
+            var series = new Series("Invoices", "Invoice", "I{yyyy}-{0}", x.restarts);
+            var used = x.byHand.Select(n => $"I2025-{n}").ToHashSet();
+            foreach (var day in x.days.Select(d => new DateOnly(2024, 1, 1).AddDays(d)))
+            {
+                var told = series.Next(day, used.Contains, x.begins).Number;
+                series.Take(day, used.Contains, x.begins).ShouldBe(told);
+                used.Add(told).ShouldBeTrue("no number comes twice");
+            }
+        });
 
     [Theory]
     [InlineData(DueRule.DaysAfter, 14, 0, 0, "2025-01-31", "2025-02-14")]

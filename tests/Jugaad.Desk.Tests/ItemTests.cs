@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Numbering;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -166,7 +167,7 @@ public sealed class ItemTests : IAsyncLifetime
     [Fact]
     public async Task Numbers_come_from_the_series_that_is_chosen_or_from_the_usual_one()
     {
-        var shop = await _loft.WithAsync<SeriesDesk, int>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", true));
+        var shop = await _loft.WithAsync<SeriesDesk, int>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear));
         await _loft.WithAsync<SeriesDesk>(s => s.GoOnFromAsync(shop, Loft.Today, 118));
         (await _loft.IssuedAsync(_loft.Content() with { SeriesId = shop })).Number.ShouldBe("SHOP-2509-118");
         (await _loft.IssuedAsync()).Number.ShouldBe("INV-2025-0001");
@@ -174,9 +175,9 @@ public sealed class ItemTests : IAsyncLifetime
         (await _loft.IssuedAsync()).Number.ShouldBe("SHOP-2509-119");
         (await RefusedAsync<SeriesDesk>(s => s.RetireAsync(shop, true))).ShouldBe([""]);
         (await RefusedAsync<SeriesDesk>(s => s.GoOnFromAsync(shop, Loft.Today, 500))).ShouldBe(["next"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", true))).ShouldBe(["pattern", "name"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("", "Letter", "", true))).ShouldBe(["name", "pattern", "usedFor"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Bad", "Invoice", "X-{0000}", true))).ShouldBe(["pattern"]);
+        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear))).ShouldBe(["pattern", "name"]);
+        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("", "Letter", "", SeriesRestart.CalendarYear))).ShouldBe(["name", "pattern", "usedFor"]);
+        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Bad", "Invoice", "X-{0000}", SeriesRestart.CalendarYear))).ShouldBe(["pattern"]);
         var draft = await _loft.DraftAsync(_loft.Content() with { SeriesId = 1 });
         (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Selling.Issuing>(i => i.IssueAsync(draft, 1)))).Refusals[0].Field.ShouldBe("seriesId");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();

@@ -18,7 +18,7 @@ public sealed class MovingTests
 
     private static Task<int> BeginAsync(Loft loft, MovingKind kind, byte[] file) => loft.WithAsync<Importing, int>(i => i.BeginAsync(kind, "file.csv", file));
 
-    private static async Task<ImportReport> TakeAsync(Loft loft, MovingKind kind, string text, bool allOrNone = false)
+    internal static async Task<ImportReport> TakeAsync(Loft loft, MovingKind kind, string text, bool allOrNone = false)
     {
         var id = await BeginAsync(loft, kind, text);
         return await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone));

@@ -65,12 +65,12 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await Site.ReadAsync(await _site.PostAsync("/setup/accounts", new() { ["termsName"] = "", ["rule"] = "NextMonth", ["dayOfMonth"] = "32" }, "Terms"))).QuerySelectorAll("#termsName-refusal, #dayOfMonth-refusal").Length.ShouldBe(2);
         (await _site.PostAsync("/setup/accounts", new() { ["termsName"] = "10th of next month", ["rule"] = "NextMonth", ["dayOfMonth"] = "10", ["earlyPercent"] = "2", ["earlyDays"] = "5" }, "Terms")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
 
-        (await Site.ReadAsync(await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}", ["restarts"] = "on" }, "Add"))).QuerySelector("#pattern-refusal")!.TextContent.ShouldContain("starts afresh each year");
+        (await Site.ReadAsync(await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}", ["restarts"] = "CalendarYear" }, "Add"))).QuerySelector("#pattern-refusal")!.TextContent.ShouldContain("starts afresh each year");
         (await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}" }, "Add")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["id"] = "9", ["next"] = "300" }, "GoOn")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["id"] = "9" }, "Usual")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["note-Invoice"] = "Thank you.", ["footer-Invoice"] = "Foot." }, "Texts")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await GetJsonAsync("/setup/numbers?handler=Preview&pattern=A-%7B000%7D&restarts=false")).GetProperty("words").GetString().ShouldBe("Gives A-001, A-002, A-003 … and goes on counting next year.");
+        (await GetJsonAsync("/setup/numbers?handler=Preview&pattern=A-%7B000%7D&restarts=Never")).GetProperty("words").GetString().ShouldBe("Gives A-001, A-002, A-003 … and goes on counting next year.");
         JsonDocument.Parse((await _site.GetAsync("/sell/edit?kind=invoice")).Page.QuerySelector("#draft")!.TextContent).RootElement.GetProperty("form").GetProperty("note").GetString().ShouldBe("Thank you.");
         var invoice = await _site.InvoiceAsync(await _site.CustomerAsync());
         var paper = (await _site.GetAsync($"/papers/{invoice}")).Page.Body!.TextContent;

@@ -162,7 +162,7 @@ public sealed class Document
         var currency = masters.Customer.Currency;
         var taxDate = content.TaxDate ?? content.Date;
         var refusals = new Refusals();
-        DraftCheck.Date(refusals, content.Date);
+        DraftCheck.Date(refusals, content.Date, masters.Today);
         DraftCheck.Texts(refusals, content, Policy);
         DraftCheck.Choices(refusals, content.Lines);
         var taxes = new DraftTaxes(content, masters, refusals);

@@ -55,9 +55,11 @@ internal static class DraftCheck
         }
     }
 
-    internal static void Date(Refusals refusals, DateOnly date)
+    /// <param name="today">The business day; null where nobody asks.</param>
+    internal static void Date(Refusals refusals, DateOnly date, DateOnly? today)
     {
         if (date.Year is < 1990 or > 2199) refusals.Add("date", "Give a date between 1990 and 2199.");
+        else if (today is { } day && date > day.AddYears(1)) refusals.Add("date", $"{date:yyyy-MM-dd} is more than a year ahead. Look at the year.");
     }
 
     /// <summary>Whoever gets nothing more on account pays on the day.</summary>

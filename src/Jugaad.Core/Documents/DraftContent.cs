@@ -106,6 +106,9 @@ public sealed record DraftContent
 public sealed record DraftMasters(
     Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding, TaxStanding Standing, Address? Place = null)
 {
+    /// <summary>The business day, from which a date may be a year ahead at most; null where that is not asked.</summary>
+    public DateOnly? Today { get; init; }
+
     /// <summary>What the lines that the draft's lines were made from bring along, by their ids.</summary>
     public IReadOnlyDictionary<int, LineOrigin> Origins { get; init; } = new Dictionary<int, LineOrigin>();
 

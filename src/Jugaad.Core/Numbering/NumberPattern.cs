@@ -46,10 +46,14 @@ public sealed class NumberPattern
     public bool HasYear => _pieces.Exists(p => p.Kind is "yyyy" or "yy");
 
     /// <summary>The number for a date and a count.</summary>
-    public string Write(DateOnly date, int count) => string.Concat(_pieces.Select(p => p.Kind switch
+    public string Write(DateOnly date, int count) => Write(date, count, date.Year);
+
+    /// <inheritdoc cref="Write(DateOnly, int)"/>
+    /// <param name="year">The year that is written, where that is another than the date's, as with a financial year.</param>
+    public string Write(DateOnly date, int count, int year) => string.Concat(_pieces.Select(p => p.Kind switch
     {
-        "yyyy" => date.Year.ToString("D4", CultureInfo.InvariantCulture),
-        "yy" => (date.Year % 100).ToString("D2", CultureInfo.InvariantCulture),
+        "yyyy" => year.ToString("D4", CultureInfo.InvariantCulture),
+        "yy" => (year % 100).ToString("D2", CultureInfo.InvariantCulture),
         "mm" => date.Month.ToString("D2", CultureInfo.InvariantCulture),
         "count" => count.ToString("D" + p.Text.Length, CultureInfo.InvariantCulture),
         _ => p.Text,

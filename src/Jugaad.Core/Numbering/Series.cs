@@ -14,9 +14,15 @@ public sealed class SeriesCounter
     /// <summary>The count that it began with: 1, or where another program left off.</summary>
     public int First { get; private set; } = 1;
 
-    /// <summary>The count that the next number gets.</summary>
+    /// <summary>The count that is tried for the next number.</summary>
     public int Next { get; internal set; }
+
+    /// <summary>Whether it has given no number yet.</summary>
+    public bool IsFresh => Next == First;
 }
+
+/// <summary>A number that a series would give, and its count.</summary>
+public readonly record struct NextNumber(string Number, int Count);
 
 /// <summary>A run of numbers for one kind of paper. Numbers are taken one by one, inside the transaction that uses them.</summary>
 public sealed class Series
@@ -27,13 +33,13 @@ public sealed class Series
 
     /// <param name="usedFor">The kind of paper, such as Invoice or Receipt.</param>
     /// <exception cref="RefusalException">When the pattern cannot be, or counts afresh each year without saying the year.</exception>
-    public Series(string name, string usedFor, string pattern, bool restartsYearly)
+    public Series(string name, string usedFor, string pattern, SeriesRestart restarts)
     {
         var parsed = new NumberPattern(pattern);
-        if (restartsYearly && !parsed.HasYear)
+        if (restarts != SeriesRestart.Never && !parsed.HasYear)
             throw new RefusalException("pattern", "A series that starts afresh each year needs {yyyy} or {yy}, or numbers would come twice.");
         if (string.IsNullOrWhiteSpace(name)) throw new RefusalException("name", "Give the series a name.");
-        (Name, UsedFor, Pattern, RestartsYearly) = (name.Trim(), usedFor, pattern.Trim(), restartsYearly);
+        (Name, UsedFor, Pattern, Restarts) = (name.Trim(), usedFor, pattern.Trim(), restarts);
     }
 
     public int Id { get; private set; }
@@ -44,13 +50,15 @@ public sealed class Series
 
     public string Pattern { get; private set; }
 
-    public bool RestartsYearly { get; private set; }
+    public SeriesRestart Restarts { get; private set; }
 
     /// <summary>The one that is taken where none is chosen.</summary>
     public bool IsUsual { get; private set; }
 
     /// <summary>No longer offered; its numbers stay.</summary>
     public bool Retired { get; private set; }
+
+    public IReadOnlyList<SeriesCounter> Counters => _counters;
 
     public void MakeUsual(bool usual) => IsUsual = usual;
 
@@ -62,42 +70,56 @@ public sealed class Series
     }
 
     /// <summary>Goes on from a count, such as where another program left off; only before the first number is given, so that none is missing.</summary>
+    /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
     /// <exception cref="RefusalException">When a number has been given already.</exception>
-    public void GoOnFrom(DateOnly date, int next)
+    public void GoOnFrom(DateOnly date, int next, int yearBegins = 1)
     {
-        var year = YearOf(date);
-        var counter = _counters.Find(c => c.Year == year);
-        if (counter is not null && counter.Next > counter.First) throw new RefusalException("next", $"{Peek(date).Number} comes next, and numbers were given before it. A gap cannot be made now; add another series instead.");
+        var counter = CounterOf(date, yearBegins);
+        if (counter is { IsFresh: false }) throw new RefusalException("next", $"{Write(date, counter.Next, yearBegins)} comes next, and numbers were given before it. A gap cannot be made now; add another series instead.");
         if (next is < 1 or > 999_999_999) throw new RefusalException("next", "A count is 1 to 999999999.");
         if (counter is not null) _counters.Remove(counter);
-        _counters.Add(new SeriesCounter(year, next));
+        _counters.Add(new SeriesCounter(YearOf(date, yearBegins), next));
     }
 
-    public IReadOnlyList<SeriesCounter> Counters => _counters;
-
-    /// <summary>The number that would be taken for a date, and its count.</summary>
-    public (string Number, int Count) Peek(DateOnly date)
+    /// <summary>The number that would be taken for a date. A count whose number is taken already, from wherever, is stepped over.</summary>
+    /// <param name="used">Tells whether the books have the number already.</param>
+    /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
+    public NextNumber Next(DateOnly date, Func<string, bool> used, int yearBegins = 1)
     {
-        var next = _counters.Find(c => c.Year == YearOf(date))?.Next ?? 1;
-        return (new NumberPattern(Pattern).Write(date, next), next);
-    }
-
-    /// <summary>Takes the next number for a date. A count whose number was typed by hand already is passed over.</summary>
-    /// <param name="used">Tells whether this series has the number already.</param>
-    public string Take(DateOnly date, Func<string, bool> used)
-    {
-        var pattern = new NumberPattern(Pattern);
-        var year = YearOf(date);
-        var counter = _counters.Find(c => c.Year == year);
-        if (counter is null) _counters.Add(counter = new SeriesCounter(year));
-        string number;
-        do
+        var count = CounterOf(date, yearBegins)?.Next ?? 1;
+        while (true)
         {
-            number = pattern.Write(date, counter.Next++);
+            var number = Write(date, count, yearBegins);
+            if (!used(number)) return new NextNumber(number, count);
+            count++;
         }
-        while (used(number));
-        return number;
     }
 
-    private int YearOf(DateOnly date) => RestartsYearly ? date.Year : 0;
+    /// <summary>Takes the number that <see cref="Next"/> tells.</summary>
+    /// <inheritdoc cref="Next"/>
+    public string Take(DateOnly date, Func<string, bool> used, int yearBegins = 1)
+    {
+        var next = Next(date, used, yearBegins);
+        var counter = CounterOf(date, yearBegins);
+        if (counter is null) _counters.Add(counter = new SeriesCounter(YearOf(date, yearBegins)));
+        counter.Next = next.Count + 1;
+        return next.Number;
+    }
+
+    /// <summary>How a count is written on a date.</summary>
+    public string Write(DateOnly date, int count, int yearBegins = 1) => new NumberPattern(Pattern).Write(date, count, Restarts == SeriesRestart.FinancialYear ? YearOf(date, yearBegins) : date.Year);
+
+    /// <summary>The year whose count a date belongs to; 0 where the series never starts afresh.</summary>
+    public int YearOf(DateOnly date, int yearBegins = 1) => Restarts switch
+    {
+        SeriesRestart.CalendarYear => date.Year,
+        SeriesRestart.FinancialYear => date.Month >= yearBegins ? date.Year : date.Year - 1,
+        _ => 0,
+    };
+
+    private SeriesCounter? CounterOf(DateOnly date, int yearBegins)
+    {
+        var year = YearOf(date, yearBegins);
+        return _counters.Find(c => c.Year == year);
+    }
 }

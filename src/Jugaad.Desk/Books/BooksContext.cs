@@ -281,7 +281,9 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.Property(d => d.Version).IsConcurrencyToken();
         document.ComplexProperty(d => d.Particulars);
         document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title).Ignore(d => d.CanBeMadeFrom);
-        document.HasIndex(d => new { d.SeriesId, d.Number }).IsUnique();
+        // One number for each kind, whatever series or hand it came from.
+        document.HasIndex(d => new { d.Kind, d.Number }).IsUnique();
+        document.HasIndex(d => new { d.SeriesId, d.Number });
         document.HasIndex(d => new { d.Kind, d.State, d.Date });
         document.HasIndex(d => new { d.CustomerId, d.Kind });
         document.HasIndex(d => d.Date);
@@ -333,7 +335,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             receipt.Property(r => r.ExchangeRate).HasConversion<TenDecimals>();
             receipt.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
             receipt.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
-            receipt.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
+            receipt.HasIndex(r => r.Number).IsUnique();
             receipt.HasIndex(r => r.Date);
             receipt.HasIndex(r => r.CustomerId);
             receipt.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
@@ -428,7 +430,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             refund.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
             refund.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
             refund.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
-            refund.HasIndex(r => new { r.SeriesId, r.Number }).IsUnique();
+            refund.HasIndex(r => r.Number).IsUnique();
             refund.HasOne<PaymentFile>().WithMany().HasForeignKey(r => r.PaymentFileId).OnDelete(DeleteBehavior.Restrict);
             refund.Ignore(r => r.ByBank);
         });

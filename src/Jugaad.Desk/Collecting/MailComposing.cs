@@ -5,13 +5,14 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Collecting;
 
 /// <summary>Composes the mails that go with documents and reminders; a person sees them before they go.</summary>
-public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter writer, CustomerLinks links)
+public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter writer, CustomerLinks links, Numbers numbers)
 {
     /// <summary>The mail for a document that is about to be issued or has been; into the pile to print where there is no mail address.</summary>
     /// <exception cref="RefusalException">When there is no such document, or a text of the business's own cannot be filled in.</exception>
@@ -24,7 +25,7 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var fields = await FieldsAsync(document, stop);
         var (subject, body) = MailTexts.Write(await WordsAsync(text, customer.Language, stop), fields);
         var files = await db.DocumentFiles.Where(f => f.DocumentId == id && f.GoesAlong).Select(f => f.Id).ToListAsync(stop);
-        return new MailToSend(to, subject, body) { Kind = PostKind.Document, Way = to.Length > 0 ? PostWay.Mail : PostWay.Print, CustomerId = document.CustomerId, DocumentIds = [id], FileIds = files };
+        return new MailToSend(to, subject, body) { Kind = PostKind.Document, Way = to.Length > 0 ? PostWay.Mail : PostWay.Print, CustomerId = document.CustomerId, DocumentIds = [id], FileIds = files, NumberInText = fields.Number };
     }
 
     /// <summary>A short message with a link to a document, to the customer's telephone.</summary>
@@ -34,7 +35,7 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var document = await LoadAsync(id, stop);
         var customer = document.Customer!;
         var (subject, body) = MailTexts.Write(await WordsAsync(MailText.Message, customer.Language, stop), await FieldsAsync(document, stop));
-        return new MailToSend(customer.Mobile.Length > 0 ? customer.Mobile : customer.Phone, subject, body) { Kind = PostKind.Document, Way = PostWay.Message, LinkOnly = true, CustomerId = customer.Id, DocumentIds = [id] };
+        return new MailToSend(customer.Mobile.Length > 0 ? customer.Mobile : customer.Phone, subject, body) { Kind = PostKind.Document, Way = PostWay.Message, LinkOnly = true, CustomerId = customer.Id, DocumentIds = [id], NumberInText = await numbers.WillBeAsync(document, stop) };
     }
 
     /// <summary>Which text goes with a kind of document.</summary>
@@ -68,7 +69,7 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         var until = document.DueDate ?? document.ValidUntil;
         return (await CommonAsync(business, document.Customer!, stop)) with
         {
-            Number = document.Number ?? await NextNumberAsync(document, stop),
+            Number = document.Number ?? await numbers.WillBeAsync(document, stop),
             Kind = document.Policy.Word,
             Total = format.WithCode(document.Payable, document.Currency),
             TotalNumber = new Money(document.Payable, document.Currency).ToString(),
@@ -149,12 +150,4 @@ public sealed class MailComposing(BooksContext db, BooksHead head, BookWriter wr
         Sender = writer.Who,
     };
 
-    /// <summary>What the number will be; it is taken for good when the document is issued.</summary>
-    private async Task<string> NextNumberAsync(Document document, CancellationToken stop)
-    {
-        if (document.NumberByHand.Length > 0) return document.NumberByHand;
-        var usedFor = document.Kind.ToString();
-        var series = await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.Id == document.SeriesByHand).ThenByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstAsync(stop);
-        return series.Peek(document.Date).Number;
-    }
 }

@@ -138,19 +138,27 @@ public sealed class BooksCheck(BooksContext db)
         if (!totals.LineNets.SequenceEqual(document.Lines.OrderBy(l => l.Position).Select(l => l.Net))) _differences.Add($"{document.Number}: what its lines post does not follow from them");
     }
 
+    /// <summary>Each number once for its kind, over all series, hands and other books; and none missing from a series.</summary>
     private async Task NumbersAsync(CancellationToken stop)
     {
+        var begins = (await db.Businesses.FirstOrDefaultAsync(stop))?.YearBegins ?? 1;
+        var documents = await db.Documents.Where(d => d.Number != null).Select(d => new { UsedFor = d.Kind.ToString(), Number = d.Number!, d.Date, d.SeriesId }).ToListAsync(stop);
+        var all = documents.Select(d => new GivenNumber(d.UsedFor, d.Number, d.Date, d.SeriesId))
+            .Concat((await db.Receipts.Select(r => new { r.Number, r.Date, r.SeriesId }).ToListAsync(stop)).Select(r => new GivenNumber("Receipt", r.Number, r.Date, r.SeriesId)))
+            .Concat((await db.Refunds.Select(r => new { r.Number, r.Date, r.SeriesId }).ToListAsync(stop)).Select(r => new GivenNumber("Refund", r.Number, r.Date, r.SeriesId)))
+            .Concat((await db.AccountItems.Where(i => i.DocumentId == null && i.ReceiptId == null && i.BookingId == null).Select(i => new { i.Kind, i.Number, i.Date }).ToListAsync(stop)).Select(i => new GivenNumber(i.Kind.ToString(), i.Number, i.Date, null)))
+            .ToLookup(n => n.UsedFor);
+        foreach (var kind in all)
+            foreach (var doubled in kind.GroupBy(n => n.Number).Where(g => g.Count() > 1 && g.Any(n => n.SeriesId is not null))) _differences.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
         foreach (var series in await db.Series.ToListAsync(stop))
         {
-            var documents = await db.Documents.Where(d => d.SeriesId == series.Id && d.Number != null).Select(d => new { Number = d.Number!, d.Date }).ToListAsync(stop);
-            var receipts = await db.Receipts.Where(r => r.SeriesId == series.Id).Select(r => new { r.Number, r.Date }).ToListAsync(stop);
-            var refunds = await db.Refunds.Where(r => r.SeriesId == series.Id).Select(r => new { r.Number, r.Date }).ToListAsync(stop);
-            var all = documents.Concat(receipts).Concat(refunds).ToList();
-            foreach (var doubled in all.GroupBy(a => a.Number).Where(g => g.Count() > 1)) _differences.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
-            foreach (var counter in series.Counters) Gaps(series, counter, all.Select(a => (a.Number, a.Date)));
-            Count($"numbers of {series.Name.ToLowerInvariant()}", all.Count);
+            foreach (var counter in series.Counters) Gaps(series, counter, [.. all[series.UsedFor]], begins);
+            Count($"numbers of {series.Name.ToLowerInvariant()}", all[series.UsedFor].Count(n => n.SeriesId == series.Id));
         }
     }
+
+    /// <param name="SeriesId">Null where it was given by other books.</param>
+    private sealed record GivenNumber(string UsedFor, string Number, DateOnly Date, int? SeriesId);
 
     private async Task StockAsync(CancellationToken stop)
     {
@@ -160,15 +168,15 @@ public sealed class BooksCheck(BooksContext db)
         Count("stock moves", await db.StockMoves.LongCountAsync(stop));
     }
 
-    private void Gaps(Series series, SeriesCounter counter, IEnumerable<(string Number, DateOnly Date)> all)
+    /// <summary>A count that the series stepped over is one that is there from elsewhere; all others must be its own.</summary>
+    private void Gaps(Series series, SeriesCounter counter, IReadOnlyList<GivenNumber> all, int begins)
     {
-        // A pattern with the month writes each count with its own date's month, so all months are looked through.
-        var pattern = new NumberPattern(series.Pattern);
+        // A pattern with the month writes each count with its own date's month, so all months of the year are looked through.
         var used = all.Select(a => a.Number).ToHashSet();
-        var days = counter.Year == 0 ? all.Select(a => new DateOnly(a.Date.Year, a.Date.Month, 1)).Distinct().ToList()
-            : Enumerable.Range(1, 12).Select(m => new DateOnly(counter.Year, m, 1)).ToList();
+        var days = counter.Year == 0 ? all.Where(a => a.SeriesId == series.Id).Select(a => new DateOnly(a.Date.Year, a.Date.Month, 1)).Distinct().ToList()
+            : Enumerable.Range(0, 12).Select(m => new DateOnly(counter.Year, series.Restarts == SeriesRestart.FinancialYear ? begins : 1, 1).AddMonths(m)).ToList();
         for (var count = counter.First; count < counter.Next; count++)
-            if (!days.Exists(d => used.Contains(pattern.Write(d, count)))) _differences.Add($"{pattern.Write(days.Count > 0 ? days[0] : default, count)}: the number is missing from the series {series.Name}");
+            if (!days.Exists(d => used.Contains(series.Write(d, count, begins)))) _differences.Add($"{series.Write(days.Count > 0 ? days[0] : default, count, begins)}: the number is missing from the series {series.Name}");
     }
 
     private void Count(string what, long count) => _counted.Add((what, count));

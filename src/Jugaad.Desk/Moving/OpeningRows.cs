@@ -18,6 +18,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
     private Dictionary<string, Customer> _byCode = [];
     private Dictionary<string, Customer> _byName = [];
     private Dictionary<(int, string), AccountItem> _items = [];
+    private HashSet<(AccountItemKind, string)> _numbers = [];
     private ILookup<Currency, ExchangeRate> _rates = null!;
     private int _receivables;
     private int _opening;
@@ -27,6 +28,8 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
         var customers = await Db.Customers.AsNoTracking().Include(c => c.Terms).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
         (_byCode, _byName) = (ByName(customers, c => c.Code), ByName(customers, c => c.Name));
         _items = (await Db.AccountItems.AsNoTracking().Where(i => i.Kind != AccountItemKind.Receipt).ToListAsync(stop)).GroupBy(i => (i.CustomerId, i.Number)).ToDictionary(g => g.Key, g => g.First());
+        // An invoice's number is one of its kind in the books, whoever it was to; so is that of a credit note that was issued here.
+        _numbers = (await Db.AccountItems.AsNoTracking().Where(i => i.DocumentId != null || i.Kind == AccountItemKind.Invoice).Select(i => new { i.Kind, i.Number }).ToListAsync(stop)).Select(i => (i.Kind, i.Number)).ToHashSet();
         _rates = (await Db.ExchangeRates.AsNoTracking().ToListAsync(stop)).ToLookup(r => r.Currency);
         _receivables = await OfAsync(AccountRole.Receivables, stop);
         _opening = await OfAsync(AccountRole.OpeningBalances, stop);
@@ -60,10 +63,13 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
             throw new RefusalException("number", $"{customer.Name} has {number} already, of {there.Date:yyyy-MM-dd} and {new Money(there.Amount, there.Currency)} {there.Currency}. Correct the row, or leave it out.");
         }
 
+        var kind = credit ? AccountItemKind.CreditNote : AccountItemKind.Invoice;
+        if (_numbers.Contains((kind, number))) throw new RefusalException("number", $"There is {kind.Word()} {number} in the books already. Correct the row, or leave it out.");
+        if (!credit) _numbers.Add((kind, number));
         var rate = customer.Currency.Equals(business.HomeCurrency) ? 1
             : typedRate > 0 ? typedRate
             : _rates[customer.Currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate ?? throw new RefusalException("exchange rate", $"There is no exchange rate for {customer.Currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column.");
-        var item = new AccountItem(credit ? AccountItemKind.CreditNote : AccountItemKind.Invoice, customer.Id, number, date, credit ? date : due ?? customer.Terms?.DueOn(date) ?? date, customer.Currency, amount, rate, business.HomeCurrency);
+        var item = new AccountItem(kind, customer.Id, number, date, credit ? date : due ?? customer.Terms?.DueOn(date) ?? date, customer.Currency, amount, rate, business.HomeCurrency);
         Db.AccountItems.Add(item);
         Db.Journal.Add(PostingRules.ForOpeningItem(item, _receivables, _opening));
         _items[(customer.Id, number)] = item;

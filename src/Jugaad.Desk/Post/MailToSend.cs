@@ -1,3 +1,5 @@
+using System.Text.RegularExpressions;
+
 namespace Jugaad.Desk.Post;
 
 /// <summary>A mail as it was composed.</summary>
@@ -21,4 +23,18 @@ public sealed record MailToSend(string To, string Subject, string Body)
 
     /// <summary>The papers that go along.</summary>
     public IReadOnlyList<int> DocumentIds { get; init; } = [];
+
+    /// <summary>The number that its text gives to a draft which is issued with it; empty where it names none.</summary>
+    public string NumberInText { get; init; } = "";
+
+    /// <summary>
+    /// The same with the number that the document really got: another one may have taken the number that was seen when the
+    /// text was written.
+    /// </summary>
+    public MailToSend Naming(string number)
+    {
+        if (NumberInText.Length == 0 || NumberInText == number) return this;
+        string With(string text) => Regex.Replace(text, $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(NumberInText)}(?![\p{{L}}\p{{N}}])", number.Replace("$", "$$", StringComparison.Ordinal));
+        return this with { Subject = With(Subject), Body = With(Body), NumberInText = number };
+    }
 }

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
@@ -13,7 +14,7 @@ namespace Jugaad.Desk.Receiving;
 /// Writes on customers' accounts for the desks: whatever they put there, set against each other, take apart or post goes
 /// through here and is noted with its booking, so that the booking can be undone as one.
 /// </summary>
-public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead head, Numbers numbers)
 {
     private PostingAccounts? _accounts;
 
@@ -82,13 +83,8 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     public async Task<AccountItem> ItemAsync(int id, string field, CancellationToken stop) =>
         await db.AccountItems.FindAsync([id], stop) ?? throw new RefusalException(field, "This is not on the account any more. Load the page again.");
 
-    /// <summary>The next number of a series that is not for documents.</summary>
-    public async Task<(int SeriesId, string Number)> NumberAsync(string usedFor, DateOnly day, CancellationToken stop)
-    {
-        var series = await db.Series.Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstOrDefaultAsync(stop)
-            ?? throw new RefusalException("", $"There is no number series for {usedFor.ToLowerInvariant()}s. Add one under Setup.");
-        return (series.Id, series.Take(day, taken => usedFor == "Refund" ? db.Refunds.Any(r => r.SeriesId == series.Id && r.Number == taken) : db.Receipts.Any(r => r.SeriesId == series.Id && r.Number == taken)));
-    }
+    /// <summary>The next number of a receipt or refund.</summary>
+    public Task<(int SeriesId, string Number)> NumberAsync(string usedFor, DateOnly day, CancellationToken stop) => numbers.GiveAsync(usedFor, day, stop);
 
     /// <summary>A document is settled once nothing of it is open, and issued again once something is.</summary>
     internal async Task FollowAsync(Allocation allocation, CancellationToken stop)

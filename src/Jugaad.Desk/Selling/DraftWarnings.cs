@@ -1,20 +1,22 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
 
 /// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
-public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers)
+public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers)
 {
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
     {
         var warnings = new List<Refusal>();
         var format = (await head.BusinessAsync(stop)).Format;
-        if (document.NumberByHand.Length > 0 && await db.Documents.AnyAsync(d => d.Kind == document.Kind && d.Number == document.NumberByHand && d.Id != (id ?? 0), stop))
+        if (document.NumberByHand.Length > 0 && numbers.IsUsed(document.Kind, document.NumberByHand, id))
             warnings.Add(new("numberByHand", $"{document.NumberByHand} is used already. Choose another, or leave it empty for the next one."));
+        if (document.Policy.Posts) warnings.AddRange(await DatesAsync(document, format, stop));
         warnings.AddRange(await papers.UnprintableAsync(document, stop));
         if (document.Policy.MovesStock < 0) warnings.AddRange(await ShortAsync(document, format, stop));
         if (document.Policy.ShowsPrices && document.Policy.Raises >= 0) warnings.AddRange(await BelowCostAsync(document, format, stop));
@@ -44,6 +46,23 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
         }
 
         return warnings;
+    }
+
+    /// <summary>A date that numbers, returns or common sense speak against.</summary>
+    private async Task<List<Refusal>> DatesAsync(Document document, Core.Amounts.DisplayFormat format, CancellationToken stop)
+    {
+        var found = new List<Refusal>();
+        var (date, today) = (document.Date, await head.TodayAsync(stop));
+        if (date > today) found.Add(new("date", $"{format.Date(date)} is in the future. Issue it then, or date it today."));
+        if ((await head.BusinessAsync(stop)).ClosedUpTo is { } closed && date <= closed) found.Add(new("date", $"The books are closed up to {format.Date(closed)}, and what was told of that time is told. Choose a later date."));
+        if (document.Number is null)
+        {
+            var last = await db.Documents.AsNoTracking().Where(d => d.Kind == document.Kind && d.Number != null && d.SeriesId != null && (document.SeriesByHand == null || d.SeriesId == document.SeriesByHand))
+                .OrderByDescending(d => d.Date).ThenByDescending(d => d.Id).Select(d => new { d.Number, d.Date }).FirstOrDefaultAsync(stop);
+            if (last is not null && date < last.Date) found.Add(new("date", $"{last.Number} is of {format.Date(last.Date)} already, so this number would come after it with an earlier date."));
+        }
+
+        return found;
     }
 
     /// <summary>Lines that bring less than what they cost, discounts counted.</summary>

@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
@@ -12,7 +13,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, Numbers numbers, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -30,14 +31,14 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) throw new RefusalException("customer", $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code.");
         await MustBeUpToDateAsync(document, stop);
         await links.MustFitAsync(document, id, stop);
-        var (seriesId, number) = await NumberForAsync(document, stop);
+        var (seriesId, number) = await numbers.GiveAsync(document, stop);
         document.Issue(seriesId, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
         if (document.RevisesId is { } earlier) await ReplaceAsync(earlier, number, stop);
         if (document.Policy.Posts) await PostAsync(document, stop);
         await stock.MoveAsync(document, stop);
         await completion.FollowAsync(document, stop);
         await writer.TrailAsync(document.Kind == DocumentKind.Quote ? $"Quote {number} made ready to send" : $"{document.Policy.Title} {number} issued", document.CustomerId, id);
-        if (sendTo is not null) await tray.AddAsync(sendTo with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
+        if (sendTo is not null) await tray.AddAsync(sendTo.Naming(number) with { Kind = PostKind.Document, CustomerId = document.CustomerId, DocumentIds = [id] }, stop);
         return id;
     }, stop);
 
@@ -73,38 +74,11 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (entry.Lines.Count > 0) db.Journal.Add(entry);
     }
 
-    /// <summary>A corrected paper keeps its number; a revision has that of the quote with its count; all else takes the next one.</summary>
-    private async Task<(int SeriesId, string Number)> NumberForAsync(Document document, CancellationToken stop)
-    {
-        if (document is { Number: { } kept, SeriesId: { } keptSeries }) return (keptSeries, kept);
-        if (document.RevisesId is { } earlierId)
-        {
-            var earlier = await db.Documents.SingleAsync(d => d.Id == earlierId, stop);
-            var root = earlier.Revision == 1 ? earlier.Number! : earlier.Number![..earlier.Number!.LastIndexOf('/')];
-            return (earlier.SeriesId!.Value, $"{root}/{document.Revision}");
-        }
-
-        var series = await SeriesForAsync(document, stop);
-        bool Used(string number) => db.Documents.Any(d => d.SeriesId == series.Id && d.Number == number);
-        if (document.NumberByHand.Length > 0 && Used(document.NumberByHand))
-            throw new RefusalException("numberByHand", $"{document.NumberByHand} is used already. Choose another number, or leave it empty for the next one.");
-        return (series.Id, document.NumberByHand.Length > 0 ? document.NumberByHand : series.Take(document.Date, Used));
-    }
-
     private async Task ReplaceAsync(int earlierId, string number, CancellationToken stop)
     {
         var earlier = await db.Documents.SingleAsync(d => d.Id == earlierId, stop);
         if (earlier.IsReplaced || earlier.State == DocumentState.Accepted) throw new RefusalException("", $"The {earlier.Title} was {(earlier.IsReplaced ? "revised" : "accepted")} in the meantime. Look at it first.");
         earlier.BeReplaced();
         await writer.TrailAsync($"Replaced by {number}", earlier.CustomerId, earlierId);
-    }
-
-    private async Task<Core.Numbering.Series> SeriesForAsync(Document document, CancellationToken stop)
-    {
-        var usedFor = document.Kind.ToString();
-        if (document.SeriesByHand is { } chosen)
-            return await db.Series.SingleOrDefaultAsync(s => s.Id == chosen && s.UsedFor == usedFor && !s.Retired, stop) ?? throw new RefusalException("seriesId", $"The number series chosen is not one for {document.Policy.Word}s any more. Choose another in the editor.");
-        return await db.Series.Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstOrDefaultAsync(stop)
-            ?? throw new RefusalException("", $"There is no number series for {document.Policy.Word}s. Add one under Setup.");
     }
 }

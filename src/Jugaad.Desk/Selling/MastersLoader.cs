@@ -42,6 +42,7 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
         var origins = await OriginsAsync(content, stop);
         return new DraftMasters(customer!, terms, codes, business.TaxRounding, standing, TaxRulesDesk.PlaceOf(content.PlaceId, customer!, business))
         {
+            Today = await head.TodayAsync(stop),
             Origins = origins.Lines,
             ChargeOrigins = origins.Charges,
             EarlierStages = await EarlierStagesAsync([.. origins.Lines.Values.Concat(origins.Charges.Values).Where(o => o.Kept is null).Select(o => o.SourceId).Distinct()], documentId, stop),

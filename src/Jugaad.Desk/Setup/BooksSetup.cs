@@ -35,9 +35,9 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         var business = Describe(first);
         if (pinnedDay is { } day) business.PinDay(day);
         db.Businesses.Add(business);
-        db.Series.AddRange(KindPolicy.All.Select(p => Usual(new Series(p.Title + "s", p.Kind.ToString(), p.Pattern, true))));
-        db.Series.Add(Usual(new Series("Receipts", "Receipt", "RCT-{yyyy}-{0000}", true)));
-        db.Series.Add(Usual(new Series("Refunds", "Refund", "REF-{yyyy}-{0000}", true)));
+        db.Series.AddRange(KindPolicy.All.Select(p => Usual(new Series(p.Title + "s", p.Kind.ToString(), p.Pattern, SeriesRestart.CalendarYear))));
+        db.Series.Add(Usual(new Series("Receipts", "Receipt", "RCT-{yyyy}-{0000}", SeriesRestart.CalendarYear)));
+        db.Series.Add(Usual(new Series("Refunds", "Refund", "REF-{yyyy}-{0000}", SeriesRestart.CalendarYear)));
         db.LedgerAccounts.AddRange(Chart());
         db.MailSettings.Add(new MailSettings());
         var terms = UsualTerms();

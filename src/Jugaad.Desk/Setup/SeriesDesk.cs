@@ -2,26 +2,27 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Number series: several for each kind of paper, one of them the usual one.</summary>
-public sealed class SeriesDesk(BooksContext db, BookWriter writer)
+public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead head, Numbers numbers)
 {
     /// <summary>What series can be for, with the words for it.</summary>
     public static IReadOnlyList<(string UsedFor, string Words)> Uses { get; } =
         [.. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")), ("Receipt", "receipts"), ("Refund", "refunds")];
 
     /// <exception cref="RefusalException">When the pattern cannot be, or would give numbers that another series gives.</exception>
-    public Task<int> AddAsync(string name, string usedFor, string pattern, bool restartsYearly, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    public Task<int> AddAsync(string name, string usedFor, string pattern, SeriesRestart restarts, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var refusals = new Refusals();
         Texts.Required(refusals, "name", name, 60, "Give the series a name to choose it by.");
         Texts.Required(refusals, "pattern", pattern, 40, "Give the pattern, such as INV-{yyyy}-{0000}.");
         if (!Uses.Any(u => u.UsedFor == usedFor)) refusals.Add("usedFor", "Choose what the series is for.");
         refusals.ThrowIfAny();
-        var made = new Series(name, usedFor, pattern, restartsYearly);
+        var made = new Series(name, usedFor, pattern, restarts);
         if (await db.Series.AnyAsync(s => s.UsedFor == usedFor && s.Pattern == made.Pattern, stop)) refusals.Add("pattern", "Another series of this kind has this pattern, so numbers would come twice. Choose other letters.");
         if (await db.Series.AnyAsync(s => s.UsedFor == usedFor && s.Name == made.Name, stop)) refusals.Add("name", "Another series of this kind has this name. Choose another.");
         refusals.ThrowIfAny();
@@ -46,10 +47,10 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer)
     }, stop);
 
     /// <summary>Goes on from a count, such as where another program left off.</summary>
-    public Task<int> GoOnFromAsync(int id, DateOnly date, int next, string? formKey = null, CancellationToken stop = default) => ChangeAsync(id, formKey, series =>
+    public Task<int> GoOnFromAsync(int id, DateOnly date, int next, string? formKey = null, CancellationToken stop = default) => ChangeAsync(id, formKey, async series =>
     {
-        series.GoOnFrom(date, next);
-        return Task.FromResult($"Number series {series.Name} goes on with {series.Peek(date).Number}");
+        series.GoOnFrom(date, next, (await head.BusinessAsync(stop)).YearBegins);
+        return $"Number series {series.Name} goes on with {(await numbers.NextAsync(series, date, stop)).Number}";
     }, stop);
 
     private Task<int> ChangeAsync(int id, string? formKey, Func<Series, Task<string>> change, CancellationToken stop) => writer.WriteAsync(Right.Setup, formKey, async () =>

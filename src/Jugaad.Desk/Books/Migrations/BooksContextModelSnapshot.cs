@@ -334,7 +334,7 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("MoneyAccountId");
 
-                    b.HasIndex("SeriesId", "Number")
+                    b.HasIndex("Number")
                         .IsUnique();
 
                     b.ToTable("Receipts");
@@ -403,10 +403,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("MoneyAccountId");
 
-                    b.HasIndex("PaymentFileId");
-
-                    b.HasIndex("SeriesId", "Number")
+                    b.HasIndex("Number")
                         .IsUnique();
+
+                    b.HasIndex("PaymentFileId");
 
                     b.ToTable("Refunds");
                 });
@@ -932,8 +932,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("CustomerId", "Kind");
 
-                    b.HasIndex("SeriesId", "Number")
+                    b.HasIndex("Kind", "Number")
                         .IsUnique();
+
+                    b.HasIndex("SeriesId", "Number");
 
                     b.HasIndex("Kind", "State", "Date");
 
@@ -1420,8 +1422,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<bool>("RestartsYearly")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("Restarts")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("Retired")
                         .HasColumnType("INTEGER");

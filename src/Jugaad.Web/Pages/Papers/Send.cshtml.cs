@@ -58,6 +58,7 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
             Marks = string.Join(',', Request.Form["mark"].Where(m => m is "Original" or "Copy" or "For the driver")),
             CustomerId = margin.Document.CustomerId,
             DocumentIds = [Id],
+            NumberInText = form.Text("names"),
             FileIds = how == "mail" ? files : [],
         };
         try

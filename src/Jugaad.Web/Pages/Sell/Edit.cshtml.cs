@@ -2,6 +2,7 @@ using System.Text.Json;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Selling;
 using Jugaad.Web.Endpoints;
 using Jugaad.Web.Shell;
@@ -12,7 +13,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>The editor of all documents. What is typed goes to the server as JSON; figures come back.</summary>
 [Needs(Right.Draft)]
-public sealed class EditModel(BooksContext db, Shelf shelf) : DeskPage
+public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : DeskPage
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
@@ -115,7 +116,10 @@ public sealed class EditModel(BooksContext db, Shelf shelf) : DeskPage
         TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
         var usedFor = Kind.ToString();
         if (Policy.NeedsReason) Reasons = await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync();
-        SeriesChoices = (await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync()).ConvertAll(s => (s.Id, $"{s.Name}, next {s.Peek(Today).Number}"));
+        var choices = new List<(int, string)>();
+        foreach (var series in await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync())
+            choices.Add((series.Id, $"{series.Name}, next {(await numbers.NextAsync(series, Today)).Number}"));
+        SeriesChoices = choices;
         SellerChoices = (await db.Users.Where(u => u.Role != PersonRole.Reader).OrderBy(u => u.FullName).Select(u => new { u.Id, u.FullName }).ToListAsync()).ConvertAll(u => (u.Id, u.FullName));
         var kind = Kind;
         StarterChoices = (await db.Starters.Where(s => !s.Retired && s.Kind == kind).OrderBy(s => s.Name).Select(s => new { s.Id, s.Name }).ToListAsync()).ConvertAll(s => (s.Id, s.Name));

@@ -90,7 +90,7 @@ const editorFinding = () => ({
       this.enterItem(line, i);
     }
   },
-  touch(i) { this.draft.lines[i].touched = true; },
+  touch(i) { Object.assign(this.draft.lines[i], { touched: true, unknown: "" }); },
   // Only what was typed here since is looked up, not words that one just passes by.
   asksForItem(line) { return line.text.trim().length > 1 && Boolean(line.touched || (this.things.moved && this.things.shown)); },
   enterItem(line, i) {
@@ -105,13 +105,13 @@ const editorFinding = () => ({
       // The customer may have been settled meanwhile, and with it the price.
       const first = await answer, since = this.itemAddress(typed);
       const { row, exact } = since === address ? first : await this.things.enter(since, why => this.tell(why), first.row && first.row.id);
-      const now = this.lineOf(line.key), place = this.draft.lines.indexOf(now);
+      const now = this.lineOf(line.key);
       if (!now || now.text.trim() !== typed) return;
       const fits = row && (exact || (!scanned && !now.itemId));
       if (fits) {
         this.useItem(now, row, had);
-        if (row.barcode && !scanned && pressed === this.keysPressed) this.toNextLine(place);
-      } else if (scanned) this.refusals = [{ field: this.lineId(place, "text"), message: "No item has the barcode " + typed + ". Choose one by name, or add it as a new item." }];
+        if (row.barcode && !scanned && pressed === this.keysPressed) this.toNextLine(this.draft.lines.indexOf(now));
+      } else if (scanned) now.unknown = "No item has the barcode " + typed + ". Choose one by name, or add it as a new item.";
     });
   },
   toNextLine(i) {

@@ -57,7 +57,8 @@ document.addEventListener("alpine:init", () => {
     saidOfLine(i) {
       const names = { text: "What", quantity: "Quantity", unit: "Unit", unitPrice: "Price", discount: "Discount", taxCode: "Tax", account: "Account" };
       const at = this.lineId(i, "");
-      return this.refusals.filter(r => r.field.startsWith(at)).map(r => ({ field: r.field, text: (names[r.field.slice(at.length)] || "Line") + ": " + r.message }));
+      const unknown = (this.draft.lines[i] || {}).unknown;
+      return (unknown ? [{ field: "unknown", text: unknown }] : []).concat(this.refusals.filter(r => r.field.startsWith(at)).map(r => ({ field: r.field, text: (names[r.field.slice(at.length)] || "Line") + ": " + r.message })));
     },
     get pageWarnings() { return this.warnings.filter(w => !w.field.startsWith("lines[")); },
     // Figures and warnings count the lines that they were asked about, which may have moved since.
@@ -237,7 +238,7 @@ document.addEventListener("alpine:init", () => {
       this.stale = true;
       this.compute();
     },
-    typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }, (name, value) => name === "touched" ? undefined : value); },
+    typed() { return JSON.stringify({ ...this.draft, id: 0, version: 0, theirs: 0 }, (name, value) => name === "touched" || name === "unknown" ? undefined : value); },
     // Lines that nothing has been typed into do not count; nor, while one types, do those that have no price yet.
     filled(whileTyping = false) {
       const priced = l => String(l.unitPrice).trim();

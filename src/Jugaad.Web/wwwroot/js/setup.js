@@ -60,8 +60,8 @@ document.addEventListener("alpine:init", () => {
       this.ask();
     },
     async ask() {
-      const pattern = document.getElementById("pattern").value, restarts = document.getElementById("restarts").checked;
-      this.words = (await jugaad.get("/setup/numbers?handler=Preview&pattern=" + encodeURIComponent(pattern) + "&restarts=" + restarts)).words || "";
+      const pattern = document.getElementById("pattern").value, restarts = document.getElementById("restarts").value, usedFor = document.getElementById("usedFor").value;
+      this.words = (await jugaad.get("/setup/numbers?handler=Preview&pattern=" + encodeURIComponent(pattern) + "&usedFor=" + usedFor + "&restarts=" + restarts)).words || "";
     },
   }));
 });
