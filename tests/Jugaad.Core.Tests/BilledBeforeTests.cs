@@ -10,7 +10,7 @@ public sealed class BilledBeforeTests
     private static readonly Treatment Vat = new(TaxCategory.Standard, [new TreatmentPart(1, "VAT", 22.5m, false)]);
     private static readonly Treatment Two = new(TaxCategory.Standard, [new TreatmentPart(1, "First", 5, false), new TreatmentPart(2, "Second", 9.975m, true)]);
 
-    private static EarlierStage Stage(int document, long amount, BilledBefore before = default) => new(document, 1, 1, null, Vat.ToString(), amount, before);
+    private static EarlierPart Stage(int document, long amount, BilledBefore before = default) => new(document, 1, 1, null, Vat.ToString(), amount, before);
 
     [Fact]
     public void Nothing_before_is_nothing()
@@ -23,7 +23,7 @@ public sealed class BilledBeforeTests
     public void Stages_that_went_on_from_each_other_need_no_more_than_their_sum()
     {
         // 22.5 % of 2.02 is 0.4545; of 4.04 0.909; of 6.06 1.3635.
-        EarlierStage[] stages = [Stage(1, 202), Stage(2, 202, new BilledBefore(202)), Stage(3, 202, new BilledBefore(404))];
+        EarlierPart[] stages = [Stage(1, 202), Stage(2, 202, new BilledBefore(202)), Stage(3, 202, new BilledBefore(404))];
         BilledBefore.By(stages, Vat, false).ShouldBe(new BilledBefore(606));
     }
 

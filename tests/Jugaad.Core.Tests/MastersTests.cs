@@ -228,7 +228,7 @@ public sealed class MastersTests
         series.Counters.Single().First.ShouldBe(118);
         Fields(() => series.GoOnFrom(Day, 200)).ShouldBe(["next"]);
         series.GoOnFrom(Day.AddYears(1), 7);
-        series.Peek(Day.AddYears(1)).Number.ShouldBe("S26-007");
+        series.Next(Day.AddYears(1), _ => false).Number.ShouldBe("S26-007");
         series.MakeUsual(true);
         Should.Throw<RefusalException>(() => series.Retire(true));
         Eur.Decimals.ShouldBe(2);

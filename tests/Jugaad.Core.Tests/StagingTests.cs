@@ -98,10 +98,14 @@ public sealed class StagingTests
                     DiscountPercent = null,
                     DiscountAmount = null,
                     Charges = [],
-                    Lines = [.. now.Select((n, i) => new LineFigures(Math.Sign(n), new Money(Math.Abs(n), t.document.Currency).Units, treatments[i]) { Before = new BilledBefore(parts[i].Before) })],
+                    Lines = [.. now.Select((n, i) => new LineFigures(Math.Sign(n), new Money(Math.Abs(n), t.document.Currency).Units, treatments[i]) { Before = new BilledBefore(BeforeOf(i)) })],
                 }));
                 parts = [.. parts.Select((p, i) => p with { Before = p.Before + now[i] })];
             }
+
+            // What was taxed together before is noted once.
+            long BeforeOf(int i) => t.document.TaxRounding == TaxRounding.Line ? parts[i].Before
+                : treatments.FindIndex(x => x.Equals(treatments[i])) == i ? parts.Where((_, k) => treatments[k].Equals(treatments[i])).Sum(p => p.Before) : 0;
         });
 
     /// <summary>The same where a stage that later ones went on from was cancelled, and its part billed again by the last.</summary>
@@ -115,7 +119,7 @@ public sealed class StagingTests
             var whole = Calculator.Compute(t.document);
             var treatments = t.document.Lines.Select(l => l.Treatment).Concat(t.document.Charges.Select(c => c.Treatment)).ToList();
             var wholes = whole.LineBases.Concat(t.document.Charges.Select(c => c.Amount)).ToArray();
-            var live = new List<(int Id, Totals Totals, List<EarlierStage> Lines)>();
+            var live = new List<(int Id, Totals Totals, List<EarlierPart> Lines)>();
             for (var id = 0; id < t.shares.Length; id++) Bill(id, [.. Left().Select(l => Rounding.Share(l, t.shares[id], 1_000_000))]);
             live.RemoveAt(t.cancelled % live.Count);
             Bill(99, Left());
@@ -139,7 +143,7 @@ public sealed class StagingTests
             {
                 var lines = now.Select((n, i) => new LineFigures(Math.Sign(n), new Money(Math.Abs(n), t.document.Currency).Units, treatments[i]) { Before = Before(i, treatments[i]) }).ToList();
                 var totals = Calculator.Compute(t.document with { DiscountPercent = null, DiscountAmount = null, CashStep = null, Charges = [], Lines = lines });
-                live.Add((id, totals, [.. now.Select((n, i) => new EarlierStage(id, 1, i, null, treatments[i].ToString(), n, lines[i].Before))]));
+                live.Add((id, totals, [.. now.Select((n, i) => new EarlierPart(id, 1, i, null, treatments[i].ToString(), n, lines[i].Before))]));
             }
         });
 
@@ -153,9 +157,10 @@ public sealed class StagingTests
             var whole = Calculator.Compute(t.document with { TaxRounding = TaxRounding.Document });
             var bases = t.document.Lines.Select((l, i) => (l.Treatment, Amount: whole.LineBases[i])).Concat(t.document.Charges.Select(c => (c.Treatment, c.Amount))).GroupBy(p => p.Treatment).Select(g => (g.Key, Sum: g.Sum(p => p.Amount)));
             var asked = bases.Select(b => (b.Key, Amount: Rounding.Share(b.Sum, t.share, 1_000_000))).ToList();
-            LineFigures Line(Treatment treatment, long amount, bool off) => new(off ? -1 : 1, new Money(amount, t.document.Currency).Units, treatment) { Apart = off };
-            var deposit = Calculator.Compute(new DocumentFigures(t.document.Currency, [.. asked.Select(a => Line(a.Key, a.Amount, false))]) { PricesIncludeTax = t.document.PricesIncludeTax });
-            var final = Calculator.Compute(new DocumentFigures(t.document.Currency, [.. t.document.Lines.Select((l, i) => Line(l.Treatment, whole.LineBases[i], false)), .. asked.Select(a => Line(a.Key, a.Amount, true))])
+            LineFigures Line(Treatment treatment, long amount, TakenBack? back) => new(back is null ? 1 : -1, new Money(amount, t.document.Currency).Units, treatment) { TakesBack = back, TakesOff = back is not null };
+            TakenBack Back(TaxedGroup group, int n) => new($"1.{n}", group.Base, [.. group.Totals.Taxes.Select(x => x.Tax)], 0, [.. group.Totals.Taxes.Select(_ => 0L)]);
+            var deposit = Calculator.Compute(new DocumentFigures(t.document.Currency, [.. asked.Select(a => Line(a.Key, a.Amount, null))]) { PricesIncludeTax = t.document.PricesIncludeTax });
+            var final = Calculator.Compute(new DocumentFigures(t.document.Currency, [.. t.document.Lines.Select((l, i) => Line(l.Treatment, whole.LineBases[i], null)), .. deposit.Groups.Select((g, n) => Line(g.Totals.Treatment, g.Base, Back(g, n)))])
             {
                 Charges = t.document.Charges,
                 PricesIncludeTax = t.document.PricesIncludeTax,

@@ -1,4 +1,5 @@
 using System.Globalization;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Documents;
@@ -21,7 +22,7 @@ public readonly record struct BilledBefore(long Amount, string Taxes = "")
         : [.. Taxes.Split(';').Select(t => long.Parse(t, CultureInfo.InvariantCulture))];
 
     /// <summary>Adds up what earlier stages of one source billed with one treatment.</summary>
-    public static BilledBefore By(IEnumerable<EarlierStage> stages, Treatment treatment, bool includesTax)
+    public static BilledBefore By(IEnumerable<EarlierPart> stages, Treatment treatment, bool includesTax)
     {
         var amount = 0L;
         var charged = new long[treatment.Parts.Count];
@@ -32,8 +33,15 @@ public readonly record struct BilledBefore(long Amount, string Taxes = "")
             var now = document.Sum(s => s.Amount);
             var upTo = Calculator.TaxesOn(treatment, before.Amount + now, includesTax);
             var earlier = before.Charged(treatment, includesTax);
-            for (var i = 0; i < charged.Length; i++) charged[i] += upTo[i] - earlier[i];
-            amount += now;
+            // What was credited again counts as never billed, with its share of the tax.
+            var credited = document.Sum(s => s.Credited);
+            for (var i = 0; i < charged.Length; i++)
+            {
+                var own = upTo[i] - earlier[i];
+                charged[i] += own - (credited == 0 || now == 0 ? 0 : Rounding.Share(own, credited, now));
+            }
+
+            amount += now - credited;
         }
 
         return new BilledBefore(amount, charged.SequenceEqual(Calculator.TaxesOn(treatment, amount, includesTax)) ? "" : string.Join(';', charged.Select(c => c.ToString(CultureInfo.InvariantCulture))));

@@ -30,9 +30,11 @@ public static class Calculator
         var chargeNets = new long[document.Charges.Count];
         var lineBases = new long[lines.Length];
         var byTreatment = new List<TreatmentTotals>();
+        var taxed = new List<TaxedGroup>();
         foreach (var group in groups)
         {
             var totals = Tax(group, document.PricesIncludeTax);
+            taxed.Add(new TaxedGroup(group.Lines, group.Charges, group.Base, totals, group.TakesBack));
             Spread(group, totals, lines, document, lineNets, chargeNets, lineBases);
             AddUp(byTreatment, totals);
         }
@@ -46,7 +48,7 @@ public static class Calculator
         return new Totals(
             document.Currency, lines, lineNets, chargeNets, subtotal, discount, document.Charges.Sum(c => c.Amount),
             byTreatment, net, tax, payable - total, payable)
-        { LineBases = lineBases };
+        { LineBases = lineBases, Groups = taxed };
     }
 
     /// <summary>Quantity × unit price, rounded to minor units.</summary>
@@ -69,11 +71,13 @@ public static class Calculator
     private static IEnumerable<LineTotals> Counted(DocumentFigures document, LineTotals[] lines) => lines.Where((_, i) => document.Lines[i].Counts);
 
     /// <summary>Lines and charges that are taxed together.</summary>
-    private sealed class Group(Treatment treatment, bool apart = false)
+    private sealed class Group(Treatment treatment, TakenBack? takesBack = null, bool takesOff = false)
     {
         public Treatment Treatment { get; } = treatment;
 
-        public bool Apart { get; } = apart;
+        public TakenBack? TakesBack { get; } = takesBack;
+
+        public bool TakesOff { get; } = takesOff;
 
         public List<int> Lines { get; } = [];
 
@@ -107,6 +111,13 @@ public static class Calculator
             }
 
             var extension = (long)exact;
+            if (line.Share is { } share)
+            {
+                // A part may be a cent more than its price; what it is a share of has been checked.
+                lines[i] = new LineTotals(extension, extension - share, share);
+                continue;
+            }
+
             var discount = line.DiscountPercent is { } percent ? Rounding.Percent(extension, percent) : line.DiscountAmount ?? 0;
             if (Math.Abs(discount) > Math.Abs(extension) || (discount != 0 && Math.Sign(discount) != Math.Sign(extension)))
             {
@@ -139,7 +150,7 @@ public static class Calculator
         {
             var line = document.Lines[i];
             if (!line.Counts) continue;
-            var group = GroupOf(groups, line.Treatment, line.Apart);
+            var group = GroupOf(groups, line.Treatment, line.TakesBack, line.TakesOff);
             group.Lines.Add(i);
             group.LineSum += lines[i].Amount;
             if (!line.Before.IsNothing) group.Before.Add(line.Before);
@@ -147,7 +158,7 @@ public static class Calculator
 
         for (var i = 0; i < document.Charges.Count; i++)
         {
-            var group = GroupOf(groups, document.Charges[i].Treatment);
+            var group = GroupOf(groups, document.Charges[i].Treatment, document.Charges[i].TakesBack);
             group.Charges.Add(i);
             group.ChargeSum += document.Charges[i].Amount;
         }
@@ -160,17 +171,32 @@ public static class Calculator
     {
         var groups = new List<Group>(lines.Length + document.Charges.Count);
         for (var i = 0; i < lines.Length; i++)
-            if (document.Lines[i] is { Counts: true } line) groups.Add(new Group(line.Treatment) { Lines = { i }, LineSum = lines[i].Amount, Before = { line.Before } });
+        {
+            if (document.Lines[i] is not { Counts: true } line) continue;
+            // What goes back goes back as it was taxed, and so together where it was taxed together.
+            var group = line.TakesBack is null ? new Group(line.Treatment) { Before = { line.Before } } : GroupOf(groups, line.Treatment, line.TakesBack, line.TakesOff);
+            if (line.TakesBack is null) groups.Add(group);
+            group.Lines.Add(i);
+            group.LineSum += lines[i].Amount;
+        }
+
         ShareDiscount(groups, discount);
         for (var i = 0; i < document.Charges.Count; i++)
-            groups.Add(new Group(document.Charges[i].Treatment) { Charges = { i }, ChargeSum = document.Charges[i].Amount });
+        {
+            var charge = document.Charges[i];
+            var group = charge.TakesBack is null ? new Group(charge.Treatment) : GroupOf(groups, charge.Treatment, charge.TakesBack);
+            if (charge.TakesBack is null) groups.Add(group);
+            group.Charges.Add(i);
+            group.ChargeSum += charge.Amount;
+        }
+
         return groups;
     }
 
-    private static Group GroupOf(List<Group> groups, Treatment treatment, bool apart = false)
+    private static Group GroupOf(List<Group> groups, Treatment treatment, TakenBack? takesBack, bool takesOff = false)
     {
-        var group = groups.Find(g => g.Apart == apart && g.Treatment.Equals(treatment));
-        if (group is null) groups.Add(group = new Group(treatment, apart));
+        var group = groups.Find(g => g.TakesOff == takesOff && g.TakesBack?.Group == takesBack?.Group && g.Treatment.Equals(treatment));
+        if (group is null) groups.Add(group = new Group(treatment, takesBack, takesOff));
         return group;
     }
 
@@ -183,15 +209,23 @@ public static class Calculator
 
     private static TreatmentTotals Tax(Group group, bool includesTax)
     {
+        if (group.TakesBack is { } back) return TaxBack(group, back, includesTax);
         var before = group.Before.Sum(b => b.Amount);
         var whole = TaxOn(group.Treatment, group.Base + before, includesTax);
         if (group.Before.TrueForAll(b => b.IsNothing)) return whole;
-        // Those that say nothing else were taxed together.
-        var usual = new BilledBefore(group.Before.Where(b => b.Taxes is null or "").Sum(b => b.Amount));
-        var charged = group.Before.Where(b => b.Taxes is not (null or "")).Append(usual).Select(b => b.Charged(group.Treatment, includesTax)).ToList();
-        var taxes = whole.Taxes.Select((t, i) => t with { Tax = t.Tax - charged.Sum(c => c[i]) }).ToList();
-        return new TreatmentTotals(group.Treatment, includesTax ? group.Base - taxes.Sum(t => t.Tax) : group.Base, taxes);
+        var charged = group.Before.ConvertAll(b => b.Charged(group.Treatment, includesTax));
+        return With(group, [.. whole.Taxes.Select((t, i) => t.Tax - charged.Sum(c => c[i]))], includesTax);
     }
+
+    /// <summary>What goes back bears its share of the tax that the whole bore.</summary>
+    private static TreatmentTotals TaxBack(Group group, TakenBack back, bool includesTax)
+    {
+        var sign = group.TakesOff ? -1 : 1;
+        return With(group, [.. back.TaxesOf(sign * group.Base, group.Treatment, includesTax).Select(t => sign * t)], includesTax);
+    }
+
+    private static TreatmentTotals With(Group group, IReadOnlyList<long> taxes, bool includesTax) =>
+        new(group.Treatment, includesTax ? group.Base - taxes.Sum() : group.Base, [.. group.Treatment.Parts.Zip(taxes, (p, t) => new ComponentTax(p, t))]);
 
     /// <summary>What each component of a treatment comes to on an amount, each rounded half away from zero.</summary>
     /// <param name="amount">Minor units.</param>

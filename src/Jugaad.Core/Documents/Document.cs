@@ -172,8 +172,10 @@ public sealed class Document
         if (Policy.HasDueDay) due = DraftCheck.OnAccount(refusals, masters.Customer, content, due);
         refusals.ThrowIfAny();
 
-        var lines = content.Lines.Select((l, i) => new DocumentLine(i, l, taxes.CodeOf(l), taxes.OfLine(i).ToString(), taxes.BeforeLine(i))).ToList();
-        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString())).ToList();
+        var parts = SharedParts.Of(content, masters, Policy);
+        content = parts.Content;
+        var lines = content.Lines.Select((l, i) => new DocumentLine(i, l, taxes.CodeOf(l), taxes.OfLine(i).ToString(), taxes.LineTaxesOf(i), parts.OfLine(i), parts.FoldedOf(i))).ToList();
+        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString(), taxes.TakenBackByCharge(i))).ToList();
         var figures = FiguresOf(content, currency, lines, charges, masters.TaxRounding);
         if (content.WantedTotal is { } wanted && lines.Count > 0)
         {

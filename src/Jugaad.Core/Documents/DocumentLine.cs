@@ -5,11 +5,12 @@ public sealed class DocumentLine
 {
     private DocumentLine() { }
 
-    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, BilledBefore before)
+    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, LineTaxes taxes, long? share, decimal? folded)
     {
+        (Shares, Share, FoldedPercent, TakesBack) = (typed.Shares && share is not null, share, folded, taxes.TakesBack?.ToString() ?? "");
         Position = position;
         (Role, Choice, Chosen, FromChargeId) = (typed.Role, typed.Choice, typed.Choice != LineChoice.Firm && typed.Chosen, typed.FromChargeId);
-        (Before, TaxesBefore) = before;
+        (Before, TaxesBefore) = taxes.Before;
         (ItemId, Text, Quantity, Unit, UnitPrice) = (typed.ItemId, typed.Text.Trim(), typed.Quantity, typed.Unit, typed.UnitPrice);
         (DiscountPercent, DiscountAmount) = (typed.DiscountPercent, typed.DiscountAmount);
         (TaxCodeId, LedgerAccountId, FromLineId) = (typed.TaxCodeId, typed.LedgerAccountId, typed.FromLineId);
@@ -63,6 +64,18 @@ public sealed class DocumentLine
     /// <inheritdoc cref="BilledBefore.Taxes"/>
     public string TaxesBefore { get; private set; } = "";
 
+    /// <summary>What it takes back, in the text form of <see cref="TakenBack"/>; empty for what is sold.</summary>
+    public string TakesBack { get; private set; } = "";
+
+    /// <inheritdoc cref="DraftLine.Shares"/>
+    public bool Shares { get; private set; }
+
+    /// <summary>What it comes to as a part of the line that it was made from; null where it has a price of its own.</summary>
+    public long? Share { get; private set; }
+
+    /// <summary>The percentage of the source's discount that has gone into it; null where none has.</summary>
+    public decimal? FoldedPercent { get; private set; }
+
     /// <inheritdoc cref="DraftLine.Counts"/>
     public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
 
@@ -78,12 +91,17 @@ public sealed class DocumentLine
     /// <summary>This line's amount less its share of the document's discount, in the price mode of the document.</summary>
     public long Base { get; private set; }
 
-    internal void Take(LineTotals totals, long net, long lineBase) => (Extension, Discount, Amount, Net, Base) = (totals.Extension, totals.Discount, totals.Amount, net, lineBase);
+    internal void Take(LineTotals totals, long net, long lineBase)
+    {
+        (Extension, Discount, Amount, Net, Base) = (totals.Extension, totals.Discount, totals.Amount, net, lineBase);
+        // What a part is reduced by follows from its share.
+        if (Share is not null && DiscountPercent is null) DiscountAmount = totals.Discount == 0 ? null : totals.Discount;
+    }
 
     internal void Choose(bool chosen) => Chosen = chosen;
 
     internal LineFigures Figures() => Role.HasFigures()
-        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = new BilledBefore(Before, TaxesBefore), Apart = Role == LineRole.Deduction }
+        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = new BilledBefore(Before, TaxesBefore), TakesBack = Documents.TakenBack.Parse(TakesBack), TakesOff = Role == LineRole.Deduction, Share = Share }
         : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
 
     public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId)
@@ -92,16 +110,23 @@ public sealed class DocumentLine
         Choice = Choice,
         Chosen = Chosen,
         FromChargeId = FromChargeId,
+        Shares = Shares,
     };
 }
+
+/// <summary>How a line or charge is taxed besides by its treatment.</summary>
+/// <param name="Before">What was billed before of the same thing.</param>
+/// <param name="TakesBack">What it takes back; null for what is sold.</param>
+internal readonly record struct LineTaxes(BilledBefore Before, TakenBack? TakesBack);
 
 /// <summary>A charge of a document, such as freight. Amounts are minor units of the document's currency.</summary>
 public sealed class DocumentCharge
 {
     private DocumentCharge() { }
 
-    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment)
+    internal DocumentCharge(int position, DraftCharge typed, string taxCode, string treatment, TakenBack? takesBack)
     {
+        TakesBack = takesBack?.ToString() ?? "";
         (Position, Text, Amount, FromChargeId) = (position, typed.Text.Trim(), typed.Amount, typed.FromChargeId);
         (TaxCodeId, LedgerAccountId, TaxCode, Treatment) = (typed.TaxCodeId, typed.LedgerAccountId, taxCode, treatment);
     }
@@ -129,9 +154,12 @@ public sealed class DocumentCharge
     /// <inheritdoc cref="DraftCharge.FromChargeId"/>
     public int? FromChargeId { get; private set; }
 
+    /// <inheritdoc cref="DocumentLine.TakesBack"/>
+    public string TakesBack { get; private set; } = "";
+
     internal void Take(long net) => Net = net;
 
-    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment));
+    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment), Documents.TakenBack.Parse(TakesBack));
 
     public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId);
 }

@@ -21,6 +21,9 @@ public sealed record DraftLine(
     /// <summary>The charge that a stage is a part of, where it is one of a charge.</summary>
     public int? FromChargeId { get; init; }
 
+    /// <summary>Whether it comes to its share of the line that it was made from, however many of that it is; else to its own price.</summary>
+    public bool Shares { get; init; }
+
     /// <summary>Whether it is part of the totals.</summary>
     public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
 
@@ -115,20 +118,28 @@ public sealed record DraftMasters(
     /// <summary>The same of charges.</summary>
     public IReadOnlyDictionary<int, LineOrigin> ChargeOrigins { get; init; } = new Dictionary<int, LineOrigin>();
 
-    /// <summary>What earlier documents billed in stages of the same sources.</summary>
-    public IReadOnlyList<EarlierStage> EarlierStages { get; init; } = [];
+    /// <summary>What earlier documents billed of the same sources.</summary>
+    public IReadOnlyList<EarlierPart> EarlierParts { get; init; } = [];
+
+    /// <summary>What lines are parts of, by the id of the line that they were made from.</summary>
+    public IReadOnlyDictionary<int, SharedLine> SharedLines { get; init; } = new Dictionary<int, SharedLine>();
+
+    /// <summary>The documents of those lines, by their ids.</summary>
+    public IReadOnlyDictionary<int, SharedDocument> SharedDocuments { get; init; } = new Dictionary<int, SharedDocument>();
 }
 
 /// <summary>What a line brings along from the one that it was made from.</summary>
-/// <param name="SourceId">The document of that line.</param>
-/// <param name="Kept">The treatment that stays, whatever the date: a credit, or a deposit taken off, is taxed as what it takes back. Null where the tax is computed afresh.</param>
-/// <param name="Before">What the line itself counted as billed before; a credit takes it back likewise.</param>
-public sealed record LineOrigin(int SourceId, Treatment? Kept, BilledBefore Before);
+/// <param name="SourceId">The document whose parts are added up: an order, where a delivery note stands between.</param>
+/// <param name="LineId">The line of it; null for a charge.</param>
+/// <param name="Kept">The treatment that stays, whatever the date: what goes back is taxed as it was. Null where the tax is computed afresh.</param>
+/// <param name="TakesBack">What it would take back; null for what is sold.</param>
+public sealed record LineOrigin(int SourceId, int? LineId, Treatment? Kept, TakenBack? TakesBack);
 
-/// <summary>A part that was billed in an earlier stage.</summary>
-/// <param name="DocumentId">The invoice that billed it.</param>
-/// <param name="SourceId">The quote or order that is billed in stages.</param>
+/// <summary>A part that was billed on an earlier document and not credited since.</summary>
+/// <param name="DocumentId">The document that billed it.</param>
+/// <param name="SourceId">The quote or order that it is a part of.</param>
 /// <param name="LineId">Its line, or null where it is a charge.</param>
 /// <param name="Amount">Minor units, in the price mode of the source.</param>
-/// <param name="Before">What that invoice itself went on from.</param>
-public sealed record EarlierStage(int DocumentId, int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount, BilledBefore Before);
+/// <param name="Before">What that document itself went on from.</param>
+/// <param name="Credited">What of the amount was credited since.</param>
+public sealed record EarlierPart(int DocumentId, int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount, BilledBefore Before, long Credited = 0);

@@ -24,20 +24,30 @@ internal sealed class DraftTaxes
 
     internal string CodeOf(DraftLine line) => line.Role.HasFigures() ? _masters.TaxCodes.GetValueOrDefault(line.TaxCodeId)?.Code ?? "" : "";
 
-    /// <summary>
-    /// What was billed before with the same tax, which the tax of a stage goes on from. Where tax is rounded once for each
-    /// treatment, that is all that earlier stages billed of the source with it, noted on the first line that has it here.
-    /// </summary>
-    internal BilledBefore BeforeLine(int i)
+    /// <summary>How a line is taxed besides by its treatment: what it goes on from, and what it takes back.</summary>
+    internal LineTaxes LineTaxesOf(int i)
     {
         var line = _content.Lines[i];
-        if (line.Role != LineRole.Stage || OriginOf(line) is not { } origin) return BilledBefore.Nothing;
-        if (origin.Kept is not null) return origin.Before;
+        var origin = OriginOf(line);
+        return new LineTaxes(origin is null || origin.Kept is not null || line.Role is not (LineRole.Stage or LineRole.Item) ? BilledBefore.Nothing : BeforeLine(i, line, origin), origin?.TakesBack);
+    }
+
+    internal TakenBack? TakenBackByCharge(int i) => OriginOf(_content.Charges[i])?.TakesBack;
+
+    /// <summary>
+    /// What was billed before with the same tax, which the tax of a part goes on from. Where tax is rounded once for each
+    /// treatment, that is all that earlier documents billed of the source with it, noted on the first line that has it here.
+    /// </summary>
+    private BilledBefore BeforeLine(int i, DraftLine line, LineOrigin origin)
+    {
         var treatment = OfLine(i).ToString();
-        var same = _masters.EarlierStages.Where(s => s.SourceId == origin.SourceId && s.Treatment == treatment);
-        if (_masters.TaxRounding == TaxRounding.Line) return BilledBefore.By(same.Where(s => line.FromChargeId is { } charge ? s.ChargeId == charge : s.LineId == line.FromLineId), OfLine(i), _content.PricesIncludeTax);
-        var isFirst = !_content.Lines.Take(i).Where((l, k) => l.Role == LineRole.Stage && OriginOf(l)?.SourceId == origin.SourceId && OfLine(k).ToString() == treatment).Any();
-        return isFirst ? BilledBefore.By(same, OfLine(i), _content.PricesIncludeTax) : BilledBefore.Nothing;
+        var same = _masters.EarlierParts.Where(s => s.SourceId == origin.SourceId && s.Treatment == treatment);
+        var byLine = _masters.TaxRounding == TaxRounding.Line;
+        if (byLine) same = same.Where(s => line.FromChargeId is { } charge ? s.ChargeId == charge : s.LineId == origin.LineId);
+        bool IsSame(DraftLine other, int k) => other.Role is LineRole.Stage or LineRole.Item && other.Counts && OriginOf(other) is { Kept: null } o && o.SourceId == origin.SourceId
+            && (byLine ? o.LineId == origin.LineId && other.FromChargeId == line.FromChargeId : OfLine(k).ToString() == treatment);
+        var isFirst = !_content.Lines.Take(i).Where(IsSame).Any();
+        return isFirst && line.Counts ? BilledBefore.By(same, OfLine(i), _content.PricesIncludeTax) : BilledBefore.Nothing;
     }
 
     /// <summary>The reasons of the codes that are used, one a line; none of a code whose tax is not charged yet.</summary>

@@ -19,13 +19,20 @@ public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment 
     /// </summary>
     public BilledBefore Before { get; init; }
 
-    /// <summary>Taxed apart from all other lines, since its tax was computed apart before.</summary>
-    public bool Apart { get; init; }
+    /// <summary>What the line takes back, taxed apart from all others as its share of that; null for what is sold.</summary>
+    public TakenBack? TakesBack { get; init; }
+
+    /// <summary>Whether it takes off within a bill, with an amount below zero, rather than as a credit.</summary>
+    public bool TakesOff { get; init; }
+
+    /// <summary>What the line comes to as a part of another, in minor units; its price and discount are only shown then.</summary>
+    public long? Share { get; init; }
 }
 
 /// <summary>A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.</summary>
 /// <param name="Amount">Minor units.</param>
-public sealed record ChargeFigures(long Amount, Treatment Treatment);
+/// <param name="TakesBack">As in <see cref="LineFigures.TakesBack"/>.</param>
+public sealed record ChargeFigures(long Amount, Treatment Treatment, TakenBack? TakesBack = null);
 
 /// <summary>Where tax is rounded.</summary>
 public enum TaxRounding

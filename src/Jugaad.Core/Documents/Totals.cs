@@ -42,6 +42,10 @@ public sealed record TreatmentTotals(Treatment Treatment, long Net, IReadOnlyLis
 /// <param name="Part">Null where there is no tax.</param>
 public readonly record struct TaxRow(TreatmentPart? Part, long Taxable, long Tax);
 
+/// <summary>Lines and charges that were taxed together, by their places. Minor units.</summary>
+/// <param name="Base">Lines and charges less the share of the discount, in the price mode of the document.</param>
+public sealed record TaxedGroup(IReadOnlyList<int> Lines, IReadOnlyList<int> Charges, long Base, TreatmentTotals Totals, TakenBack? TakesBack);
+
 /// <summary>A document's totals in minor units of its currency.</summary>
 /// <param name="Lines">One for each line.</param>
 /// <param name="LineNets">Each line's share of <see cref="Net"/>, for posting to its ledger account.</param>
@@ -67,6 +71,9 @@ public sealed record Totals(
     long Rounding,
     long Payable)
 {
+    /// <summary>What was taxed together, in its order.</summary>
+    public IReadOnlyList<TaxedGroup> Groups { get; init; } = [];
+
     /// <summary>Each line's amount less its share of the document's discount, in the price mode of the document; 0 for what does not count.</summary>
     public IReadOnlyList<long> LineBases { get; init; } = [];
 

@@ -164,8 +164,19 @@ public sealed record PaperContent
         var choice = line.Choice == LineChoice.Firm ? "" : $"{(line.Choice == LineChoice.Optional ? "If you wish" : "Either this")}{(line.Chosen ? ", chosen" : "")}: ";
         return new PaperLine(
             choice + line.Text, format.Figure(line.Quantity), Units.Short(line.Unit), format.Price(line.UnitPrice, currency),
-            line.DiscountPercent is { } percent ? format.Percent(percent) : line.Discount != 0 ? amount(line.Discount) : "",
+            DiscountWords(line, format, amount),
             RateText(line.Treatment, format), line.Counts ? amount(line.Amount) : $"({amount(line.Amount)})", running, line.Role);
+    }
+
+    /// <summary>What a line is reduced by, in the unit in which that was given: percentages as such, also where they were the document's, else money.</summary>
+    private static string DiscountWords(DocumentLine line, DisplayFormat format, Func<long, string> amount)
+    {
+        var percents = new[] { line.DiscountPercent, line.FoldedPercent }.Where(p => p is > 0).Select(p => p!.Value).ToList();
+        var after = percents.Aggregate(line.Extension, (left, percent) => left - Rounding.Percent(left, percent));
+        var money = after - line.Amount;
+        // A part may differ by a cent from its price, so that all parts add up; that is no discount.
+        var rounds = line.Share is not null && Math.Abs(money) <= percents.Count + 1;
+        return string.Join(" + ", percents.Select(format.Percent).Concat(money == 0 || rounds ? [] : [amount(money)]));
     }
 
     private static List<PaperTotal> TotalsOf(Document document, Func<long, string> amount, DisplayFormat format)

@@ -73,5 +73,5 @@ public sealed class ProgressScreens(BooksContext db, LineUses uses)
         return lines.GroupBy(l => l.FromLineId!.Value).ToDictionary(g => g.Key, g => g.Sum(l => found[l.Id].Left.BilledAmount));
     }
 
-    private static long Share(DocumentLine line, decimal quantity) => new LineUse(line.Quantity, line.Base) { Billed = quantity }.BilledAmount;
+    private static long Share(DocumentLine line, decimal quantity) => new LineUse(line.Quantity, line.Base).PartOf(quantity);
 }

@@ -80,16 +80,13 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         var ordered = invoice.Lines.OrderBy(l => l.Position).ToList();
         var found = await uses.OfAsync(ordered.ConvertAll(l => l.Id), null, stop);
         var charges = await links.ChargesLeftAsync([.. invoice.Charges.Select(c => c.Id)], DocumentKind.CreditNote, null, stop);
-        var whole = ordered.Where(l => l.Counts).All(l => found[l.Id].Left.Credited == 0);
         var lines = ordered.Where(l => !l.Role.HasFigures() || (l.Counts && found[l.Id].Left.LeftToCredit != 0))
-            .Select(l => !l.Role.HasFigures() ? l.Typed() : Making.PartOf(l, found[l.Id].Left.Credited, found[l.Id].Left.LeftToCredit, !whole, invoice.Currency) with { FromChargeId = null }).ToList();
+            .Select(l => !l.Role.HasFigures() ? l.Typed() : Making.PartOf(l, found[l.Id].Left.LeftToCredit)).ToList();
         if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", $"All of {invoice.Number} is credited already.");
         var today = await head.TodayAsync(stop);
         var content = invoice.Content().On(today < invoice.Date ? invoice.Date : today) with
         {
             TaxDate = invoice.TaxDate,
-            DiscountPercent = whole ? invoice.DiscountPercent : null,
-            DiscountAmount = whole ? invoice.DiscountAmount : null,
             Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.CreditNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
             PrivateNote = "",
             Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number! },

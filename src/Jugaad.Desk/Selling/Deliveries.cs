@@ -36,7 +36,7 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
                              select new { Note = source.DocumentId, Invoice = invoice.Id }).Distinct().ToListAsync(stop);
         var ordered = await OrderLinesAsync(left, stop);
         return found.Select(d => (Note: d, Parts: PartsOf(d, left, ordered))).Where(d => d.Parts.Count > 0)
-            .Select(d => (d.Note, Net: d.Parts.Sum(p => AmountOf(p, d.Note.Currency))))
+            .Select(d => (d.Note, Net: d.Parts.Sum(p => AmountOf(p, left, ordered, d.Note.Currency))))
             .Select(d => new DeliveryToBill(d.Note.Id, d.Note.Number!, d.Note.Date, d.Note.CustomerId, d.Note.Customer!.Name, d.Note.Currency, d.Net,
                 d.Note.FromDocumentId is { } order ? numbers.GetValueOrDefault(order, "") : "",
                 string.Join(", ", d.Note.Lines.Where(l => l.Counts).OrderBy(l => l.Position).Select(l => l.Text.Split('\n')[0])),
@@ -184,17 +184,20 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
         {
             var quantity = left[line.Id].Left.LeftToBill;
             var order = line.FromLineId is { } from ? ordered.GetValueOrDefault(from) : null;
-            parts.Add(Making.DeliveredPart(left[line.Id], order, quantity, note.Currency));
+            parts.Add(Making.PartOf(line, quantity));
             if (order is not null) ordered[order.Line.Id] = order with { Left = order.Left with { Billed = order.Left.Billed + quantity } };
         }
 
         return parts;
     }
 
-    private static long AmountOf(DraftLine line, Core.Amounts.Currency currency)
+    /// <summary>What a part of a note will come to: its share of the order's line, where the note belongs to one and has its price.</summary>
+    private static long AmountOf(DraftLine part, IReadOnlyDictionary<int, SourceLine> notes, Dictionary<int, SourceLine> ordered, Core.Amounts.Currency currency)
     {
-        var extension = Calculator.Extension(line.Quantity, line.UnitPrice, currency);
-        return extension - (line.DiscountPercent is { } percent ? Core.Amounts.Rounding.Percent(extension, percent) : line.DiscountAmount ?? 0);
+        var note = notes[part.FromLineId!.Value];
+        if (note.Line.FromLineId is { } from && ordered.GetValueOrDefault(from) is { } order && order.Line.UnitPrice == part.UnitPrice) return order.Left.PartOf(part.Quantity);
+        var extension = Calculator.Extension(part.Quantity, part.UnitPrice, currency);
+        return extension - (part.DiscountPercent is { } percent ? Core.Amounts.Rounding.Percent(extension, percent) : part.DiscountAmount ?? 0);
     }
 
     private Task<int> LastIdAsync(CancellationToken stop) => db.Documents.OrderByDescending(d => d.Id).Select(d => d.Id).FirstOrDefaultAsync(stop);

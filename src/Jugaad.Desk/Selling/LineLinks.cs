@@ -36,8 +36,28 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
             }
         }
 
+        if (document.Kind == DocumentKind.CreditNote) await CorrectionAsync(document, refusals, stop);
         await ChargesAsync(document, id, refusals, stop);
         refusals.ThrowIfAny();
+    }
+
+    /// <summary>A correction takes back only what was billed, and of no tax more than it came to.</summary>
+    private async Task CorrectionAsync(Document credit, Refusals refusals, CancellationToken stop)
+    {
+        if (credit.FromDocumentId is not { } corrected) return;
+        var number = await db.Documents.Where(d => d.Id == corrected).Select(d => d.Number).SingleAsync(stop);
+        foreach (var line in credit.Lines.Where(l => l.Counts && l.FromLineId is null).OrderBy(l => l.Position))
+            refusals.Add($"lines[{line.Position}].text", $"This was never billed on {number}, so it is no part of its correction. Remove the line, and make a credit note of its own for it.");
+        foreach (var charge in credit.Charges.Where(c => c.FromChargeId is null).OrderBy(c => c.Position))
+            refusals.Add($"charges[{charge.Position}].text", $"This was never billed on {number}, so it is no part of its correction. Remove it, and make a credit note of its own for it.");
+        if (refusals.Any || credit.Lines.Count == 0) return;
+        var format = (await head.BusinessAsync(stop)).Format;
+        foreach (var group in credit.Recompute().Groups.Where(g => g.TakesBack is not null))
+        {
+            if (Fits(group.Base, group.TakesBack!.Left)) continue;
+            var rates = group.Totals.Treatment.Rates;
+            refusals.Add("lines", $"{format.WithCode(group.Base, credit.Currency)} taxed {rates} is more than the {format.WithCode(group.TakesBack.Left, credit.Currency)} that is left of what {number} billed with that tax. Credit at most that.");
+        }
     }
 
     private static string? Wrong(Document document, SourceLine source)
@@ -59,7 +79,7 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
         string Text() => source.Line.Text.Split('\n')[0];
         if (lines[^1].Role == LineRole.Deduction && kind == DocumentKind.Invoice)
         {
-            var (off, there) = (-lines.Sum(l => l.Amount), use.Base - use.Staged);
+            var (off, there) = (-lines.Sum(l => l.Amount), use.LeftToDeduct);
             return off <= there ? null : $"{format.WithCode(off, currency)} would be taken off, and {format.WithCode(there, currency)} of the deposit on {source.Document.Number} is left. Take off at most that.";
         }
 
@@ -69,7 +89,16 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
             return Fits(now, left) ? null : $"{format.WithCode(now, currency)} is more than the {format.WithCode(left, currency)} that is left to bill of “{Text()}” on {source.Document.Number}. Bill at most that.";
         }
 
-        var quantity = lines.Sum(l => l.Quantity);
+        if (kind == DocumentKind.CreditNote)
+        {
+            var (back, rest) = (lines.Sum(l => l.Base), use.LeftToCreditAmount);
+            if (!Fits(back, rest)) return $"{format.WithCode(back, currency)} is more than the {format.WithCode(rest, currency)} that is left to credit of “{Text()}” on {source.Document.Number}. Credit at most that.";
+        }
+
+        // What is only made cheaper gives no quantity back.
+        var quantity = kind == DocumentKind.CreditNote ? lines.Where(l => l.Shares).Sum(l => l.Quantity) : lines.Sum(l => l.Quantity);
+        if (kind == DocumentKind.CreditNote && lines.FirstOrDefault(l => !l.Shares && Math.Abs(l.Quantity) > Math.Abs(source.Line.Quantity)) is { } more)
+            return $"{format.Figure(more.Quantity)} is more than the {format.Figure(source.Line.Quantity)} that was billed of “{Text()}” on {source.Document.Number}. Give at most that.";
         var (room, what) = kind switch
         {
             DocumentKind.Order => (use.LeftToOrder, "order"),

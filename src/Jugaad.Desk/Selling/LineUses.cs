@@ -11,7 +11,10 @@ public sealed record SourceLine(DocumentLine Line, Document Document, LineUse Le
 /// <summary>Reads what was made from lines: ordered, delivered, billed, credited. Cancelled documents do not count.</summary>
 public sealed class LineUses(BooksContext db)
 {
-    private sealed record Use(int From, DocumentKind Kind, LineRole Role, decimal Quantity, long Amount, int LineId);
+    private sealed record Use(int From, DocumentKind Kind, DocumentState State, LineRole Role, decimal Quantity, long Base, int LineId, bool Shares)
+    {
+        internal bool IsIssued => State is DocumentState.Issued or DocumentState.Settled;
+    }
 
     /// <param name="ids">Lines that something may have been made from.</param>
     /// <param name="except">A document that is left out, as its own lines are about to be counted anew.</param>
@@ -30,24 +33,45 @@ public sealed class LineUses(BooksContext db)
                            join document in db.Documents.AsNoTracking() on line.DocumentId equals document.Id
                            where ids.Contains(line.Id)
                            select new { line, document }).ToListAsync(stop);
-        var uses = await UsesAsync(ids, except, stop);
-        var notes = uses.Where(u => u.Kind == DocumentKind.DeliveryNote).ToList();
-        var through = await UsesAsync([.. notes.Select(n => n.LineId)], except, stop);
+        var uses = (await UsesAsync(ids, except, stop)).ToLookup(u => u.From);
+        var notes = uses.SelectMany(u => u).Where(u => u.Kind == DocumentKind.DeliveryNote).ToList();
+        var through = (await UsesAsync([.. notes.Select(n => n.LineId)], except, stop)).Where(u => u.Kind == DocumentKind.Invoice).ToLookup(u => u.From);
+        var bills = uses.SelectMany(u => u).Where(u => u.Kind == DocumentKind.Invoice).Concat(through.SelectMany(t => t)).Select(u => u.LineId).ToArray();
+        var credits = (await UsesAsync(bills, except, stop)).Where(u => u.Kind == DocumentKind.CreditNote).ToLookup(u => u.From);
         foreach (var source in lines)
         {
-            var own = uses.Where(u => u.From == source.line.Id).ToList();
-            var billedThrough = through.Where(t => t.Kind == DocumentKind.Invoice && notes.Exists(n => n.LineId == t.From && n.From == source.line.Id)).Sum(t => t.Quantity);
-            decimal Of(DocumentKind kind) => own.Where(u => u.Kind == kind && u.Role == LineRole.Item).Sum(u => u.Quantity);
-            found[source.line.Id] = new SourceLine(source.line, source.document, new LineUse(source.line.Quantity, source.line.Base)
-            {
-                Ordered = Of(DocumentKind.Order),
-                Delivered = Of(DocumentKind.DeliveryNote),
-                Billed = Of(DocumentKind.Invoice) + billedThrough,
-                Staged = own.Where(u => u is { Kind: DocumentKind.Invoice, Role: LineRole.Stage }).Sum(u => u.Amount) - own.Where(u => u is { Kind: DocumentKind.Invoice, Role: LineRole.Deduction }).Sum(u => u.Amount),
-                Credited = own.Where(u => u.Kind == DocumentKind.CreditNote).Sum(u => u.Quantity),
-            });
+            var own = uses[source.line.Id].ToList();
+            var billed = own.Where(u => u.Kind == DocumentKind.Invoice).Concat(own.Where(u => u.Kind == DocumentKind.DeliveryNote).SelectMany(n => through[n.LineId])).ToList();
+            found[source.line.Id] = new SourceLine(source.line, source.document, UseOf(source.line, own, billed, credits));
         }
     }
+
+    private static LineUse UseOf(DocumentLine line, List<Use> own, List<Use> billed, ILookup<int, Use> credits)
+    {
+        // What was credited by quantity and issued can be billed again; what was only made cheaper cannot.
+        IEnumerable<Use> Returned(Use bill) => credits[bill.LineId].Where(c => c.Shares && c.IsIssued);
+        // A part at a price of its own takes the share that it would have had, so that the others do not make up for it.
+        long AmountOf(Use part) => part.Shares || part.Role == LineRole.Stage ? part.Base : EntitledTo(line, part.Quantity);
+        var ordered = own.Where(u => u.Kind == DocumentKind.Order).ToList();
+        var byQuantity = billed.Where(u => u.Role == LineRole.Item).ToList();
+        var staged = billed.Where(u => u.Role == LineRole.Stage).ToList();
+        var credited = own.Where(u => u.Kind == DocumentKind.CreditNote).ToList();
+        return new LineUse(line.Quantity, line.Base)
+        {
+            Ordered = ordered.Sum(u => u.Quantity),
+            OrderedAmount = ordered.Sum(AmountOf),
+            Delivered = own.Where(u => u.Kind == DocumentKind.DeliveryNote).Sum(u => u.Quantity),
+            Billed = byQuantity.Sum(u => u.Quantity - Returned(u).Sum(c => c.Quantity)),
+            BilledByQuantity = byQuantity.Sum(u => AmountOf(u) - Returned(u).Sum(c => c.Base)),
+            Staged = staged.Sum(u => u.Base - Returned(u).Sum(c => c.Base)),
+            Deducted = -own.Where(u => u is { Kind: DocumentKind.Invoice, Role: LineRole.Deduction }).Sum(u => u.Base),
+            Credited = credited.Where(u => u.Shares).Sum(u => u.Quantity),
+            CreditedByQuantity = credited.Where(u => u.Shares).Sum(u => u.Base),
+            Cheaper = credited.Where(u => !u.Shares).Sum(u => u.Base),
+        };
+    }
+
+    private static long EntitledTo(DocumentLine line, decimal quantity) => new LineUse(line.Quantity, line.Base).PartOf(quantity);
 
     /// <summary>What was delivered of an order is not billed beyond the order, where some of that was billed without the note.</summary>
     private async Task CapDeliveredAsync(Dictionary<int, SourceLine> found, int? except, CancellationToken stop)
@@ -67,9 +91,14 @@ public sealed class LineUses(BooksContext db)
         }
     }
 
-    private async Task<List<Use>> UsesAsync(int[] ids, int? except, CancellationToken stop) => ids.Length == 0 ? [] :
-        await (from line in db.Set<DocumentLine>().AsNoTracking()
-               join document in db.Documents.AsNoTracking() on line.DocumentId equals document.Id
-               where line.FromLineId != null && ids.Contains(line.FromLineId.Value) && document.State != DocumentState.Cancelled && document.Id != (except ?? 0)
-               select new Use(line.FromLineId ?? 0, document.Kind, line.Role, line.Quantity, line.Amount, line.Id)).ToListAsync(stop);
+    private async Task<List<Use>> UsesAsync(int[] ids, int? except, CancellationToken stop)
+    {
+        var uses = new List<Use>();
+        foreach (var some in ids.Chunk(500))
+            uses.AddRange(await (from line in db.Set<DocumentLine>().AsNoTracking()
+                                 join document in db.Documents.AsNoTracking() on line.DocumentId equals document.Id
+                                 where line.FromLineId != null && some.Contains(line.FromLineId.Value) && document.State != DocumentState.Cancelled && document.Id != (except ?? 0)
+                                 select new Use(line.FromLineId ?? 0, document.Kind, document.State, line.Role, line.Quantity, line.Base, line.Id, line.Shares)).ToListAsync(stop));
+        return uses;
+    }
 }

@@ -37,21 +37,19 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
         await AcceptedAsync(source, stop);
         if (!source.CanBeMadeFrom) throw new RefusalException("", NotFrom(source));
         if (source.ClosedOn is not null) throw new RefusalException("", $"The rest of the {source.Title} is closed. Open it again first.");
-        var lines = await LinesAsync(source, left, false, stop);
+        var lines = await LinesAsync(source, left, stop);
         if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", NothingLeft(source, kind));
         var deposits = kind == DocumentKind.Invoice ? await DepositsAsync(source, stop) : [];
         // A note that goes with goods has no money on it; what the order gives off comes back when it is billed.
-        if (kind == DocumentKind.DeliveryNote) lines = lines.ConvertAll(l => l with { DiscountAmount = null });
-        // A whole that goes over keeps the document's discount as it is; a part has its share of it in its lines.
-        var whole = kind != DocumentKind.DeliveryNote && deposits.Count == 0 && IsWhole(source, lines);
-        if (kind != DocumentKind.DeliveryNote && !whole) lines = await LinesAsync(source, left, true, stop);
+        var note = kind == DocumentKind.DeliveryNote;
+        if (note) lines = lines.ConvertAll(l => l with { DiscountAmount = null });
         lines.AddRange(deposits);
         var content = source.Content().On(await head.TodayAsync(stop)) with
         {
-            DiscountPercent = whole ? source.DiscountPercent : null,
-            DiscountAmount = whole ? source.DiscountAmount : null,
+            DiscountPercent = note ? null : source.DiscountPercent,
+            DiscountAmount = note ? null : source.DiscountAmount,
             Lines = lines,
-            Charges = kind == DocumentKind.DeliveryNote ? [] : await ChargesAsync(source, kind, stop),
+            Charges = note ? [] : await ChargesAsync(source, kind, stop),
         };
         var word = KindPolicy.Of(kind).Word;
         var made = await drafts.MakeAsync(kind, content, id, $"Draft {word} made from {source.Title}", stop, source.Lines);
@@ -80,7 +78,7 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
     };
 
     /// <summary>The lines with what is left of each; words go along with the first that has something left.</summary>
-    private async Task<List<DraftLine>> LinesAsync(Document source, Func<LineUse, decimal> left, bool foldDiscount, CancellationToken stop)
+    private async Task<List<DraftLine>> LinesAsync(Document source, Func<LineUse, decimal> left, CancellationToken stop)
     {
         var all = source.Lines.OrderBy(l => l.Position).ToList();
         var found = await uses.OfAsync(all.ConvertAll(l => l.Id), null, stop);
@@ -96,43 +94,15 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
 
             if (!line.Counts) continue;
             var quantity = left(found[line.Id].Left);
-            if (quantity != 0) made.Add(PartOf(line, found[line.Id].Left.Billed, quantity, foldDiscount, source.Currency) with { LedgerAccountId = line.LedgerAccountId == 0 ? account : line.LedgerAccountId });
+            if (quantity != 0) made.Add(PartOf(line, quantity) with { LedgerAccountId = line.LedgerAccountId == 0 ? account : line.LedgerAccountId });
         }
 
         return made;
     }
 
-    /// <summary>A part of a line by quantity, with its part of a discount in money.</summary>
-    /// <param name="before">The quantity that went before it, so that all parts together come to what the line does.</param>
-    /// <param name="foldDiscount">Whether the line's share of the document's discount becomes its own.</param>
-    internal static DraftLine PartOf(DocumentLine line, decimal before, decimal quantity, bool foldDiscount, Currency currency)
-    {
-        var typed = line.Typed() with { Quantity = quantity, FromLineId = line.Id, Choice = LineChoice.Firm, Chosen = false };
-        var whole = foldDiscount ? line.Base : line.Amount;
-        if (whole == line.Amount && (typed.DiscountAmount is null || quantity == line.Quantity)) return typed;
-        return typed with { DiscountPercent = null, DiscountAmount = MoneyOff(line, before, quantity, whole, currency) };
-    }
-
-    /// <summary>What to take off a part, so that it comes to its share of what the whole line comes to.</summary>
-    private static long? MoneyOff(DocumentLine line, decimal before, decimal quantity, long whole, Currency currency)
-    {
-        long UpTo(decimal part) => (long)Rounding.Divide((Int128)whole * Rounding.Scaled(part, Limits.FigureDecimals), Rounding.Scaled(Math.Abs(line.Quantity), Limits.FigureDecimals)) * Math.Sign(line.Quantity);
-        var off = Calculator.Extension(quantity, line.UnitPrice, currency) - (UpTo(before + quantity) - UpTo(before));
-        // A share may be a cent above the price; a discount is never below zero.
-        return Math.Sign(off) == Math.Sign(quantity) ? off : null;
-    }
-
-    /// <summary>A part of what was delivered, priced by the order where that gave money off, so that the parts add up to it.</summary>
-    internal static DraftLine DeliveredPart(SourceLine note, SourceLine? order, decimal quantity, Currency currency)
-    {
-        var part = PartOf(note.Line, note.Line.Quantity - quantity, quantity, false, currency);
-        if (order is null || (order.Line.Base == order.Line.Amount && order.Line.DiscountAmount is null)) return part;
-        var priced = PartOf(order.Line, order.Left.Billed, quantity, true, currency);
-        return part with { DiscountPercent = priced.DiscountPercent, DiscountAmount = priced.DiscountAmount };
-    }
-
-    private static bool IsWhole(Document source, List<DraftLine> lines) =>
-        source.Lines.Where(l => l.Counts).All(l => lines.Exists(m => m.FromLineId == l.Id && m.Quantity == l.Quantity));
+    /// <summary>A part of a line by quantity, which comes to its share of it.</summary>
+    internal static DraftLine PartOf(DocumentLine line, decimal quantity) =>
+        line.Typed() with { Quantity = quantity, FromLineId = line.Id, FromChargeId = null, Choice = LineChoice.Firm, Chosen = false, Shares = true };
 
     internal async Task<List<DraftCharge>> ChargesAsync(Document source, DocumentKind kind, CancellationToken stop)
     {
@@ -147,7 +117,7 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
             .Where(d => d.FromDocumentId == source.Id && d.Kind == DocumentKind.Invoice && (d.State == DocumentState.Issued || d.State == DocumentState.Settled) && d.Lines.Any(l => l.Role == LineRole.Deposit))
             .OrderBy(d => d.Id).ToListAsync(stop);
         var found = await uses.OfAsync([.. deposits.SelectMany(d => d.Lines).Select(l => l.Id)], null, stop);
-        return deposits.SelectMany(d => d.Lines.Where(l => l.Role == LineRole.Deposit).OrderBy(l => l.Position).Select(l => (Deposit: d, Line: l, Off: l.Base - found[l.Id].Left.Staged)))
+        return deposits.SelectMany(d => d.Lines.Where(l => l.Role == LineRole.Deposit).OrderBy(l => l.Position).Select(l => (Deposit: d, Line: l, Off: found[l.Id].Left.LeftToDeduct)))
             .Where(p => p.Off > 0)
             .Select(p => p.Line.Typed() with
             {
@@ -157,6 +127,7 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
                 DiscountPercent = null,
                 DiscountAmount = null,
                 FromLineId = p.Line.Id,
+                Shares = false,
                 Role = LineRole.Deduction,
             }).ToList();
     }

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>Reads the masters that a draft's content points to.</summary>
-public sealed class MastersLoader(BooksContext db, BooksHead head)
+public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes)
 {
     /// <exception cref="RefusalException">When the customer, the terms or an item is not there.</exception>
     /// <param name="documentId">The draft that has the content; null where it is not kept yet.</param>
@@ -39,44 +39,16 @@ public sealed class MastersLoader(BooksContext db, BooksHead head)
         refusals.ThrowIfAny();
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
         var standing = TaxStanding.With(await db.TaxAuthorities.ToListAsync(stop));
-        var origins = await OriginsAsync(content, stop);
+        var parts = await wholes.OfAsync(content, documentId, stop);
         return new DraftMasters(customer!, terms, codes, business.TaxRounding, standing, TaxRulesDesk.PlaceOf(content.PlaceId, customer!, business))
         {
             Today = await head.TodayAsync(stop),
-            Origins = origins.Lines,
-            ChargeOrigins = origins.Charges,
-            EarlierStages = await EarlierStagesAsync([.. origins.Lines.Values.Concat(origins.Charges.Values).Where(o => o.Kept is null).Select(o => o.SourceId).Distinct()], documentId, stop),
+            Origins = parts.Lines,
+            ChargeOrigins = parts.Charges,
+            EarlierParts = parts.Earlier,
+            SharedLines = parts.Shared,
+            SharedDocuments = parts.Documents,
         };
-    }
-
-    private async Task<(Dictionary<int, LineOrigin> Lines, Dictionary<int, LineOrigin> Charges)> OriginsAsync(DraftContent content, CancellationToken stop)
-    {
-        var lineIds = content.Lines.Select(l => l.FromLineId).OfType<int>().Distinct().ToList();
-        var chargeIds = content.Lines.Select(l => l.FromChargeId).Concat(content.Charges.Select(c => c.FromChargeId)).OfType<int>().Distinct().ToList();
-        static LineOrigin Origin(int source, DocumentKind kind, string treatment, BilledBefore before) => new(source, KindPolicy.Of(kind).Posts ? Treatment.Parse(treatment) : null, before);
-        var lines = lineIds.Count == 0 ? [] : await (from line in db.Set<DocumentLine>()
-                                                     join document in db.Documents on line.DocumentId equals document.Id
-                                                     where lineIds.Contains(line.Id)
-                                                     select new { line.Id, line.DocumentId, document.Kind, line.Treatment, line.Before, line.TaxesBefore }).ToListAsync(stop);
-        var charges = chargeIds.Count == 0 ? [] : await (from charge in db.Set<DocumentCharge>()
-                                                         join document in db.Documents on charge.DocumentId equals document.Id
-                                                         where chargeIds.Contains(charge.Id)
-                                                         select new { charge.Id, charge.DocumentId, document.Kind, charge.Treatment }).ToListAsync(stop);
-        return (lines.ToDictionary(l => l.Id, l => Origin(l.DocumentId, l.Kind, l.Treatment, new BilledBefore(l.Before, l.TaxesBefore))), charges.ToDictionary(c => c.Id, c => Origin(c.DocumentId, c.Kind, c.Treatment, BilledBefore.Nothing)));
-    }
-
-    /// <summary>Only those of earlier documents, so that two drafts never count each other.</summary>
-    private async Task<List<EarlierStage>> EarlierStagesAsync(List<int> sources, int? documentId, CancellationToken stop)
-    {
-        if (sources.Count == 0) return [];
-        var before = documentId ?? int.MaxValue;
-        var stages = from line in db.Set<DocumentLine>()
-                     join document in db.Documents on line.DocumentId equals document.Id
-                     where line.Role == LineRole.Stage && document.Kind == DocumentKind.Invoice && document.State != DocumentState.Cancelled && document.Id < before
-                     select line;
-        var ofLines = await (from line in stages join source in db.Set<DocumentLine>() on line.FromLineId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(line.DocumentId, source.DocumentId, source.Id, null, line.Treatment, line.Amount, new BilledBefore(line.Before, line.TaxesBefore))).ToListAsync(stop);
-        var ofCharges = await (from line in stages join source in db.Set<DocumentCharge>() on line.FromChargeId equals source.Id where sources.Contains(source.DocumentId) select new EarlierStage(line.DocumentId, source.DocumentId, null, source.Id, line.Treatment, line.Amount, new BilledBefore(line.Before, line.TaxesBefore))).ToListAsync(stop);
-        return [.. ofLines, .. ofCharges];
     }
 
     /// <summary>Home currency for one unit on a day; 1 for the home currency itself.</summary>

@@ -162,7 +162,7 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
 
         var line = source.Lines.Single(l => l.Id == row.LineId);
         var ledger = line.LedgerAccountId == 0 ? account : line.LedgerAccountId;
-        if (now == row.Whole && row.Before == 0) return Making.PartOf(line, 0, line.Quantity, true, source.Currency) with { Role = LineRole.Stage, LedgerAccountId = ledger };
+        if (now == row.Whole && row.Before == 0) return Making.PartOf(line, line.Quantity) with { Role = LineRole.Stage, LedgerAccountId = ledger };
         return new DraftLine(null, Words(row, now, source, format), Math.Sign(now), "C62", new Money(Math.Abs(now), source.Currency).Units, null, null, line.TaxCodeId, ledger, line.Id) { Role = LineRole.Stage };
     }
 

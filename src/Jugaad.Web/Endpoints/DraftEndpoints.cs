@@ -68,6 +68,7 @@ internal static class DraftEndpoints
         {
             currency = currency.Code,
             treatments = document.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.Treatment))).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment),
+            discounts = document.Lines.OrderBy(l => l.Position).Select(l => l.Shares ? DraftForm.DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format) : null),
             lines = AmountsOf(document, Amount),
             subtotal = Amount(document.Subtotal),
             discount = document.Discount == 0 ? "" : Amount(-document.Discount),

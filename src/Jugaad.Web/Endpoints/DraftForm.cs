@@ -17,6 +17,9 @@ public sealed record LineForm(int? ItemId, string? Text, string? Quantity, strin
     public bool Chosen { get; init; }
 
     public int? FromChargeId { get; init; }
+
+    /// <inheritdoc cref="DraftLine.Shares"/>
+    public bool Shares { get; init; }
 }
 
 /// <summary>A charge as it stands in the editor's cells.</summary>
@@ -160,6 +163,7 @@ public sealed record DraftForm
             Choice = Enum.TryParse<LineChoice>(line.Choice, true, out var choice) ? choice : LineChoice.Firm,
             Chosen = line.Chosen,
             FromChargeId = line.FromChargeId,
+            Shares = line.Shares,
         };
     }
 
@@ -255,9 +259,10 @@ public sealed record DraftForm
             Choice = Small(l.Choice),
             Chosen = l.Chosen,
             FromChargeId = l.FromChargeId,
+            Shares = l.Shares,
         }).ToList();
 
-    private static string DiscountCell(decimal? percent, long? amount, Currency currency, DisplayFormat format) =>
+    internal static string DiscountCell(decimal? percent, long? amount, Currency currency, DisplayFormat format) =>
         percent is { } p ? format.Typed(p) + "%" : amount is { } a ? format.Typed(a, currency) : "";
 
     private static string Small<T>(T value) where T : struct, Enum => value.ToString().ToLowerInvariant();

@@ -966,6 +966,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("Position")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("TakesBack")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("TaxCode")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1059,6 +1063,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Extension")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("FoldedPercent")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("FromChargeId")
                         .HasColumnType("INTEGER");
 
@@ -1083,6 +1090,16 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Role")
                         .IsRequired()
                         .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("Share")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Shares")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TakesBack")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("TaxCode")

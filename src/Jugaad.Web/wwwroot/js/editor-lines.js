@@ -13,6 +13,16 @@ const editorLines = () => ({
     return this.refusedClass(this.lineId(i, "text")) + (line && line.role === "section" ? " heading" : "") + (line && line.role === "subtotal" ? " subtotal" : "");
   },
 
+  // A price or discount of its own: the line is no longer its share of what it was made from.
+  ownPrice(i) { this.draft.lines[i].shares = false; },
+  // What a share is reduced by follows its quantity.
+  followShares(discounts, keys) {
+    discounts.forEach((discount, n) => {
+      const line = this.lineOf(keys[n]);
+      if (line && line.shares && discount !== null) line.discount = discount;
+    });
+  },
+
   pushLine(more) { this.draft.lines.push({ key: this.nextKey++, role: "item", choice: "firm", chosen: false, itemId: null, text: "", quantity: "1", unit: "C62", unitPrice: "", discount: this.tradeDiscount, taxCodeId: this.defaults.taxCodeId, accountId: this.defaults.accountId, fromLineId: null, ...more }); },
   addLine() { this.pushLine(); this.followTaxes(); this.focusCell(this.draft.lines.length - 1, "text"); },
   addWords(role) {

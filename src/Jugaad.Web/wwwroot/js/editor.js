@@ -261,7 +261,9 @@ document.addEventListener("alpine:init", () => {
       this.trouble = answer.lost ? answer.data.refusals[0].message : "";
       if (answer.lost) return;
       if (answer.ok && !answer.data.refusals) {
-        this.figures = { ...answer.data, keys }; this.currency = answer.data.currency; this.warnings = answer.data.warnings;
+        this.figures = { ...answer.data, keys };
+        this.followShares(answer.data.discounts, keys);
+        this.currency = answer.data.currency; this.warnings = answer.data.warnings;
         this.seen = { ...answer.data.treatments, ...this.seen };
         this.refusals = []; this.general = []; this.stale = false;
       } else this.take(answer.data.refusals || [], "", keys);
