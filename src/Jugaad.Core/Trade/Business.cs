@@ -102,6 +102,11 @@ public sealed class Business
     /// <summary>Whether an early-payment discount leaves the tax as it was, instead of lowering it.</summary>
     public bool EarlyPaymentLeavesTax { get; private set; }
 
+    /// <summary>Whether the first bill takes all of a deposit off, instead of each bill its share.</summary>
+    public bool DepositsAtOnce { get; private set; }
+
+    public void TakeDepositsOff(bool atOnce) => DepositsAtOnce = atOnce;
+
     /// <summary>Up to how much, in minor units of a document's currency, a rest counts as a small difference.</summary>
     public long SmallDifference { get; private set; } = 100;
 

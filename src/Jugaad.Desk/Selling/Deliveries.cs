@@ -16,7 +16,7 @@ public sealed record DeliveryToBill(int Id, string Number, DateOnly Date, int Cu
 public sealed record DeliveryFilter(int? CustomerId = null, DateOnly? From = null, DateOnly? Until = null);
 
 /// <summary>Finds what was delivered and not billed, bills it, and corrects or cancels delivery notes until then.</summary>
-public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, Making making, StockKeeping stock, Completion completion)
+public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, Making making, StockKeeping stock, Completion completion, Deposits deposits)
 {
     /// <summary>All that was delivered and not billed, by customer and date.</summary>
     public async Task<IReadOnlyList<DeliveryToBill>> ToBillAsync(DeliveryFilter filter, CancellationToken stop = default)
@@ -154,6 +154,7 @@ public sealed class Deliveries(BooksContext db, BookWriter writer, BooksHead hea
             Lines = lines,
             Charges = charges,
         };
+        content = content with { Lines = [.. lines, .. await deposits.TakeOffAsync([.. notes.Select(n => n.Id)], content, stop)] };
         var numbers = string.Join(", ", notes.Select(n => n.Number));
         var made = await drafts.MakeAsync(DocumentKind.Invoice, content, notes.Count == 1 ? first.Id : null, $"Draft invoice made from {numbers}", stop, notes.SelectMany(n => n.Lines));
         foreach (var note in notes) await writer.TrailAsync("Put on a draft invoice", null, note.Id);

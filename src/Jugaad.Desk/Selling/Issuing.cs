@@ -13,7 +13,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, Numbers numbers, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, Numbers numbers, Deposits deposits, PostTray tray)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -31,6 +31,7 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) throw new RefusalException("customer", $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code.");
         await MustBeUpToDateAsync(document, stop);
         await links.MustFitAsync(document, id, stop);
+        await deposits.MustBeOfUseAsync(document, stop);
         var (seriesId, number) = await numbers.GiveAsync(document, stop);
         document.Issue(seriesId, number, await papers.SenderAsync(document, stop), Parties.AddresseeOf(customer, business));
         if (document.RevisesId is { } earlier) await ReplaceAsync(earlier, number, stop);

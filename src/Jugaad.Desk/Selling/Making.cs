@@ -10,7 +10,7 @@ namespace Jugaad.Desk.Selling;
 /// Makes orders, delivery notes and invoices from quotes and orders: whatever is left, as a draft on today's date, each line
 /// tied to the one that it was made from.
 /// </summary>
-public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links)
+public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Deposits deposits)
 {
     /// <summary>An order of what is left of a quote. A quote that waits counts as accepted.</summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
@@ -39,11 +39,9 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
         if (source.ClosedOn is not null) throw new RefusalException("", $"The rest of the {source.Title} is closed. Open it again first.");
         var lines = await LinesAsync(source, left, stop);
         if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", NothingLeft(source, kind));
-        var deposits = kind == DocumentKind.Invoice ? await DepositsAsync(source, stop) : [];
         // A note that goes with goods has no money on it; what the order gives off comes back when it is billed.
         var note = kind == DocumentKind.DeliveryNote;
         if (note) lines = lines.ConvertAll(l => l with { DiscountAmount = null });
-        lines.AddRange(deposits);
         var content = source.Content().On(await head.TodayAsync(stop)) with
         {
             DiscountPercent = note ? null : source.DiscountPercent,
@@ -51,6 +49,7 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
             Lines = lines,
             Charges = note ? [] : await ChargesAsync(source, kind, stop),
         };
+        if (kind == DocumentKind.Invoice) content = content with { Lines = [.. lines, .. await deposits.TakeOffAsync([source.Id], content, stop)] };
         var word = KindPolicy.Of(kind).Word;
         var made = await drafts.MakeAsync(kind, content, id, $"Draft {word} made from {source.Title}", stop, source.Lines);
         await writer.TrailAsync($"Draft {word} made", null, id);
@@ -108,27 +107,5 @@ public sealed class Making(BooksContext db, BookWriter writer, BooksHead head, D
     {
         var left = await links.ChargesLeftAsync([.. source.Charges.Select(c => c.Id)], kind, null, stop);
         return source.Charges.OrderBy(c => c.Position).Where(c => left[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = left[c.Id] }).ToList();
-    }
-
-    /// <summary>What was asked for beforehand and is issued, taken off with the tax that it had.</summary>
-    internal async Task<List<DraftLine>> DepositsAsync(Document source, CancellationToken stop)
-    {
-        var deposits = await db.Documents.AsNoTracking().Include(d => d.Lines)
-            .Where(d => d.FromDocumentId == source.Id && d.Kind == DocumentKind.Invoice && (d.State == DocumentState.Issued || d.State == DocumentState.Settled) && d.Lines.Any(l => l.Role == LineRole.Deposit))
-            .OrderBy(d => d.Id).ToListAsync(stop);
-        var found = await uses.OfAsync([.. deposits.SelectMany(d => d.Lines).Select(l => l.Id)], null, stop);
-        return deposits.SelectMany(d => d.Lines.Where(l => l.Role == LineRole.Deposit).OrderBy(l => l.Position).Select(l => (Deposit: d, Line: l, Off: found[l.Id].Left.LeftToDeduct)))
-            .Where(p => p.Off > 0)
-            .Select(p => p.Line.Typed() with
-            {
-                Text = $"Less deposit, invoice {p.Deposit.Number}",
-                Quantity = -1,
-                UnitPrice = new Money(p.Off, source.Currency).Units,
-                DiscountPercent = null,
-                DiscountAmount = null,
-                FromLineId = p.Line.Id,
-                Shares = false,
-                Role = LineRole.Deduction,
-            }).ToList();
     }
 }

@@ -24,7 +24,7 @@ public sealed record StageRow(int? LineId, int? ChargeId, string Text, long Whol
 public sealed record StageView(Document Source, IReadOnlyList<StageRow> Rows, IReadOnlyList<(int Id, string Title, DocumentState State, DateOnly Date, long Payable)> Stages, long DepositsOpen);
 
 /// <summary>Bills a quote or an order in stages, or asks for a deposit.</summary>
-public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Making making)
+public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Making making, Deposits deposits)
 {
     /// <returns>Null where there is no such quote or order.</returns>
     public async Task<StageView?> ViewAsync(int id, CancellationToken stop = default)
@@ -32,7 +32,7 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         var source = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id, stop);
         if (source is null || source.Kind is not (DocumentKind.Quote or DocumentKind.Order)) return null;
         var made = await db.Documents.AsNoTracking().Where(d => d.FromDocumentId == id && d.Kind == DocumentKind.Invoice && d.State != DocumentState.Cancelled).OrderBy(d => d.Id).ToListAsync(stop);
-        var open = (await making.DepositsAsync(source, stop)).Sum(l => Money.FromUnits(l.UnitPrice, source.Currency, "").Minor);
+        var open = (await deposits.OfAsync(id, null, stop)).Sum(c => c.LeftToTakeOff);
         return new StageView(source, await RowsAsync(source, stop), made.ConvertAll(d => (d.Id, d.Title, d.State, d.Date, d.Payable)), open);
     }
 
@@ -76,7 +76,7 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         return made;
     }
 
-    /// <summary>Makes the draft invoice of the next stage. The stage that takes the rest takes off deposits as well.</summary>
+    /// <summary>Makes the draft invoice of the next stage, with what it takes off of deposits.</summary>
     /// <returns>The draft's id.</returns>
     public Task<int> BillAsync(int id, StageWish wish, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
@@ -90,7 +90,6 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         var lines = new List<DraftLine> { DraftLine.Words($"Stage {number} of {source.Policy.Word} {source.Number}{(last ? ", the last" : "")}", LineRole.Section) };
         for (var i = 0; i < now.Length; i++)
             if (now[i] != 0) lines.Add(await StageLineAsync(source, view.Rows[i], now[i], format, stop));
-        if (last) lines.AddRange(await making.DepositsAsync(source, stop));
         return await MakeAsync(source, lines, $"Draft of stage {number} made from {source.Title}", stop);
     }, stop);
 
@@ -103,9 +102,12 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         var groups = source.Lines.Where(l => l.Counts).OrderBy(l => l.Position).Select(l => (l.Treatment, l.TaxCodeId, l.LedgerAccountId, Amount: l.Base))
             .Concat(source.Charges.OrderBy(c => c.Position).Select(c => (c.Treatment, c.TaxCodeId, c.LedgerAccountId, c.Amount)))
             .GroupBy(l => l.Treatment).Select(g => (First: g.First(), Part: new StagedPart(g.Sum(l => l.Amount), 0))).Where(g => g.Part.Whole > 0).ToList();
-        if (await db.Documents.AnyAsync(d => d.FromDocumentId == id && d.Kind == DocumentKind.Invoice && d.State != DocumentState.Cancelled, stop))
-            throw new RefusalException("", $"Something of the {source.Title} is billed already, so a deposit comes too late. Bill a stage instead.");
-        var parts = groups.ConvertAll(g => g.Part);
+        // What is billed already, and what other deposits ask for, cannot be asked for once more.
+        var chain = (await deposits.OfAsync(id, null, stop)).Single();
+        var whole = groups.Sum(g => g.Part.Whole);
+        var gone = Apportion.ByWeight(Math.Clamp(chain.Billed + chain.LeftToTakeOff, 0, whole), groups.ConvertAll(g => g.Part.Whole));
+        var parts = groups.Select((g, i) => g.Part with { Before = gone[i] }).ToList();
+        if (parts.TrueForAll(p => p.Left <= 0)) throw new RefusalException("", $"Nothing of the {source.Title} is left to bill, so a deposit comes too late.");
         var now = percent is { } p ? Staging.ByPercent(parts, p, source.Currency) : Staging.ByAmount(parts, amount ?? 0, source.Currency);
         var words = percent is { } share ? $"Deposit of {PlainDecimal.Text(share)} % on {source.Policy.Word} {source.Number}" : $"Deposit on {source.Policy.Word} {source.Number}";
         var account = (await head.BusinessAsync(stop)).DefaultLedgerAccountId ?? 0;
@@ -133,6 +135,7 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
             Lines = lines,
             Charges = [],
         };
+        if (lines.Exists(l => l.Role == LineRole.Stage)) content = content with { Lines = [.. lines, .. await deposits.TakeOffAsync([source.Id], content, stop)] };
         var made = await drafts.MakeAsync(DocumentKind.Invoice, content, source.Id, trail, stop, source.Lines);
         await writer.TrailAsync("Draft invoice made", null, source.Id);
         return made.Id;

@@ -32,13 +32,14 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
     /// <summary>How small a rest may be given up, and whether paying early lowers the tax.</summary>
     /// <param name="smallDifference">Minor units.</param>
     /// <param name="feeAccountId">Where fees go that banks and card companies keep; null for nowhere.</param>
-    public Task<int> SettleAsync(bool earlyPaymentLeavesTax, long smallDifference, int? feeAccountId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
+    public Task<int> SettleAsync(bool earlyPaymentLeavesTax, long smallDifference, int? feeAccountId, bool depositsAtOnce = false, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var business = await head.BusinessAsync(stop);
         business.Settle(earlyPaymentLeavesTax, smallDifference);
+        business.TakeDepositsOff(depositsAtOnce);
         if (feeAccountId is { } account && !await db.LedgerAccounts.AnyAsync(a => a.Id == account && a.Role == AccountRole.Other && !a.Retired, stop)) throw new RefusalException("feeAccountId", "Choose an account for fees, such as bank charges.");
         business.SetFeeAccount(feeAccountId);
-        await writer.TrailAsync($"A rest of up to {new Core.Amounts.Money(smallDifference, business.HomeCurrency)} {business.HomeCurrency} counts as small; an early-payment discount {(earlyPaymentLeavesTax ? "leaves the tax as it was" : "lowers the tax")}");
+        await writer.TrailAsync($"A rest of up to {new Core.Amounts.Money(smallDifference, business.HomeCurrency)} {business.HomeCurrency} counts as small; an early-payment discount {(earlyPaymentLeavesTax ? "leaves the tax as it was" : "lowers the tax")}; the {(depositsAtOnce ? "first bill takes all of a deposit off" : "bills take deposits off in proportion")}");
         return business.Id;
     }, stop);
 }

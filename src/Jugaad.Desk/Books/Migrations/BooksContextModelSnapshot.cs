@@ -1825,6 +1825,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("DefaultTermsId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("DepositsAtOnce")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("EarlyPaymentLeavesTax")
                         .HasColumnType("INTEGER");
 

@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
 public sealed partial class IndexModel(
-    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing, IssueCheck check) : DeskPage
+    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing, IssueCheck check, Deposits deposits) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -21,6 +21,9 @@ public sealed partial class IndexModel(
 
     /// <summary>What is to be looked at before a draft is issued.</summary>
     public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
+
+    /// <summary>The chains that it belongs to, where a deposit was asked for.</summary>
+    public IReadOnlyList<Chain> Chains { get; private set; } = [];
 
     /// <summary>The reasons for notes that the business keeps.</summary>
     public IReadOnlyList<string> Reasons { get; private set; } = [];
@@ -50,6 +53,7 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
+        Chains = [.. (await deposits.OfAsync(Id)).Where(c => c.Asked != 0)];
         if (margin.Document.IsDraft) Findings = await check.OfAsync(Id, false);
         return true;
     }

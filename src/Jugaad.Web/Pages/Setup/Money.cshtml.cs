@@ -71,7 +71,7 @@ public sealed class MoneyModel(BooksContext db, KeptListsDesk lists, Periods per
         var form = Form;
         var small = form.Amount("smallDifference", Business!.HomeCurrency);
         form.ThrowIfAny();
-        await periods.SettleAsync(form.Ticked("leavesTax"), small, form.Id("feeAccountId"), form.Key);
+        await periods.SettleAsync(form.Ticked("leavesTax"), small, form.Id("feeAccountId"), form.Ticked("depositsAtOnce"), form.Key);
         return Done("Saved.");
     }
 }
