@@ -251,6 +251,13 @@ public sealed class Document
             throw new RefusalException("", $"Only a sent quote can be accepted or declined; this {Policy.Word} is {(IsReplaced ? "replaced by a revision" : State.ToString().ToLowerInvariant())}.");
         if (note.Length > 1_000) throw new RefusalException("reason", "At most 1000 characters fit here. Shorten it.");
         if (accepted && _lines.Count > 0 && !_lines.Exists(l => l.Counts) && _charges.Count == 0) throw new RefusalException("", "Nothing of this quote is chosen. Choose at least one line first.");
+        if (accepted)
+        {
+            var refusals = new Refusals();
+            DraftCheck.Chosen(refusals, [.. _lines.OrderBy(l => l.Position)]);
+            refusals.ThrowIfAny();
+        }
+
         State = accepted ? DocumentState.Accepted : DocumentState.Declined;
         (AnsweredOn, AnswerNote, LostBy) = (day, note.Trim(), accepted ? null : lostBy ?? LossReason.Other);
         Version++;

@@ -55,6 +55,18 @@ internal static class DraftCheck
         }
     }
 
+    /// <summary>Of neighbouring alternatives one is chosen, before a quote is accepted.</summary>
+    internal static void Chosen(Refusals refusals, IReadOnlyList<DocumentLine> lines)
+    {
+        for (var i = 0; i < lines.Count; i++)
+        {
+            if (lines[i].Choice != LineChoice.Alternative) continue;
+            var group = lines.Skip(i).TakeWhile(l => l.Choice == LineChoice.Alternative).ToList();
+            if (!group.Exists(l => l.Chosen)) refusals.Add("chosen", $"Choose one of these first: {string.Join(" or ", group.Select(l => $"“{l.Text.Split('\n')[0]}”"))}.");
+            i += group.Count - 1;
+        }
+    }
+
     /// <param name="today">The business day; null where nobody asks.</param>
     internal static void Date(Refusals refusals, DateOnly date, DateOnly? today)
     {

@@ -30,6 +30,9 @@ public sealed record StandingDetails
 
     /// <summary>How many days the day sheet tells of it afterwards; 0 for not.</summary>
     public int TellAfter { get; init; }
+
+    /// <summary>Whether days that have passed already are made up for; null where nobody has said.</summary>
+    public bool? MakesUp { get; init; }
 }
 
 /// <summary>An invoice that repeats on a schedule. Each occurrence gives at most one document, whatever happens in between.</summary>
@@ -77,9 +80,18 @@ public sealed class StandingInvoice
     public StandingDetails Details => new() { Name = Name, Schedule = Schedule, PricesOfTheDay = PricesOfTheDay, Way = Way, TellBefore = TellBefore, TellAfter = TellAfter };
 
     /// <summary>The day of the next occurrence; null where it is paused or has ended.</summary>
-    public DateOnly? NextDay => !Paused && Schedule.Has(Next) ? Schedule.DayOf(Next) : null;
+    public DateOnly? NextDay => !Paused && Counted.Has(Next) ? Schedule.DayOf(Next) : null;
 
-    public bool HasEnded => !Schedule.Has(Next);
+    public bool HasEnded => !Counted.Has(Next);
+
+    /// <summary>How many occurrences of this schedule were left out; they do not use up how often it repeats.</summary>
+    public int Skipped { get; private set; }
+
+    /// <summary>The schedule with as many more occurrences as were left out.</summary>
+    public Schedule Counted => Schedule.Times is { } times ? Schedule with { Times = times + Skipped } : Schedule;
+
+    /// <summary>How often it has given a document.</summary>
+    public int Made => _occurrences.Count(o => o.DocumentId is not null);
 
     /// <summary>Describes it, from the next occurrence on. A schedule that changes begins anew with its first day.</summary>
     /// <exception cref="RefusalException">With all that is wrong.</exception>
@@ -100,7 +112,7 @@ public sealed class StandingInvoice
             throw new RefusalException("first", "It has occurred before. To change how often it repeats, give a first day after the last occurrence too.");
         (Name, CustomerId, Schedule) = (details.Name.Trim(), customerId, details.Schedule);
         // Indexes go on, so that the days of a new schedule never meet those of the old.
-        if (begunAnew && _occurrences.Count > 0) (Offset, Next) = (Offset + Next, 0);
+        if (begunAnew && _occurrences.Count > 0) (Offset, Next, Skipped) = (Offset + Next, 0, 0);
         (PricesOfTheDay, Way, TellBefore, TellAfter) = (details.PricesOfTheDay, details.Way, details.TellBefore, details.TellAfter);
         Content = content with { CustomerId = customerId, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "", CashStep = null };
         Problem = "";
@@ -111,15 +123,26 @@ public sealed class StandingInvoice
     public int Offset { get; private set; }
 
     /// <summary>The occurrences that have come by a day and are not made yet, in order.</summary>
-    public IReadOnlyList<(int Index, DateOnly Day)> DueBy(DateOnly day) => Paused ? [] : [.. Schedule.DueFrom(Next, day)];
+    public IReadOnlyList<(int Index, DateOnly Day)> DueBy(DateOnly day) => Paused ? [] : [.. Counted.DueFrom(Next, day)];
+
+    /// <summary>Begins with days that have passed: they are made up for or left out, but never without being asked.</summary>
+    /// <exception cref="RefusalException">When nobody has said which.</exception>
+    public void Begin(bool? makesUp, DateOnly today)
+    {
+        var passed = Counted.DueFrom(Next, today.AddDays(-1)).Count();
+        if (_occurrences.Count > 0 || Paused || passed == 0 || makesUp == true) return;
+        if (makesUp is null) throw new RefusalException("makesUp", $"{passed} {(passed == 1 ? "day of it has" : "days of it have")} passed already. Say whether to make up for {(passed == 1 ? "it" : "them")}, or begin with a later day.");
+        while (Counted.Has(Next) && Schedule.DayOf(Next) < today) Occur(null);
+    }
 
     /// <summary>Notes that the next occurrence gave a document, or was skipped.</summary>
     /// <param name="documentId">Null where it was skipped.</param>
     public StandingOccurrence Occur(int? documentId)
     {
-        if (!Schedule.Has(Next)) throw new RefusalException("", $"{Name} has ended; nothing is left to skip.");
+        if (!Counted.Has(Next)) throw new RefusalException("", $"{Name} has ended; nothing is left to skip.");
         var occurrence = new StandingOccurrence(Offset + Next, Schedule.DayOf(Next), documentId);
         _occurrences.Add(occurrence);
+        if (documentId is null) Skipped++;
         (Next, Problem) = (Next + 1, "");
         Version++;
         return occurrence;
@@ -130,7 +153,7 @@ public sealed class StandingInvoice
     public void Pause(bool paused, DateOnly today)
     {
         if (Paused && !paused)
-            while (Schedule.Has(Next) && Schedule.DayOf(Next) < today) Occur(null);
+            while (Counted.Has(Next) && Schedule.DayOf(Next) < today) Occur(null);
         Paused = paused;
         Version++;
     }

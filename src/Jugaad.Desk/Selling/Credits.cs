@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>Puts an issued invoice right: a credit note over some or all of it, or cancelling it with one over all of it.</summary>
-public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Issuing issuing, Receipts receipts, Completion completion)
+public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, LineUses uses, LineLinks links, Issuing issuing, Receipts receipts, Completion completion, StockKeeping stock)
 {
     /// <summary>Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is meant.</summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
@@ -55,11 +55,13 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
                                 where line.Role == LineRole.Deduction && other.State != DocumentState.Cancelled && lineIds.Contains(line.FromLineId ?? 0) && other.Kind == DocumentKind.Invoice
                                 select other.Number ?? "a draft").FirstOrDefaultAsync(stop);
         if (deductions is not null) throw new RefusalException("", $"This deposit is taken off on {deductions} already. Cancel that one first.");
-        var note = await MakeAsync(invoice, reason, stop);
+        // What the invoice itself moved comes back; what was delivered apart from it stays delivered.
+        var note = await MakeAsync(invoice, reason, stop, goodsStay: true);
         if (note.Payable != invoice.Payable) throw new RefusalException("", $"The credit note would come to {new Core.Amounts.Money(note.Payable, note.Currency)} and {invoice.Number} to {new Core.Amounts.Money(invoice.Payable, note.Currency)}. Make a credit note of the lines instead.");
         foreach (var paid in await db.Allocations.Where(a => a.Raising.DocumentId == id).Select(a => a.Id).ToListAsync(stop)) await receipts.TakeAwayAsync(paid, null, stop);
         await issuing.IssueAsync(note.Id, note.Version, null, null, stop);
         await SetAgainstAsync(note, stop);
+        await stock.TakeBackAsync(invoice, stop);
         invoice.Cancel();
         await completion.FollowAsync(invoice, stop);
         await writer.TrailAsync($"Invoice {invoice.Number} cancelled by {note.Number}: {reason.Trim()}", null, id);
@@ -75,7 +77,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
     }
 
     /// <summary>Each line as it was, taxed as it was; the discount of the document with it where all of it is credited.</summary>
-    private async Task<Document> MakeAsync(Document invoice, string reason, CancellationToken stop)
+    private async Task<Document> MakeAsync(Document invoice, string reason, CancellationToken stop, bool goodsStay = false)
     {
         var ordered = invoice.Lines.OrderBy(l => l.Position).ToList();
         var found = await uses.OfAsync(ordered.ConvertAll(l => l.Id), null, stop);
@@ -89,7 +91,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
             TaxDate = invoice.TaxDate,
             Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.CreditNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
             PrivateNote = "",
-            Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number! },
+            Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number!, GoodsStay = goodsStay },
             Lines = lines,
             Charges = invoice.Charges.OrderBy(c => c.Position).Where(c => charges[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = charges[c.Id] }).ToList(),
         };

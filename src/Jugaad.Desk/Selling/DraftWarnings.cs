@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
-public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits)
+public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits, StockKeeping stock)
 {
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
@@ -39,13 +39,10 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
             .Where(d => d.Kind == DocumentKind.Invoice && d.State != DocumentState.Cancelled && d.CustomerId == document.CustomerId && d.Payable == document.Payable && d.Date >= from && d.Date <= until && d.Id != (id ?? 0))
             .OrderByDescending(d => d.Id).FirstOrDefaultAsync(stop);
         if (alike is not null) warnings.Add(new("lines", $"This looks like a duplicate of {alike.Title} of {format.Date(alike.Date)}: same customer, same total. Compare the two before you issue it."));
-        if (document.FromDocumentId is { } fromId)
-        {
-            var before = await db.Documents.AsNoTracking().Include(d => d.Taxes).SingleAsync(d => d.Id == fromId, stop);
-            var was = before.Taxes.Select(t => t.Percent).Distinct().Order().ToList();
-            var now = document.Taxes.Select(t => t.Percent).Distinct().Order().ToList();
-            if (!was.SequenceEqual(now)) warnings.Add(new("taxDate", $"The tax rate is another than on {before.Title}: {string.Join(", ", was.Select(format.Percent))} then, {string.Join(", ", now.Select(format.Percent))} on this date."));
-        }
+        var fromIds = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
+        var sources = await db.Set<DocumentLine>().AsNoTracking().Where(l => fromIds.Contains(l.Id)).ToListAsync(stop);
+        if (RateChanges.Of(sources, document) is { Count: > 0 } changes)
+            warnings.Add(new("taxDate", $"It is taxed otherwise than what it was made from: {string.Join(", ", changes)}. Tell the customer, or choose the code again."));
 
         return warnings;
     }
@@ -84,10 +81,10 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
         return below;
     }
 
-    /// <summary>Goods of which more would go than are on hand. Lines that were delivered before have gone already.</summary>
+    /// <summary>Goods of which more would go than are on hand. Lines whose goods have gone already do not count.</summary>
     private async Task<List<Refusal>> ShortAsync(Document document, Core.Amounts.DisplayFormat format, CancellationToken stop)
     {
-        var wanted = document.Lines.Where(l => l.ItemId is not null && l.FromLineId is null && l.Counts).GroupBy(l => l.ItemId!.Value).ToDictionary(g => g.Key, g => g.Sum(l => l.Quantity));
+        var wanted = (await stock.MovesOfAsync(document, stop)).GroupBy(m => m.ItemId).ToDictionary(g => g.Key, g => -g.Sum(m => m.Quantity));
         var items = await db.Items.AsNoTracking().Where(i => wanted.Keys.Contains(i.Id) && i.KeepsCount).ToListAsync(stop);
         return items.Where(i => wanted[i.Id] > i.OnHand).Select(i => new Refusal("lines", $"{format.Figure(wanted[i.Id])} of {i.Name} would go, and {format.Figure(i.OnHand)} are on hand. Order more, or correct the count on its page.")).ToList();
     }

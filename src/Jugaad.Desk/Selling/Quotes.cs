@@ -8,9 +8,12 @@ namespace Jugaad.Desk.Selling;
 /// <summary>What becomes of a quote after it was sent.</summary>
 public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts)
 {
-    public Task<int> AnswerAsync(int id, bool accepted, string note = "", LossReason? lostBy = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
+    /// <param name="chosen">The lines that the customer chose, where there are any to choose from; null to leave them as they are.</param>
+    /// <exception cref="RefusalException">When alternatives are left open, or it waits for no answer.</exception>
+    public Task<int> AnswerAsync(int id, bool accepted, string note = "", LossReason? lostBy = null, string? formKey = null, IReadOnlySet<int>? chosen = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var quote = await drafts.LoadAsync(id, stop);
+        if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm)) quote.Choose(chosen);
         quote.Answer(accepted, await head.TodayAsync(stop), note, lostBy);
         await writer.TrailAsync($"Quote {quote.Number} {(accepted ? "accepted" : "declined")}{(note.Trim().Length > 0 ? $": {note.Trim()}" : "")}", quote.CustomerId, id);
         return id;

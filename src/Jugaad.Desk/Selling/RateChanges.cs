@@ -1,4 +1,3 @@
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 
@@ -10,13 +9,21 @@ internal static class RateChanges
     /// <summary>A sentence to go on with, or nothing.</summary>
     internal static string Between(IEnumerable<DocumentLine> sources, Document made)
     {
-        var before = sources.Select(l => (l.TaxCode, l.Treatment)).Distinct().ToList();
-        var changes = made.Lines.Where(l => l.Role.HasFigures()).Select(l => (l.TaxCode, l.Treatment)).Distinct()
-            .SelectMany(now => before.Where(was => was.TaxCode == now.TaxCode && was.Treatment != now.Treatment)
-                .Select(was => $"{now.TaxCode} from {Percents(was.Treatment)} to {Percents(now.Treatment)}")).Distinct().ToList();
-        return changes.Count == 0 ? "" : $". The tax rate is another on {made.Date:yyyy-MM-dd}: {string.Join(", ", changes)}";
+        var changes = Of(sources, made);
+        return changes.Count == 0 ? "" : $". The tax is another on {made.Date:yyyy-MM-dd}: {string.Join(", ", changes)}";
+    }
+
+    /// <summary>From what to what, in code and in rate, such as <c>STD 22 % → RC no tax</c>; each change once.</summary>
+    internal static IReadOnlyList<string> Of(IEnumerable<DocumentLine> sources, Document made)
+    {
+        var before = sources.ToDictionary(l => l.Id);
+        return (from line in made.Lines.OrderBy(l => l.Position)
+                   where line.Role.HasFigures() && line.FromLineId is { } source && before.ContainsKey(source)
+                   let was = before[line.FromLineId!.Value]
+                   where was.Treatment != line.Treatment || was.TaxCode != line.TaxCode
+                   select $"{was.TaxCode} {Percents(was.Treatment)} → {line.TaxCode} {Percents(line.Treatment)}").Distinct().ToList();
     }
 
     private static string Percents(string treatment) =>
-        string.Join(" + ", Treatment.Parse(treatment).Parts.Select(p => PlainDecimal.Text(p.Percent) + " %"));
+        Treatment.Parse(treatment).Rates;
 }

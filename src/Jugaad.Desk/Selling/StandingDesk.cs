@@ -16,9 +16,10 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
     {
         var standing = id is { } there ? await FindAsync(there, stop) : new StandingInvoice(writer.Who);
         standing.Describe(details, customerId, Copies.Free(content));
+        standing.Begin(details.MakesUp, await head.TodayAsync(stop));
         // Tried out on the next occurrence, so that what cannot be made is said now and not in the night.
         var business = await head.BusinessAsync(stop);
-        var filled = PeriodFields.Fill(standing.Content, standing.Schedule, standing.Next, 1, business.Format);
+        var filled = PeriodFields.Fill(standing.Content, standing.Schedule, standing.Next, standing.Made + 1, business.Format);
         await drafts.MustBePossibleAsync(DocumentKind.Invoice, filled with { CustomerId = customerId, Date = standing.NextDay ?? await head.TodayAsync(stop) }, null, stop);
         if (id is null) db.StandingInvoices.Add(standing);
         await writer.TrailAsync($"Standing invoice {standing.Name} {(id is null ? "begun" : "changed from the next one on")}: {standing.Schedule.Words(business.Format.Date)}", customerId);

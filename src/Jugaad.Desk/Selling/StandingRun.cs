@@ -87,10 +87,10 @@ public sealed class StandingRun(BooksContext db, BookWriter writer, BooksHead he
     /// <param name="notIssuedFor">Why it is put among the drafts instead of being issued; null to do what the standing invoice says.</param>
     private Task<int> TryAsync(int id, DateOnly today, string? notIssuedFor, CancellationToken stop) => writer.WriteAsync(Right.Draft, null, async () =>
     {
-        var standing = await db.StandingInvoices.SingleAsync(s => s.Id == id, stop);
+        var standing = await db.StandingInvoices.Include(s => s.Occurrences).SingleAsync(s => s.Id == id, stop);
         if (standing.DueBy(today) is not [var (index, day), ..]) return 0;
         var business = await head.BusinessAsync(stop);
-        var content = PeriodFields.Fill(standing.Content, standing.Schedule, index, standing.Offset + index + 1, business.Format) with { CustomerId = standing.CustomerId, Date = day };
+        var content = PeriodFields.Fill(standing.Content, standing.Schedule, index, standing.Made + 1, business.Format) with { CustomerId = standing.CustomerId, Date = day };
         if (standing.PricesOfTheDay) content = (await pricing.AsOfTodayAsync(content, stop)).Content;
         var made = await drafts.MakeAsync(DocumentKind.Invoice, content, null, $"Made by the standing invoice {standing.Name} for {day:yyyy-MM-dd}", stop);
         standing.Occur(made.Id);

@@ -14,6 +14,7 @@ internal static class DraftEndpoints
     internal static void MapDrafts(this RouteGroupBuilder api)
     {
         api.MapPost("/drafts/figures", FiguresAsync);
+        api.MapPost("/drafts/discount-to-lines", DiscountToLinesAsync);
         api.MapPost("/drafts", SaveAsync);
         api.MapPost("/drafts/taxes", TaxesAsync);
         api.MapPost("/drafts/{id:int}/files", async (int id, IFormFile file, Files files, CancellationToken stop) =>
@@ -87,6 +88,27 @@ internal static class DraftEndpoints
             rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {PlainDecimal.Text(document.ExchangeRate)} {business.HomeCurrency}",
             warnings = second.Select(w => new { field = w.Field, message = w.Message }),
         };
+    }
+
+    /// <summary>
+    /// The document's discount as one of each line, with which the total stays as it is: a percentage as such where that comes
+    /// to the same, else each line's share in money.
+    /// </summary>
+    private static async Task<object> DiscountToLinesAsync(DraftForm form, Drafts drafts, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        var format = (await head.BusinessAsync(stop)).Format;
+        var currency = await CurrencyAsync(form, db, (await head.BusinessAsync(stop)).HomeCurrency, stop);
+        var content = form.Read(format, currency);
+        var document = await drafts.TryOutAsync(form.ReadKind(), content, form.Id, stop);
+        var lines = document.Lines.OrderBy(l => l.Position).ToList();
+        if (content.DiscountPercent is { } percent && lines.TrueForAll(l => l.Discount == 0))
+        {
+            var byLine = content with { DiscountPercent = null, Lines = [.. content.Lines.Select(l => l.Role.HasFigures() ? l with { DiscountPercent = percent, Shares = false } : l)] };
+            if ((await drafts.TryOutAsync(form.ReadKind(), byLine, form.Id, stop)).Total == document.Total)
+                return new { discounts = lines.ConvertAll(l => l.Role.HasFigures() ? format.Typed(percent) + "%" : null) };
+        }
+
+        return new { discounts = lines.ConvertAll(l => l.Counts && l.Extension != l.Base ? format.Typed(l.Extension - l.Base, currency) : l.Role.HasFigures() ? "" : null) };
     }
 
     /// <summary>What stands in the last cell of each line: nothing for words, the sum for sections and subtotals, brackets for what is not chosen.</summary>

@@ -21,17 +21,6 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
 
     public bool CanAnswer => Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false } && !(Document.ValidUntil < Today);
 
-    public IEnumerable<DocumentLine> ToChoose => Document.Lines.Where(l => l.Choice != LineChoice.Firm).OrderBy(l => l.Position);
-
-    /// <summary>Alternatives that stand together have one name, so that one of them is chosen.</summary>
-    public string NameOf(DocumentLine line)
-    {
-        if (line.Choice == LineChoice.Optional) return "chosen";
-        var first = line.Position;
-        while (Document.Lines.Any(l => l.Position == first - 1 && l.Choice == LineChoice.Alternative)) first--;
-        return $"either-{first}";
-    }
-
     protected override async Task<bool> ShowAsync()
     {
         if (await links.FindAsync(Token) is not { } found) return false;
@@ -52,7 +41,7 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
     {
         await ReadHeadAsync();
         if (!await ShowAsync()) return NotFound();
-        await links.ChooseAsync(Document.Id, Chosen());
+        await links.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
         return Redirect($"/p/{Token}");
     }
 
@@ -65,10 +54,8 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
         await ReadHeadAsync();
         if (!await ShowAsync()) return NotFound();
         var form = Form;
-        await links.AnswerAsync(Document.Id, form.Whole("version"), accepted, form.Text(accepted ? "name" : "decliner"), form.Text(accepted ? "words" : "why"), accepted ? Chosen() : null, form.Key);
+        await links.AnswerAsync(Document.Id, form.Whole("version"), accepted, form.Text(accepted ? "name" : "decliner"), form.Text(accepted ? "words" : "why"), accepted ? LineChoices.Read(Request.Form) : null, form.Key);
         Say(said);
         return Redirect($"/p/{Token}");
     }
-
-    private HashSet<int> Chosen() => [.. Request.Form.Where(f => f.Key == "chosen" || f.Key.StartsWith("either-", StringComparison.Ordinal)).SelectMany(f => f.Value).Select(v => int.TryParse(v, out var id) ? id : 0).Where(id => id > 0)];
 }

@@ -16,7 +16,7 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostAcceptAsync() => DoAsync(async form =>
     {
-        await quotes.AnswerAsync(Id, true, "", null, form.Key);
+        await quotes.AnswerAsync(Id, true, "", null, form.Key, Request.Form.ContainsKey("choosing") ? LineChoices.Read(Request.Form) : null);
         return "Noted as accepted. You can order it, or make the invoice, now.";
     });
 

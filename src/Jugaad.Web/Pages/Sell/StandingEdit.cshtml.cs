@@ -76,11 +76,12 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
         var details = new StandingDetails
         {
             Name = form.Text("name"),
-            Schedule = new Schedule(form.Date("first", "Give the day of the first one."), form.Whole("every"), form.Choice<Pace>("pace"), form.OptionalDate("until"), form.Id("times")),
+            Schedule = new Schedule(form.Date("first", "Give the day of the first one."), form.Whole("every"), form.Choice<Pace>("pace"), form.OptionalDate("until"), form.Text("times").Trim().Length == 0 ? null : form.Whole("times")),
             PricesOfTheDay = form.Text("prices") == "list",
             Way = form.Choice<StandingWay>("way"),
             TellBefore = form.Whole("tellBefore"),
             TellAfter = form.Whole("tellAfter"),
+            MakesUp = form.Text("makesUp") switch { "yes" => true, "no" => false, _ => null },
         };
         form.ThrowIfAny();
         var id = await desk.SaveAsync(Id, details, customerId, await ReadLinesAsync(form, customerId, currency), form.Key);

@@ -62,8 +62,14 @@ const editorLines = () => ({
   focusCell(i, cell) { this.$nextTick(() => { const box = document.getElementById(this.lineId(i, cell)); if (box) { box.focus(); if (box.select) box.select(); } }); },
 
   // The same discount for every line, in place of one on the whole.
-  discountLines() {
-    this.draft.lines.forEach((line, i) => { if (this.hasFigures(i)) line.discount = this.draft.discount; });
+  async discountLines() {
+    const sent = this.filled(), keys = this.sentKeys(sent);
+    const answer = await jugaad.post("/api/drafts/discount-to-lines", sent);
+    if (!answer.ok) { this.take(answer.data.refusals || [], "", keys); return; }
+    answer.data.discounts.forEach((discount, n) => {
+      const line = this.lineOf(keys[n]);
+      if (line && discount !== null) Object.assign(line, { discount, shares: false });
+    });
     this.draft.discount = "";
     this.changed();
   },
