@@ -16,7 +16,7 @@ public sealed class SettlementTests
     [InlineData(5, 1, false)]
     public void The_discount_is_offered_up_to_its_day_and_while_nothing_is_paid(int days, long paid, bool offered)
     {
-        var offer = EarlyPayment.Of(12_345, 2, Day.AddDays(10), paid, Day.AddDays(days));
+        var offer = EarlyPayment.Of(12_345, 2, Day.AddDays(10), paid, false, Day.AddDays(days));
         (offer.Amount, offer.IsOffered).ShouldBe((247, offered));
         if (!offered) offer.NotOffered.ShouldNotBeNullOrEmpty();
     }
@@ -24,8 +24,8 @@ public sealed class SettlementTests
     [Fact]
     public void Terms_without_a_discount_or_too_small_a_one_give_none()
     {
-        EarlyPayment.Of(12_345, 0, null, 0, Day).IsOffered.ShouldBeFalse();
-        EarlyPayment.Of(10, 2, Day, 0, Day).IsOffered.ShouldBeFalse();
+        EarlyPayment.Of(12_345, 0, null, 0, false, Day).IsOffered.ShouldBeFalse();
+        EarlyPayment.Of(10, 2, Day, 0, false, Day).IsOffered.ShouldBeFalse();
     }
 
     [Fact]

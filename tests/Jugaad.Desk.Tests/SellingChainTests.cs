@@ -40,6 +40,37 @@ public sealed class SellingChainTests
     private static async Task<Progress> ProgressAsync(Loft loft, int id) => (await loft.WithAsync<ProgressScreens, IReadOnlyDictionary<int, Progress>>(p => p.OfAsync([id])))[id];
 
     [Fact]
+    public async Task One_of_the_alternatives_is_chosen_before_a_quote_is_accepted_by_whomever()
+    {
+        await using var loft = await Loft.OpenAsync();
+        DraftLine Either(string text, bool chosen = false) => new(null, text, 1, "C62", 10, null, null, loft.Std, loft.Sales) { Choice = LineChoice.Alternative, Chosen = chosen };
+        var content = loft.Content() with { Lines = [loft.Content().Lines[0], Either("Dacron"), Either("Laminate"), DraftLine.Words("and"), Either("Red", true), Either("Blue")] };
+        var quote = await loft.IssuedAsync(content, DocumentKind.Quote);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true)))).Message.ShouldBe("Choose one of these first: “Dacron” or “Laminate”.");
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomerLinks>(async l => await l.AnswerAsync(quote.Id, (await loft.DocumentAsync(quote.Id)).Version, true, "Mari", "", new HashSet<int>())));
+        (await loft.DocumentAsync(quote.Id)).State.ShouldBe(DocumentState.Sent, "nothing is half done");
+        var lines = (await loft.DocumentAsync(quote.Id)).Lines.OrderBy(l => l.Position).ToList();
+        await loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true, chosen: new HashSet<int> { lines[2].Id, lines[4].Id }));
+        (await loft.DocumentAsync(quote.Id)).Net.ShouldBe(12_000);
+    }
+
+    [Fact]
+    public async Task What_is_taxed_otherwise_than_its_quote_says_from_what_to_what_in_code_and_in_rate()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var free = await loft.WithAsync<Setup.TaxDesk, int>(t => t.AddCodeAsync(new Setup.TaxCodeToAdd("RC", "Reverse charge", Core.Taxes.TaxCategory.ReverseCharge, "Reverse charge.", [])));
+        var quote = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-10)), DocumentKind.Quote);
+        await loft.WithAsync<Setup.TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(-2), 25));
+        var id = await loft.WithAsync<Making, int>(m => m.InvoiceAsync(quote.Id));
+        async Task<string> WarnedAsync() => string.Join('\n', (await loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false))).Select(f => f.Words));
+        (await WarnedAsync()).ShouldContain("STD 24 % → STD 25 %");
+        var draft = await loft.DocumentAsync(id);
+        await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, draft.Version, draft.Content() with { Lines = [draft.Content().Lines[0] with { TaxCodeId = free }] }, quote.Id)));
+        (await WarnedAsync()).ShouldContain("STD 24 % → RC no tax");
+    }
+
+    [Fact]
     public async Task A_quote_becomes_an_order_that_is_delivered_in_parts_and_billed_onto_one_invoice()
     {
         await using var loft = await Loft.OpenAsync();

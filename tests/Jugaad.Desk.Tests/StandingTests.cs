@@ -15,8 +15,8 @@ public sealed class StandingTests
 {
     private static DraftContent Storage(Loft loft, string text = "Storage for {{ Month }}") => loft.Content() with { Lines = [new DraftLine(null, text, 2, "MON", 26, null, null, loft.Std, loft.Sales)] };
 
-    private static Task<int> BeginAsync(Loft loft, Schedule schedule, StandingWay way = StandingWay.Issue, DraftContent? content = null) =>
-        loft.WithAsync<StandingDesk, int>(s => s.SaveAsync(null, new StandingDetails { Name = "Storage", Schedule = schedule, Way = way }, loft.Yard, content ?? Storage(loft)));
+    private static Task<int> BeginAsync(Loft loft, Schedule schedule, StandingWay way = StandingWay.Issue, DraftContent? content = null, bool? makesUp = true) =>
+        loft.WithAsync<StandingDesk, int>(s => s.SaveAsync(null, new StandingDetails { Name = "Storage", Schedule = schedule, Way = way, MakesUp = makesUp }, loft.Yard, content ?? Storage(loft)));
 
     private static Task<int> RunAsync(Loft loft, DateOnly day) => loft.WithAsync<StandingRun, int>(r => r.RunAsync(day));
 
@@ -48,6 +48,45 @@ public sealed class StandingTests
         occurrences.Count.ShouldBe(15);
         occurrences.Select(o => o.DocumentId).Distinct().Count().ShouldBe(15);
         (await MadeAsync(loft)).Count.ShouldBe(await loft.WithAsync<BooksContext, int>(db => db.Documents.CountAsync()));
+    }
+
+    [Fact]
+    public async Task What_is_skipped_or_paused_uses_up_no_count()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await BeginAsync(loft, new Schedule(new DateOnly(2025, 10, 1), 1, Pace.Months, Times: 3), content: Storage(loft, "Number {{ Count }}"));
+        await loft.WithAsync<StandingDesk>(s => s.SkipAsync(id));
+        await RunAsync(loft, new DateOnly(2025, 11, 2));
+        await loft.WithAsync<StandingDesk>(s => s.PauseAsync(id, true));
+        await loft.ExecuteAsync("UPDATE Businesses SET PinnedDay = '2026-01-15'");
+        await loft.WithAsync<StandingDesk>(s => s.PauseAsync(id, false));
+        await RunAsync(loft, new DateOnly(2026, 6, 2));
+        (await MadeAsync(loft)).Select(d => (d.Date, d.Lines[0].Text)).ShouldBe([(new(2025, 11, 1), "Number 1"), (new(2026, 2, 1), "Number 2"), (new(2026, 3, 1), "Number 3")]);
+    }
+
+    [Fact]
+    public async Task Days_that_have_passed_are_asked_about_and_made_up_for_or_left_out()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var past = new Schedule(Loft.Today.AddMonths(-2), 1, Pace.Months, Times: 3);
+        var refused = (await Should.ThrowAsync<RefusalException>(() => BeginAsync(loft, past, makesUp: null))).Refusals.Single();
+        (refused.Field, refused.Message.StartsWith("2 days of it have passed", StringComparison.Ordinal)).ShouldBe(("makesUp", true));
+        await BeginAsync(loft, past, makesUp: false);
+        (await RunAsync(loft, Loft.Today)).ShouldBe(1);
+        await BeginAsync(loft, past);
+        (await RunAsync(loft, Loft.Today)).ShouldBe(3);
+        await BeginAsync(loft, new Schedule(Loft.Today, 1, Pace.Months), makesUp: null);
+        foreach (var times in new[] { -1, 0 })
+            (await Should.ThrowAsync<RefusalException>(() => BeginAsync(loft, past with { Times = times }))).Refusals[0].Field.ShouldBe("times");
+    }
+
+    [Fact]
+    public async Task An_unknown_field_is_told_in_our_words()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var refused = (await Should.ThrowAsync<RefusalException>(() => BeginAsync(loft, new Schedule(Loft.Today, 1, Pace.Months), content: Storage(loft, "For {{ Monht }}")))).Refusals.Single();
+        refused.Message.ShouldStartWith("There is no field {{ Monht }} here. The fields are Count,");
+        (await Should.ThrowAsync<RefusalException>(() => BeginAsync(loft, new Schedule(Loft.Today, 1, Pace.Months), content: Storage(loft, "For {{ Month")))).Message.ShouldBe("This text cannot be filled in: a field is opened and not closed, or something stands in braces that is no field. Write fields as {{ Month }}.");
     }
 
     [Fact]

@@ -28,7 +28,7 @@ public enum AccountItemKind
     /// <summary>Money that first stood on another customer's account.</summary>
     MovedIn,
 
-    /// <summary>A write-off that is owed after all.</summary>
+    /// <summary>Something that was taken off and is owed after all.</summary>
     Recovery,
 }
 
@@ -59,6 +59,6 @@ public static class AccountItemKinds
         AccountItemKind.Returned => "payment returned by the bank",
         AccountItemKind.MovedOut => "moved to another customer",
         AccountItemKind.MovedIn => "moved from another customer",
-        _ => "write-off taken back",
+        _ => "owed after all",
     };
 }

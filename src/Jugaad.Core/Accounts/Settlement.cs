@@ -17,6 +17,9 @@ public enum SettlementKind
 
     /// <summary>A debt that was given up and is paid after all.</summary>
     Recovery,
+
+    /// <summary>An early-payment discount whose payment went away again.</summary>
+    EarlyTakenBack,
 }
 
 /// <summary>One tax that goes down, or comes back, with a settlement. Minor units of the settlement's currency.</summary>
@@ -106,11 +109,12 @@ public sealed class Settlement
     public static Settlement Recover(Settlement given, IReadOnlyList<Settlement> earlier, DateOnly date, long amount, Booking booking)
     {
         var before = earlier.Sum(e => e.Amount);
+        var early = given.Kind == SettlementKind.EarlyPayment;
         if (amount <= 0) throw new RefusalException("amount", "Give the amount that came after all, above zero.");
         if (before + amount > given.Amount) throw new RefusalException("amount", $"{new Money(amount, given.Currency)} is more than the {new Money(given.Amount - before, given.Currency)} of it that is given up. Give at most that; the rest is credit.");
         var made = new Settlement
         {
-            Kind = SettlementKind.Recovery,
+            Kind = early ? SettlementKind.EarlyTakenBack : SettlementKind.Recovery,
             CustomerId = given.CustomerId,
             DocumentId = given.DocumentId,
             Date = date,

@@ -18,7 +18,8 @@ public static class TaxShares
     /// <param name="taxes">The document's own, in their order.</param>
     /// <param name="amount">Minor units of the document's currency.</param>
     /// <param name="lowersTax">False where the business leaves the tax as it was: then all of it is net.</param>
-    public static IReadOnlyList<TaxShare> Of(IReadOnlyList<DocumentTax> taxes, long amount, bool lowersTax)
+    /// <param name="before">What was taken off with its tax before; all parts together lower each tax to the cent.</param>
+    public static IReadOnlyList<TaxShare> Of(IReadOnlyList<DocumentTax> taxes, long amount, bool lowersTax, IReadOnlyList<TaxShare>? before = null)
     {
         // A treatment with several taxes stands once for each of them, with the same net.
         var wholes = new List<TaxShare>();
@@ -30,7 +31,10 @@ public static class TaxShares
 
         var total = wholes.Sum(w => w.Amount);
         if (total <= 0) return amount == 0 ? [] : [new TaxShare(0, false, amount)];
-        var parts = Apportion.ByExactShares(amount, wholes.ConvertAll(w => new BigInteger(w.Amount) * amount), total);
-        return [.. wholes.Select((w, i) => w with { Amount = parts[i] }).Where(w => w.Amount != 0)];
+        var gone = wholes.ConvertAll(w => before?.Where(b => b.Position == w.Position && b.IsTax == w.IsTax).Sum(b => b.Amount) ?? 0);
+        // Up to and with this one, less the ones before.
+        var upTo = gone.Sum() + amount;
+        var shares = Apportion.ByExactShares(upTo, wholes.ConvertAll(w => new BigInteger(w.Amount) * upTo), total);
+        return [.. wholes.Select((w, i) => w with { Amount = shares[i] - gone[i] }).Where(w => w.Amount != 0)];
     }
 }

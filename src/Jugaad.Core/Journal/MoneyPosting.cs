@@ -16,14 +16,14 @@ public static partial class PostingRules
     {
         var to = settlement.Kind switch
         {
-            SettlementKind.EarlyPayment => accounts.DiscountsGiven,
+            SettlementKind.EarlyPayment or SettlementKind.EarlyTakenBack => accounts.DiscountsGiven,
             SettlementKind.SmallDifference => accounts.RoundingDifferences,
             _ => accounts.BadDebts,
         };
         var parts = HomeAmount.Parts(settlement.Amount, [settlement.Net, settlement.Tax], settlement.Currency, settlement.ExchangeRate, home);
         // The item's own home amount leads, so that receivables and account agree.
         parts[0] += homeAmount - parts.Sum();
-        var sign = settlement.Kind == SettlementKind.Recovery ? -1 : 1;
+        var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
         return new JournalEntry(JournalEvent.Settlement, settlement.Date, $"{Words(settlement.Kind)}, {number}", settlement.CustomerId) { DocumentId = settlement.DocumentId }
             .Side(to, sign * parts[0])
             .Side(accounts.TaxOwed, sign * parts[1])
@@ -78,6 +78,7 @@ public static partial class PostingRules
         SettlementKind.EarlyPayment => "Early-payment discount",
         SettlementKind.SmallDifference => "Small difference given up",
         SettlementKind.BadDebt => "Debt written off",
+        SettlementKind.EarlyTakenBack => "Early-payment discount taken back",
         _ => "Written off, owed after all",
     };
 }

@@ -223,7 +223,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
                           join found in db.Documents on item.DocumentId equals found.Id into there
                           from document in there.DefaultIfEmpty()
                           select new { item.Id, item.CustomerId, item.Number, item.Currency, item.Open, item.Amount, item.Date, item.Due, Their = document == null ? "" : document.PurchaseOrder, Percent = document == null ? 0 : document.EarlyPercent, Until = document == null ? null : document.EarlyUntil, Payable = document == null ? 0 : document.Payable }).AsNoTracking().ToListAsync(stop);
-        var owed = open.Where(i => i.Currency.Equals(home)).Select(i => new Owed(i.Id, i.CustomerId, i.Number, i.Their, i.Currency, i.Open, i.Date, i.Due, i.Percent > 0 && i.Open == i.Amount ? EarlyPayment.Of(i.Payable, i.Percent, i.Until, 0, i.Date).Amount : 0, i.Until)).ToList();
+        var owed = open.Where(i => i.Currency.Equals(home)).Select(i => new Owed(i.Id, i.CustomerId, i.Number, i.Their, i.Currency, i.Open, i.Date, i.Due, i.Percent > 0 && i.Open == i.Amount ? EarlyPayment.Of(i.Payable, i.Percent, i.Until, 0, false, i.Date).Amount : 0, i.Until)).ToList();
         var rules = (await db.PayerRules.AsNoTracking().Where(r => r.CustomerId != null).ToListAsync(stop)).ToLookup(r => r.CustomerId!.Value);
         var customers = await db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null).Select(c => new { c.Id, c.Name, c.OtherName, c.Currency }).ToListAsync(stop);
         var payers = customers.ConvertAll(c => new Payer(c.Id, c.Name, c.OtherName, c.Currency, [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)], [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]));

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using DotLiquid;
 using DotLiquid.Exceptions;
 using Jugaad.Core;
@@ -194,11 +195,13 @@ public static class MailTexts
         }
         catch (VariableNotFoundException unknown)
         {
-            throw new RefusalException(field, $"There is no field as in “{unknown.Message}” here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals.");
+            var name = Regex.Match(unknown.Message, "'([^']*)'").Groups[1].Value;
+            throw new RefusalException(field, $"There is no field {{{{ {name} }}}} here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals.");
         }
         catch (Exception unread) when (unread is SyntaxException or DotLiquid.Exceptions.ArgumentException)
         {
-            throw new RefusalException(field, $"This text cannot be filled in: {unread.Message}");
+            var example = values.Keys.FirstOrDefault() ?? "Number";
+            throw new RefusalException(field, $"This text cannot be filled in: a field is opened and not closed, or something stands in braces that is no field. Write fields as {{{{ {example} }}}}.");
         }
     }
 

@@ -53,7 +53,9 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         entry.ReceiptId = receipt.Id;
         book.Post(booking, entry);
         await writer.SaveAsync(stop);
-        foreach (var (itemId, reason) in typed.Early) await settlements.GiveEarlyAsync(booking, await book.ItemAsync(itemId, $"early[{itemId}]", stop), typed.Date, reason, $"early[{itemId}]", stop);
+        var paid = PaidOn([.. credits, item], typed.Against);
+        foreach (var (itemId, reason) in typed.Early)
+            await settlements.GiveEarlyAsync(booking, await book.ItemAsync(itemId, $"early[{itemId}]", stop), typed.Date, paid.GetValueOrDefault(itemId), reason, $"early[{itemId}]", stop);
         await PlaceAsync(booking, [.. credits, item], typed.Against, stop);
         foreach (var itemId in typed.GiveUp) await settlements.GiveUpRestAsync(booking, await book.ItemAsync(itemId, $"giveUp[{itemId}]", stop), $"giveUp[{itemId}]", stop);
         var words = $"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}";
@@ -113,8 +115,17 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         var booking = await book.BeginAsync(BookingKind.TakenAway, allocation.Date, allocation.Raising.CustomerId, stop);
         booking.Say($"{allocation.Lowering.Number} taken away from {allocation.Raising.Number}");
         await book.EndAsync(booking, allocation, booking.Date, stop);
+        await settlements.LoseEarlyAsync(booking, [allocation], stop);
         return allocation.LoweringId;
     }, stop);
+
+    /// <summary>What each item gets in money; a credit note is no payment.</summary>
+    private static Dictionary<int, long> PaidOn(IReadOnlyList<AccountItem> lowering, IReadOnlyList<(int ItemId, long Amount)> against)
+    {
+        var placed = against.Where(a => a.Amount != 0).ToList();
+        return Pairing.Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount)).Where(p => lowering[p.Lowering].Kind != AccountItemKind.CreditNote)
+            .GroupBy(p => placed[p.Raising].ItemId).ToDictionary(g => g.Key, g => g.Sum(p => p.Amount));
+    }
 
     private async Task PlaceAsync(Booking booking, IReadOnlyList<AccountItem> lowering, IReadOnlyList<(int ItemId, long Amount)> against, CancellationToken stop)
     {

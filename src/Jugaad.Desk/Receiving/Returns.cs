@@ -14,7 +14,7 @@ namespace Jugaad.Desk.Receiving;
 public sealed record Returned(int BookingId, int? ChargeDraftId);
 
 /// <summary>Receipts that the bank took back: direct debits returned, cheques that bounced.</summary>
-public sealed class Returns(BooksContext db, BookWriter writer, BooksHead head, AccountBook book, Drafts drafts)
+public sealed class Returns(BooksContext db, BookWriter writer, BooksHead head, AccountBook book, Drafts drafts, Settlements settlements)
 {
     /// <summary>
     /// From that day on the invoices are open again, as the money is gone; before it they were paid. All of a receipt goes back.
@@ -39,6 +39,7 @@ public sealed class Returns(BooksContext db, BookWriter writer, BooksHead head, 
             if (placed.Find(a => !a.Raising.Kind.IsDemand()) is { } gone) throw new RefusalException("", $"{gone.Raising.Booking?.Words ?? gone.Raising.Kind.Word()}. Undo that first.");
             var made = await book.BeginAsync(BookingKind.Returned, date, receipt.CustomerId, stop);
             foreach (var allocation in placed) await book.EndAsync(made, allocation, made.Date, stop);
+            await settlements.LoseEarlyAsync(made, placed, stop);
             var back = await book.PutAsync(made, AccountItemKind.Returned, receipt.CustomerId, receipt.Number, receipt.Currency, receipt.Amount, receipt.ExchangeRate, stop);
             book.Post(made, PostingRules.ForReturn(receipt, made.Date, await book.AccountsAsync(stop), (await head.BusinessAsync(stop)).HomeCurrency));
             await writer.SaveAsync(stop);

@@ -16,7 +16,10 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     {
         if (item.DocumentId is not { } id) return EarlyOffer.None;
         var terms = await db.Documents.Where(d => d.Id == id).Select(d => new { d.Payable, d.EarlyPercent, d.EarlyUntil }).SingleAsync(stop);
-        return EarlyPayment.Of(terms.Payable, terms.EarlyPercent, terms.EarlyUntil, item.Amount - item.Open, day);
+        var against = await db.Allocations.Where(a => a.RaisingId == item.Id).GroupBy(a => a.Lowering.Kind).Select(g => new { g.Key, Sum = g.Sum(a => a.Amount) }).ToListAsync(stop);
+        var credited = against.Where(a => a.Key == AccountItemKind.CreditNote).Sum(a => a.Sum);
+        var given = against.Exists(a => a.Key == AccountItemKind.EarlyPayment);
+        return EarlyPayment.Of(terms.Payable - credited, terms.EarlyPercent, terms.EarlyUntil, against.Where(a => a.Key is AccountItemKind.Receipt or AccountItemKind.MovedIn).Sum(a => a.Sum), given, day);
     }
 
     /// <summary>Gives the early-payment discount of an invoice afterwards, with a reason where it is not offered any more.</summary>
@@ -25,17 +28,33 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         var item = await book.ItemAsync(itemId, "", stop);
         var today = await head.TodayAsync(stop);
         var booking = await book.BeginAsync(BookingKind.EarlyPayment, today, item.CustomerId, stop);
-        await GiveEarlyAsync(booking, item, today, reason, "reason", stop);
+        await GiveEarlyAsync(booking, item, today, item.Open, reason, "reason", stop);
         booking.Say($"Early-payment discount given on {item.Number}");
         return booking.Id;
     }, stop);
 
-    internal async Task GiveEarlyAsync(Booking booking, AccountItem item, DateOnly day, string reason, string field, CancellationToken stop)
+    /// <param name="day">The day on which the money came.</param>
+    /// <param name="paid">What is paid on it now; only what is paid in time earns its part. Who gives it with a reason gives all of it.</param>
+    internal async Task GiveEarlyAsync(Booking booking, AccountItem item, DateOnly day, long paid, string reason, string field, CancellationToken stop)
     {
         var offer = await OfferAsync(item, day, stop);
         if (offer.Amount == 0) throw new RefusalException(field, offer.NotOffered!);
         if (offer.NotOffered is { } not && reason.Trim().Length == 0) throw new RefusalException(field, $"{not} Give the reason for giving it all the same.");
-        await MakeAsync(booking, SettlementKind.EarlyPayment, item, Math.Min(offer.Amount, item.Open), reason, !(await head.BusinessAsync(stop)).EarlyPaymentLeavesTax, field, stop);
+        var percent = await db.Documents.Where(d => d.Id == item.DocumentId).Select(d => d.EarlyPercent).SingleAsync(stop);
+        var earned = reason.Trim().Length > 0 ? Math.Min(offer.Amount, item.Open) : EarlyPayment.EarnedBy(offer.Amount, percent, item.Open, paid);
+        if (earned <= 0) throw new RefusalException(field, $"Nothing is paid on {item.Number} that the discount could be given for. Set some of the money against it.");
+        await MakeAsync(booking, SettlementKind.EarlyPayment, item, earned, reason, !(await head.BusinessAsync(stop)).EarlyPaymentLeavesTax, field, stop);
+    }
+
+    /// <summary>Takes a discount back where the payment that earned it goes away: what it took off is owed again, with its tax.</summary>
+    /// <param name="paying">The allocations that end.</param>
+    internal async Task LoseEarlyAsync(Booking booking, IReadOnlyList<Allocation> paying, CancellationToken stop)
+    {
+        foreach (var allocation in paying.Where(a => a.Raising.DocumentId is not null).DistinctBy(a => (a.RaisingId, a.BookingId)))
+        {
+            var given = await db.Settlements.Include(s => s.Taxes).Where(s => s.Kind == SettlementKind.EarlyPayment && s.DocumentId == allocation.Raising.DocumentId && s.BookingId == allocation.BookingId && s.Booking!.UndoneOn == null && !db.Settlements.Any(t => t.RecoversId == s.Id && t.Booking!.UndoneOn == null)).ToListAsync(stop);
+            foreach (var settlement in given) await TakeBackAsync(booking, settlement, [], settlement.Amount, AccountItemKind.EarlyPayment, stop);
+        }
     }
 
     /// <summary>Gives up a debt, or a part of it, with its tax.</summary>
@@ -97,10 +116,19 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         var given = await db.Settlements.Include(s => s.Taxes).Include(s => s.Booking).SingleOrDefaultAsync(s => s.Id == settlementId && s.Kind == SettlementKind.BadDebt, stop);
         if (given is null || given.Booking!.IsUndone) throw new RefusalException("", "This write-off is not there any more.");
         var earlier = await db.Settlements.Include(s => s.Taxes).Where(s => s.RecoversId == settlementId && s.Booking!.UndoneOn == null).ToListAsync(stop);
-        var lowering = await db.AccountItems.SingleAsync(i => i.BookingId == given.BookingId && i.Kind == AccountItemKind.WriteOff, stop);
-        var allocation = await db.Allocations.Include(a => a.Raising).SingleOrDefaultAsync(a => a.LoweringId == lowering.Id && a.Raising.Kind != AccountItemKind.Recovery, stop)
-            ?? throw new RefusalException("", "All of this write-off was taken back already.");
         var booking = await book.BeginAsync(BookingKind.Recovery, date ?? await head.TodayAsync(stop), given.CustomerId, stop);
+        var invoice = await TakeBackAsync(booking, given, earlier, amount, AccountItemKind.WriteOff, stop);
+        booking.Say($"{new Money(amount, given.Currency)} {given.Currency} of {invoice.Number}, written off before, is owed after all");
+        await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
+        return invoice.Id;
+    }, stop);
+
+    /// <summary>Opens a part of what was taken off again, on the invoice that it was taken off.</summary>
+    private async Task<AccountItem> TakeBackAsync(Booking booking, Settlement given, IReadOnlyList<Settlement> earlier, long amount, AccountItemKind kind, CancellationToken stop)
+    {
+        var lowering = await db.AccountItems.SingleAsync(i => i.BookingId == given.BookingId && i.Kind == kind && db.Allocations.Any(a => a.LoweringId == i.Id && (given.DocumentId == null || a.Raising.DocumentId == given.DocumentId || a.Raising.Kind == AccountItemKind.Recovery)), stop);
+        var allocation = await db.Allocations.Include(a => a.Raising).Include(a => a.Lowering).SingleOrDefaultAsync(a => a.LoweringId == lowering.Id && a.Raising.Kind != AccountItemKind.Recovery, stop)
+            ?? throw new RefusalException("", "All of this was taken back already.");
         var settlement = Settlement.Recover(given, earlier, booking.Date, amount, booking);
         var invoice = allocation.Raising;
         var left = allocation.Amount - amount;
@@ -111,15 +139,13 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, back, lowering, amount, "amount", stop);
         if (left > 0) await book.TieAsync(booking, invoice, lowering, left, "amount", stop);
-        booking.Say($"{new Money(amount, given.Currency)} {given.Currency} of {invoice.Number}, written off before, is owed after all");
-        await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
-        return invoice.Id;
-    }, stop);
+        return invoice;
+    }
 
     private async Task MakeAsync(Booking booking, SettlementKind kind, AccountItem of, long amount, string reason, bool lowersTax, string field, CancellationToken stop)
     {
         var taxes = of.DocumentId is { } id ? await db.Set<DocumentTax>().Where(t => t.DocumentId == id).OrderBy(t => t.Position).ToListAsync(stop) : [];
-        var shares = taxes.Count == 0 || kind == SettlementKind.SmallDifference ? [] : TaxShares.Of(taxes, amount, lowersTax);
+        var shares = taxes.Count == 0 || kind == SettlementKind.SmallDifference ? [] : TaxShares.Of(taxes, amount, lowersTax, lowersTax ? await TakenOffAsync(of.DocumentId!.Value, stop) : null);
         var rate = await RateOfAsync(of, stop);
         var settlement = new Settlement(kind, of, booking.Date, amount, rate, reason, shares, taxes, booking);
         db.Settlements.Add(settlement);
@@ -128,6 +154,26 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         book.Post(booking, PostingRules.ForSettlement(settlement, item.HomeAmount, of.Number, await book.AccountsAsync(stop), (await head.BusinessAsync(stop)).HomeCurrency));
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, of, item, amount, field, stop);
+    }
+
+    /// <summary>What was taken off a document with its tax before, and did not come back.</summary>
+    private async Task<IReadOnlyList<TaxShare>> TakenOffAsync(int documentId, CancellationToken stop)
+    {
+        var settlements = await db.Settlements.AsNoTracking().Include(s => s.Taxes).Where(s => s.DocumentId == documentId && s.Booking!.UndoneOn == null && s.Kind != SettlementKind.SmallDifference).ToListAsync(stop);
+        var shares = new List<TaxShare>();
+        foreach (var settlement in settlements.Where(s => s.Tax != 0 || s.Kind == SettlementKind.BadDebt))
+        {
+            var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
+            foreach (var treatment in settlement.Taxes.GroupBy(t => t.Treatment))
+            {
+                // The net stands with the first tax of its treatment; that of a compound one has others in it.
+                var first = treatment.MinBy(t => t.Position)!;
+                shares.Add(new TaxShare(first.Position, false, sign * first.Taxable));
+                shares.AddRange(treatment.Where(t => t.Tax != 0).Select(t => new TaxShare(t.Position, true, sign * t.Tax)));
+            }
+        }
+
+        return shares;
     }
 
     /// <summary>What is taken off goes at the rate at which it was billed or came.</summary>

@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Receiving;
 
 /// <summary>Moves a receipt that was entered at the wrong customer to the right one.</summary>
-public sealed class Transfers(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
+public sealed class Transfers(BooksContext db, BookWriter writer, BooksHead head, AccountBook book, Settlements settlements)
 {
     /// <summary>
     /// What the receipt was set against is open again; its whole amount goes from the one account to the other, and can be set
@@ -28,6 +28,7 @@ public sealed class Transfers(BooksContext db, BookWriter writer, BooksHead head
         if (placed.Find(a => !a.Raising.Kind.IsDemand()) is { } gone) throw new RefusalException("", $"{gone.Raising.Booking?.Words ?? gone.Raising.Kind.Word()}. Undo that first.");
         var booking = await book.BeginAsync(BookingKind.Transfer, await head.TodayAsync(stop), from.Id, stop);
         foreach (var allocation in placed) await book.EndAsync(booking, allocation, booking.Date, stop);
+        await settlements.LoseEarlyAsync(booking, placed, stop);
         var movedOut = await book.PutAsync(booking, AccountItemKind.MovedOut, from.Id, receipt.Number, receipt.Currency, receipt.Amount, receipt.ExchangeRate, stop);
         var movedIn = await book.PutAsync(booking, AccountItemKind.MovedIn, to.Id, receipt.Number, receipt.Currency, receipt.Amount, receipt.ExchangeRate, stop);
         book.Post(booking, PostingRules.ForTransfer(movedOut, await book.AccountsAsync(stop), receiptId));

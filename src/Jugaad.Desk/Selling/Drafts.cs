@@ -38,7 +38,8 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     {
         var document = new Document(kind, writer.Who);
         var found = await masters.ForAsync(content, id, stop);
-        document.Rewrite(await WithRateAsync(content, found, stop), found);
+        var from = id is null ? null : await db.Documents.Where(d => d.Id == id).Select(d => d.FromDocumentId).SingleOrDefaultAsync(stop);
+        document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
         await links.MustFitAsync(document, id, stop);
         return document;
     }
@@ -53,7 +54,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         if (document.Kind != save.Kind) throw new RefusalException("", $"This is not a {KindPolicy.Of(save.Kind).Word}; it is a {document.Policy.Word}. Open it from the list.");
         if (document.Version != save.BaseVersion) throw await ConflictAsync(document, save.BaseVersion, stop);
         var before = save.Id is null ? null : document.Content();
-        document.Rewrite(await WithRateAsync(save.Content, found, stop), found);
+        document.Rewrite(await WithRateAsync(save.Content, found, document.Kind, document.FromDocumentId, stop), found);
         await links.MustFitAsync(document, save.Id, stop);
         if (save.Id is null) db.Documents.Add(document);
         await writer.SaveAsync(stop);
@@ -70,7 +71,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     {
         var document = new Document(kind, writer.Who, from);
         var found = await masters.ForAsync(content, null, stop);
-        document.Rewrite(await WithRateAsync(content, found, stop), found);
+        document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
         await links.MustFitAsync(document, null, stop);
         db.Documents.Add(document);
         await writer.SaveAsync(stop);
@@ -103,8 +104,8 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         ?? throw new RefusalException("", $"There is no document {id}. Look for it under Sell.");
 
     /// <summary>A foreign currency without a rate typed by hand takes the rate of the day.</summary>
-    private async Task<DraftContent> WithRateAsync(DraftContent content, DraftMasters found, CancellationToken stop) =>
-        content with { ExchangeRate = await masters.RateAsync(found.Customer.Currency, content.Date, stop) };
+    private async Task<DraftContent> WithRateAsync(DraftContent content, DraftMasters found, DocumentKind kind, int? from, CancellationToken stop) =>
+        content with { ExchangeRate = await masters.RateForAsync(kind, from, found.Customer.Currency, content.Date, stop) };
 
     private async Task<DraftConflictException> ConflictAsync(Document document, int baseVersion, CancellationToken stop)
     {

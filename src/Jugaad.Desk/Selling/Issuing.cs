@@ -50,7 +50,7 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         var content = document.Content();
         var found = await masters.ForAsync(content, document.Id, stop);
         var fresh = new Document(document.Kind, writer.Who);
-        fresh.Rewrite(content with { ExchangeRate = await masters.RateAsync(found.Customer.Currency, content.Date, stop) }, found);
+        fresh.Rewrite(content with { ExchangeRate = await masters.RateForAsync(document.Kind, document.FromDocumentId, found.Customer.Currency, content.Date, stop) }, found);
         if (fresh.Payable != document.Payable || fresh.Tax != document.Tax || fresh.DueDate != document.DueDate || fresh.ExchangeRate != document.ExchangeRate || !fresh.Currency.Equals(document.Currency))
             throw new RefusalException("", "A tax rate, an exchange rate, the customer's terms or currency changed since this draft was saved, and it now comes out differently. Open it, look it over and save it, then issue it.");
     }

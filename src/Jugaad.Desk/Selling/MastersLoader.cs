@@ -61,6 +61,13 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
         return rate?.Rate ?? throw new RefusalException("date", $"There is no exchange rate for {currency} on {day:yyyy-MM-dd}. Enter one under Setup first.");
     }
 
+    /// <summary>The rate of a document: that of what it corrects for a credit or debit note, so that nothing is left over between the two; else that of its day.</summary>
+    /// <param name="correctsId">The document that it was made from; null for none.</param>
+    /// <inheritdoc cref="RateAsync"/>
+    public async Task<decimal> RateForAsync(DocumentKind kind, int? correctsId, Currency currency, DateOnly day, CancellationToken stop = default) =>
+        kind is DocumentKind.CreditNote or DocumentKind.DebitNote && correctsId is { } id && await db.Documents.Where(d => d.Id == id && d.Currency == currency).Select(d => (decimal?)d.ExchangeRate).SingleOrDefaultAsync(stop) is { } rate
+            ? rate : await RateAsync(currency, day, stop);
+
     private Task<ExchangeRate?> FindRateAsync(Currency currency, DateOnly day, CancellationToken stop) =>
         db.ExchangeRates.Where(r => r.Currency == currency && r.From <= day).OrderByDescending(r => r.From).FirstOrDefaultAsync(stop);
 }

@@ -1519,6 +1519,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Skipped")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("TellAfter")
                         .HasColumnType("INTEGER");
 
