@@ -15,6 +15,7 @@ public sealed class StandingTests(Running running) : IClassFixture<Running>
         browser.Set("customer", "1");
         browser.Set("first", "2025-08-31");
         browser.Set("way", "Issue");
+        browser.Set("makesUp", "yes");
         browser.Type("lines[0].text", "Mooring for {{ Moon }}");
         browser.Type("lines[0].price", "50");
         browser.ById("save-standing").Click();

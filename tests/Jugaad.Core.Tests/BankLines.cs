@@ -57,6 +57,8 @@ internal sealed class BankLines
         IncomingMoney Money(long amount, string text = "", string reference = "", bool strange = false) => new(day, amount, one.Currency, text, reference,
             strange ? "R. Kask" : _random.Next(4) == 0 ? Mangled(payer.Name) : payer.Name.ToUpperInvariant(), strange || _random.Next(5) == 0 ? "" : _accounts[one.CustomerId - 1]);
         TrueLine Alone(IncomingMoney money, string how) => new(money, one.CustomerId, [(one.Id, money.Amount)], how);
+        // What must not mislead: another number, another's money, another kind of paper, money from before, equal amounts.
+        if (_random.Next(4) == 0) return Misleading(open, one, payer, day);
         switch (_random.Next(21))
         {
             case < 5: return Alone(Money(one.Open, "", StructuredReference.Of(one.Number)), "reference");
@@ -76,6 +78,32 @@ internal sealed class BankLines
             default: return Alone(Money(one.Open, "sails", strange: true), "a stranger");
         }
     }
+
+    /// <summary>Lines that look like something else than they are.</summary>
+    private TrueLine Misleading(List<Owed> open, Owed one, Payer payer, DateOnly day)
+    {
+        TrueLine Line(string text, string how, string? name = null, string? account = null, DateOnly? on = null, string reference = "") =>
+            new(new IncomingMoney(on ?? day, one.Open, one.Currency, text, reference, name ?? payer.Name.ToUpperInvariant(), account ?? _accounts[one.CustomerId - 1]), one.CustomerId, [(one.Id, one.Open)], how);
+        var other = Payers[_random.Next(Payers.Count)];
+        var twin = open.Find(o => o.CustomerId != one.CustomerId && o.Open == one.Open);
+        switch (_random.Next(9))
+        {
+            // The number of something paid or unknown, while something else of that amount is open: nobody can know.
+            case 0: return Nobody(Line($"INV-2024-{_random.Next(99_999):D5}", "another number"));
+            case 1: return Nobody(Line(open.Count > 0 ? open[_random.Next(open.Count)].Number : "INV-2024-00001", "a number of something else"));
+            case 2: return Nobody(Line("deposit for the new main", "another kind of paper"));
+            case 3: return Nobody(Line("", "another name on a known account", name: "Quite Different Holdings"));
+            case 4: return Nobody(Line("payment", "money from before", on: one.Date.AddDays(-1)));
+            // Somebody pays for somebody else from their own account, and says so or not.
+            case 5 when other.CustomerId != one.CustomerId: return Line(one.Number, "paid by another", other.Name, _accounts[other.CustomerId - 1]);
+            case 6 when other.CustomerId != one.CustomerId: return Line("", "paid by another, without a word", other.Name, _accounts[other.CustomerId - 1]);
+            case 7 when twin is not null: return Line("payment", "equal amounts of two customers");
+            default: return Line($"for {one.Number}7 or {one.Number}", "a number within another");
+        }
+    }
+
+    /// <summary>What nobody could know: no proposal is right, so none may be sure.</summary>
+    private static TrueLine Nobody(TrueLine line) => line with { CustomerId = 0, Parts = [] };
 
     private static Owed Take(List<Owed> open, int at)
     {

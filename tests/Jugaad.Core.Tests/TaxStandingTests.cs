@@ -77,8 +77,15 @@ public sealed class TaxStandingTests
     {
         var refused = Should.Throw<RefusalException>(() => new TaxAuthority(new AuthorityDetails { Name = " ", EveryMonths = 5, FirstMonth = 13 }));
         refused.Refusals.Select(r => r.Field).ShouldBe(["name", "everyMonths", "firstMonth"]);
-        TaxCode.Problem(TaxCategory.ReverseCharge, 1)!.ShouldContain("charges no tax");
-        TaxCode.Problem(TaxCategory.Zero, 1).ShouldBeNull();
+        TaxCode.Problem(TaxCategory.ReverseCharge, [[5m]], "Reverse charge.")!.Message.ShouldContain("charges no tax");
+        TaxCode.Problem(TaxCategory.Zero, [[0m]], null).ShouldBeNull();
+        TaxCode.Problem(TaxCategory.Zero, [[0m, 5m]], null)!.Field.ShouldBe("components");
+        TaxCode.Problem(TaxCategory.Standard, [], null)!.Field.ShouldBe("components");
+        foreach (var category in new[] { TaxCategory.Exempt, TaxCategory.ReverseCharge, TaxCategory.IntraUnion, TaxCategory.Export, TaxCategory.OutOfScope })
+        {
+            TaxCode.Problem(category, [], " ")!.Field.ShouldBe("reason");
+            TaxCode.Problem(category, [], "Because.").ShouldBeNull();
+        }
         var twice = Tax("VAT", 24, null);
         Should.Throw<RefusalException>(() => Code(twice, twice));
     }

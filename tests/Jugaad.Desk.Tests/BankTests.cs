@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Matching;
@@ -51,7 +52,7 @@ public sealed class BankTests
     public async Task A_sure_line_is_placed_and_put_back()
     {
         await using var loft = await Loft.OpenAsync();
-        var invoice = await loft.IssuedAsync();
+        var invoice = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-2)));
         await TakeAsync(loft, Line(12_400, "", StructuredReference.Of(invoice.Number!)));
         var before = await loft.PictureAsync();
         var bench = (await ToPlaceAsync(loft)).Single();
@@ -70,7 +71,7 @@ public sealed class BankTests
     public async Task Undoing_the_receipt_gives_the_line_back()
     {
         await using var loft = await Loft.OpenAsync();
-        var invoice = await loft.IssuedAsync();
+        var invoice = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-2)));
         await TakeAsync(loft, Line(12_400, "", StructuredReference.Of(invoice.Number!)));
         (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
         await loft.WithAsync<Undoing>(async u => await u.UndoAsync(await loft.WithAsync<BooksContext, int>(db => db.Bookings.MaxAsync(b => b.Id))));
@@ -111,6 +112,28 @@ public sealed class BankTests
         await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(line));
         (await loft.ItemOfAsync(item.DocumentId!.Value)).Open.ShouldBe(12_400);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    /// <summary>100.00 EUR came in from a customer who is billed in SEK: the bank's amount is booked, whatever it is to the customer.</summary>
+    [Theory]
+    [InlineData(null, 110_988)]
+    [InlineData(111_700L, 111_700)]
+    [InlineData(99_999L, 99_999)]
+    public async Task Money_of_a_customer_in_another_currency_is_booked_at_what_the_bank_says(long? theirs, long received)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakeAsync(loft, Line(10_000, "", name: "Varv", daysAgo: 0));
+        var before = await loft.PictureAsync();
+        var line = (await ToPlaceAsync(loft)).Single().Line.Id;
+        await loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(10_000, loft.Swede, [], [], TheirAmount: theirs)], false));
+        var (receipt, journal) = await loft.WithAsync<BooksContext, (Receipt, long)>(async db => (
+            await db.Receipts.SingleAsync(),
+            (await db.Journal.Include(j => j.Lines).OrderByDescending(j => j.Id).FirstAsync()).Lines.Where(l => l.AccountId == loft.Bank).Sum(l => l.Debit - l.Credit)));
+        (receipt.Currency.Code, receipt.Amount, journal).ShouldBe(("SEK", received, 10_000));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(line));
+        (await loft.PictureAsync()).ShouldBe(before);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(10_000, loft.Swede, [], [], TheirAmount: 0)], false)))).Refusals[0].Field.ShouldBe("theirAmount");
     }
 
     [Fact]

@@ -118,7 +118,7 @@ public sealed class IssuingTests
         (made.Kind, made.Tax, made.FromDocumentId).ShouldBe((DocumentKind.Invoice, 3_000, quote.Id));
         made.Lines[0].FromLineId.ShouldBe(quote.Lines[0].Id);
         (await loft.DocumentAsync(quote.Id)).State.ShouldBe(DocumentState.Accepted);
-        (await loft.WithAsync<BooksContext, bool>(db => db.Trail.AnyAsync(t => t.DocumentId == invoice && t.Text.Contains("from 24 % to 30 %")))).ShouldBeTrue();
+        (await loft.WithAsync<BooksContext, bool>(db => db.Trail.AnyAsync(t => t.DocumentId == invoice && t.Text.Contains("STD 24 % → STD 30 %")))).ShouldBeTrue();
         await loft.WithAsync<DraftWarnings>(async w => (await w.OfAsync(made, invoice)).ShouldContain(x => x.Field == "taxDate"));
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(q => q.InvoiceAsync(invoice)));

@@ -41,9 +41,9 @@ public sealed class KitTests
         { "5-by-destination", "consumer", Home, true, 9_999, [625, 100, 75], "" },
         { "5-by-destination", "consumer", Home with { PostalCode = "42177" }, true, 9_999, [625, 100], "" },
         { "5-by-destination", "consumer", Home with { PostalCode = "50000" }, true, 9_999, [625], "" },
-        { "5-by-destination", "consumer", Home with { Region = "OT" }, true, 9_999, [], "" },
+        { "5-by-destination", "consumer", Home with { Region = "OT" }, true, 9_999, [], "Delivered out of state: not subject to this state's sales tax." },
         { "5-by-destination", "certificate", Home, true, 9_999, [], "Exempt from sales tax under the certificate on file." },
-        { "6-no-tax", "consumer", Home, true, 9_999, [], "" },
+        { "6-no-tax", "consumer", Home, true, 9_999, [], "Not subject to tax." },
     };
 
     [Theory]

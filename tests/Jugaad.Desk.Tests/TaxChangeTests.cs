@@ -56,7 +56,7 @@ public sealed class TaxChangeTests
         loft.Clock.Advance(TimeSpan.FromDays(4));
         var invoice = await loft.DocumentAsync(await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id)));
         invoice.Payable.ShouldBe(12_550);
-        (await loft.WithAsync<BooksContext, string>(db => db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync())).ShouldContain("STD from 24 % to 25.5 %");
+        (await loft.WithAsync<BooksContext, string>(db => db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync())).ShouldContain("STD 24 % → STD 25.5 %");
     }
 
     [Theory]

@@ -82,6 +82,9 @@ public sealed class SellingOverHttpTests : IAsyncLifetime
         var lines = answer.GetProperty("lines").EnumerateArray().ToList();
         (lines[0].GetProperty("unit").GetString(), lines[0].GetProperty("unitPrice").GetString(), lines[0].GetProperty("discount").GetString()).ShouldBe(("MTR", "1.50", "10%"));
         (lines[1].GetProperty("quantity").GetString(), lines[1].GetProperty("unitPrice").GetString()).ShouldBe(("1", ""));
+        // A spreadsheet puts a cell with line ends, tabs or quotes into quotes; an inch sign is no quote.
+        var (_, quoted) = await _site.ApiAsync("/api/drafts/paste", new { text = "\"Rope, \"\"three\"\"\nstrand\"\t2\tm\t1.50\r\n5\" shackle\t1\n\n\"1/2\"\" bolt\"\t4", customerId = _customer, date = "2025-09-17", pricesIncludeTax = false });
+        quoted.GetProperty("lines").EnumerateArray().Select(l => (l.GetProperty("text").GetString(), l.GetProperty("quantity").GetString())).ShouldBe([("Rope, \"three\"\nstrand", "2"), ("5\" shackle", "1"), ("1/2\" bolt", "4")]);
         (await _site.ApiAsync("/api/drafts/paste", new { text = string.Join('\n', Enumerable.Repeat("x", 501)) })).Status.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 

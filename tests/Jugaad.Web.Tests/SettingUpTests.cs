@@ -27,7 +27,7 @@ public sealed class SettingUpTests : IAsyncLifetime
     [InlineData("3-regional-on-federal", "QQ", "115.50", "Regional tax 10")]
     [InlineData("4-halves-or-whole", "QQ", "118.00", "Region tax 9")]
     [InlineData("5-by-destination", "HS", "106.25", "State tax 6.25")]
-    [InlineData("6-no-tax", "", "100.00", "-Tax")]
+    [InlineData("6-no-tax", "", "100.00", "Not subject to tax.")]
     public async Task In_each_tax_world_the_first_invoice_has_the_right_tax_and_words(string kit, string region, string total, string says)
     {
         (await _site.PostAsync("/first-run", new(Site.FirstRun) { ["taxName"] = "", ["taxPercent"] = "", ["kit"] = kit, ["region"] = region, ["registeredFrom"] = "2020-01-01" })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
@@ -66,7 +66,7 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await _site.PostAsync("/setup/accounts", new() { ["termsName"] = "10th of next month", ["rule"] = "NextMonth", ["dayOfMonth"] = "10", ["earlyPercent"] = "2", ["earlyDays"] = "5" }, "Terms")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
 
         (await Site.ReadAsync(await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}", ["restarts"] = "CalendarYear" }, "Add"))).QuerySelector("#pattern-refusal")!.TextContent.ShouldContain("starts afresh each year");
-        (await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}" }, "Add")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.PostAsync("/setup/numbers", new() { ["usedFor"] = "Invoice", ["name"] = "Shop", ["pattern"] = "S-{0000}", ["restarts"] = "Never" }, "Add")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["id"] = "9", ["next"] = "300" }, "GoOn")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["id"] = "9" }, "Usual")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.PostAsync("/setup/numbers", new() { ["note-Invoice"] = "Thank you.", ["footer-Invoice"] = "Foot." }, "Texts")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
@@ -85,7 +85,7 @@ public sealed class SettingUpTests : IAsyncLifetime
         await _site.SetUpAsync();
         (await Site.ReadAsync(await _site.PostAsync("/setup/taxes", new() { ["code"] = "EX", ["name"] = "", ["category"] = "Exempt", ["part0"] = "VAT" }, "Code"))).QuerySelectorAll("#name-refusal").Length.ShouldBe(1);
         (await _site.PostAsync("/setup/taxes", new() { ["code"] = "EX", ["name"] = "Exempt", ["category"] = "Exempt", ["reason"] = "By law." }, "Code")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.PostAsync("/setup/taxes?code=3", new() { ["name"] = "Exempt by law", ["category"] = "Exempt" }, "Code")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.PostAsync("/setup/taxes?code=3", new() { ["name"] = "Exempt by law", ["category"] = "Exempt", ["reason"] = "By law." }, "Code")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await Site.ReadAsync(await _site.PostAsync("/setup/taxes", new() { ["authorityName"] = "Tax office", ["everyMonths"] = "3", ["firstMonth"] = "1" }, "Authority"))).QuerySelector("#authorityName-refusal")!.TextContent.ShouldContain("already");
         (await _site.PostAsync("/setup/taxes?authority=1", new() { ["authorityName"] = "Tax board", ["ourNumber"] = "T1", ["everyMonths"] = "3", ["firstMonth"] = "2", ["basis"] = "ByPayment", ["registeredFrom"] = "2030-01-01" }, "Authority")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var page = (await _site.GetAsync("/setup/taxes")).Page;

@@ -39,7 +39,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         var id = await QuoteAsync();
         async Task<string> State() => (await _site.GetAsync($"/papers/{id}")).Page.QuerySelector(".state")!.TextContent;
         (await State()).ShouldBe("Waits for an answer");
-        await _site.PostAsync($"/papers/{id}", new() { ["reason"] = "Too dear" }, "Decline");
+        await _site.PostAsync($"/papers/{id}", new() { ["lostReason"] = "Too dear" }, "Decline");
         (await State()).ShouldBe("Declined");
         (await _site.GetAsync($"/papers/{id}")).Page.QuerySelector("aside")!.TextContent.ShouldContain("declined: Too dear");
         await _site.PostAsync($"/papers/{id}", [], "Reopen");

@@ -51,6 +51,12 @@ public sealed record KindPolicy(
 
     public static IReadOnlyList<KindPolicy> All => Table;
 
+    /// <summary>The word with its article: <c>an invoice</c>.</summary>
+    public string AWord => $"{(Word[0] is 'a' or 'e' or 'i' or 'o' or 'u' ? "an" : "a")} {Word}";
+
+    /// <summary>The same at the beginning of a sentence.</summary>
+    public string ACapitalWord => char.ToUpperInvariant(AWord[0]) + AWord[1..];
+
     /// <summary>Whether it takes part in the customer's balance.</summary>
     public bool Posts => Raises != 0;
 }

@@ -38,9 +38,12 @@ internal sealed class SharedParts
     {
         var parts = new SharedParts(content);
         if (policy.Kind == DocumentKind.DeliveryNote) return parts;
+        var sources = SourcesOf(content.Lines.Where(l => l.Role != LineRole.Deduction), masters);
+        // A deposit that is taken off comes from another bill, and is not what this one bills.
+        if (sources.Count == 0) sources = SourcesOf(content.Lines, masters);
+        if (sources.Count == 0) return parts;
+        var folds = parts.Fold(content, masters, sources);
         var shared = content.Lines.Select((l, i) => (Line: l, I: i, Of: SourceOf(l, masters))).Where(p => p.Of is not null).ToList();
-        if (shared.Count == 0) return parts;
-        var folds = parts.Fold(content, masters, [.. shared.Select(p => p.Of!.DocumentId).Distinct()]);
         var used = new Dictionary<int, (decimal Quantity, long Amount)>();
         foreach (var (line, i, of) in shared)
         {
@@ -71,6 +74,9 @@ internal sealed class SharedParts
 
     private static long UpTo(SharedLine of, bool folds, decimal quantity) => Share(folds ? of.Base : of.Amount, quantity, of.Quantity);
 
+    private static List<int> SourcesOf(IEnumerable<DraftLine> lines, DraftMasters masters) =>
+        [.. lines.Select(l => l.FromLineId is { } from ? masters.SharedLines.GetValueOrDefault(from) : null).OfType<SharedLine>().Select(s => s.DocumentId).Distinct()];
+
     /// <summary>Only a line at the price of its source is a part of it; another price was typed on purpose.</summary>
     private static SharedLine? SourceOf(DraftLine line, DraftMasters masters) =>
         line is { Shares: true, FromLineId: { } from } && masters.SharedLines.GetValueOrDefault(from) is { } of && of.UnitPrice == line.UnitPrice ? of : null;
@@ -85,7 +91,7 @@ internal sealed class SharedParts
         if (content.DiscountPercent != source.DiscountPercent || content.DiscountAmount != source.DiscountAmount) return true;
         var figured = content.Lines.Where(l => l.Counts).ToList();
         var whole = source.Untouched && figured.Count == source.Lines.Count
-            && figured.TrueForAll(l => l is { Shares: true, FromLineId: { } from } && source.Lines.TryGetValue(from, out var quantity) && quantity == l.Quantity);
+            && figured.TrueForAll(l => l.FromLineId is { } from && source.Lines.TryGetValue(from, out var quantity) && quantity == l.Quantity);
         if (whole) return false;
         Content = content with { DiscountPercent = null, DiscountAmount = null };
         return true;

@@ -136,7 +136,8 @@ public sealed record PaperContent
         var section = -1;
         void EndSection()
         {
-            if (section >= 0) lines.Add(new PaperLine(ordered[section].Text, "", "", "", "", "", amount(subtotals[section] ?? 0), running, LineRole.Subtotal));
+            // A subtotal that was typed at the section's end says the same.
+            if (section >= 0 && lines[^1].Role != LineRole.Subtotal) lines.Add(new PaperLine(ordered[section].Text, "", "", "", "", "", amount(subtotals[section] ?? 0), running, LineRole.Subtotal));
         }
 
         for (var i = 0; i < ordered.Count; i++)

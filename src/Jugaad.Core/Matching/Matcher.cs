@@ -16,17 +16,22 @@ public sealed class Matcher
     private readonly NumberIndex _numbers;
     private readonly PayerIndex _payers;
     private readonly DisplayFormat _format;
+    private readonly Doubts _doubts;
+    private readonly Dictionary<int, Owed> _owed;
 
     /// <param name="owed">All that is open.</param>
     /// <param name="expected">Receipts entered by hand for the account that the money came into.</param>
     /// <param name="format">How the reasons write amounts.</param>
-    public Matcher(IReadOnlyList<Owed> owed, IReadOnlyList<Payer> payers, IReadOnlyList<Expected> expected, DisplayFormat format)
+    /// <param name="prefixes">The letters with which the business's numbers begin, so that those of other papers are known too.</param>
+    public Matcher(IReadOnlyList<Owed> owed, IReadOnlyList<Payer> payers, IReadOnlyList<Expected> expected, DisplayFormat format, IReadOnlyList<string>? prefixes = null)
     {
+        _owed = owed.ToDictionary(o => o.Id);
         _byCustomer = owed.OrderBy(o => o.Due).ThenBy(o => o.Date).ThenBy(o => o.Number, StringComparer.Ordinal).ToLookup(o => o.CustomerId);
         _byAmount = owed.SelectMany(o => new[] { o.Open, o.Open - o.Early }.Distinct().Select(a => (Amount: a, Owed: o))).ToLookup(p => (p.Amount, p.Owed.Currency.Code), p => p.Owed);
         _expected = expected.ToLookup(e => (e.Amount, e.Currency.Code));
         _customers = payers.ToDictionary(p => p.CustomerId);
         _numbers = new NumberIndex(owed);
+        _doubts = new Doubts(owed, prefixes ?? [], _numbers);
         _payers = new PayerIndex(payers);
         _format = format;
     }
@@ -39,9 +44,18 @@ public sealed class Matcher
         Joins(money, payers, proposals);
         ByReference(money, payers, proposals);
         ByNumbers(money, payers, proposals);
+        var named = proposals.Count;
         foreach (var (payer, how) in payers) ByPayer(money, payer, how, payers.Count == 1, proposals);
         if (proposals.Count == 0) ByAmountAlone(money, proposals);
-        return Best(proposals);
+        return Best([.. proposals.Select((p, i) => Doubted(money, p, byPayer: i >= named))]);
+    }
+
+    /// <summary>A sure one against which something speaks is likely, and says what that is.</summary>
+    private Proposal Doubted(IncomingMoney money, Proposal proposal, bool byPayer)
+    {
+        if (proposal.Certainty != Certainty.Sure) return proposal;
+        var fitting = _byAmount[(money.Amount, money.Currency.Code)].Where(o => o.Open == money.Amount || o.WithEarly(money.Date) == money.Amount);
+        return _doubts.Of(money, proposal, _customers[proposal.CustomerId], byPayer, fitting, _owed) is { } doubt ? proposal with { Certainty = Certainty.Likely, Why = $"{proposal.Why}; but {doubt}" } : proposal;
     }
 
     /// <summary>A sure one is sure only as long as no other says something else as strongly.</summary>
@@ -84,7 +98,8 @@ public sealed class Matcher
     /// <summary>What was named, taken together; where the amount is not theirs, as much of it as fits.</summary>
     private void Together(IncomingMoney money, List<Owed> named, IReadOnlyList<(Payer Payer, PayerKnown How)> payers, string why, bool checkedByDigits, List<Proposal> proposals, bool weak = false)
     {
-        if (named.DistinctBy(o => o.CustomerId).Count() > 1)
+        var several = named.DistinctBy(o => o.CustomerId).Count() > 1;
+        if (several)
         {
             // Numbers of several customers: whoever the payer is says which of them are meant.
             named = named.Where(o => payers.Any(p => p.Payer.CustomerId == o.CustomerId)).ToList();
@@ -98,7 +113,7 @@ public sealed class Matcher
         {
             // A mistyped number may be another that is open with the same amount; check digits rule that out.
             var twin = !checkedByDigits && _byCustomer[customer].Any(o => !named.Contains(o) && named.Exists(n => n.Open == o.Open || n.WithEarly(money.Date) == o.WithEarly(money.Date)));
-            var certain = !contradicted && !weak && (checkedByDigits || (confirmed && !twin));
+            var certain = !contradicted && !weak && !several && (checkedByDigits || (confirmed && !twin));
             proposals.Add(new Proposal(certain ? Certainty.Sure : Certainty.Likely, customer, exact.Parts, 0, null,
                 $"{why}, and the amount is exact{exact.Early}{(contradicted ? $"; but the payer looks like {payers[0].Payer.Name}" : confirmed ? $"; the payer is {_customers[customer].Name}" : "")}"));
             return;

@@ -73,7 +73,7 @@ internal sealed class NumberIndex
     }
 
     /// <summary>Runs of letters and digits, in capitals.</summary>
-    private static List<string> Chunks(string text)
+    internal static List<string> Chunks(string text)
     {
         var chunks = new List<string>();
         var run = new StringBuilder();

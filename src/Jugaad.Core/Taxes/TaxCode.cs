@@ -65,9 +65,18 @@ public sealed class TaxCode
         _parts.AddRange(wanted);
     }
 
-    /// <summary>What is wrong with a code of a category that charges no tax and has taxes; null where nothing is.</summary>
-    public static string? Problem(TaxCategory category, int parts) =>
-        category is TaxCategory.Standard or TaxCategory.Zero || parts == 0 ? null : $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z.";
+    /// <summary>What contradicts a code's category, by its field; null where nothing does.</summary>
+    /// <param name="rates">The rates of its taxes, at any time; one that has none yet counts as taxed.</param>
+    /// <param name="reason">What the paper says, such as why no tax is charged.</param>
+    public static Refusal? Problem(TaxCategory category, IReadOnlyList<IReadOnlyList<decimal>> rates, string? reason) => category switch
+    {
+        TaxCategory.Standard when rates.Count == 0 => new Refusal("components", "A code of category S (taxed) charges a tax. Choose at least one, or another category."),
+        TaxCategory.Zero when rates.Any(r => r.Any(p => p != 0)) => new Refusal("components", "A code of category Z (zero rated) charges 0 %, and one of these taxes is above that. Choose S, or a tax of 0 %."),
+        TaxCategory.Standard or TaxCategory.Zero => null,
+        _ when rates.Count > 0 => new Refusal("components", $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z."),
+        _ when string.IsNullOrWhiteSpace(reason) => new Refusal("reason", $"A code of category {category.Letters()} ({category.Word()}) says on the paper why no tax is charged. Give the reason."),
+        _ => null,
+    };
 
     public void Retire(bool retired) => Retired = retired;
 

@@ -95,7 +95,8 @@ public sealed record TaxKit
         Texts.Required(refusals, $"{at}.name", code.Name, 100, "Give the code a name.");
         Texts.Short(refusals, $"{at}.reason", code.Reason, 500);
         for (var n = 0; n < code.Parts.Count; n++) Known(refusals, $"{at}.parts[{n}].component", code.Parts[n].Component, Components.Select(c => c.Name), "tax", required: true);
-        if (TaxCode.Problem(code.Category, code.Parts.Count) is { } problem) refusals.Add($"{at}.components", problem);
+        IReadOnlyList<decimal> RatesOf(KitPart part) => [.. Components.Where(c => c.Name == part.Component).SelectMany(c => c.Rates).Select(r => r.Percent)];
+        if (TaxCode.Problem(code.Category, [.. code.Parts.Select(RatesOf)], code.Reason) is { } problem) refusals.Add($"{at}.{problem.Field}", problem.Message);
         Under(refusals, at, () => _ = new TaxCode(code.Code, code.Name, code.Category, null, code.Parts.Select((p, n) => new TaxCodePart(n, new TaxComponent(p.Component, null, []), p.Compound))));
     }
 

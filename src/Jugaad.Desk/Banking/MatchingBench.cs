@@ -19,10 +19,11 @@ public sealed record BenchLine(BankLine Line, IReadOnlyList<Proposal> Proposals,
 /// <param name="CustomerId">Whose receipt it is; null where it goes to a ledger account.</param>
 /// <param name="Against">What of it is set against which account item; the rest is the customer's credit.</param>
 /// <param name="Early">Invoices on which the early-payment discount is given.</param>
-public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null);
+/// <param name="TheirAmount">What it is in the customer's currency, where that is another, in its minor units; null for the rate of the day.</param>
+public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null, long? TheirAmount = null);
 
 /// <summary>Where bank lines meet what is open: proposes, places, joins, and puts back.</summary>
-public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing)
+public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing, BankConversion conversion)
 {
     /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
     public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(int? accountId = null, int most = 200, CancellationToken stop = default)
@@ -177,7 +178,8 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     {
         if (line.Amount < 0) throw new RefusalException("", "Money that went out is no receipt. Place it to a ledger account, or pay a customer back from their credit.");
         var way = await db.PayWays.Where(w => w.MoneyAccountId == line.AccountId && !w.Retired).OrderBy(w => w.Id).Select(w => w.Name).FirstOrDefaultAsync(stop) ?? "";
-        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, part.Amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, "as paid"))] }, stop);
+        var (amount, rate) = await conversion.OfAsync(line, customer, part.Amount, part.TheirAmount, stop);
+        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, ""))], ExchangeRate = rate }, stop);
         var made = await db.Receipts.Where(r => r.Id == id).Select(r => new { r.Number, r.BookingId }).SingleAsync(stop);
         line.Place(part.Amount, made.BookingId, null, made.Number);
     }
@@ -229,6 +231,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         var payers = customers.ConvertAll(c => new Payer(c.Id, c.Name, c.OtherName, c.Currency, [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)], [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]));
         var byHand = await db.Receipts.AsNoTracking().Where(r => r.MoneyAccountId == accountId && !r.IsUndone && !db.Set<LinePlacement>().Any(p => p.ReceiptId == r.Id || (p.BookingId != null && p.BookingId == r.BookingId)))
             .Select(r => new { r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference }).ToListAsync(stop);
-        return new Matcher(owed, payers, byHand.ConvertAll(r => new Expected(r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference)), business.Format);
+        var prefixes = await db.Series.Select(s => s.Pattern).ToListAsync(stop);
+        return new Matcher(owed, payers, byHand.ConvertAll(r => new Expected(r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference)), business.Format, prefixes.ConvertAll(p => p.Split('{')[0]));
     }
 }

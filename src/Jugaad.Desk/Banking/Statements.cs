@@ -89,7 +89,8 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         if (before is null) return remarks;
         if (before.Closing is { } closing && read.Opening is { } opening && closing != opening)
             remarks.Add($"The statement before ended on {format.Date(before.Until)} with {format.WithCode(closing, read.Currency)}, and this one begins with {format.WithCode(opening, read.Currency)}: {format.WithCode(opening - closing, read.Currency)} lies between them. A statement is missing.");
-        else if ((before.Closing is null || read.Opening is null) && from.DayNumber - before.Until.DayNumber > 7)
+        // Days without a line are no gap by themselves; only a statement that says from when it is leaves one open.
+        else if ((before.Closing is null || read.Opening is null) && read.From is not null && from.DayNumber - before.Until.DayNumber > 7)
             remarks.Add($"Nothing is known of {format.Date(before.Until.AddDays(1))} to {format.Date(from.AddDays(-1))}. Was a statement forgotten?");
         return remarks;
     }

@@ -56,7 +56,8 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
         db.Allocations.Add(allocation);
         Post(booking, PostingRules.ForAllocation(allocation, await AccountsAsync(stop), allocation.Date));
         await FollowAsync(allocation, stop);
-        await writer.TrailAsync(await WordsAsync(allocation, stop), raising.CustomerId, raising.DocumentId, lowering.ReceiptId);
+        // What is taken off an invoice by itself is told by whoever takes it off.
+        if (lowering.Kind.CanBePlaced() && raising.Kind.IsDemand()) await writer.TrailAsync(await WordsAsync(allocation, stop), raising.CustomerId, raising.DocumentId, lowering.ReceiptId);
         return allocation;
     }
 
@@ -76,7 +77,7 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
         allocation.End(booking, day);
         Post(booking, PostingRules.ForAllocation(allocation, await AccountsAsync(stop), allocation.Until!.Value, takenBack: true));
         await FollowAsync(allocation, stop);
-        await writer.TrailAsync($"{await WordsAsync(allocation, stop)}: taken away", allocation.Raising.CustomerId, allocation.Raising.DocumentId, allocation.Lowering.ReceiptId);
+        if (allocation.Lowering.Kind.CanBePlaced() && allocation.Raising.Kind.IsDemand()) await writer.TrailAsync($"{await WordsAsync(allocation, stop)}: taken away", allocation.Raising.CustomerId, allocation.Raising.DocumentId, allocation.Lowering.ReceiptId);
     }
 
     /// <exception cref="RefusalException">When it is not there.</exception>

@@ -26,6 +26,9 @@ public sealed record ReceiptToPost(
 
     /// <summary>Invoices whose small rest is given up.</summary>
     public IReadOnlyList<int> GiveUp { get; init; } = [];
+
+    /// <summary>Home currency for one unit of the customer's, where it follows from what arrived; null for the rate of the day.</summary>
+    public decimal? ExchangeRate { get; init; }
 }
 
 /// <summary>Posts receipts, and sets receipts and credits against what is open.</summary>
@@ -39,7 +42,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         var customer = await db.Customers.FindAsync([typed.CustomerId], stop) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
         var credits = await CreditsAsync(typed, stop);
         await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
-        var rate = await masters.RateAsync(customer.Currency, typed.Date, stop);
+        var rate = typed.ExchangeRate ?? await masters.RateAsync(customer.Currency, typed.Date, stop);
         var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
         var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
         var receipt = new Receipt(seriesId, number, customer.Id, booking.Date, typed.MoneyAccountId, customer.Currency, typed.Amount, rate, typed.Reference, writer.Who);

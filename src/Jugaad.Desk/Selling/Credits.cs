@@ -71,7 +71,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
     private async Task<Document> InvoiceAsync(int id, CancellationToken stop)
     {
         var invoice = await drafts.LoadAsync(id, stop);
-        if (invoice.Kind is not (DocumentKind.Invoice or DocumentKind.DebitNote)) throw new RefusalException("", $"A {invoice.Policy.Word} is not credited. Only an invoice or a debit note is.");
+        if (invoice.Kind is not (DocumentKind.Invoice or DocumentKind.DebitNote)) throw new RefusalException("", $"{invoice.Policy.ACapitalWord} is not credited. Only an invoice or a debit note is.");
         if (invoice.State is not (DocumentState.Issued or DocumentState.Settled)) throw new RefusalException("", $"The {invoice.Title} is {(invoice.IsDraft ? "still a draft: change it, or put it away" : "cancelled already")}.");
         return invoice;
     }

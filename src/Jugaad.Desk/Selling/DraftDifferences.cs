@@ -3,10 +3,17 @@ using Jugaad.Core.Documents;
 
 namespace Jugaad.Desk.Selling;
 
+/// <summary>The names of what a draft points to, by their ids.</summary>
+public sealed record DraftNames(
+    IReadOnlyDictionary<int, string> Customers, IReadOnlyDictionary<int, string> Terms, IReadOnlyDictionary<int, string> Places, IReadOnlyDictionary<int, string> Series, IReadOnlyDictionary<int, string> Sellers, IReadOnlyDictionary<int, string> TaxCodes)
+{
+    public static DraftNames None { get; } = new(new Dictionary<int, string>(), new Dictionary<int, string>(), new Dictionary<int, string>(), new Dictionary<int, string>(), new Dictionary<int, string>(), new Dictionary<int, string>());
+}
+
 /// <summary>Says in words what a change of a draft changed, for the trail and for whoever saves after it.</summary>
 public static class DraftDifferences
 {
-    public static IReadOnlyList<string> Between(DraftContent before, DraftContent after, Currency currency)
+    public static IReadOnlyList<string> Between(DraftContent before, DraftContent after, Currency currency, DraftNames names)
     {
         var said = new List<string>();
         void Field<T>(string name, T was, T now)
@@ -14,17 +21,23 @@ public static class DraftDifferences
             if (!Equals(was, now)) said.Add($"{name}: {Text(was)} → {Text(now)}");
         }
 
-        Field("customer", before.CustomerId, after.CustomerId);
+        void Named(string name, int? was, int? now, IReadOnlyDictionary<int, string> of)
+        {
+            if (was != now) Field(name, was is { } w ? of.GetValueOrDefault(w, $"{w}") : "", now is { } n ? of.GetValueOrDefault(n, $"{n}") : "");
+        }
+
+        Named("customer", before.CustomerId, after.CustomerId, names.Customers);
         Field("date", before.Date, after.Date);
         Field("tax date", before.TaxDate, after.TaxDate);
         Field("due day", before.DueDate, after.DueDate);
         Field("holds until", before.ValidUntil, after.ValidUntil);
-        Field("terms", before.TermsId, after.TermsId);
+        Named("terms", before.TermsId, after.TermsId, names.Terms);
         Field("prices with tax", before.PricesIncludeTax, after.PricesIncludeTax);
         Field("discount percent", before.DiscountPercent, after.DiscountPercent);
         Field("discount", Amount(before.DiscountAmount, currency), Amount(after.DiscountAmount, currency));
-        Field("place of supply", before.PlaceId, after.PlaceId);
-        Field("series", before.SeriesId, after.SeriesId);
+        Named("place of supply", before.PlaceId is 0 ? null : before.PlaceId, after.PlaceId is 0 ? null : after.PlaceId, names.Places);
+        Field("handed over here", before.PlaceId == 0, after.PlaceId == 0);
+        Named("series", before.SeriesId, after.SeriesId, names.Series);
         Field("number", before.NumberByHand, after.NumberByHand);
         Field("purchase order", before.PurchaseOrder, after.PurchaseOrder);
         Field("exchange rate", before.ExchangeRate, after.ExchangeRate);
@@ -40,21 +53,21 @@ public static class DraftDifferences
         Field("delivery terms", was.DeliveryTerms, now.DeliveryTerms);
         Field("reason", was.Reason, now.Reason);
         Field("follow-up", was.FollowUp, now.FollowUp);
-        Field("sold by", was.SellerId, now.SellerId);
+        Named("sold by", was.SellerId, now.SellerId, names.Sellers);
         for (var i = 0; i < Math.Max(before.Lines.Count, after.Lines.Count); i++)
-            Field($"line {i + 1}", Line(before.Lines.ElementAtOrDefault(i), currency), Line(after.Lines.ElementAtOrDefault(i), currency));
+            Field($"line {i + 1}", Line(before.Lines.ElementAtOrDefault(i), currency, names), Line(after.Lines.ElementAtOrDefault(i), currency, names));
         for (var i = 0; i < Math.Max(before.Charges.Count, after.Charges.Count); i++)
             Field($"charge {i + 1}", Charge(before.Charges.ElementAtOrDefault(i), currency), Charge(after.Charges.ElementAtOrDefault(i), currency));
         return said;
     }
 
-    private static string Line(DraftLine? line, Currency currency)
+    private static string Line(DraftLine? line, Currency currency, DraftNames names)
     {
         if (line is null) return "";
         if (!line.Role.HasFigures()) return line.Role == LineRole.Subtotal ? "subtotal" : line.Text;
         var discount = line.DiscountPercent is { } percent ? $" −{PlainDecimal.Text(percent)} %"
             : line.DiscountAmount is { } amount ? $" −{new Money(amount, currency)}" : "";
-        return $"{line.Text}, {PlainDecimal.Text(line.Quantity)} × {PlainDecimal.Text(line.UnitPrice)}{discount}, tax {line.TaxCodeId}{(line.Choice == LineChoice.Firm ? "" : $", {line.Choice.ToString().ToLowerInvariant()}{(line.Chosen ? ", chosen" : "")}")}";
+        return $"{line.Text}, {PlainDecimal.Text(line.Quantity)} × {PlainDecimal.Text(line.UnitPrice)}{discount}, tax {names.TaxCodes.GetValueOrDefault(line.TaxCodeId, "none")}{(line.Choice == LineChoice.Firm ? "" : $", {line.Choice.ToString().ToLowerInvariant()}{(line.Chosen ? ", chosen" : "")}")}";
     }
 
     private static string Charge(DraftCharge? charge, Currency currency) => charge is null ? "" : $"{charge.Text} {new Money(charge.Amount, currency)}";

@@ -51,14 +51,14 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
     {
         var found = await masters.ForAsync(save.Content, save.Id, stop);
         var document = save.Id is { } id ? await LoadAsync(id, stop) : new Document(save.Kind, writer.Who, save.FromDocumentId);
-        if (document.Kind != save.Kind) throw new RefusalException("", $"This is not a {KindPolicy.Of(save.Kind).Word}; it is a {document.Policy.Word}. Open it from the list.");
+        if (document.Kind != save.Kind) throw new RefusalException("", $"This is not {KindPolicy.Of(save.Kind).AWord}; it is {document.Policy.AWord}. Open it from the list.");
         if (document.Version != save.BaseVersion) throw await ConflictAsync(document, save.BaseVersion, stop);
         var before = save.Id is null ? null : document.Content();
         document.Rewrite(await WithRateAsync(save.Content, found, document.Kind, document.FromDocumentId, stop), found);
         await links.MustFitAsync(document, save.Id, stop);
         if (save.Id is null) db.Documents.Add(document);
         await writer.SaveAsync(stop);
-        var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency);
+        var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency, await NamesAsync(before, document.Content(), stop));
         if (before is null) await writer.TrailAsync($"Draft {document.Policy.Word} begun", document.CustomerId, document.Id, draftVersion: document.Version);
         else if (changes.Count > 0) await writer.TrailAsync("Draft changed. " + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
         return document.Id;
@@ -98,6 +98,21 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         await writer.TrailAsync($"Draft {document.Policy.Word} brought back", document.CustomerId, id);
         return id;
     }, stop);
+
+    /// <summary>The names of what two contents point to, so that a change is told in words.</summary>
+    private async Task<DraftNames> NamesAsync(DraftContent before, DraftContent after, CancellationToken stop)
+    {
+        DraftContent[] both = [before, after];
+        var customers = both.Select(c => c.CustomerId).ToList();
+        var terms = both.Select(c => c.TermsId).OfType<int>().ToList();
+        var series = both.Select(c => c.SeriesId).OfType<int>().ToList();
+        var sellers = both.Select(c => c.Particulars.SellerId).OfType<int>().ToList();
+        var codes = both.SelectMany(c => c.Lines).Select(l => l.TaxCodeId).ToList();
+        return new DraftNames(
+            await db.Customers.Where(c => customers.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop), await db.Terms.Where(t => terms.Contains(t.Id)).ToDictionaryAsync(t => t.Id, t => t.Name, stop),
+            await db.Customers.Where(c => customers.Contains(c.Id)).SelectMany(c => c.Places).ToDictionaryAsync(p => p.Id, p => p.Label, stop), await db.Series.Where(s => series.Contains(s.Id)).ToDictionaryAsync(s => s.Id, s => s.Name, stop),
+            await db.Users.Where(u => sellers.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.FullName, stop), await db.TaxCodes.Where(c => codes.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Code, stop));
+    }
 
     internal async Task<Document> LoadAsync(int id, CancellationToken stop) =>
         await db.Documents.Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Taxes).SingleOrDefaultAsync(d => d.Id == id, stop)

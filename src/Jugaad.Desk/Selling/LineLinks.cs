@@ -63,7 +63,7 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
     private static string? Wrong(Document document, SourceLine source)
     {
         var from = source.Document;
-        if (!Ways.Contains((from.Kind, document.Kind))) return $"A {document.Policy.Word} cannot be made from the {from.Title}. Remove this line.";
+        if (!Ways.Contains((from.Kind, document.Kind))) return $"{document.Policy.ACapitalWord} cannot be made from the {from.Title}. Remove this line.";
         if (from.CustomerId != document.CustomerId) return $"This was made from the {from.Title}, which is another customer's. Choose that customer again, or remove the line.";
         if (from.ClosedOn is not null) return $"The rest of the {from.Title} is closed. Open it again on its page first.";
         if (from.Policy.Posts ? from.State is not (DocumentState.Issued or DocumentState.Settled) : !from.CanBeMadeFrom) return $"The {from.Title} is {StateWord(from)}, so nothing can be made from it now.";

@@ -32,7 +32,7 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
     public Task<int> FromDocumentAsync(int documentId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Issue, formKey, async () =>
     {
         var document = await drafts.LoadAsync(documentId, stop);
-        if (document.Kind is DocumentKind.CreditNote or DocumentKind.DebitNote or DocumentKind.DeliveryNote) throw new RefusalException("", $"A {document.Policy.Word} does not repeat. Choose an invoice, an order or a quote.");
+        if (document.Kind is DocumentKind.CreditNote or DocumentKind.DebitNote or DocumentKind.DeliveryNote) throw new RefusalException("", $"{document.Policy.ACapitalWord} does not repeat. Choose an invoice, an order or a quote.");
         var today = await head.TodayAsync(stop);
         var first = document.Date.AddMonths(1) > today ? document.Date.AddMonths(1) : today.AddMonths(1);
         var customer = await db.Customers.SingleAsync(c => c.Id == document.CustomerId, stop);

@@ -12,7 +12,7 @@ public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts draf
     /// <exception cref="RefusalException">When the name is missing or taken, or there is no line.</exception>
     public Task<int> KeepAsync(DocumentKind kind, string name, string about, DraftContent content, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
-        if (await db.Starters.AnyAsync(s => s.Kind == kind && s.Name == name.Trim() && !s.Retired, stop)) throw new RefusalException("name", $"There is a starter “{name.Trim()}” for a {KindPolicy.Of(kind).Word} already. Choose another name.");
+        if (await db.Starters.AnyAsync(s => s.Kind == kind && s.Name == name.Trim() && !s.Retired, stop)) throw new RefusalException("name", $"There is a starter “{name.Trim()}” for {KindPolicy.Of(kind).AWord} already. Choose another name.");
         var starter = new Starter(kind);
         starter.Write(name, about, Copies.Free(content));
         db.Starters.Add(starter);

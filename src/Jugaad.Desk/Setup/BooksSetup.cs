@@ -89,7 +89,7 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
     /// <summary>One tax at one rate, or none.</summary>
     private static TaxKit OneTax(FirstRun first)
     {
-        var none = new KitCode("NONE", "No tax", TaxCategory.OutOfScope, "", []);
+        var none = new KitCode("NONE", "No tax", TaxCategory.OutOfScope, "Not subject to tax.", []);
         var name = first.TaxName.Trim();
         return name.Length == 0 ? new TaxKit { Name = "No tax", Codes = [none] } : new TaxKit
         {

@@ -85,7 +85,6 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         Texts.Required(refusals, "name", typed.Name, 100, "Give the code a name.");
         Texts.Short(refusals, "reason", typed.Reason ?? "", 500);
         if (id is null && await db.TaxCodes.AnyAsync(c => c.Code == letters, stop)) refusals.Add("code", $"There is a tax code {letters} already. Choose another.");
-        if (TaxCode.Problem(typed.Category, typed.Components.Count) is { } problem) refusals.Add("components", problem);
         var parts = new List<TaxCodePart>();
         foreach (var (name, compound) in typed.Components)
         {
@@ -94,6 +93,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
             else parts.Add(new TaxCodePart(parts.Count, component, compound));
         }
 
+        if (parts.Count == typed.Components.Count && TaxCode.Problem(typed.Category, parts.ConvertAll(p => (IReadOnlyList<decimal>)[.. p.Component.Rates.Select(r => r.Percent)]), typed.Reason) is { } problem) refusals.Add(problem.Field, problem.Message);
         refusals.ThrowIfAny();
         if (id is null)
         {

@@ -84,7 +84,7 @@ internal static class EditorEndpoints
     private static async Task<object> PasteAsync(PastedForm pasted, Pricing pricing, BooksContext db, BooksHead head, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
-        var rows = (pasted.Text ?? "").ReplaceLineEndings("\n").Split('\n').Where(r => r.Trim().Length > 0).Select(r => r.Split('\t').Select(c => c.Trim()).ToArray()).ToList();
+        var rows = PastedRows.Of(pasted.Text ?? "");
         if (rows.Count > MostPasted) throw new RefusalException("lines", $"{rows.Count} rows are more than can be pasted at once. Paste at most {MostPasted}.");
         var firsts = rows.ConvertAll(r => r[0]);
         var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && firsts.Contains(i.Code)).ToListAsync(stop);

@@ -29,6 +29,19 @@ public abstract class DeskPage : PageModel
     /// <summary>What a form typed, read by the business's format.</summary>
     protected TypedForm Form => new(Request.Form, Format);
 
+    /// <summary>Has a refusal stand beside the field of the form that was sent, where several forms of a page ask for the same thing.</summary>
+    protected static async Task InFieldAsync(string field, string shown, Func<Task> work)
+    {
+        try
+        {
+            await work();
+        }
+        catch (Core.RefusalException refused) when (refused.Refusals.Any(r => r.Field == field))
+        {
+            throw new Core.RefusalException([.. refused.Refusals.Select(r => r.Field == field ? r with { Field = shown } : r)]);
+        }
+    }
+
     /// <summary>Whatever else the page shows. Returns false where the thing itself is not there.</summary>
     protected virtual Task<bool> ShowAsync() => Task.FromResult(true);
 

@@ -7,6 +7,14 @@ namespace Jugaad.Web.Shell;
 /// <summary>A post item's state in words.</summary>
 public static class PostWords
 {
+    /// <summary>What went or is to go, and to whom.</summary>
+    public static string What(PostItem item) => item.Way switch
+    {
+        PostWay.Print => item.Kind == PostKind.Reminder ? "Printed reminder" : "Printed paper",
+        PostWay.Message => $"Message to {item.To}",
+        _ => $"{(item.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To}",
+    };
+
     public static string Of(PostItem item) => item.State switch
     {
         PostState.Sent => item.Way == PostWay.Print ? "printed" : "sent",

@@ -13,7 +13,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.</summary>
 [Needs(Right.Money)]
-public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, CustomerFinder customers, MatchingBench bench) : DeskPage
+public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, CustomerFinder customers, MatchingBench bench, BankConversion conversion) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -21,6 +21,9 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
     public BankLine Line { get; private set; } = null!;
 
     public Customer? Customer { get; private set; }
+
+    /// <summary>What is left of the line in the customer's currency, at the rate of its day; null where that is the line's own.</summary>
+    public long? TheirLeft { get; private set; }
 
     public string Who { get; private set; } = "";
 
@@ -39,7 +42,8 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
         if (Customer is not null)
         {
             var open = await money.OpenAsync(Customer.Id);
-            var proposed = OldestFirst.Propose(line.Left, open).ToDictionary(p => p.Item.Id, p => p.Amount);
+            if (line.Left > 0 && !Customer.Currency.Equals(line.Currency)) TheirLeft = (await conversion.OfAsync(line, Customer.Id, line.Left, null)).Amount;
+            var proposed = OldestFirst.Propose(TheirLeft ?? line.Left, open).ToDictionary(p => p.Item.Id, p => p.Amount);
             Open = open.Select(i => (i, proposed.GetValueOrDefault(i.Id))).ToList();
         }
 
@@ -61,9 +65,10 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
         if (!await ShowAsync() || Customer is null) return NotFound();
         var form = Form;
         var amount = form.Amount("amount", Line.Currency);
-        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Line.Currency))).Where(a => a.Amount != 0).ToList();
+        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Customer.Currency))).Where(a => a.Amount != 0).ToList();
+        var theirs = TheirLeft is null ? null : form.OptionalAmount("theirAmount", Customer.Currency);
         form.ThrowIfAny();
-        await bench.PlaceAsync(Id, [new LinePart(amount, Customer.Id, against, [])], true, form.Key);
+        await bench.PlaceAsync(Id, [new LinePart(amount, Customer.Id, against, [], TheirAmount: theirs)], true, form.Key);
         return await OnAsync("Placed.");
     }
 

@@ -22,7 +22,7 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostDeclineAsync() => DoAsync(async form =>
     {
-        await quotes.AnswerAsync(Id, false, form.Text("reason"), form.Choice<LossReason>("lostBy"), form.Key);
+        await InFieldAsync("reason", "lostReason", () => quotes.AnswerAsync(Id, false, form.Text("lostReason"), form.Choice<LossReason>("lostBy"), form.Key));
         return "Noted as declined.";
     });
 
@@ -42,7 +42,7 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostCloseAsync() => DoAsync(async form =>
     {
-        await deliveries.CloseAsync(Id, form.Text("closeReason"), form.Key);
+        await InFieldAsync("reason", "closeReason", () => deliveries.CloseAsync(Id, form.Text("closeReason"), form.Key));
         return "The rest is closed. Nothing more is delivered or billed from it.";
     });
 
@@ -54,7 +54,7 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostCancelAsync() => DoAsync(async form =>
     {
-        await deliveries.CancelAsync(Id, form.Text("reason"), form.Key);
+        await InFieldAsync("reason", "cancelReason", () => deliveries.CancelAsync(Id, form.Text("cancelReason"), form.Key));
         return "Cancelled. Its goods are counted back.";
     });
 
