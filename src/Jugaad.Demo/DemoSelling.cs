@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Schedules;
@@ -104,9 +105,9 @@ internal sealed class DemoSelling(DemoHistory history)
         await Begin("NORTHP", "Storage of the school's sails", new Schedule(new DateOnly(2025, 3, 20), 1, Pace.Months), StandingWay.IssueAndSend, "Storage of sails from {{ From }} to {{ Until }}", 5, ("S-STORE", 6));
         await Begin("KORALL", "Handbooks for the yard's apprentices", new Schedule(new DateOnly(2025, 9, 30), 1, Pace.Years), StandingWay.Issue, "Handbook “Mending Sails at Sea”, apprentices of {{ Year }}", 30, ("B-HAND1", 4));
         var school = await history.ContentAsync("NORTHP", "STD", ("F-WASH", 4), ("H-SAIL", 6), ("P-BATT", 8));
-        await history.WithAsync<StartersDesk>(s => s.KeepAsync(DocumentKind.Quote, "Spring service of a small fleet", "Wash, mend and re-batten four dinghies", school));
+        await history.WithAsync<StartersDesk>(s => s.KeepAsync(DocumentKind.Quote, "Spring service of a small fleet", "Wash, mend and re-batten four dinghies", school, Currency.Of("EUR")));
         var rig = await history.ContentAsync("THISTL", "STD", ("F-RIGCHK", 1), ("H-RIG", 2));
-        await history.WithAsync<StartersDesk>(s => s.KeepAsync(DocumentKind.Invoice, "Rig check with two hours aloft", "The usual for a cruising yacht", rig));
+        await history.WithAsync<StartersDesk>(s => s.KeepAsync(DocumentKind.Invoice, "Rig check with two hours aloft", "The usual for a cruising yacht", rig, Currency.Of("EUR")));
     }
 
     /// <summary>What the standing invoices gave is paid by habit too; a draft that waits is issued.</summary>

@@ -73,7 +73,7 @@ public sealed class BankTests
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-2)));
         await TakeAsync(loft, Line(12_400, "", StructuredReference.Of(invoice.Number!)));
-        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
         await loft.WithAsync<Undoing>(async u => await u.UndoAsync(await loft.WithAsync<BooksContext, int>(db => db.Bookings.MaxAsync(b => b.Id))));
         (await ToPlaceAsync(loft)).Single().Line.Left.ShouldBe(12_400);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
@@ -174,5 +174,151 @@ public sealed class BankTests
         var one = await bank.StatementAsync(asked, default);
         one.ShouldNotBeNull().ShouldBe((await bank.StatementAsync(asked, default))!);
         (await bank.StatementAsync(asked with { Until = Loft.Today.AddDays(1), Bills = [] }, default)).ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task What_a_line_taught_is_forgotten_with_the_last_line_that_taught_it()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakeAsync(loft, Line(100, "one"), Line(200, "two"));
+        Task<int> RulesAsync() => loft.WithAsync<BooksContext, int>(db => db.PayerRules.CountAsync());
+        var lines = await ToPlaceAsync(loft);
+        foreach (var line in lines) await loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line.Line.Id, [new LinePart(line.Line.Left, loft.Yard, [], [])], true));
+        (await RulesAsync()).ShouldBe(1);
+        await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(lines[0].Line.Id));
+        (await RulesAsync()).ShouldBe(1, "the other line still says so");
+        // Undoing the receipt takes its line back, and with it the last sign.
+        var booking = await loft.WithAsync<BooksContext, int>(db => db.BankLines.SelectMany(l => l.Placements).Select(p => p.BookingId!.Value).SingleAsync());
+        await loft.WithAsync<Undoing>(u => u.UndoAsync(booking));
+        (await RulesAsync()).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Balances_prove_that_equal_lines_of_two_statements_are_two()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var fee = Line(-300, "Fee", name: "Bank") with { BankReference = "NONREF" };
+        byte[] Day(long opening) => CamtWriter.Write("EE030099220012345678", Core.Amounts.Currency.Of("EUR"), "009", Loft.Today.AddDays(-1), Loft.Today.AddDays(-1), opening, [fee]);
+        Task<TakenIn> Take(byte[] file) => loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(file, "s.xml", loft.Bank));
+        (await Take(Day(1_000))).Taken.ShouldBe(1);
+        (await Take(Day(1_000))).Taken.ShouldBe(0);
+        // The second statement of the day begins where the first ended: its fee is another.
+        (await Take(Day(700))).Taken.ShouldBe(1);
+        (await Take(Day(700))).Taken.ShouldBe(0);
+        (await loft.WithAsync<BooksContext, int>(db => db.BankLines.CountAsync())).ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task The_same_statement_in_two_formats_is_one()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakeAsync(loft, Line(100, bank: "R1"), Line(250, bank: "R2"));
+        var day = Loft.Today.AddDays(-1);
+        var swift = $":20:S\n:25:EE030099220012345678EUR\n:28C:9\n:60F:C{day:yyMMdd}EUR0,00\n:61:{day:yyMMdd}{day:MMdd}C1,00NTRFNONREF//R1\n:86:166?20words?32YARD\n:61:{day:yyMMdd}{day:MMdd}C2,50NTRFNONREF//R2\n:61:{day:yyMMdd}{day:MMdd}C7,00NTRFNONREF//R3\n:62F:C{day:yyMMdd}EUR10,50\n";
+        var taken = await loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(System.Text.Encoding.UTF8.GetBytes(swift), "s.sta", loft.Bank));
+        (taken.Taken, taken.Known).ShouldBe((1, 2));
+    }
+
+    [Fact]
+    public async Task A_statement_a_line_and_the_columns_are_taken_out_again()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.WithAsync<Statements>(s => s.TakeAsync(System.Text.Encoding.UTF8.GetBytes("Day;Amount\n16.09.2025;2,50\n"), "s.csv", loft.Bank, new CsvColumns { Date = "Day", Amount = "Amount" }));
+        await loft.WithAsync<Statements>(s => s.ForgetColumnsAsync(loft.Bank));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Statements>(s => s.TakeAsync(System.Text.Encoding.UTF8.GetBytes("Day;Amount\n17.09.2025;2,50\n"), "s.csv", loft.Bank)))).Refusals[0].Field.ShouldBe("columns");
+        var line = (await ToPlaceAsync(loft)).Single().Line;
+        await loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line.Id, [new LinePart(line.Left, loft.Yard, [], [])], true));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Statements>(s => s.TakeOutAsync(line.StatementId)))).Message.ShouldContain("1 of its lines is placed");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Statements>(s => s.TakeLineOutAsync(line.Id)))).Message.ShouldContain("is placed");
+        await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(line.Id));
+        await loft.WithAsync<Statements>(s => s.TakeLineOutAsync(line.Id));
+        await loft.WithAsync<Statements>(s => s.TakeOutAsync(line.StatementId));
+        await loft.WithAsync<BooksContext>(async db => (await db.BankStatements.CountAsync(), await db.BankLines.CountAsync()).ShouldBe((0, 0)));
+    }
+
+    /// <summary>A file that takes long to read, as a hostile one does.</summary>
+    private sealed class SlowFile(byte[] content, Task until) : MemoryStream(content)
+    {
+        public override int Read(byte[] buffer, int offset, int count)
+        {
+            until.Wait();
+            return base.Read(buffer, offset, count);
+        }
+    }
+
+    [Fact]
+    public async Task While_a_statement_is_read_others_write()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var gate = new TaskCompletionSource();
+        var taking = Task.Run(() => loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(new SlowFile(File(0, Line(100)), gate.Task), "s.xml", loft.Bank)));
+        await loft.IssuedAsync();
+        taking.IsCompleted.ShouldBeFalse();
+        gate.SetResult();
+        (await taking).Taken.ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task One_sure_line_that_cannot_be_placed_does_not_stop_the_others()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoices = new[] { await loft.IssuedAsync(loft.Content(1, 10, date: Loft.Today.AddDays(-9))), await loft.IssuedAsync(loft.Content(1, 20, date: Loft.Today.AddDays(-9))) };
+        await TakeAsync(loft, Line(1_240, "", StructuredReference.Of(invoices[0].Number!)), Line(2_480, "", StructuredReference.Of(invoices[1].Number!), daysAgo: 0));
+        // A line of a day that is yet to come by the books' calendar cannot be booked.
+        await loft.ExecuteAsync($"UPDATE BankLines SET Date = '{Loft.Today.AddDays(3):yyyy-MM-dd}' WHERE Amount = 1240");
+        var all = await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync());
+        (all.Placed, all.Refused.Single().Contains("yet to come")).ShouldBe((1, true));
+        (await ToPlaceAsync(loft)).Single().Line.Amount.ShouldBe(1_240);
+    }
+
+    [Fact]
+    public async Task Money_between_our_own_accounts_is_booked_once_and_joined_on_the_other_side()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var card = await loft.WithAsync<BooksContext, int>(db => db.LedgerAccounts.Where(a => a.Code == "1020").Select(a => a.Id).SingleAsync());
+        await TakeAsync(loft, Line(5_000, "Card payout", name: "Terminal"), Line(-2_000, "Cash for the box", name: "Loft"));
+        var (came, went) = ((await ToPlaceAsync(loft)).Single(l => l.Line.Amount > 0).Line, (await ToPlaceAsync(loft)).Single(l => l.Line.Amount < 0).Line);
+        await loft.WithAsync<OwnTransfers>(t => t.PlaceAsync(came.Id, card, 5_000));
+        Task<IReadOnlyList<OwnAccount>> Accounts() => loft.WithAsync<MoneyScreens, IReadOnlyList<OwnAccount>>(m => m.AccountsAsync());
+        (await Accounts()).Single(a => a.Id == card).Books.ShouldBe(-5_000);
+        // The other was entered by hand first: the line is the same money.
+        var cash = await loft.WithAsync<BooksContext, int>(db => db.LedgerAccounts.Where(a => a.Code == "1010").Select(a => a.Id).SingleAsync());
+        await loft.WithAsync<OwnTransfers>(t => t.MakeAsync(new TransferToMake(loft.Bank, cash, 2_000, Loft.Today.AddDays(-2), "")));
+        var before = (await Accounts()).Single(a => a.Id == loft.Bank);
+        (before.Books, before.ToPlace, before.Bank, before.Unseen).ShouldBe((3_000, -2_000, 3_000, -2_000));
+        var proposal = (await loft.WithAsync<MatchingBench, IReadOnlyList<Proposal>>(b => b.ProposeAsync(went.Id)))[0];
+        proposal.Why.ShouldContain("between our own accounts");
+        await loft.WithAsync<MatchingBench>(b => b.TakeAsync(went.Id, proposal));
+        var bank = (await Accounts()).Single(a => a.Id == loft.Bank);
+        (bank.Books, bank.Lines, bank.Unseen, bank.Reconciled).ShouldBe((3_000, 0, 0, Loft.Today.AddDays(-1)));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        // Putting the line back parts the two, and nothing is booked twice or lost.
+        await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(went.Id));
+        (await Accounts()).Single(a => a.Id == cash).Books.ShouldBe(2_000);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OwnTransfers>(t => t.MakeAsync(new TransferToMake(cash, cash, 0, Loft.Today, ""))))).Refusals.Select(r => r.Field).ShouldBe(["to", "amount"], ignoreOrder: true);
+    }
+
+    [Fact]
+    public async Task A_line_that_took_a_payment_back_opens_the_invoice_again_and_one_that_paid_back_uses_the_credit()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-9)));
+        var item = await loft.ItemOfAsync(invoice.Id);
+        var receipt = await loft.WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(-5), loft.Bank, 12_400, "", [(item.Id, 12_400)])));
+        var credit = await loft.WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(-5), loft.Bank, 900, "", [])));
+        await TakeAsync(loft, Line(-12_400, "returned: AC04"), Line(-900, "too much"));
+        var lines = (await ToPlaceAsync(loft)).ToDictionary(l => l.Line.Amount, l => l.Line);
+        (await loft.WithAsync<OutgoingLines, IReadOnlyList<MayBeReturned>>(o => o.ReceiptsAsync(lines[-12_400]))).Single().ReceiptId.ShouldBe(receipt);
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OutgoingLines>(o => o.ReturnAsync(lines[-900].Id, receipt, "AC04")));
+        await loft.WithAsync<OutgoingLines>(o => o.ReturnAsync(lines[-12_400].Id, receipt, "AC04"));
+        (await loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(12_400);
+        var there = (await loft.WithAsync<OutgoingLines, IReadOnlyList<MayBeRefunded>>(o => o.CreditsAsync(lines[-900]))).Single();
+        await loft.WithAsync<OutgoingLines>(o => o.RefundAsync(lines[-900].Id, there.ItemId));
+        (await ToPlaceAsync(loft)).ShouldBeEmpty();
+        credit.ShouldBePositive();
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await loft.WithAsync<MatchingBench>(b => b.PutBackAsync(lines[-12_400].Id));
+        (await loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(0);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 }

@@ -79,7 +79,7 @@ public sealed class PaymentFileTests
         var entries = await loft.WithAsync<BooksContext, int>(db => db.Journal.CountAsync());
         var best = (await loft.WithAsync<MatchingBench, IReadOnlyList<BenchLine>>(b => b.ToPlaceAsync())).Single().Proposals[0];
         (best.Certainty, best.JoinsBookingId is not null).ShouldBe((Certainty.Sure, true));
-        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
         (await loft.WithAsync<BooksContext, int>(db => db.Journal.CountAsync())).ShouldBe(entries);
         (await loft.WithAsync<BooksContext, long>(db => db.BankLines.Where(l => l.Id == line.Id).Select(l => l.Placed).SingleAsync())).ShouldBe(-5_000);
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MatchingBench>(b => b.JoinGoneAsync(line.Id, best.JoinsBookingId!.Value)));
@@ -100,7 +100,7 @@ public sealed class PaymentFileTests
         var file = await MakeAsync(loft, await RefundAsync(loft, 5_000));
         var statement = CamtWriter.Write("EE382200221020145685", Core.Amounts.Currency.Of("EUR"), "009", Loft.Today.AddDays(-3), Loft.Today, 0, [new StatementLine(Loft.Today, -5_000, "Yard OÜ", Theirs, "REF-2025-0001", "", "B1")]);
         await loft.WithAsync<Statements>(s => s.TakeAsync(statement, "s.xml", loft.Bank));
-        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<PaymentFiles>(f => f.TakeBackAsync(file)))).Message.ShouldContain("REF-2025-0001");
     }
 
@@ -113,7 +113,7 @@ public sealed class PaymentFileTests
         await loft.WithAsync<Refunds>(r => r.PayAsync(new RefundToPay(credit, null, loft.Bank, Loft.Today, new Payee("Varv AB", Theirs), "back")));
         // 100.00 SEK at 0.0901 is 9.01 EUR.
         await LineAsync(loft, -901, "REF-2025-0001");
-        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
     }
 
     [Fact]
@@ -123,7 +123,7 @@ public sealed class PaymentFileTests
         var receipt = await loft.ReceiveAsync(4_000);
         await loft.WithAsync<Returns>(r => r.ReturnAsync(receipt, Loft.Today, "no cover"));
         await LineAsync(loft, -4_000, "RCT-2025-0001 returned");
-        (await loft.WithAsync<MatchingBench, int>(b => b.TakeAllSureAsync())).ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
     }
 
     [Fact]

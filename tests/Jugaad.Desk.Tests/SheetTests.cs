@@ -39,6 +39,24 @@ public sealed class SheetTests
     }
 
     [Fact]
+    public async Task The_number_in_the_reference_is_meant_whatever_the_amount_would_fit()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var first = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(1, 100))).Id);
+        var second = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(1, 50))).Id);
+        // 62.00 would be exactly the second one; the payer says that it is a part of the first.
+        var proposals = await ProposeAsync(loft, new SheetRow(0, loft.Yard, 6_200, $"part of {first.Number.ToLowerInvariant()}"), new SheetRow(1, loft.Yard, 7_000, $"{second.Number} and thanks"), new SheetRow(2, loft.Yard, 6_200, first.Number));
+        proposals.Select(p => (p.Parts.Single().Item.Id, p.Parts.Single().Amount, p.Left)).ShouldBe([(first.Id, 6_200, 0), (second.Id, 6_200, 800), (first.Id, 6_200, 0)]);
+        proposals.Select(p => p.Why).ShouldBe(["named in the reference, in part", "named in the reference; the rest stays as credit", $"{first.Number}, named in the reference"]);
+        (await loft.WithAsync<ReceiptSheet, IReadOnlyList<int?>>(s => s.WhoseAsync(["", $"for {first.Number}", "no number"]))).ShouldBe([null, loft.Yard, null]);
+        await PostAsync(loft, new SheetRow(0, loft.Yard, 6_200, second.Number));
+        (await loft.ItemOfAsync(first.DocumentId!.Value)).Open.ShouldBe(12_400);
+        // A number that is paid already is no open one: then the amount counts.
+        (await ProposeAsync(loft, new SheetRow(0, loft.Yard, 12_400, second.Number))).Single().Parts.Single().Item.Id.ShouldBe(first.Id);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Early_payment_is_seen_and_given()
     {
         await using var loft = await Loft.OpenAsync();

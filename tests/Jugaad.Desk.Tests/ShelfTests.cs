@@ -68,6 +68,41 @@ public sealed class ShelfTests
     }
 
     [Fact]
+    public async Task A_starter_knows_its_currency_and_special_prices_are_converted_for_another()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await loft.IssuedAsync(loft.Content(3, 1_000, loft.Swede) with { DiscountAmount = 10_000, Charges = [new DraftCharge("Freight", 5_000, loft.Std, loft.Sales)] }, DocumentKind.Quote);
+        var id = await loft.WithAsync<StartersDesk, int>(s => s.FromDocumentAsync(quote.Id, "Spring", ""));
+        var starter = await loft.WithAsync<BooksContext, Starter>(db => db.Starters.SingleAsync(s => s.Id == id));
+        starter.Currency!.Code.ShouldBe("SEK");
+        var changed = await loft.WithAsync<CustomerChange, ChangedCustomer>(c => c.ApplyAsync(starter.Content with { CustomerId = loft.Yard, Date = Loft.Today }, null, starter.Currency, keepsPrices: true));
+        (changed.Content.Lines[0].UnitPrice, changed.Content.DiscountAmount, changed.Content.Charges[0].Amount).ShouldBe((90.1m, 901, 451));
+        changed.Said.Single().ShouldContain("1 SEK = 0.0901 EUR");
+        var without = await loft.WithAsync<CustomerChange, ChangedCustomer>(c => c.ApplyAsync(starter.Content with { CustomerId = loft.Yard, Date = new DateOnly(2024, 1, 1) }, null, starter.Currency, keepsPrices: true));
+        (without.Content.Lines[0].UnitPrice, without.Said.Single().Contains("stay as typed")).ShouldBe((1_000, true));
+    }
+
+    [Fact]
+    public async Task Prices_go_with_tax_and_back_again_by_the_list_or_by_their_own_tax()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var item = await loft.WithAsync<ItemsDesk, int>(d => d.SaveAsync(null, 0, new ItemDetails { Code = "R", Name = "Rope", Unit = "MTR", Price = 9.99m, PriceIncludesTax = true, TaxCodeId = loft.Std, LedgerAccountId = loft.Sales }));
+        var typed = loft.Content() with
+        {
+            PricesIncludeTax = true,
+            Lines = [new DraftLine(item, "Rope", 3, "MTR", 9.99m, null, null, loft.Std, loft.Sales), new DraftLine(null, "Splice", 1, "C62", 7.77m, null, 124, loft.Std, loft.Sales), DraftLine.Words("as agreed")],
+            Charges = [new DraftCharge("Freight", 1_240, loft.Std, loft.Sales)],
+        };
+        var without = await loft.WithAsync<Pricing, DraftContent>(p => p.SwitchAsync(typed, false));
+        (without.PricesIncludeTax, without.Lines[0].UnitPrice, without.Lines[1].UnitPrice, without.Lines[1].DiscountAmount, without.Charges[0].Amount).ShouldBe((false, 8.056452m, 6.266129m, 100, 1_000));
+        var back = await loft.WithAsync<Pricing, DraftContent>(p => p.SwitchAsync(without, true));
+        (back.Lines[0].UnitPrice, back.Lines[1].UnitPrice, back.Lines[1].DiscountAmount, back.Charges[0].Amount).ShouldBe((9.99m, 7.77m, 124, 1_240));
+        var order = await loft.IssuedAsync(loft.Content(), DocumentKind.Order);
+        var bill = await loft.DocumentAsync(await loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id)));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Pricing>(p => p.SwitchAsync(bill.Content(), true)))).Message.ShouldContain("Keep them so");
+    }
+
+    [Fact]
     public async Task A_price_below_cost_is_pointed_out_by_its_line()
     {
         await using var loft = await Loft.OpenAsync();

@@ -214,6 +214,29 @@ public sealed class StageTests
     }
 
     [Fact]
+    public async Task The_words_of_a_stage_stay_true_whatever_is_typed_over_them()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var quote = await QuoteAsync(loft, loft.Content() with { Lines = [new DraftLine(null, "Mast overhaul", 1, "C62", 1_000, null, null, loft.Std, loft.Sales)] });
+        var first = await StageAsync(loft, quote.Id, new StageWish(Percent: 40));
+        var id = await loft.WithAsync<Stages, int>(s => s.BillAsync(quote.Id, new StageWish(Percent: 30)));
+        var draft = await loft.DocumentAsync(id);
+        var lines = draft.Content().Lines.Select(l => l.Role == LineRole.Section ? l with { Text = "stage 7 of quote of long ago, the last" } : l with { UnitPrice = 250, Text = "Mast overhaul, so far\n of 9.00: billed before 1.00, now 2.00, left 3.00\nwith varnish" }).ToList();
+        await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, draft.Version, draft.Content() with { Lines = lines })));
+        var saved = await loft.DocumentAsync(id);
+        saved.Lines.OrderBy(l => l.Position).Select(l => l.Text).ShouldBe([$"Stage 2 of quote {quote.Number}", "Mast overhaul, so far\nof 1,000.00: billed before 400.00, now 250.00, left 350.00\nwith varnish".Replace("1,000", $"1{(char)0x202F}000", StringComparison.Ordinal)]);
+        // The first goes back meanwhile: what the draft says of it is no longer true, and it is not issued unseen.
+        await loft.WithAsync<Credits>(c => c.CancelAsync(first.Id, "too early"));
+        (await Should.ThrowAsync<RefusalException>(() => IssueAsync(loft, id))).Message.ShouldContain("billed before this stage");
+        await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, saved.Version, saved.Content())));
+        var stage = await IssueAsync(loft, id);
+        stage.Lines.OrderBy(l => l.Position).First().Text.ShouldBe($"Stage 1 of quote {quote.Number}");
+        stage.Lines.Single(l => l.Role == LineRole.Stage).Text.ShouldContain("billed before 0.00, now 250.00, left 750.00");
+        var last = await StageAsync(loft, quote.Id, new StageWish(Rest: true));
+        last.Lines.OrderBy(l => l.Position).First().Text.ShouldBe($"Stage 2 of quote {quote.Number}, the last");
+    }
+
+    [Fact]
     public async Task A_copy_has_todays_date_and_rate_and_is_tied_to_nothing()
     {
         await using var loft = await Loft.OpenAsync();

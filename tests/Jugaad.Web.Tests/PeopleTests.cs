@@ -24,7 +24,7 @@ public sealed class PeopleTests : IAsyncLifetime
         "/", "/index", "/sell", "/sell/edit/1", "/papers/1", "/papers/1/pdf", "/papers/1/send", "/customers", "/customers/new", "/customers/1", "/customers/1/edit", "/items", "/me", "/calendar",
         "/sign-in", "/sign-in/second", "/sign-out", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", "/logo.png", "/signature.png",
         "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes", "/api/drafts/customer", "/api/drafts/deliveries", "/api/drafts/paste", "/api/drafts/discount-to-lines", "/api/drafts/1/files",
-        "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon",
+        "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon", "/api/counter/sale", "/api/counter/back", "/api/counter/back/reckon", "/api/drafts/price-mode",
         "/papers/1/stages", "/papers/1/compare/{other:int}", "/papers/1/files/{file:int}", "/p/{token}", "/p/{token}/pdf", "/p/{token}/{picture}.png",
         "/sell/deliveries", "/sell/stages", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters",
     ];

@@ -71,6 +71,18 @@ public sealed class AccountItem
     /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
     public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
 
+    /// <summary>Puts right what was taken over from other books; nothing may be set against it.</summary>
+    /// <inheritdoc cref="AccountItem(AccountItemKind, int, string, DateOnly, DateOnly, Currency, long, decimal, Currency)"/>
+    public void PutRight(string number, DateOnly date, DateOnly due, long amount, decimal exchangeRate, Currency home)
+    {
+        if (DocumentId is not null || ReceiptId is not null || BookingId is not null) throw new RefusalException("", $"{Number} was not taken over from other books. Correct it where it was made.");
+        if (Open != Amount) throw new RefusalException("", $"Something is set against {Number}. Take that away first, then put it right.");
+        if (amount <= 0) throw new RefusalException("amount", "Give what was open, above zero; or take it out.");
+        if (due < date) throw new RefusalException("due", "The due day is before the date. Choose that day or a later one.");
+        (Number, Date, Due, Amount, Open) = (number, date, due, amount, amount);
+        HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, Currency, exchangeRate, home);
+    }
+
     /// <summary>Notes which booking put it on the account.</summary>
     public void Belong(Booking booking) => (Booking, BookingId) = (booking, booking.Id);
 

@@ -13,7 +13,7 @@ public sealed class BankStatement
     public BankStatement(int accountId, StatementFile file, string fileName, DateOnly takenIn, string remarks)
     {
         (AccountId, Currency, Number, FileName, TakenIn, Remarks) = (accountId, file.Currency, file.Number, fileName, takenIn, remarks);
-        (Opening, Closing) = (file.Opening, file.Closing);
+        (Opening, Closing, Format) = (file.Opening, file.Closing, file.Format);
         From = file.From ?? (file.Lines.Count > 0 ? file.Lines.Min(l => l.Date) : takenIn);
         Until = file.Until ?? (file.Lines.Count > 0 ? file.Lines.Max(l => l.Date) : takenIn);
     }
@@ -38,6 +38,9 @@ public sealed class BankStatement
 
     public string FileName { get; private set; } = "";
 
+    /// <inheritdoc cref="StatementFile.Format"/>
+    public string Format { get; private set; } = "";
+
     public DateOnly TakenIn { get; private set; }
 
     public string Remarks { get; private set; } = "";
@@ -54,10 +57,10 @@ public sealed class BankLine
 
     private BankLine() => Currency = null!;
 
-    public BankLine(int accountId, int position, StatementLine line, Currency currency, string fingerprint)
+    public BankLine(int accountId, int position, StatementLine line, Currency currency)
     {
         (AccountId, Position, Date, Amount, Currency) = (accountId, position, line.Date, line.Amount, currency);
-        (Name, Account, Text, Reference, BankReference, Fingerprint) = (line.Name, line.Account, line.Text, line.Reference, line.BankReference, fingerprint);
+        (Name, Account, Text, Reference, BankReference, Returned) = (line.Name, line.Account, line.Text, line.Reference, line.BankReference, line.Returned);
     }
 
     public int Id { get; private set; }
@@ -84,8 +87,8 @@ public sealed class BankLine
 
     public string BankReference { get; private set; } = "";
 
-    /// <summary>What tells it from every other line of the account, so that none is taken in twice.</summary>
-    public string Fingerprint { get; private set; } = "";
+    /// <inheritdoc cref="StatementLine.Returned"/>
+    public bool Returned { get; private set; }
 
     /// <summary>What of the amount is placed, of the same sign. Kept for speed; it follows from the placements.</summary>
     public long Placed { get; private set; }
@@ -194,6 +197,12 @@ public sealed record CsvColumns
 
     public string BankReference { get; init; } = "";
 
-    /// <summary>Such as <c>dd.MM.yyyy</c>; found out where it is empty.</summary>
-    public string DatePattern { get; init; } = "";
+    /// <summary>Which way the money went, where the amounts themselves do not tell: D and C, debit and credit.</summary>
+    public string Side { get; init; } = "";
+
+    /// <summary><c>day</c> or <c>month</c>, whichever comes first in a date; found out where it is empty.</summary>
+    public string DateOrder { get; init; } = "";
+
+    /// <summary>A point or a comma; found out where it is empty.</summary>
+    public string DecimalMark { get; init; } = "";
 }

@@ -9,7 +9,11 @@ namespace Jugaad.Core.Banking;
 /// <param name="Account">The other side's account.</param>
 /// <param name="Reference">A structured reference, where it came in a field of its own.</param>
 /// <param name="BankReference">The bank's own name for the line, which tells it from all others; empty where it gives none.</param>
-public sealed record StatementLine(DateOnly Date, long Amount, string Name, string Account, string Text, string Reference, string BankReference);
+public sealed record StatementLine(DateOnly Date, long Amount, string Name, string Account, string Text, string Reference, string BankReference)
+{
+    /// <summary>Whether it is a payment that came back.</summary>
+    public bool Returned { get; init; }
+}
 
 /// <summary>One statement of one account, as a file says it.</summary>
 /// <param name="Account">The account's number; empty where the file does not say.</param>
@@ -17,6 +21,9 @@ public sealed record StatementLine(DateOnly Date, long Amount, string Name, stri
 /// <param name="Remarks">What the reader left out or took to mean, in words.</param>
 public sealed record StatementFile(string Account, Currency Currency, string Number, DateOnly? From, DateOnly? Until, long? Opening, long? Closing, IReadOnlyList<StatementLine> Lines, IReadOnlyList<string> Remarks)
 {
+    /// <summary>The format that it was written in, such as <c>CAMT</c>.</summary>
+    public string Format { get; init; } = "";
+
     /// <summary>What is wrong with the figures, in words; null where opening and lines come to the closing balance, or it is not given.</summary>
     public string? Difference(DisplayFormat format)
     {

@@ -44,7 +44,7 @@ public static class Calculator
         long total = net + tax;
         if (Math.Abs(total) > Limits.AmountMinor)
             throw new RefusalException("lines", "The document's total is more than an amount can be. Split it up.");
-        long payable = document.CashStep is { } step ? Rounding.ToStep(total, step) : total;
+        long payable = document.CashStep is { } step ? document.PaidExactly + Rounding.ToStep(total - document.PaidExactly, step) : total;
         return new Totals(
             document.Currency, lines, lineNets, chargeNets, subtotal, discount, document.Charges.Sum(c => c.Amount),
             byTreatment, net, tax, payable - total, payable)

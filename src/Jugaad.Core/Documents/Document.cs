@@ -124,6 +124,9 @@ public sealed class Document
     /// <summary>The step to which a cash payment rounds the total, in minor units; null where it is paid exactly.</summary>
     public long? CashStep { get; private set; }
 
+    /// <inheritdoc cref="DocumentFigures.PaidExactly"/>
+    public long PaidExactly { get; private set; }
+
     /// <summary>How it was paid on the spot, as a slip says it; empty where it was not.</summary>
     public string PaidWords { get; private set; } = "";
 
@@ -159,6 +162,24 @@ public sealed class Document
     public void Rewrite(DraftContent content, DraftMasters masters)
     {
         MustBeDraft();
+        Write(content, masters);
+    }
+
+    /// <summary>Whether it may be changed though it was issued: an order is an agreement, and that can be changed by both.</summary>
+    public bool CanBeChanged => Kind == DocumentKind.Order && State is DocumentState.Issued or DocumentState.Settled && ClosedOn is null;
+
+    /// <summary>Changes an order that was issued. Its lines stay the ones that others were made from.</summary>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed then.</exception>
+    public void Change(DraftContent content, DraftMasters masters)
+    {
+        if (!CanBeChanged) MustBeDraft();
+        if (masters.Customer.Id != CustomerId) throw new RefusalException("customer", $"The {Title} is another customer's. Make a new order for {masters.Customer.Name}.");
+        if (content.NumberByHand.Trim() != NumberByHand || content.SeriesId != SeriesByHand) throw new RefusalException("numberByHand", $"The {Title} keeps its number.");
+        Write(content, masters);
+    }
+
+    private void Write(DraftContent content, DraftMasters masters)
+    {
         var currency = masters.Customer.Currency;
         var taxDate = content.TaxDate ?? content.Date;
         var refusals = new Refusals();
@@ -194,15 +215,28 @@ public sealed class Document
         (EarlyPercent, EarlyUntil) = Policy.HasDueDay ? (masters.Terms?.EarlyPercent ?? 0, masters.Terms?.EarlyUntil(content.Date)) : (0, null);
         (PricesIncludeTax, TaxRounding, DiscountPercent, DiscountAmount) = (content.PricesIncludeTax, masters.TaxRounding, content.DiscountPercent, content.DiscountAmount);
         (PlaceId, Place, SeriesByHand) = (content.PlaceId, masters.Place, content.SeriesId);
-        (TaxWords, Particulars, CashStep) = (taxes.Words(), content.Particulars.Trimmed(), content.CashStep);
+        (TaxWords, Particulars, CashStep, PaidExactly) = (taxes.Words(), content.Particulars.Trimmed(), content.CashStep, content.CashStep is null ? 0 : content.PaidExactly);
         (NumberByHand, PurchaseOrder) = (content.NumberByHand.Trim(), content.PurchaseOrder.Trim());
         (Note, PrivateNote) = (content.Note.Trim(), content.PrivateNote.Trim());
+        if (!IsDraft)
+        {
+            lines = [.. lines.Select((l, i) => _lines.Find(k => k.Id == content.Lines[i].KeptId)?.Become(l) ?? l)];
+            charges = [.. charges.Select((c, i) => _charges.Find(k => k.Id == content.Charges[i].KeptId)?.Become(c) ?? c)];
+        }
+
         _lines.Clear();
         _lines.AddRange(lines);
         _charges.Clear();
         _charges.AddRange(charges);
         Take(totals);
         Version++;
+    }
+
+    /// <summary>Puts other words on a line of a draft; no figure changes by them.</summary>
+    public void Say(int position, string text)
+    {
+        MustBeDraft();
+        _lines.Single(l => l.Position == position).Say(text);
     }
 
     /// <summary>What was typed, as it can be typed again.</summary>
@@ -226,6 +260,7 @@ public sealed class Document
         PrivateNote = PrivateNote,
         Particulars = Particulars,
         CashStep = CashStep,
+        PaidExactly = PaidExactly,
         Lines = [.. _lines.OrderBy(l => l.Position).Select(l => l.Typed())],
         Charges = [.. _charges.OrderBy(c => c.Position).Select(c => c.Typed())],
     };
@@ -400,6 +435,7 @@ public sealed class Document
             PricesIncludeTax = content.PricesIncludeTax,
             TaxRounding = rounding,
             CashStep = content.CashStep,
+            PaidExactly = content.PaidExactly,
         };
 
     private void Take(Totals? totals)

@@ -100,6 +100,20 @@ public sealed class DocumentLine
 
     internal void Choose(bool chosen) => Chosen = chosen;
 
+    internal void Say(string text) => Text = text;
+
+    /// <summary>Becomes what another line is, and stays the one that others were made from.</summary>
+    internal DocumentLine Become(DocumentLine other)
+    {
+        (Shares, Share, FoldedPercent, TakesBack) = (other.Shares, other.Share, other.FoldedPercent, other.TakesBack);
+        (Position, Role, Choice, Chosen, FromLineId, FromChargeId) = (other.Position, other.Role, other.Choice, other.Chosen, other.FromLineId, other.FromChargeId);
+        (Before, TaxesBefore) = (other.Before, other.TaxesBefore);
+        (ItemId, Text, Quantity, Unit, UnitPrice) = (other.ItemId, other.Text, other.Quantity, other.Unit, other.UnitPrice);
+        (DiscountPercent, DiscountAmount) = (other.DiscountPercent, other.DiscountAmount);
+        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (other.TaxCodeId, other.TaxCode, other.Treatment, other.LedgerAccountId);
+        return this;
+    }
+
     internal LineFigures Figures() => Role.HasFigures()
         ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = new BilledBefore(Before, TaxesBefore), TakesBack = Documents.TakenBack.Parse(TakesBack), TakesOff = Role == LineRole.Deduction, Share = Share }
         : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
@@ -111,6 +125,7 @@ public sealed class DocumentLine
         Chosen = Chosen,
         FromChargeId = FromChargeId,
         Shares = Shares,
+        KeptId = Id == 0 ? null : Id,
     };
 }
 
@@ -159,9 +174,17 @@ public sealed class DocumentCharge
 
     internal void Take(long net) => Net = net;
 
+    /// <inheritdoc cref="DocumentLine.Become"/>
+    internal DocumentCharge Become(DocumentCharge other)
+    {
+        (Position, Text, Amount, FromChargeId, TakesBack) = (other.Position, other.Text, other.Amount, other.FromChargeId, other.TakesBack);
+        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (other.TaxCodeId, other.TaxCode, other.Treatment, other.LedgerAccountId);
+        return this;
+    }
+
     internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment), Documents.TakenBack.Parse(TakesBack));
 
-    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId);
+    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId) { KeptId = Id == 0 ? null : Id };
 }
 
 /// <summary>One component's tax on one treatment of a document. Amounts are minor units of the document's currency.</summary>

@@ -21,6 +21,9 @@ public sealed record DraftLine(
     /// <summary>The charge that a stage is a part of, where it is one of a charge.</summary>
     public int? FromChargeId { get; init; }
 
+    /// <summary>The line of the same document that it is, where it is kept already; null for a new one.</summary>
+    public int? KeptId { get; init; }
+
     /// <summary>Whether it comes to its share of the line that it was made from, however many of that it is; else to its own price.</summary>
     public bool Shares { get; init; }
 
@@ -34,7 +37,11 @@ public sealed record DraftLine(
 /// <summary>One charge as it was typed.</summary>
 /// <param name="Amount">Minor units.</param>
 /// <param name="FromChargeId">The charge that it was made from, if any.</param>
-public sealed record DraftCharge(string Text, long Amount, int TaxCodeId, int LedgerAccountId, int? FromChargeId = null);
+public sealed record DraftCharge(string Text, long Amount, int TaxCodeId, int LedgerAccountId, int? FromChargeId = null)
+{
+    /// <inheritdoc cref="DraftLine.KeptId"/>
+    public int? KeptId { get; init; }
+}
 
 /// <summary>All that can be typed on a draft.</summary>
 public sealed record DraftContent
@@ -85,6 +92,9 @@ public sealed record DraftContent
 
     /// <summary>The step to which what is paid in cash is rounded, in minor units; null where it is paid exactly.</summary>
     public long? CashStep { get; init; }
+
+    /// <inheritdoc cref="DocumentFigures.PaidExactly"/>
+    public long PaidExactly { get; init; }
 
     public IReadOnlyList<DraftLine> Lines { get; init; } = [];
 

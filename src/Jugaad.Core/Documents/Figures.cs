@@ -61,4 +61,7 @@ public sealed record DocumentFigures(Currency Currency, IReadOnlyList<LineFigure
 
     /// <summary>The step of cash rounding in minor units; null where the total is paid exactly.</summary>
     public long? CashStep { get; init; }
+
+    /// <summary>What of the total is paid otherwise than in cash, and so to the minor unit; only the rest is rounded to the step.</summary>
+    public long PaidExactly { get; init; }
 }

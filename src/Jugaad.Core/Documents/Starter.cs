@@ -1,3 +1,5 @@
+using Jugaad.Core.Amounts;
+
 namespace Jugaad.Core.Documents;
 
 /// <summary>A saved beginning for a quote, an order or an invoice, without a customer. It keeps quantities and special prices.</summary>
@@ -5,13 +7,17 @@ public sealed class Starter
 {
     private Starter() { }
 
-    public Starter(DocumentKind kind) => Kind = kind;
+    /// <param name="currency">That its prices are in.</param>
+    public Starter(DocumentKind kind, Currency currency) => (Kind, Currency) = (kind, currency);
 
     public int Id { get; private set; }
 
     public DocumentKind Kind { get; private set; }
 
     public string Name { get; private set; } = "";
+
+    /// <summary>That its prices are in; null for the home currency.</summary>
+    public Currency? Currency { get; private set; }
 
     /// <summary>What it is for, for whoever chooses it.</summary>
     public string About { get; private set; } = "";

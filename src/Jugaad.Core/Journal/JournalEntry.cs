@@ -70,6 +70,17 @@ public sealed class JournalEntry
 
     public int? ReceiptId { get; set; }
 
+    /// <summary>What was taken over on a customer's account, where it is the entry of that.</summary>
+    public int? ItemId { get; private set; }
+
+    public Accounts.AccountItem? Item { get; private set; }
+
+    public JournalEntry Of(Accounts.AccountItem item)
+    {
+        (Item, ItemId) = (item, item.Id == 0 ? null : item.Id);
+        return this;
+    }
+
     /// <summary>What it was made for, where that can be undone as one.</summary>
     public int? BookingId { get; private set; }
 
@@ -86,6 +97,7 @@ public sealed class JournalEntry
         var mirror = new JournalEntry(JournalEvent.Undone, Date, $"{Text}, undone", CustomerId) { DocumentId = DocumentId, ReceiptId = ReceiptId, Booking = Booking, BookingId = BookingId, IsMirrored = true };
         mirror._lines.AddRange(_lines.Select(l => new JournalLine(l.AccountId, l.Credit, l.Debit)));
         IsMirrored = true;
+        (Item, ItemId) = (null, null);
         return mirror;
     }
 

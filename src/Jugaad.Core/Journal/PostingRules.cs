@@ -48,7 +48,8 @@ public static partial class PostingRules
         new JournalEntry(JournalEvent.OpeningItem, item.Date, $"Taken over: {item.Number}", item.CustomerId)
             .Side(receivables, item.Sign * item.HomeAmount)
             .Side(opening, -item.Sign * item.HomeAmount)
-            .Balanced();
+            .Balanced()
+            .Of(item);
 
     /// <summary>What is taken over on a ledger account.</summary>
     /// <param name="amount">Minor units of the home currency; above zero for a debit.</param>

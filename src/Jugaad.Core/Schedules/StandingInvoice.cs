@@ -114,7 +114,7 @@ public sealed class StandingInvoice
         // Indexes go on, so that the days of a new schedule never meet those of the old.
         if (begunAnew && _occurrences.Count > 0) (Offset, Next, Skipped) = (Offset + Next, 0, 0);
         (PricesOfTheDay, Way, TellBefore, TellAfter) = (details.PricesOfTheDay, details.Way, details.TellBefore, details.TellAfter);
-        Content = content with { CustomerId = customerId, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "", CashStep = null };
+        Content = content with { CustomerId = customerId, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "", CashStep = null, PaidExactly = 0 };
         Problem = "";
         Version++;
     }

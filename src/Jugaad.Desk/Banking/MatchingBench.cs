@@ -20,10 +20,21 @@ public sealed record BenchLine(BankLine Line, IReadOnlyList<Proposal> Proposals,
 /// <param name="Against">What of it is set against which account item; the rest is the customer's credit.</param>
 /// <param name="Early">Invoices on which the early-payment discount is given.</param>
 /// <param name="TheirAmount">What it is in the customer's currency, where that is another, in its minor units; null for the rate of the day.</param>
-public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null, long? TheirAmount = null);
+public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null, long? TheirAmount = null)
+{
+    /// <summary>Invoices whose small rest is given up.</summary>
+    public IReadOnlyList<int> GiveUp { get; init; } = [];
+
+    /// <summary>Credit of the customer that is used in the same go, before the money.</summary>
+    public IReadOnlyList<int> Credits { get; init; } = [];
+}
+
+/// <summary>What came of placing all that was sure.</summary>
+/// <param name="Refused">Why a line could not be placed, each with which line it is.</param>
+public sealed record PlacedAll(int Placed, IReadOnlyList<string> Refused);
 
 /// <summary>Where bank lines meet what is open: proposes, places, joins, and puts back.</summary>
-public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing, BankConversion conversion)
+public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing, BankConversion conversion, PayerLearning learning, OwnTransfers transfers)
 {
     /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
     public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(int? accountId = null, int most = 200, CancellationToken stop = default)
@@ -35,34 +46,49 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         var rules = await db.PayerRules.AsNoTracking().Where(r => r.LedgerAccountId != null).ToListAsync(stop);
         var gone = await GoneOutAsync(stop);
         var business = await head.BusinessAsync(stop);
-        return lines.ConvertAll(l => new BenchLine(l, l.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(l), [.. gone[l.AccountId]], business.Format) : Possible(matchers[l.AccountId].Propose(MoneyOf(l)), business), LedgerOf(rules, l)));
+        var bench = new List<BenchLine>();
+        foreach (var line in lines)
+        {
+            var proposals = line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. gone[line.AccountId]], business.Format) : Possible(matchers[line.AccountId].Propose(MoneyOf(line)), business);
+            bench.Add(new BenchLine(line, await WithTransfersAsync(proposals, line, business.Format, stop), LedgerOf(rules, line)));
+        }
+
+        return bench;
     }
 
     /// <summary>Places a line as one of its proposals says.</summary>
     public async Task<int> TakeAsync(int lineId, Proposal proposal, string? formKey = null, CancellationToken stop = default) => await writer.WriteAsync(Right.Money, formKey, async () =>
     {
         if (proposal.JoinsReceiptId is { } receipt) return await JoinAsync(lineId, receipt, null, stop);
-        if (proposal.JoinsBookingId is { } booking) return await JoinGoneAsync(lineId, booking, null, stop);
+        if (proposal.JoinsBookingId is { } booking) return proposal.CustomerId == 0 ? await transfers.JoinAsync(lineId, booking, null, stop) : await JoinGoneAsync(lineId, booking, null, stop);
         var line = await LineAsync(lineId, stop);
         if (proposal.Fee > 0) await PlaceFeeAsync(line, proposal.Fee, stop);
         return await PlaceAsync(lineId, [new LinePart(line.Left, proposal.CustomerId, [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))], [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)])], true, null, stop);
     }, stop);
 
     /// <summary>Places all lines whose best proposal is sure.</summary>
-    /// <returns>How many were placed.</returns>
-    public async Task<int> TakeAllSureAsync(int? accountId = null, string? formKey = null, CancellationToken stop = default)
+    /// <returns>How many were placed. One that cannot be does not stop the others.</returns>
+    public async Task<PlacedAll> TakeAllSureAsync(int? accountId = null, string? formKey = null, CancellationToken stop = default)
     {
-        var done = 0;
+        var (done, refused) = (0, new List<string>());
         // After each, what is open is another: a line that was sure may not be so any more.
         foreach (var id in (await ToPlaceAsync(accountId, 500, stop)).Where(b => b.Proposals is [{ Certainty: Certainty.Sure }, ..]).Select(b => b.Line.Id).ToList())
         {
             var now = (await ProposeAsync(id, stop)) is [{ Certainty: Certainty.Sure } best, ..] ? best : null;
             if (now is null) continue;
-            await TakeAsync(id, now, formKey is null ? null : $"{formKey}-{id}", stop);
-            done++;
+            try
+            {
+                await TakeAsync(id, now, formKey is null ? null : $"{formKey}-{id}", stop);
+                done++;
+            }
+            catch (RefusalException not)
+            {
+                var line = await db.BankLines.AsNoTracking().SingleAsync(l => l.Id == id, stop);
+                refused.Add($"{(line.Name.Length > 0 ? line.Name : "The line")} of {line.Date:yyyy-MM-dd}: {not.Message}");
+            }
         }
 
-        return done;
+        return new PlacedAll(done, refused);
     }
 
     public async Task<IReadOnlyList<Proposal>> ProposeAsync(int lineId, CancellationToken stop = default)
@@ -70,8 +96,13 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         var line = await db.BankLines.AsNoTracking().SingleOrDefaultAsync(l => l.Id == lineId, stop);
         if (line is null || line.Left == 0) return [];
         var business = await head.BusinessAsync(stop);
-        return line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. (await GoneOutAsync(stop))[line.AccountId]], business.Format) : Possible((await MatcherAsync(line.AccountId, stop)).Propose(MoneyOf(line)), business);
+        var proposals = line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. (await GoneOutAsync(stop))[line.AccountId]], business.Format) : Possible((await MatcherAsync(line.AccountId, stop)).Propose(MoneyOf(line)), business);
+        return await WithTransfersAsync(proposals, line, business.Format, stop);
     }
+
+    /// <summary>What is sure stays alone; else transfers between our own accounts are proposed too.</summary>
+    private async Task<IReadOnlyList<Proposal>> WithTransfersAsync(IReadOnlyList<Proposal> proposals, BankLine line, Core.Amounts.DisplayFormat format, CancellationToken stop) =>
+        proposals is [{ Certainty: Certainty.Sure }, ..] ? proposals : [.. await transfers.ProposeAsync(line, format, stop), .. proposals];
 
     private static IncomingMoney MoneyOf(BankLine line) => new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);
 
@@ -129,7 +160,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
             else await PlaceAsOtherAsync(line, part, stop);
         }
 
-        if (learn && parts.Count == 1) await LearnAsync(line, parts[0], stop);
+        if (learn && parts.Count == 1) await learning.LearnAsync(line, parts[0].CustomerId, parts[0].LedgerAccountId, stop);
         return lineId;
     }, stop);
 
@@ -143,7 +174,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         // Money in another currency came into the account as what it is worth at home.
         var worth = await db.AccountItems.Where(i => i.ReceiptId == receiptId).Select(i => i.HomeAmount).SingleAsync(stop);
         line.Place(worth, null, receiptId, $"the same money as {receipt.Number}");
-        await LearnAsync(line, new LinePart(receipt.Amount, receipt.CustomerId, [], []), stop);
+        await learning.LearnAsync(line, receipt.CustomerId, null, stop);
         await writer.TrailAsync($"Seen at the bank on {line.Date:yyyy-MM-dd}", receipt.CustomerId, null, receiptId);
         return lineId;
     }, stop);
@@ -161,6 +192,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
             if (placement.BookingId is { } booking && !await db.Bookings.Where(b => b.Id == booking).Select(b => b.UndoneOn != null).SingleAsync(stop)) await undoing.UndoAsync(booking, null, stop);
         }
 
+        await learning.UnlearnAsync(line, stop);
         await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} put back");
         return lineId;
     }, stop);
@@ -179,7 +211,7 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
         if (line.Amount < 0) throw new RefusalException("", "Money that went out is no receipt. Place it to a ledger account, or pay a customer back from their credit.");
         var way = await db.PayWays.Where(w => w.MoneyAccountId == line.AccountId && !w.Retired).OrderBy(w => w.Id).Select(w => w.Name).FirstOrDefaultAsync(stop) ?? "";
         var (amount, rate) = await conversion.OfAsync(line, customer, part.Amount, part.TheirAmount, stop);
-        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, ""))], ExchangeRate = rate }, stop);
+        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, ""))], GiveUp = part.GiveUp, Credits = part.Credits, ExchangeRate = rate }, stop);
         var made = await db.Receipts.Where(r => r.Id == id).Select(r => new { r.Number, r.BookingId }).SingleAsync(stop);
         line.Place(part.Amount, made.BookingId, null, made.Number);
     }
@@ -195,16 +227,6 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     {
         var text = string.Join(' ', new[] { line.Reference, line.Text, line.Text.Length == 0 ? line.Name : "" }.Where(t => t.Length > 0));
         return text.Length == 0 ? "bank line" : text.Length > 200 ? text[..200] : text;
-    }
-
-    private async Task LearnAsync(BankLine line, LinePart part, CancellationToken stop)
-    {
-        var account = StructuredReference.Plain(line.Account);
-        if (account.Length == 0 && line.Name.Length == 0) return;
-        var known = await db.PayerRules.Where(r => account.Length > 0 ? r.Account == account : r.Account == "" && r.Name == line.Name).ToListAsync(stop);
-        if (known.Exists(r => r.CustomerId == part.CustomerId && r.LedgerAccountId == part.LedgerAccountId && r.WentOut == line.Amount < 0)) return;
-        // An account that pays for several customers is no sign of any one of them by itself, and both stay known.
-        db.PayerRules.Add(new PayerRule(account, line.Name, part.CustomerId, part.LedgerAccountId, await head.TodayAsync(stop), line.Amount < 0));
     }
 
     private static int? LedgerOf(List<PayerRule> rules, BankLine line)

@@ -18,40 +18,101 @@ public sealed record TakenIn(int Statements, int Taken, int Known, IReadOnlyList
 /// <summary>Takes in bank statements: each line once, with what does not add up pointed out.</summary>
 public sealed class Statements(BooksContext db, BookWriter writer, BooksHead head, IStatementReader reader)
 {
+    /// <inheritdoc cref="TakeAsync(Stream, string, int?, CsvColumns?, string?, CancellationToken)"/>
+    public async Task<TakenIn> TakeAsync(byte[] file, string name, int? accountId, CsvColumns? columns = null, string? formKey = null, CancellationToken stop = default)
+    {
+        using var stream = new MemoryStream(file, writable: false);
+        return await TakeAsync(stream, name, accountId, columns, formKey, stop);
+    }
+
+    /// <param name="file">It is read before anything is written, so that a large or hostile one keeps nobody from writing.</param>
     /// <param name="accountId">The bank account that it is of; found by the account's number in the file where it is null.</param>
     /// <param name="columns">How a CSV is read; remembered for the account.</param>
     /// <exception cref="RefusalException">When it cannot be read, or no account fits.</exception>
-    public async Task<TakenIn> TakeAsync(byte[] file, string name, int? accountId, CsvColumns? columns = null, string? formKey = null, CancellationToken stop = default)
+    public async Task<TakenIn> TakeAsync(Stream file, string name, int? accountId, CsvColumns? columns = null, string? formKey = null, CancellationToken stop = default)
     {
+        writer.Must(Right.Money);
+        var business = await head.BusinessAsync(stop);
+        var said = columns ?? await db.CsvMaps.AsNoTracking().Where(m => m.AccountId == accountId).Select(m => m.Columns).SingleOrDefaultAsync(stop);
+        var files = reader.Read(file, name, said, business.HomeCurrency);
         var (statements, taken, known, remarks) = (0, 0, 0, new List<string>());
         await writer.WriteAsync(Right.Money, formKey, async () =>
         {
-            var business = await head.BusinessAsync(stop);
             if (columns is not null && accountId is { } mapped) await RememberAsync(mapped, columns, stop);
-            columns ??= await db.CsvMaps.Where(m => m.AccountId == accountId).Select(m => m.Columns).SingleOrDefaultAsync(stop);
-            foreach (var read in reader.Read(file, name, columns, business.HomeCurrency))
+            foreach (var read in files)
             {
                 var account = await AccountAsync(read, accountId, stop);
                 if (!read.Currency.Equals(business.HomeCurrency)) throw new RefusalException("file", $"This statement is in {read.Currency}, and the books' bank accounts are in {business.HomeCurrency}.");
-                var fingerprints = Fingerprints.Of(read.Lines);
-                var there = (await db.BankLines.Where(l => l.AccountId == account && fingerprints.Contains(l.Fingerprint)).Select(l => l.Fingerprint).ToListAsync(stop)).ToHashSet();
-                var found = await RemarksAsync(account, read, there.Count == read.Lines.Count && read.Lines.Count > 0, business.Format, stop);
+                var there = await KnownAsync(account, read, stop);
+                var all = read.Lines.Count > 0 && there.All(t => t is not null);
+                var found = await RemarksAsync(account, read, all, business.Format, stop);
                 remarks.AddRange(found);
-                known += there.Count;
-                if (there.Count == read.Lines.Count && read.Lines.Count > 0) continue;
-                var statement = new BankStatement(account, read, name, await head.TodayAsync(stop), string.Join('\n', found));
+                known += there.Count(t => t is not null);
+                if (all) continue;
+                var statement = new BankStatement(account, read, Path.GetFileName(name), await head.TodayAsync(stop), string.Join('\n', found));
                 for (var i = 0; i < read.Lines.Count; i++)
-                    if (!there.Contains(fingerprints[i])) statement.Add(new BankLine(account, i, read.Lines[i], read.Currency, fingerprints[i]));
+                    if (there[i] is null) statement.Add(new BankLine(account, i, read.Lines[i], read.Currency));
                 db.BankStatements.Add(statement);
                 taken += statement.Lines.Count;
                 statements++;
+                await writer.SaveAsync(stop);
             }
 
-            await writer.SaveAsync(stop);
             await writer.TrailAsync($"Bank statement {Path.GetFileName(name)} taken in: {taken} new lines{(known > 0 ? $", {known} were there already" : "")}");
             return taken;
         }, stop);
         return new TakenIn(statements, taken, known, remarks);
+    }
+
+    /// <summary>Takes a statement back out with its lines, as if it had not come.</summary>
+    /// <exception cref="RefusalException">When a line of it is placed.</exception>
+    public Task<int> TakeOutAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var statement = await db.BankStatements.Include(s => s.Lines).ThenInclude(l => l.Placements).SingleOrDefaultAsync(s => s.Id == id, stop) ?? throw new RefusalException("", "This statement is not there any more.");
+        var placed = statement.Lines.Count(l => l.Placements.Count > 0);
+        if (placed > 0) throw new RefusalException("", $"{placed} of its lines {(placed == 1 ? "is" : "are")} placed. Put {(placed == 1 ? "it" : "them")} back first; what was booked for {(placed == 1 ? "it" : "them")} is undone then.");
+        db.BankLines.RemoveRange(statement.Lines);
+        db.BankStatements.Remove(statement);
+        await writer.TrailAsync($"Bank statement {statement.FileName} of {statement.From:yyyy-MM-dd} to {statement.Until:yyyy-MM-dd} taken out again, with {statement.Lines.Count} lines");
+        return id;
+    }, stop);
+
+    /// <summary>Takes one line back out; its statement then says that something is missing.</summary>
+    /// <exception cref="RefusalException">When it is placed.</exception>
+    public Task<int> TakeLineOutAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var line = await db.BankLines.Include(l => l.Placements).SingleOrDefaultAsync(l => l.Id == id, stop) ?? throw new RefusalException("", "This bank line is not there any more.");
+        if (line.Placements.Count > 0) throw new RefusalException("", "It is placed. Put it back first; what was booked for it is undone then.");
+        db.BankLines.Remove(line);
+        await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd}, {new Money(line.Amount, line.Currency)} {line.Currency}, {(line.Name.Length > 0 ? line.Name : "no name")}, taken out");
+        return line.StatementId;
+    }, stop);
+
+    /// <summary>Forgets how the CSV statements of an account are read, so that it is asked anew.</summary>
+    public Task<int> ForgetColumnsAsync(int accountId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
+    {
+        var map = await db.CsvMaps.FindAsync([accountId], stop) ?? throw new RefusalException("", "Nothing is remembered for this account.");
+        db.CsvMaps.Remove(map);
+        await writer.TrailAsync($"Columns of CSV statements forgotten for {await db.LedgerAccounts.Where(a => a.Id == accountId).Select(a => a.Name).SingleAsync(stop)}");
+        return accountId;
+    }, stop);
+
+    /// <summary>Which line of the account each line of a statement is already; null for new ones.</summary>
+    private async Task<IReadOnlyList<int?>> KnownAsync(int account, StatementFile read, CancellationToken stop)
+    {
+        if (read.Lines.Count == 0) return [];
+        var (first, last) = (read.Lines.Min(l => l.Date), read.Lines.Max(l => l.Date));
+        var around = await db.BankStatements.AsNoTracking().Where(s => s.AccountId == account && s.Lines.Any(l => l.Date >= first && l.Date <= last)).Select(s => new { s.Id, s.Format, s.From, s.Until, s.Opening, s.Closing }).ToListAsync(stop);
+        // The balances prove it: what ends where this one begins has none of its lines, and neither has what begins where it ends.
+        var from = read.From ?? first;
+        bool Before(DateOnly until, long? closing) => closing is not null && closing == read.Opening && until <= first && read.Difference(new DisplayFormat('.', DisplayFormat.DatePatterns[0])) is null;
+        bool After(DateOnly begins, long? opening) => opening is not null && opening == read.Closing && begins >= last && begins > from;
+        bool Same(long? opening, long? closing) => opening is not null && opening == read.Opening && closing is not null && closing == read.Closing;
+        var apart = around.Where(s => !Same(s.Opening, s.Closing) && (Before(s.Until, s.Closing) || After(s.From, s.Opening))).Select(s => s.Id).ToList();
+        var ids = around.Select(s => s.Id).Except(apart).ToList();
+        var formats = around.ToDictionary(s => s.Id, s => s.Format);
+        var lines = await db.BankLines.AsNoTracking().Where(l => ids.Contains(l.StatementId) && l.Date >= first && l.Date <= last).OrderBy(l => l.Id).ToListAsync(stop);
+        return KnownLines.Find(read.Format, read.Lines, lines.ConvertAll(l => new KnownLine(l.Id, formats[l.StatementId], new StatementLine(l.Date, l.Amount, l.Name, l.Account, l.Text, l.Reference, l.BankReference))));
     }
 
     private async Task RememberAsync(int accountId, CsvColumns columns, CancellationToken stop)

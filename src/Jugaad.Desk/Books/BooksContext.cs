@@ -100,6 +100,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<OtherMoney> OtherMoney => Set<OtherMoney>();
 
+    public DbSet<TillCount> TillCounts => Set<TillCount>();
+
     public DbSet<LedgerAccount> LedgerAccounts => Set<LedgerAccount>();
 
     public DbSet<JournalEntry> Journal => Set<JournalEntry>();
@@ -280,7 +282,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.Property(d => d.Place).HasConversion(AsJson<Address>());
         document.Property(d => d.Version).IsConcurrencyToken();
         document.ComplexProperty(d => d.Particulars);
-        document.Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title).Ignore(d => d.CanBeMadeFrom);
+        document.Ignore(d => d.CanBeChanged).Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title).Ignore(d => d.CanBeMadeFrom);
         // One number for each kind, whatever series or hand it came from.
         document.HasIndex(d => new { d.Kind, d.Number }).IsUnique();
         document.HasIndex(d => new { d.SeriesId, d.Number });
@@ -379,7 +381,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         builder.Entity<BankLine>(line =>
         {
             line.HasMany(l => l.Placements).WithOne().HasForeignKey(p => p.LineId);
-            line.HasIndex(l => new { l.AccountId, l.Fingerprint }).IsUnique();
+            line.HasIndex(l => new { l.AccountId, l.Date, l.Amount });
             line.HasIndex(l => l.Date);
             // What is still to be placed is looked for all the time.
             line.HasIndex(l => new { l.AccountId, l.Id }, "IX_BankLines_ToPlace").HasFilter("\"Placed\" <> \"Amount\"");
@@ -447,6 +449,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             money.HasIndex(m => m.Date);
             money.Ignore(m => m.Tax);
         });
+        builder.Entity<TillCount>(count =>
+        {
+            count.HasOne(c => c.Booking).WithMany().HasForeignKey(c => c.BookingId).OnDelete(DeleteBehavior.Restrict);
+            count.HasOne<LedgerAccount>().WithMany().HasForeignKey(c => c.AccountId).OnDelete(DeleteBehavior.Restrict);
+            count.Ignore(c => c.Difference);
+        });
     }
 
     private static void Journal_(ModelBuilder builder)
@@ -457,6 +465,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             entry.HasIndex(e => e.Date);
             entry.HasIndex(e => e.DocumentId);
             entry.HasIndex(e => e.ReceiptId);
+            entry.HasOne(e => e.Item).WithMany().HasForeignKey(e => e.ItemId).OnDelete(DeleteBehavior.SetNull);
             entry.HasOne(e => e.Booking).WithMany().HasForeignKey(e => e.BookingId).OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<JournalLine>(line =>

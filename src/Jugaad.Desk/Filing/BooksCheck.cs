@@ -30,6 +30,7 @@ public sealed class BooksCheck(BooksContext db)
         await DocumentsAsync(stop);
         await NumbersAsync(stop);
         await StockAsync(stop);
+        await TillsAsync(stop);
         return new CheckReport(_counted, _differences);
     }
 
@@ -166,6 +167,20 @@ public sealed class BooksCheck(BooksContext db)
         foreach (var item in await db.Items.Select(i => new { i.Id, i.Code, i.OnHand }).ToListAsync(stop))
             if (moved.GetValueOrDefault(item.Id) != item.OnHand) _differences.Add($"{item.Code}: {PlainDecimal.Text(item.OnHand)} on hand is kept, its moves come to {PlainDecimal.Text(moved.GetValueOrDefault(item.Id))}");
         Count("stock moves", await db.StockMoves.LongCountAsync(stop));
+    }
+
+    /// <summary>What a till was said to hold follows from the entries up to then, and its difference was booked.</summary>
+    private async Task TillsAsync(CancellationToken stop)
+    {
+        foreach (var count in await db.TillCounts.Include(c => c.Booking).ToListAsync(stop))
+        {
+            var held = await db.Set<JournalLine>().Where(l => l.AccountId == count.AccountId && l.EntryId <= count.UpToEntry).SumAsync(l => l.Debit - l.Credit, stop);
+            if (held != count.Expected) _differences.Add($"Till count {count.Id}: {count.Expected} is kept as expected, the journal up to then comes to {held} (minor units of the home currency)");
+            var booked = count.BookingId is null ? 0 : await db.OtherMoney.Where(m => m.BookingId == count.BookingId && m.MoneyAccountId == count.AccountId).SumAsync(m => m.Amount, stop);
+            if (booked != count.Difference) _differences.Add($"Till count {count.Id}: its difference is {count.Difference}, and {booked} was booked for it (minor units of the home currency)");
+        }
+
+        Count("till counts", await db.TillCounts.LongCountAsync(stop));
     }
 
     /// <summary>A count that the series stepped over is one that is there from elsewhere; all others must be its own.</summary>

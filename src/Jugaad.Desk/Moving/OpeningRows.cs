@@ -45,6 +45,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
         if (row.Text("open").Length == 0) row.Refused.Add("open", "Give the amount that is open.");
         var (date, due) = (row.Date("date"), row.Date("due"));
         if (date is { Year: < 1990 or > 2199 }) row.Refused.Add("date", "Give a date between 1990 and 2199.");
+        Closed(row, date, business);
         var credit = row.Choice("kind", false, (false, ["invoice", "inv", "debit note", "debit"]), (true, ["credit", "credit note", "crn", "payment", "deposit", "prepayment"]));
         var rate = row.Figure("exchange rate", 10);
         row.Refused.ThrowIfAny();
@@ -94,7 +95,7 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
     {
         _accounts = ByName(await Db.LedgerAccounts.AsNoTracking().ToListAsync(stop), a => a.Code);
         _opening = _accounts.Values.FirstOrDefault(a => a.Role == AccountRole.OpeningBalances)?.Id ?? throw new RefusalException("", "The chart of accounts lacks one for opening balances. Add it under Setup first.");
-        var entries = await Db.Journal.AsNoTracking().Include(e => e.Lines).Where(e => e.Event == JournalEvent.OpeningBalance).ToListAsync(stop);
+        var entries = await Db.Journal.AsNoTracking().Include(e => e.Lines).Where(e => e.Event == JournalEvent.OpeningBalance && !e.IsMirrored).ToListAsync(stop);
         _there = entries.SelectMany(e => e.Lines.Where(l => l.AccountId != _opening).Select(l => (l.AccountId, e.Date, Amount: l.Debit - l.Credit))).GroupBy(l => l.AccountId).ToDictionary(g => g.Key, g => (g.First().Date, g.Sum(l => l.Amount)));
     }
 
@@ -105,6 +106,7 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
         if (row.Text("date").Length == 0) row.Refused.Add("date", "Give the date of the balance.");
         var date = row.Date("date");
         if (date is { Year: < 1990 or > 2199 }) row.Refused.Add("date", "Give a date between 1990 and 2199.");
+        Closed(row, date, business);
         var amount = (row.Amount("debit", business.HomeCurrency) ?? 0) - (row.Amount("credit", business.HomeCurrency) ?? 0);
         row.Refused.ThrowIfAny();
         if (account!.Role == AccountRole.Receivables) throw new RefusalException("account", "What customers owe comes with the open invoices and credits. Move those in, and leave this row out.");

@@ -33,6 +33,12 @@ internal abstract class RowTaker(BooksContext db)
     protected static Dictionary<string, T> ByName<T>(IEnumerable<T> things, Func<T, string> name) =>
         things.GroupBy(name, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
 
+    /// <summary>Refuses a day on which the books are closed: what was told of that time is told.</summary>
+    protected static void Closed(RowCells row, DateOnly? date, Core.Trade.Business business)
+    {
+        if (business.ClosedUpTo is { } closed && date <= closed) row.Refused.Add("date", $"The books are closed up to {closed:yyyy-MM-dd}. Give a later date, or open them again under Setup first.");
+    }
+
     /// <summary>What a cell points to; null where it is empty, and refused where it points to nothing.</summary>
     protected static T? Pointed<T>(RowCells row, string field, Dictionary<string, T> known, string what) where T : class
     {

@@ -5,12 +5,13 @@ namespace Jugaad.Desk.Outside;
 /// <summary>Reads bank statements of every format that we know.</summary>
 public interface IStatementReader
 {
+    /// <param name="file">It can be set back to its beginning.</param>
     /// <param name="columns">How a CSV is read; null where nobody said yet.</param>
     /// <exception cref="Core.RefusalException">When it is no statement, or a broken one, with where; field <c>columns</c> where a CSV needs its columns said.</exception>
-    IReadOnlyList<StatementFile> Read(byte[] file, string name, CsvColumns? columns, Core.Amounts.Currency otherwise);
+    IReadOnlyList<StatementFile> Read(Stream file, string name, CsvColumns? columns, Core.Amounts.Currency otherwise);
 
     /// <summary>The heads of a CSV's columns; none where it is no CSV.</summary>
-    IReadOnlyList<string> HeadsOf(byte[] file);
+    IReadOnlyList<string> HeadsOf(Stream file);
 }
 
 /// <summary>A bill that lies on a customer's desk.</summary>

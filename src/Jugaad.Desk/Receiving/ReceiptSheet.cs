@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -41,6 +42,8 @@ public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead h
     private async Task<SheetProposal> ProposeAsync(SheetRow row, IReadOnlyList<AccountItem> open, Func<AccountItem, long> room, DateOnly day, CancellationToken stop)
     {
         if (row.Keep) return new SheetProposal(row.Row, [], null, row.Amount, false, "stays as credit, as you said");
+        // What the payer named is meant, whatever else would fit the amount.
+        if (NamedIn(row.Reference, open) is { Count: > 0 } named) return await NamedAsync(row, [.. named.Select(n => open.First(i => i.Id == n.Id)).Where(i => room(i) > 0)], room, day, stop);
         var proposed = Proposing.Of(row.Amount, open, room);
         if (!proposed.IsExact)
         {
@@ -50,6 +53,37 @@ public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead h
         }
 
         return new SheetProposal(row.Row, proposed.Parts, null, proposed.Left, proposed.IsExact, proposed.Why);
+    }
+
+    private static IReadOnlyList<Owed> NamedIn(string reference, IReadOnlyList<AccountItem> open) => reference.Trim().Length == 0 ? []
+        : new NamedItems([.. open.Select(i => new Owed(i.Id, i.CustomerId, i.Number, "", i.Currency, i.Open, i.Date, i.Due))]).In(reference);
+
+    private async Task<SheetProposal> NamedAsync(SheetRow row, IReadOnlyList<AccountItem> named, Func<AccountItem, long> room, DateOnly day, CancellationToken stop)
+    {
+        var numbers = string.Join(", ", named.Select(i => i.Number));
+        if (named.Count == 0) return new SheetProposal(row.Row, [], null, row.Amount, false, "what the reference names is paid already; it stays as credit");
+        if (named is [var only] && room(only) == only.Open && await settlements.OfferAsync(only, day, stop) is { IsOffered: true } offer && only.Open - offer.Amount == row.Amount)
+            return new SheetProposal(row.Row, [(only, row.Amount)], only.Id, 0, true, $"{numbers}, named in the reference, less its early-payment discount");
+        var left = row.Amount;
+        var parts = new List<(AccountItem, long)>();
+        foreach (var item in named)
+        {
+            var part = Math.Min(left, room(item));
+            if (part > 0) parts.Add((item, part));
+            left -= part;
+        }
+
+        var exact = left == 0 && row.Amount == named.Sum(room);
+        return new SheetProposal(row.Row, parts, null, left, exact, exact ? $"{numbers}, named in the reference" : left > 0 ? "named in the reference; the rest stays as credit" : "named in the reference, in part");
+    }
+
+    /// <summary>Whose the invoices are that each reference names; null where it names none, or those of several customers.</summary>
+    public async Task<IReadOnlyList<int?>> WhoseAsync(IReadOnlyList<string> references, CancellationToken stop = default)
+    {
+        if (references.All(r => r.Trim().Length == 0)) return [.. references.Select(_ => (int?)null)];
+        var open = await db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Sign > 0).ToListAsync(stop);
+        var items = new NamedItems([.. open.Select(i => new Owed(i.Id, i.CustomerId, i.Number, "", i.Currency, i.Open, i.Date, i.Due))]);
+        return [.. references.Select(r => r.Trim().Length > 0 && items.In(r).Select(o => o.CustomerId).Distinct().ToList() is [var customer] ? (int?)customer : null)];
     }
 
     /// <summary>Posts all rows, each as proposed by what is open when its turn comes.</summary>

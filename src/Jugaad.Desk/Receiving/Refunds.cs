@@ -11,7 +11,7 @@ namespace Jugaad.Desk.Receiving;
 /// <summary>A refund as it was typed.</summary>
 /// <param name="CreditId">The receipt or credit note that it is paid from.</param>
 /// <param name="Amount">Minor units; null for all that is left of it.</param>
-/// <param name="Payee">Where it goes by bank; null where it is paid in cash.</param>
+/// <param name="Payee">Where it goes by bank; null where it is paid in cash, or goes back to the card that paid.</param>
 public sealed record RefundToPay(int CreditId, long? Amount, int MoneyAccountId, DateOnly Date, Payee? Payee, string Reference, string? FormKey = null);
 
 /// <summary>Pays customers back from their credit.</summary>
@@ -31,7 +31,7 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
         MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
         await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
         var kind = await db.LedgerAccounts.Where(a => a.Id == typed.MoneyAccountId).Select(a => a.Kind).SingleOrDefaultAsync(stop);
-        if (typed.Payee is null && kind != MoneyKind.Cash) refusals.Add("iban", "Give the account that the money goes to, or pay it from a cash box.");
+        if (typed.Payee is null && kind == MoneyKind.Bank) refusals.Add("iban", "Give the account that the money goes to, or pay it from a cash box.");
         if (typed.Payee is not null && kind == MoneyKind.Cash) refusals.Add("moneyAccountId", "A cash box pays into the hand. Choose the bank account, or leave the customer's account empty.");
         refusals.ThrowIfAny();
         var rate = await masters.RateAsync(credit.Currency, typed.Date, stop);
@@ -43,7 +43,7 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
         book.Post(booking, PostingRules.ForRefund(refund, await book.AccountsAsync(stop), business.HomeCurrency));
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, item, credit, amount, "amount", stop);
-        booking.Say($"{business.Format.WithCode(amount, credit.Currency)} paid back from {credit.Number} as {number}{(refund.ByBank ? $", to {refund.PayeeName}" : " in cash")}");
+        booking.Say($"{business.Format.WithCode(amount, credit.Currency)} paid back from {credit.Number} as {number}{(refund.ByBank ? $", to {refund.PayeeName}" : kind == MoneyKind.Cash ? " in cash" : " to the card")}");
         await writer.TrailAsync(booking.Words, credit.CustomerId, credit.DocumentId, credit.ReceiptId);
         return refund.Id;
     }, stop);

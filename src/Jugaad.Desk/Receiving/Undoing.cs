@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Receiving;
 /// put on accounts goes, and each of its entries gets one the other way round on the same day. Then everything stands as it
 /// did before, and the booking says that it was undone.
 /// </summary>
-public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
+public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, AccountBook book, Banking.PayerLearning learning)
 {
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">When its day is closed, or something else was built on it.</exception>
@@ -44,10 +44,12 @@ public sealed class Undoing(BooksContext db, BookWriter writer, BooksHead head, 
         foreach (var ended in await Allocations().Where(a => a.EndedById == booking.Id).OrderBy(a => a.Id).ToListAsync(stop)) await ReviveAsync(ended, stop);
         foreach (var receipt in await db.Receipts.Where(r => r.BookingId == booking.Id).ToListAsync(stop)) receipt.Undo();
         var joined = await db.Receipts.Where(r => r.BookingId == booking.Id).Select(r => r.Id).ToListAsync(stop);
-        foreach (var line in await db.BankLines.Include(l => l.Placements).Where(l => l.Placements.Any(p => p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0))).ToListAsync(stop))
+        var lines = await db.BankLines.Include(l => l.Placements).Where(l => l.Placements.Any(p => p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0))).ToListAsync(stop);
+        foreach (var line in lines)
             foreach (var placement in line.Placements.Where(p => p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0)).ToList()) line.TakeBack(placement);
         db.AccountItems.RemoveRange(items);
         await writer.SaveAsync(stop);
+        foreach (var line in lines) await learning.UnlearnAsync(line, stop);
     }
 
     private IQueryable<Allocation> Allocations() => db.Allocations.IgnoreQueryFilters().Include(a => a.Raising).ThenInclude(i => i.Booking).Include(a => a.Lowering).ThenInclude(i => i.Booking).Include(a => a.Booking).Include(a => a.EndedBy);

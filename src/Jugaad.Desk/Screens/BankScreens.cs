@@ -63,6 +63,10 @@ public sealed class BankScreens(BooksContext db)
         return rows.ConvertAll(r => (r.Rule, r.Of ?? ""));
     }
 
+    /// <summary>The accounts whose CSV columns are remembered.</summary>
+    public async Task<IReadOnlyList<(int Id, string Name)>> RememberedAsync(CancellationToken stop = default) =>
+        (await (from map in db.CsvMaps join account in db.LedgerAccounts on map.AccountId equals account.Id orderby account.Code select new { account.Id, account.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
+
     /// <summary>The bank accounts whose statements can be taken in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> AccountsAsync(CancellationToken stop = default) =>
         (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money && a.Kind == MoneyKind.Bank && !a.Retired).OrderBy(a => a.Code).Select(a => new { a.Id, a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));

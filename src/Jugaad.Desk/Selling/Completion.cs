@@ -21,6 +21,13 @@ public sealed class Completion(BooksContext db, LineUses uses, BookWriter writer
         }
     }
 
+    /// <summary>Follows up an order that was itself changed.</summary>
+    public async Task FollowChangedAsync(Document order, CancellationToken stop = default)
+    {
+        await writer.SaveAsync(stop);
+        await FollowOneAsync(order, stop);
+    }
+
     private async Task FollowOneAsync(Document source, CancellationToken stop)
     {
         var counted = source.Lines.Where(l => l.Counts).ToList();

@@ -30,7 +30,8 @@ public sealed class Copies(BookWriter writer, BooksHead head, Drafts drafts, Pri
     {
         SeriesId = content.SeriesId,
         CashStep = null,
-        Lines = content.Lines.Where(l => l.Role is not LineRole.Deduction).Select(l => l with { FromLineId = null, FromChargeId = null, Role = l.Role.ByAmount() ? LineRole.Item : l.Role }).ToList(),
-        Charges = content.Charges.Select(c => c with { FromChargeId = null }).ToList(),
+        PaidExactly = 0,
+        Lines = content.Lines.Where(l => l.Role is not LineRole.Deduction).Select(l => l with { KeptId = null, FromLineId = null, FromChargeId = null, Role = l.Role.ByAmount() ? LineRole.Item : l.Role }).ToList(),
+        Charges = content.Charges.Select(c => c with { KeptId = null, FromChargeId = null }).ToList(),
     };
 }

@@ -20,15 +20,23 @@ public sealed record CounterPart(int AccountId, long? Amount);
 /// <param name="Content">The lines; date, terms and customer are set by the counter.</param>
 /// <param name="Parts">One or two ways of paying; none only where a known customer takes it on account.</param>
 /// <param name="Given">What was handed over in cash, in minor units; null for exactly what is due.</param>
-public sealed record CounterSale(int? CustomerId, DraftContent Content, IReadOnlyList<CounterPart> Parts, long? Given, bool OnAccount, string? FormKey = null);
+public sealed record CounterSale(int? CustomerId, DraftContent Content, IReadOnlyList<CounterPart> Parts, long? Given, bool OnAccount, string? FormKey = null)
+{
+    /// <summary>What stands in the customer's field where nobody was chosen.</summary>
+    public string Typed { get; init; } = "";
+}
 
 /// <summary>What a counter sale comes to. Amounts are minor units.</summary>
 /// <param name="Cash">What is due in cash.</param>
 /// <param name="Left">What no way of paying covers yet.</param>
-public sealed record CounterBill(Document Document, IReadOnlyList<(int AccountId, long Amount)> Paid, long Cash, long? Change, long Left);
+public sealed record CounterBill(Document Document, IReadOnlyList<(int AccountId, long Amount)> Paid, long Cash, long? Change, long Left)
+{
+    /// <summary>What is worth a second look.</summary>
+    public IReadOnlyList<Refusal> Warnings { get; init; } = [];
+}
 
 /// <summary>Sells at the counter: an invoice that is paid on the spot, in one transaction with its money.</summary>
-public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, Issuing issuing, Receipts receipts, CustomersDesk customers)
+public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, Issuing issuing, Receipts receipts, CustomersDesk customers, DraftWarnings warnings)
 {
     /// <summary>What the sale would come to, without making it.</summary>
     /// <exception cref="RefusalException">With what cannot be, each by its field.</exception>
@@ -52,7 +60,10 @@ public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead h
     private async Task<CounterBill> TryOutAsync(CounterSale sale, CancellationToken stop)
     {
         var content = await ContentAsync(sale, await CustomerAsync(sale.CustomerId, stop), stop);
-        return await BillAsync(await drafts.TryOutAsync(DocumentKind.Invoice, content, null, stop), sale, stop);
+        var document = await drafts.TryOutAsync(DocumentKind.Invoice, content, null, stop);
+        // Who pays on the spot owes nothing by it.
+        var said = (await warnings.OfAsync(document, null, stop)).Where(w => sale.OnAccount || w.Field != "customer").ToList();
+        return await BillAsync(document, sale, stop) with { Warnings = said };
     }
 
     /// <returns>The invoice's id.</returns>
@@ -60,6 +71,8 @@ public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead h
     public Task<int> SellAsync(CounterSale sale, CancellationToken stop = default) => writer.WriteAsync(Right.Issue, sale.FormKey, async () =>
     {
         if (!sale.OnAccount) writer.Must(Right.Money);
+        if (sale.CustomerId is null && sale.Typed.Trim().Length > 0)
+            throw new RefusalException("customer", $"“{sale.Typed.Trim()}” was typed and no customer is chosen. Choose one from the list, or empty the field for nobody in particular.");
         var customer = await CustomerAsync(sale.CustomerId, stop);
         var made = await drafts.MakeAsync(DocumentKind.Invoice, await ContentAsync(sale, customer, stop), null, "Sold at the counter", stop);
         var bill = await BillAsync(made, sale, stop);
@@ -82,8 +95,9 @@ public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead h
     {
         var business = await head.BusinessAsync(stop);
         var today = await head.TodayAsync(stop);
-        var cash = sale.OnAccount ? [] : sale.Parts.Select(p => p.AccountId).ToList();
-        var inCash = await db.LedgerAccounts.AnyAsync(a => cash.Contains(a.Id) && a.Kind == MoneyKind.Cash, stop);
+        if (!sale.OnAccount && !customer.Currency.Equals(business.HomeCurrency))
+            throw new RefusalException("customer", $"{customer.Name} is billed in {customer.Currency}, and the counter takes {business.HomeCurrency}. Let it go on account, or sell it to nobody in particular.");
+        var (step, exactly) = sale.OnAccount ? (null, 0) : await CashAsync(sale, business.CashStep, business.HomeCurrency, stop);
         return sale.Content with
         {
             CustomerId = customer.Id,
@@ -94,8 +108,20 @@ public sealed class CounterSales(BooksContext db, BookWriter writer, BooksHead h
             ValidUntil = null,
             // Handed over here, so the rate of this place applies, whoever buys.
             PlaceId = 0,
-            CashStep = inCash && customer.Currency.Equals(business.HomeCurrency) ? business.CashStep : null,
+            CashStep = step,
+            PaidExactly = exactly,
         };
+    }
+
+    /// <summary>Only what is paid in cash is rounded; a card takes every cent.</summary>
+    private async Task<(long? Step, long Exactly)> CashAsync(CounterSale sale, long? step, Currency currency, CancellationToken stop)
+    {
+        var boxes = await db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).ToListAsync(stop);
+        if (step is not { } least || !sale.Parts.Any(p => boxes.Contains(p.AccountId))) return (null, 0);
+        foreach (var part in sale.Parts.Where(p => boxes.Contains(p.AccountId) && p.Amount % least is not (null or 0)))
+            throw new RefusalException("parts", $"Cash is paid in steps of {new Money(least, currency)}, so {new Money(part.Amount!.Value, currency)} cannot be. Give a multiple of that.");
+        // Where the other way takes the rest, it takes every cent of it.
+        return sale.Parts.Any(p => !boxes.Contains(p.AccountId) && p.Amount is null) ? (null, 0) : (step, sale.Parts.Where(p => !boxes.Contains(p.AccountId)).Sum(p => p.Amount ?? 0));
     }
 
     /// <summary>Shares what is to be paid out over the ways: those with an amount first, the one without takes the rest.</summary>

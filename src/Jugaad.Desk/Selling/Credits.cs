@@ -27,6 +27,7 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
             DiscountPercent = null,
             DiscountAmount = null,
             CashStep = null,
+            PaidExactly = 0,
             Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.DebitNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
             PrivateNote = "",
             Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number! },
@@ -68,6 +69,29 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         return note.Id;
     }, stop);
 
+    /// <summary>Makes a draft credit note of some quantities, within a use case of its own.</summary>
+    /// <param name="quantities">What comes back, by the id of the invoice's line.</param>
+    /// <param name="cashStep">The step to which what is paid back in cash is rounded; null where it is paid back exactly.</param>
+    /// <exception cref="RefusalException">When more comes back than was sold and not credited yet, by <c>back[lineId]</c>.</exception>
+    internal async Task<Document> PartAsync(int id, IReadOnlyDictionary<int, decimal> quantities, string reason, bool goodsStay, long? cashStep, CancellationToken stop)
+    {
+        var invoice = await InvoiceAsync(id, stop);
+        var ordered = invoice.Lines.Where(l => quantities.ContainsKey(l.Id)).OrderBy(l => l.Position).ToList();
+        var found = await uses.OfAsync(ordered.ConvertAll(l => l.Id), null, stop);
+        var refusals = new Refusals();
+        var format = (await head.BusinessAsync(stop)).Format;
+        foreach (var line in ordered)
+        {
+            var (back, left) = (quantities[line.Id], found[line.Id].Left.LeftToCredit);
+            if (!line.Counts || back == 0 || Math.Sign(back) != Math.Sign(line.Quantity) || Math.Abs(back) > Math.Abs(left))
+                refusals.Add($"back[{line.Id}]", $"{format.Figure(left)} of “{line.Text.Split('\n')[0]}” can come back. Give at most that.");
+        }
+
+        if (ordered.Count != quantities.Count || ordered.Count == 0) refusals.Add("", $"Say how many of what comes back from {invoice.Number}.");
+        refusals.ThrowIfAny();
+        return await KeepAsync(invoice, ordered.ConvertAll(l => Making.PartOf(l, quantities[l.Id])), [], reason, goodsStay, cashStep, 0, stop);
+    }
+
     private async Task<Document> InvoiceAsync(int id, CancellationToken stop)
     {
         var invoice = await drafts.LoadAsync(id, stop);
@@ -85,15 +109,22 @@ public sealed class Credits(BooksContext db, BookWriter writer, BooksHead head, 
         var lines = ordered.Where(l => !l.Role.HasFigures() || (l.Counts && found[l.Id].Left.LeftToCredit != 0))
             .Select(l => !l.Role.HasFigures() ? l.Typed() : Making.PartOf(l, found[l.Id].Left.LeftToCredit)).ToList();
         if (!lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("", $"All of {invoice.Number} is credited already.");
+        return await KeepAsync(invoice, lines, [.. invoice.Charges.OrderBy(c => c.Position).Where(c => charges[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = charges[c.Id] })], reason, goodsStay, invoice.CashStep, invoice.PaidExactly, stop);
+    }
+
+    private async Task<Document> KeepAsync(Document invoice, List<DraftLine> lines, List<DraftCharge> charges, string reason, bool goodsStay, long? cashStep, long paidExactly, CancellationToken stop)
+    {
         var today = await head.TodayAsync(stop);
         var content = invoice.Content().On(today < invoice.Date ? invoice.Date : today) with
         {
             TaxDate = invoice.TaxDate,
+            CashStep = cashStep,
+            PaidExactly = paidExactly,
             Note = await db.KindTexts.Where(t => t.Kind == DocumentKind.CreditNote).Select(t => t.Note).SingleOrDefaultAsync(stop) ?? "",
             PrivateNote = "",
             Particulars = invoice.Particulars with { Opening = "", Reason = reason, Corrects = invoice.Number!, GoodsStay = goodsStay },
             Lines = lines,
-            Charges = invoice.Charges.OrderBy(c => c.Position).Where(c => charges[c.Id] != 0).Select(c => c.Typed() with { FromChargeId = c.Id, Amount = charges[c.Id] }).ToList(),
+            Charges = charges,
         };
         var made = await drafts.MakeAsync(DocumentKind.CreditNote, content, invoice.Id, $"Draft credit note made from {invoice.Title}", stop);
         await writer.TrailAsync("Draft credit note made", null, invoice.Id);

@@ -35,7 +35,9 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
         }
 
         var (from, until) = (document.Date.AddDays(-10), document.Date.AddDays(10));
-        var alike = document.Payable == 0 ? null : await db.Documents.AsNoTracking()
+        // Sales without a name are all one customer's, and the same thing is sold many times a day.
+        var nameless = (await head.BusinessAsync(stop)).CounterCustomerId == customer.Id;
+        var alike = document.Payable == 0 || nameless ? null : await db.Documents.AsNoTracking()
             .Where(d => d.Kind == DocumentKind.Invoice && d.State != DocumentState.Cancelled && d.CustomerId == document.CustomerId && d.Payable == document.Payable && d.Date >= from && d.Date <= until && d.Id != (id ?? 0))
             .OrderByDescending(d => d.Id).FirstOrDefaultAsync(stop);
         if (alike is not null) warnings.Add(new("lines", $"This looks like a duplicate of {alike.Title} of {format.Date(alike.Date)}: same customer, same total. Compare the two before you issue it."));

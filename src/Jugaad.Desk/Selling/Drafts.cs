@@ -21,7 +21,7 @@ public sealed class DraftConflictException(int version, IReadOnlyList<string> ch
 }
 
 /// <summary>Makes, changes and puts away drafts of every kind.</summary>
-public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links, Completion completion)
+public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links, Completion completion, StageWords stageWords, OrderChanges changed)
 {
     /// <summary>What the content would come to, without keeping it.</summary>
     /// <param name="id">The draft whose content it is; null for a new one.</param>
@@ -41,6 +41,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         var from = id is null ? null : await db.Documents.Where(d => d.Id == id).Select(d => d.FromDocumentId).SingleOrDefaultAsync(stop);
         document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
         await links.MustFitAsync(document, id, stop);
+        await stageWords.PutRightAsync(document, id, stop);
         return document;
     }
 
@@ -54,13 +55,22 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         if (document.Kind != save.Kind) throw new RefusalException("", $"This is not {KindPolicy.Of(save.Kind).AWord}; it is {document.Policy.AWord}. Open it from the list.");
         if (document.Version != save.BaseVersion) throw await ConflictAsync(document, save.BaseVersion, stop);
         var before = save.Id is null ? null : document.Content();
-        document.Rewrite(await WithRateAsync(save.Content, found, document.Kind, document.FromDocumentId, stop), found);
+        var content = await WithRateAsync(save.Content, found, document.Kind, document.FromDocumentId, stop);
+        if (document.CanBeChanged)
+        {
+            writer.Must(Right.Issue);
+            document.Change(content, found);
+            await changed.MustStandAsync(document, stop);
+        }
+        else document.Rewrite(content, found);
         await links.MustFitAsync(document, save.Id, stop);
+        await stageWords.PutRightAsync(document, save.Id, stop);
         if (save.Id is null) db.Documents.Add(document);
         await writer.SaveAsync(stop);
         var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency, await NamesAsync(before, document.Content(), stop));
         if (before is null) await writer.TrailAsync($"Draft {document.Policy.Word} begun", document.CustomerId, document.Id, draftVersion: document.Version);
-        else if (changes.Count > 0) await writer.TrailAsync("Draft changed. " + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
+        else if (changes.Count > 0) await writer.TrailAsync((document.IsDraft ? "Draft changed. " : "Order changed. ") + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
+        if (!document.IsDraft) await completion.FollowChangedAsync(document, stop);
         return document.Id;
     }, stop);
 
@@ -73,6 +83,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         var found = await masters.ForAsync(content, null, stop);
         document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
         await links.MustFitAsync(document, null, stop);
+        await stageWords.PutRightAsync(document, null, stop);
         db.Documents.Add(document);
         await writer.SaveAsync(stop);
         await writer.TrailAsync(trail + RateChanges.Between(sources ?? [], document), document.CustomerId, document.Id, draftVersion: document.Version);

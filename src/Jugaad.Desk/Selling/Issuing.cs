@@ -13,7 +13,7 @@ namespace Jugaad.Desk.Selling;
 /// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
 /// so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
-public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, Numbers numbers, Deposits deposits, PostTray tray)
+public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, MastersLoader masters, PaperRoom papers, StockKeeping stock, LineLinks links, Completion completion, Numbers numbers, Deposits deposits, PostTray tray, StageWords stageWords)
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
@@ -53,6 +53,9 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         fresh.Rewrite(content with { ExchangeRate = await masters.RateForAsync(document.Kind, document.FromDocumentId, found.Customer.Currency, content.Date, stop) }, found);
         if (fresh.Payable != document.Payable || fresh.Tax != document.Tax || fresh.DueDate != document.DueDate || fresh.ExchangeRate != document.ExchangeRate || !fresh.Currency.Equals(document.Currency))
             throw new RefusalException("", "A tax rate, an exchange rate, the customer's terms or currency changed since this draft was saved, and it now comes out differently. Open it, look it over and save it, then issue it.");
+        await stageWords.PutRightAsync(fresh, document.Id, stop);
+        if (!fresh.Lines.OrderBy(l => l.Position).Select(l => l.Text).SequenceEqual(document.Lines.OrderBy(l => l.Position).Select(l => l.Text)))
+            throw new RefusalException("", "What was billed before this stage changed since the draft was saved, and its words tell of it. Open it, look it over and save it, then issue it.");
     }
 
     private async Task PostAsync(Document document, CancellationToken stop)

@@ -62,6 +62,34 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         }
     }
 
+    /// <summary>
+    /// The same content with tax in its prices, or without. List prices are taken from the list; others are converted by the tax
+    /// of their line on the tax date.
+    /// </summary>
+    /// <exception cref="RefusalException">When lines were made from another document, whose prices they share.</exception>
+    public async Task<DraftContent> SwitchAsync(DraftContent content, bool withTax, CancellationToken stop = default)
+    {
+        if (content.PricesIncludeTax == withTax) return content;
+        if (content.Lines.Any(l => l.FromLineId is not null) || content.Charges.Any(c => c.FromChargeId is not null))
+            throw new RefusalException("lines", $"The prices of what this was made from are {(withTax ? "without" : "with")} tax. Keep them so here.");
+        var day = content.TaxDate ?? content.Date;
+        var codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, stop);
+        var standing = TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
+        decimal Factor(int code) => TreatmentOf(codes, code, day, standing) is { } treatment ? withTax ? treatment.Factor : 1 / treatment.Factor : 1;
+        var ids = content.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
+        var items = await db.Items.AsNoTracking().Where(i => ids.Contains(i.Id)).ToListAsync(stop);
+        int? customer = content.CustomerId > 0 ? content.CustomerId : null;
+        var before = (await OffersAsync(items, new PriceQuestion(customer, content.PlaceId, day, !withTax), stop)).ToDictionary(o => o.Item.Id);
+        var after = (await OffersAsync(items, new PriceQuestion(customer, content.PlaceId, day, withTax), stop)).ToDictionary(o => o.Item.Id);
+        decimal Price(int i)
+        {
+            var line = content.Lines[i];
+            return line.ItemId is { } id && before.TryGetValue(id, out var was) && was.TaxCodeId == line.TaxCodeId && was.Price == line.UnitPrice ? after[id].Price : DraftConversion.PriceBy(line.UnitPrice, Factor(line.TaxCodeId));
+        }
+
+        return content.Switched(withTax, Price, i => Factor(content.Lines[i].TaxCodeId), i => Factor(content.Charges[i].TaxCodeId));
+    }
+
     /// <summary>Without a rate there is no price to propose; whoever computes the totals is told so then.</summary>
     private async Task<decimal> RateOrNoneAsync(Currency currency, DateOnly day, CancellationToken stop)
     {

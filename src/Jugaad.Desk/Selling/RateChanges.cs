@@ -18,10 +18,10 @@ internal static class RateChanges
     {
         var before = sources.ToDictionary(l => l.Id);
         return (from line in made.Lines.OrderBy(l => l.Position)
-                   where line.Role.HasFigures() && line.FromLineId is { } source && before.ContainsKey(source)
-                   let was = before[line.FromLineId!.Value]
-                   where was.Treatment != line.Treatment || was.TaxCode != line.TaxCode
-                   select $"{was.TaxCode} {Percents(was.Treatment)} → {line.TaxCode} {Percents(line.Treatment)}").Distinct().ToList();
+                where line.Role.HasFigures() && line.FromLineId is { } source && before.ContainsKey(source)
+                let was = before[line.FromLineId!.Value]
+                where was.Treatment != line.Treatment || was.TaxCode != line.TaxCode
+                select $"{was.TaxCode} {Percents(was.Treatment)} → {line.TaxCode} {Percents(line.Treatment)}").Distinct().ToList();
     }
 
     private static string Percents(string treatment) =>

@@ -84,13 +84,12 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         var view = await ViewAsync(id, stop) ?? throw new RefusalException("", "Only a quote or an order is billed in stages.");
         var now = Now(view, wish);
         if (now.All(n => n == 0)) throw new RefusalException("", $"Nothing of the {source.Title} is left to bill.");
-        var number = view.Stages.Count + 1;
-        var last = view.Rows.Zip(now).All(p => p.First.Left == p.Second);
         var format = (await head.BusinessAsync(stop)).Format;
-        var lines = new List<DraftLine> { DraftLine.Words($"Stage {number} of {source.Policy.Word} {source.Number}{(last ? ", the last" : "")}", LineRole.Section) };
+        // Which stage it is follows when it is kept.
+        var lines = new List<DraftLine> { DraftLine.Words(StageText.Heading(view.Stages.Count + 1, $"{source.Policy.Word} {source.Number}", false), LineRole.Section) };
         for (var i = 0; i < now.Length; i++)
             if (now[i] != 0) lines.Add(await StageLineAsync(source, view.Rows[i], now[i], format, stop));
-        return await MakeAsync(source, lines, $"Draft of stage {number} made from {source.Title}", stop);
+        return await MakeAsync(source, lines, $"Draft of a stage made from {source.Title}", stop);
     }, stop);
 
     /// <summary>Makes a draft invoice that asks for a part beforehand, one line for each way of taxing.</summary>
@@ -169,9 +168,5 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         return new DraftLine(null, Words(row, now, source, format), Math.Sign(now), "C62", new Money(Math.Abs(now), source.Currency).Units, null, null, line.TaxCodeId, ledger, line.Id) { Role = LineRole.Stage };
     }
 
-    private static string Words(StageRow row, long now, Document source, DisplayFormat format)
-    {
-        string Amount(long minor) => format.Amount(minor, source.Currency);
-        return $"{row.Text}\nof {Amount(row.Whole)}: billed before {Amount(row.Before)}, now {Amount(now)}, left {Amount(row.Whole - row.Before - now)}";
-    }
+    private static string Words(StageRow row, long now, Document source, DisplayFormat format) => $"{row.Text}\n{StageText.Progress(row.Whole, row.Before, now, source.Currency, format)}";
 }

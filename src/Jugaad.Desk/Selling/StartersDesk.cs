@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -9,11 +10,12 @@ namespace Jugaad.Desk.Selling;
 public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts drafts)
 {
     /// <summary>Keeps what an editor holds, or a document, as a starter.</summary>
+    /// <param name="currency">That its prices are in.</param>
     /// <exception cref="RefusalException">When the name is missing or taken, or there is no line.</exception>
-    public Task<int> KeepAsync(DocumentKind kind, string name, string about, DraftContent content, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
+    public Task<int> KeepAsync(DocumentKind kind, string name, string about, DraftContent content, Currency currency, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         if (await db.Starters.AnyAsync(s => s.Kind == kind && s.Name == name.Trim() && !s.Retired, stop)) throw new RefusalException("name", $"There is a starter “{name.Trim()}” for {KindPolicy.Of(kind).AWord} already. Choose another name.");
-        var starter = new Starter(kind);
+        var starter = new Starter(kind, currency);
         starter.Write(name, about, Copies.Free(content));
         db.Starters.Add(starter);
         await writer.TrailAsync($"Starter {starter.Name} kept");
@@ -26,7 +28,7 @@ public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts draf
     {
         var document = await drafts.LoadAsync(documentId, stop);
         var kind = document.Kind is DocumentKind.Quote or DocumentKind.Order ? document.Kind : DocumentKind.Invoice;
-        return await KeepAsync(kind, name, about, document.Content(), formKey, stop);
+        return await KeepAsync(kind, name, about, document.Content(), document.Currency, formKey, stop);
     }
 
     /// <summary>Names it anew.</summary>

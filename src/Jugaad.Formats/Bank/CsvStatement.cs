@@ -1,4 +1,3 @@
-using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
@@ -9,7 +8,9 @@ namespace Jugaad.Formats.Bank;
 /// <summary>Statements as CSV, read by the heads of their columns as the bookkeeper said once for the account.</summary>
 internal static class CsvStatement
 {
-    private static readonly string[] Patterns = ["yyyy-MM-dd", "dd.MM.yyyy", "d.M.yyyy", "dd/MM/yyyy", "d/M/yyyy", "MM/dd/yyyy", "yyyyMMdd", "dd-MM-yyyy", "yyyy/MM/dd", "dd.MM.yy"];
+    /// <summary>How banks of the larger European languages write which way money went.</summary>
+    private static readonly HashSet<string> Outgoing = new(StringComparer.OrdinalIgnoreCase) { "D", "DR", "DBIT", "DEBIT", "DEBET", "S", "SOLL", "AF", "W", "OUT", "-", "DÉBIT", "DEBE", "DARE", "DEEBET", "MA" };
+    private static readonly HashSet<string> Incoming = new(StringComparer.OrdinalIgnoreCase) { "C", "CR", "K", "CRDT", "CREDIT", "KREDIT", "H", "HABEN", "BIJ", "IN", "+", "CRÉDIT", "HABER", "AVERE", "KREEDIT", "WN" };
 
     internal static IReadOnlyList<string> HeadsOf(byte[] file)
     {
@@ -37,29 +38,27 @@ internal static class CsvStatement
             return at < 0 ? null : at;
         }
 
-        var (date, amount, outgoing) = (At(columns.Date), At(columns.Amount), At(columns.Out));
+        var (date, amount, outgoing, side) = (At(columns.Date), At(columns.Amount), At(columns.Out), At(columns.Side));
         var (name, account, text, reference, bank) = (At(columns.Name), At(columns.Account), At(columns.Text), At(columns.Reference), At(columns.BankReference));
         refusals.ThrowIfAny();
-        var days = table.Rows.Select(r => r[date!.Value].Trim()).ToList();
-        var pattern = columns.DatePattern.Length > 0 ? columns.DatePattern : PatternOf(days);
+        string Of(IReadOnlyList<string> row, int? at) => at is { } column ? row[column] : "";
+        var rows = table.Rows.Select((Row, I) => (Row, Where: $"Row {I + 2}")).Where(r => Of(r.Row, amount).Trim().Length + Of(r.Row, outgoing).Trim().Length > 0).ToList();
+        var days = DayOrder.Read(rows.ConvertAll(r => r.Row[date!.Value].Trim()), columns.DateOrder, "columns");
+        var mark = QifReader.Mark(rows.SelectMany(r => new[] { Of(r.Row, amount), Of(r.Row, outgoing) }), columns.DecimalMark, currency);
         var lines = new List<StatementLine>();
-        for (var i = 0; i < table.Rows.Count; i++)
+        foreach (var ((row, where), day) in rows.Zip(days))
         {
-            var row = table.Rows[i];
-            string Of(int? at) => at is { } column ? row[column] : "";
-            var where = $"Row {i + 2}";
-            if (row.All(c => c.Trim().Length == 0)) continue;
-            long Read(int? at) => Of(at).Trim().Length == 0 ? 0 : Figures.Amount(Of(at), currency, where);
+            long Read(int? at) => Of(row, at).Trim().Length == 0 ? 0 : Figures.Amount(Of(row, at), currency, where, mark);
             // With two columns, money out counts below zero however its column writes it.
             var minor = outgoing is null ? Read(amount) : Read(amount) - Math.Abs(Read(outgoing));
             if (minor == 0) continue;
-            lines.Add(new StatementLine(Figures.Day(days[i], pattern, where), minor, Figures.Short(Of(name), 140), Figures.Short(Of(account), 40), Figures.Short(Of(text)), Figures.Short(Of(reference), 40), Figures.Short(Of(bank), 80)));
+            if (side is not null) minor = Math.Abs(minor) * Way(Of(row, side).Trim(), where);
+            lines.Add(new StatementLine(day, minor, Figures.Short(Of(row, name), 140), Figures.Short(Of(row, account), 40), Figures.Short(Of(row, text)), Figures.Short(Of(row, reference), 40), Figures.Short(Of(row, bank), 80)));
         }
 
-        return new StatementFile("", currency, "", null, null, null, null, lines, ["CSV gives no balances, so what is missing between two files cannot be seen."]);
+        return new StatementFile("", currency, "", null, null, null, null, lines, ["CSV gives no balances, so what is missing between two files cannot be seen."]) { Format = "CSV" };
     }
 
-    private static string PatternOf(List<string> days) =>
-        Array.Find(Patterns, p => days.Where(d => d.Length > 0).All(d => DateOnly.TryParseExact(d, p, CultureInfo.InvariantCulture, DateTimeStyles.None, out _)))
-        ?? throw new RefusalException("columns", $"The days of this file, such as “{days.FirstOrDefault()}”, cannot be read. Choose another column, or say how days are written.");
+    private static int Way(string word, string where) => Outgoing.Contains(word) ? -1 : Incoming.Contains(word) ? 1
+        : throw new RefusalException("columns", $"{where}: “{Figures.Short(word, 20)}” does not say whether money came in or went out. Choose another column, or leave it out.");
 }

@@ -7,19 +7,17 @@ namespace Jugaad.Formats.Bank;
 /// <summary>Amounts and days as banks write them.</summary>
 internal static class Figures
 {
-    /// <summary>Minor units. A point or a comma is the decimal mark, whichever comes last; the other groups.</summary>
+    /// <summary>Minor units. All but digits, the sign and the decimal mark groups or decorates.</summary>
+    /// <param name="mark">The decimal mark: a point or a comma.</param>
     /// <exception cref="RefusalException">When it is no amount, or has more decimals than the currency.</exception>
-    internal static long Amount(string text, Currency currency, string where)
+    internal static long Amount(string text, Currency currency, string where, char mark)
     {
-        var plain = string.Concat(text.Where(c => char.IsAsciiDigit(c) || c is '.' or ',' or '-' or '−'));
-        var negative = plain.Contains('-', StringComparison.Ordinal) || plain.Contains('−', StringComparison.Ordinal) || (text.Contains('(', StringComparison.Ordinal) && text.Contains(')', StringComparison.Ordinal));
-        plain = string.Concat(plain.Where(c => c is not ('-' or '−')));
-        var mark = plain.LastIndexOfAny(['.', ',']);
-        // A single mark with three digits behind it groups thousands only where the currency cannot have them as decimals and more groups stand before.
-        if (mark >= 0 && plain.Count(c => c == plain[mark]) > 1) mark = -1;
-        var whole = string.Concat((mark < 0 ? plain : plain[..mark]).Where(char.IsAsciiDigit));
-        var part = mark < 0 ? "" : plain[(mark + 1)..].TrimEnd('0');
-        if (part.Length > currency.Decimals || (whole.Length == 0 && part.Length == 0 && !plain.Contains('0', StringComparison.Ordinal)) || whole.Length > 15)
+        var negative = text.Contains('-', StringComparison.Ordinal) || text.Contains('−', StringComparison.Ordinal) || (text.Contains('(', StringComparison.Ordinal) && text.Contains(')', StringComparison.Ordinal));
+        var plain = string.Concat(text.Where(c => char.IsAsciiDigit(c) || c == mark));
+        var at = plain.IndexOf(mark, StringComparison.Ordinal);
+        var whole = at < 0 ? plain : plain[..at];
+        var part = at < 0 ? "" : plain[(at + 1)..].TrimEnd('0');
+        if (part.Length > currency.Decimals || part.Contains(mark, StringComparison.Ordinal) || plain.Length == 0 || plain == mark.ToString() || whole.Length > 15)
             throw new RefusalException("file", $"{where}: “{(text.Length > 30 ? text[..30] : text)}” is not an amount in {currency}.");
         var minor = (whole.Length == 0 ? 0 : long.Parse(whole, CultureInfo.InvariantCulture)) * currency.MinorPerUnit + (currency.Decimals == 0 ? 0 : long.Parse(part.PadRight(currency.Decimals, '0').PadLeft(1, '0'), CultureInfo.InvariantCulture));
         return negative ? -minor : minor;

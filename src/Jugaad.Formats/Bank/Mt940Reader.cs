@@ -4,10 +4,11 @@ using System.Text.RegularExpressions;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>SWIFT customer statements, MT940. Details in field 86 are read with subfields (?20, ?32 …), with names between strokes, or as they stand.</summary>
+/// <summary>SWIFT customer statements, MT940, read line by line. What field 86 says is read by <see cref="Mt940Details"/>.</summary>
 internal static partial class Mt940Reader
 {
     [GeneratedRegex(@"^(?<value>\d{6})(?<booked>\d{4})?(?<sign>R?[CD])(?<letter>[A-Z])?(?<amount>\d+,\d*)(?<kind>[A-Z][A-Z0-9]{3})(?<reference>[^\n]*)")]
@@ -16,36 +17,98 @@ internal static partial class Mt940Reader
     [GeneratedRegex(@"^(?<sign>[CD])(?<day>\d{6})(?<currency>[A-Z]{3})(?<amount>\d+,\d*)")]
     private static partial Regex Balance();
 
-    internal static IReadOnlyList<StatementFile> Read(string text)
+    internal static IReadOnlyList<StatementFile> Read(TextReader text)
     {
         var statements = new List<StatementFile>();
-        Currency? currency = null;
-        var (account, number) = ("", "");
-        (long Amount, DateOnly Day)? opening = null;
-        var lines = new List<StatementLine>();
+        var open = new Open();
+        // What field 86 tells of is the movement right before it; behind the closing balance it tells of the whole statement.
+        var before = "";
         foreach (var (tag, value) in Fields(text))
         {
             switch (tag)
             {
                 case "20":
-                    (account, number, opening, currency) = ("", "", null, null);
-                    lines = [];
+                    if (open.Begun) statements.Add(open.CutOff(statements));
+                    open = new Open();
                     break;
-                case "25": account = value.Split('/')[^1].Trim(); break;
-                case "28" or "28C": number = value.Trim(); break;
+                case "25": open.Account = AccountOf(value); break;
+                case "28" or "28C": open.Number = value.Trim(); break;
                 case "60F" or "60M":
-                    (currency, opening) = Read60(value, tag);
+                    if (open.Closed) open = new Open { Account = open.Account };
+                    (open.Currency, open.Opening) = Read60(value, tag);
                     break;
-                case "61": lines.Add(Line(value, currency ?? throw new RefusalException("file", "A movement (61) stands before the opening balance (60)."), lines.Count + 1)); break;
-                case "86" when lines.Count > 0: lines[^1] = WithDetails(lines[^1], value); break;
+                case "61": open.Lines.Add(Line(value, open.Currency ?? throw new RefusalException("file", "A movement (61) stands before the opening balance (60)."), open.Lines.Count + 1)); break;
+                case "86" when before == "61": open.Lines[^1] = Mt940Details.Read(open.Lines[^1], value); break;
                 case "62F" or "62M":
                     var (_, closing) = Read60(value, tag);
-                    statements.Add(new StatementFile(account, currency ?? throw new RefusalException("file", "A closing balance (62) stands before the opening one (60)."), number, opening?.Day, closing.Day, opening?.Amount, closing.Amount, lines, []));
+                    statements.Add(open.Close(closing));
                     break;
             }
+
+            before = tag;
+        }
+
+        if (open.Begun && statements.Count > 0)
+        {
+            var whole = statements[^1];
+            statements[^1] = whole with { Remarks = [.. whole.Remarks, $"The file ends in the middle of another statement{(open.Number.Length > 0 ? $", number {open.Number}" : "")}, with {open.Lines.Count} movements and no closing balance; that one was left out. Ask the bank for the file again."] };
         }
 
         return statements.Count > 0 ? statements : throw new RefusalException("file", "There is no whole statement in this file: a closing balance (field 62) is missing.");
+    }
+
+    /// <summary>A statement that is being read.</summary>
+    private sealed class Open
+    {
+        public string Account { get; set; } = "";
+
+        public string Number { get; set; } = "";
+
+        public Currency? Currency { get; set; }
+
+        public (long Amount, DateOnly Day)? Opening { get; set; }
+
+        public List<StatementLine> Lines { get; } = [];
+
+        public bool Closed { get; private set; }
+
+        /// <summary>Whether something of it was read that has no end yet.</summary>
+        public bool Begun => !Closed && (Opening is not null || Lines.Count > 0);
+
+        public StatementFile Close((long Amount, DateOnly Day) closing)
+        {
+            Closed = true;
+            return new StatementFile(Account, Currency ?? throw new RefusalException("file", "A closing balance (62) stands before the opening one (60)."), Number, Opening?.Day, closing.Day, Opening?.Amount, closing.Amount, [.. Lines], []) { Format = "MT940" };
+        }
+
+        /// <summary>A statement within a file whose end is missing is taken in by its lines, and that is said.</summary>
+        public StatementFile CutOff(List<StatementFile> whole)
+        {
+            Closed = true;
+            return new StatementFile(Account, Currency!, Number, Opening?.Day, null, Opening?.Amount, null, [.. Lines], [$"Statement {whole.Count + 1} of the file{(Number.Length > 0 ? $", number {Number}," : "")} has no closing balance: it is cut off, and movements of it may be missing."]) { Format = "MT940" };
+        }
+    }
+
+    /// <summary>An account may stand behind the bank's code and a stroke, and before its currency.</summary>
+    private static string AccountOf(string value)
+    {
+        var account = value.Split('/')[^1].Trim();
+        if (account.Length <= 3 || !Currency.TryOf(account[^3..].ToUpperInvariant(), out _)) return account;
+        var bare = account[..^3].Trim();
+        return bare.All(char.IsAsciiDigit) || IsIban(bare) || !IsIban(account) ? bare : account;
+    }
+
+    private static bool IsIban(string text)
+    {
+        try
+        {
+            Iban.Check(text, "file");
+            return text.Length > 4 && char.IsAsciiLetter(text[0]);
+        }
+        catch (RefusalException)
+        {
+            return false;
+        }
     }
 
     private static (Currency Currency, (long Amount, DateOnly Day)) Read60(string value, string tag)
@@ -53,7 +116,7 @@ internal static partial class Mt940Reader
         var found = Balance().Match(value);
         if (!found.Success) throw new RefusalException("file", $"Field {tag}: “{Figures.Short(value, 30)}” is not a balance.");
         var currency = Figures.CurrencyOf(found.Groups["currency"].Value, $"Field {tag}");
-        var amount = Figures.Amount(found.Groups["amount"].Value, currency, $"Field {tag}");
+        var amount = Figures.Amount(found.Groups["amount"].Value, currency, $"Field {tag}", ',');
         return (currency, (found.Groups["sign"].Value == "D" ? -amount : amount, Figures.Day(found.Groups["day"].Value, "yyMMdd", $"Field {tag}")));
     }
 
@@ -71,63 +134,31 @@ internal static partial class Mt940Reader
             day = booked;
         }
 
-        var amount = Figures.Amount(found.Groups["amount"].Value, currency, where);
+        var amount = Figures.Amount(found.Groups["amount"].Value, currency, where, ',');
         var reference = found.Groups["reference"].Value;
         var bank = reference.Contains("//", StringComparison.Ordinal) ? reference[(reference.IndexOf("//", StringComparison.Ordinal) + 2)..].Trim() : "";
-        return new StatementLine(day, found.Groups["sign"].Value is "D" or "RC" ? -amount : amount, "", "", "", "", Figures.Short(bank, 80));
+        // RC takes a credit back, RD a debit.
+        var sign = found.Groups["sign"].Value;
+        return new StatementLine(day, sign is "D" or "RC" ? -amount : amount, "", "", "", "", Figures.Short(bank, 80)) { Returned = sign.Length == 2 };
     }
-
-    private static StatementLine WithDetails(StatementLine line, string value)
-    {
-        var flat = value.ReplaceLineEndings("");
-        if (flat.Contains("?20", StringComparison.Ordinal) || flat.Contains("?32", StringComparison.Ordinal))
-        {
-            var parts = flat.Split('?').Skip(1).Where(p => p.Length >= 2).Select(p => (Code: p[..2], Text: p[2..])).ToList();
-            string Of(Func<string, bool> codes, string between = "") => string.Join(between, parts.Where(p => codes(p.Code)).Select(p => p.Text));
-            return line with
-            {
-                Text = Figures.Short(Of(c => string.CompareOrdinal(c, "20") >= 0 && string.CompareOrdinal(c, "29") <= 0 || string.CompareOrdinal(c, "60") >= 0 && string.CompareOrdinal(c, "63") <= 0)),
-                Name = Figures.Short(Of(c => c is "32" or "33"), 140),
-                Account = Figures.Short(Of(c => c == "31"), 40),
-            };
-        }
-
-        if (flat.StartsWith('/') && flat.Contains("/NAME/", StringComparison.Ordinal) | flat.Contains("/REMI/", StringComparison.Ordinal))
-        {
-            string Between(string name)
-            {
-                var at = flat.IndexOf($"/{name}/", StringComparison.Ordinal);
-                if (at < 0) return "";
-                var rest = flat[(at + name.Length + 2)..];
-                var end = StrokeName().Match(rest);
-                return end.Success ? rest[..end.Index] : rest;
-            }
-
-            return line with { Text = Figures.Short(Between("REMI")), Name = Figures.Short(Between("NAME"), 140), Account = Figures.Short(Between("IBAN"), 40) };
-        }
-
-        return line with { Text = Figures.Short(value) };
-    }
-
-    [GeneratedRegex("/(NAME|REMI|IBAN|BIC|EREF|MARF|CSID|TRTP|ORDP|BENM|ISDT|PREF|RTRN|SVCL|CNTP)/")]
-    private static partial Regex StrokeName();
 
     /// <summary>Fields with the lines that go on from them.</summary>
-    private static IEnumerable<(string Tag, string Value)> Fields(string text)
+    private static IEnumerable<(string Tag, string Value)> Fields(TextReader text)
     {
         string? tag = null;
         var value = new StringBuilder();
-        foreach (var line in text.ReplaceLineEndings("\n").Split('\n'))
+        while (text.ReadLine() is { } read)
         {
+            var line = read.TrimEnd('\r');
             var start = FieldStart().Match(line);
             if (start.Success || line is "-" or "-}")
             {
                 if (tag is not null) yield return (tag, value.ToString());
                 tag = start.Success ? start.Groups[1].Value : null;
                 value.Clear();
-                if (start.Success) value.Append(line[start.Length..]);
+                if (start.Success) value.Append(line, start.Length, line.Length - start.Length);
             }
-            else if (tag is not null)
+            else if (tag is not null && value.Length < 10_000)
             {
                 value.Append('\n').Append(line);
             }

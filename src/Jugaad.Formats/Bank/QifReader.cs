@@ -1,24 +1,21 @@
-using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Quicken Interchange Format. It says neither the account nor the currency, and its days may be written either way round.</summary>
+/// <summary>Quicken Interchange Format. It says neither the account nor the currency, and its days and amounts may be written in several ways.</summary>
 internal static class QifReader
 {
-    private static readonly string[] DayFirst = ["d/M/yyyy", "d/M/yy", "d.M.yyyy", "d.M.yy", "d-M-yyyy"];
-    private static readonly string[] MonthFirst = ["M/d/yyyy", "M/d/yy", "M.d.yyyy", "M.d.yy", "M-d-yyyy"];
-    private static readonly string[] YearFirst = ["yyyy-M-d", "yyyy/M/d"];
-
-    internal static StatementFile Read(string text, Currency currency)
+    /// <param name="said">What was said of days and decimal marks; null where nothing was.</param>
+    internal static StatementFile Read(TextReader text, CsvColumns? said, Currency currency)
     {
         var records = new List<Dictionary<char, string>>();
         var record = new Dictionary<char, string>();
-        foreach (var line in text.ReplaceLineEndings("\n").Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0))
+        while (text.ReadLine() is { } read)
         {
-            if (line[0] == '!') continue;
+            var line = read.Trim();
+            if (line.Length == 0 || line[0] == '!') continue;
             if (line[0] == '^')
             {
                 if (record.Count > 0) records.Add(record);
@@ -31,25 +28,22 @@ internal static class QifReader
 
         if (record.Count > 0) records.Add(record);
         if (records.Count == 0) throw new RefusalException("file", "There is no transaction in this file.");
-        var days = records.ConvertAll(r => r.GetValueOrDefault('D', "").Replace("'", "/", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal));
-        var (patterns, remark) = Patterns(days);
-        var lines = records.Select((r, i) => Line(r, days[i], patterns, currency, $"Transaction {i + 1}")).ToList();
-        return new StatementFile("", currency, "", null, null, null, null, lines, remark is null ? [] : [remark]);
+        for (var i = 0; i < records.Count; i++)
+            if (AmountOf(records[i]) is null) throw new RefusalException("file", $"Transaction {i + 1} has no amount.");
+        var days = DayOrder.Read(records.ConvertAll(r => r.GetValueOrDefault('D', "").Replace("'", "/", StringComparison.Ordinal).Replace(" ", "", StringComparison.Ordinal)), said?.DateOrder ?? "", "file");
+        var mark = Mark(records.Select(r => AmountOf(r)!), said?.DecimalMark ?? "", currency);
+        var lines = records.Select((r, i) => new StatementLine(days[i], Figures.Amount(AmountOf(r)!, currency, $"Transaction {i + 1}", mark), Figures.Short(r.GetValueOrDefault('P', ""), 140), "", Figures.Short($"{r.GetValueOrDefault('M', "")} {r.GetValueOrDefault('N', "")}"), "", "")).ToList();
+        return new StatementFile("", currency, "", null, null, null, null, lines, []) { Format = "QIF" };
     }
 
-    private static (string[] Patterns, string? Remark) Patterns(List<string> days)
-    {
-        bool All(string[] patterns) => days.TrueForAll(d => DateOnly.TryParseExact(d, patterns, CultureInfo.InvariantCulture, DateTimeStyles.None, out _));
-        if (All(YearFirst)) return (YearFirst, null);
-        var (dayFirst, monthFirst) = (All(DayFirst), All(MonthFirst));
-        if (dayFirst && monthFirst) return (DayFirst, "The days could be read either way round; they were read with the day before the month.");
-        return dayFirst ? (DayFirst, null) : monthFirst ? (MonthFirst, null) : throw new RefusalException("file", "The days of this file cannot be read.");
-    }
+    private static string? AmountOf(Dictionary<char, string> record) => record.TryGetValue('T', out var amount) || record.TryGetValue('U', out amount) ? amount : null;
 
-    private static StatementLine Line(Dictionary<char, string> record, string day, string[] patterns, Currency currency, string where)
+    /// <summary>The decimal mark that was said, or is found out.</summary>
+    /// <exception cref="RefusalException">By <c>columns</c>, when it cannot be told.</exception>
+    internal static char Mark(IEnumerable<string> amounts, string said, Currency currency)
     {
-        if (!record.TryGetValue('T', out var amount) && !record.TryGetValue('U', out amount)) throw new RefusalException("file", $"{where} has no amount.");
-        DateOnly.TryParseExact(day, patterns, CultureInfo.InvariantCulture, DateTimeStyles.None, out var date);
-        return new StatementLine(date, Figures.Amount(amount, currency, where), Figures.Short(record.GetValueOrDefault('P', ""), 140), "", Figures.Short($"{record.GetValueOrDefault('M', "")} {record.GetValueOrDefault('N', "")}"), "", "");
+        if (said.Length == 1) return said[0];
+        var list = amounts.ToList();
+        return DecimalMark.Of(list, currency) ?? throw new RefusalException("columns", $"“{list.Find(a => a.AsSpan().IndexOfAny('.', ',') >= 0)?.Trim()}” may be thousands or have three decimals, and no other amount of the file tells. Say which mark stands before the decimals.");
     }
 }

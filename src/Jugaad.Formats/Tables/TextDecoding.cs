@@ -26,6 +26,36 @@ internal static class TextDecoding
         }
     }
 
+    /// <summary>The same of a stream, without having all of it in memory; the stream then stands at its beginning.</summary>
+    internal static Encoding EncodingOf(Stream file)
+    {
+        file.Position = 0;
+        var piece = new byte[64 * 1024];
+        var read = file.ReadAtLeast(piece, piece.Length, throwOnEndOfStream: false);
+        try
+        {
+            var begin = piece.AsSpan(0, Math.Min(read, 2_000)).ToArray();
+            if (ZerosAt(begin, 1) > 0.4) return Encoding.Unicode;
+            if (ZerosAt(begin, 0) > 0.4) return Encoding.BigEndianUnicode;
+            var decoder = StrictUtf8.GetDecoder();
+            while (read > 0)
+            {
+                _ = decoder.GetChars(piece, 0, read, new char[read + 4], 0, flush: false);
+                read = file.Read(piece);
+            }
+
+            return StrictUtf8;
+        }
+        catch (DecoderFallbackException)
+        {
+            return Encoding.GetEncoding(1252);
+        }
+        finally
+        {
+            file.Position = 0;
+        }
+    }
+
     /// <summary>The share of zero bytes at even or odd places of the beginning, as UTF-16 has them without a mark.</summary>
     private static double ZerosAt(byte[] file, int odd)
     {

@@ -18,12 +18,15 @@ public sealed record LineForm(int? ItemId, string? Text, string? Quantity, strin
 
     public int? FromChargeId { get; init; }
 
+    /// <inheritdoc cref="DraftLine.KeptId"/>
+    public int? KeptId { get; init; }
+
     /// <inheritdoc cref="DraftLine.Shares"/>
     public bool Shares { get; init; }
 }
 
 /// <summary>A charge as it stands in the editor's cells.</summary>
-public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId, int? FromChargeId = null);
+public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId, int? FromChargeId = null, int? KeptId = null);
 
 /// <summary>The whole editor, as typed. The server reads every figure, so that scripts never compute any.</summary>
 public sealed record DraftForm
@@ -149,7 +152,7 @@ public sealed record DraftForm
     private static DraftLine ReadLine(LineForm line, string at, DisplayFormat format, Currency currency, Refusals refusals)
     {
         var role = Enum.TryParse<LineRole>(line.Role, true, out var read) ? read : LineRole.Item;
-        if (!role.HasFigures()) return DraftLine.Words(line.Text ?? "", role);
+        if (!role.HasFigures()) return DraftLine.Words(line.Text ?? "", role) with { KeptId = line.KeptId };
         decimal quantity = 0, price = 0;
         refusals.Try(() => quantity = format.Read(line.Quantity ?? "", Limits.FigureDecimals, $"{at}.quantity"));
         refusals.Try(() => price = format.Read(line.UnitPrice ?? "", Limits.FigureDecimals, $"{at}.unitPrice"));
@@ -163,6 +166,7 @@ public sealed record DraftForm
             Choice = Enum.TryParse<LineChoice>(line.Choice, true, out var choice) ? choice : LineChoice.Firm,
             Chosen = line.Chosen,
             FromChargeId = line.FromChargeId,
+            KeptId = line.KeptId,
             Shares = line.Shares,
         };
     }
@@ -171,7 +175,7 @@ public sealed record DraftForm
     {
         var amount = 0L;
         refusals.Try(() => amount = format.ReadAmount(charge.Amount ?? "", currency, $"{at}.amount"));
-        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId, charge.FromChargeId);
+        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId, charge.FromChargeId) { KeptId = charge.KeptId };
     }
 
     /// <summary>Minor units of what something should come to, typed as <c>to 150</c>; null where that is not what was typed.</summary>
@@ -246,19 +250,20 @@ public sealed record DraftForm
             Note = content.Note,
             PrivateNote = content.PrivateNote,
             Lines = CellsOf(content, document.Currency, format),
-            Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId, c.FromChargeId)).ToList(),
+            Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId, c.FromChargeId, c.KeptId)).ToList(),
         };
     }
 
     /// <summary>Lines as the editor's cells.</summary>
     public static IReadOnlyList<LineForm> CellsOf(DraftContent content, Currency currency, DisplayFormat format) => content.Lines.Select(l => !l.Role.HasFigures()
-        ? new LineForm(null, l.Text, "", "C62", "", "", 0, 0, null) { Role = Small(l.Role) }
+        ? new LineForm(null, l.Text, "", "C62", "", "", 0, 0, null) { Role = Small(l.Role), KeptId = l.KeptId }
         : new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, currency), DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)
         {
             Role = Small(l.Role),
             Choice = Small(l.Choice),
             Chosen = l.Chosen,
             FromChargeId = l.FromChargeId,
+            KeptId = l.KeptId,
             Shares = l.Shares,
         }).ToList();
 

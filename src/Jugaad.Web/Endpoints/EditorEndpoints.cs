@@ -11,7 +11,9 @@ namespace Jugaad.Web.Endpoints;
 
 /// <summary>An editor whose customer is about to change.</summary>
 /// <param name="Before">The customer that it had.</param>
-internal sealed record CustomerForm(DraftForm Form, int? Before);
+/// <param name="Currency">The currency that its cells were typed in.</param>
+/// <param name="KeepsPrices">Whether it was begun from a starter, whose special prices stay.</param>
+internal sealed record CustomerForm(DraftForm Form, int? Before, string? Currency, bool KeepsPrices);
 
 /// <summary>Rows that were pasted from a spreadsheet.</summary>
 internal sealed record PastedForm(string? Text, int CustomerId, string? Date, int? PlaceId, bool PricesIncludeTax);
@@ -30,6 +32,7 @@ internal static class EditorEndpoints
     internal static void MapEditor(this RouteGroupBuilder api)
     {
         api.MapPost("/drafts/customer", ChangeCustomerAsync);
+        api.MapPost("/drafts/price-mode", SwitchAsync);
         api.MapGet("/drafts/deliveries", DeliveriesAsync);
         api.MapPost("/drafts/paste", PasteAsync);
         api.MapPost("/shelf", async (KeptForm kept, Shelf shelf, CancellationToken stop) => new { id = await shelf.PutAsync(TypedOf(kept), kept.FormKey, stop) });
@@ -46,17 +49,35 @@ internal static class EditorEndpoints
     {
         var business = await head.BusinessAsync(stop);
         var currency = await db.Customers.Where(c => c.Id == changed.Form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
-        var before = await db.Customers.Where(c => c.Id == changed.Before).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
+        var typedIn = Currency.TryOf(changed.Currency ?? "", out var known) ? known! : await db.Customers.Where(c => c.Id == changed.Before).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
         try
         {
-            var (content, said) = await change.ApplyAsync(changed.Form.Read(business.Format, before), changed.Before, stop);
-            return new { lines = DraftForm.CellsOf(content, currency, business.Format), said };
+            var (content, said) = await change.ApplyAsync(changed.Form.Read(business.Format, typedIn), changed.Before, typedIn, changed.KeepsPrices, stop);
+            return Cells(content, currency, business, said);
         }
         catch (RefusalException)
         {
-            return new { lines = changed.Form.Lines, said = Array.Empty<string>() };
+            return new { lines = changed.Form.Lines, changed.Form.Charges, changed.Form.Discount, currency = typedIn.Code, said = Array.Empty<string>() };
         }
     }
+
+    /// <summary>The cells with tax in their prices, or without, as the form says that they are to be.</summary>
+    private static async Task<object> SwitchAsync(DraftForm form, Pricing pricing, BooksContext db, BooksHead head, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var currency = await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
+        var content = form.Read(business.Format, currency) with { PricesIncludeTax = !form.PricesIncludeTax };
+        return Cells(await pricing.SwitchAsync(content, form.PricesIncludeTax, stop), currency, business, []);
+    }
+
+    private static object Cells(DraftContent content, Currency currency, Business business, IReadOnlyList<string> said) => new
+    {
+        lines = DraftForm.CellsOf(content, currency, business.Format),
+        charges = content.Charges.Select(c => new ChargeForm(c.Text, business.Format.Typed(c.Amount, currency), c.TaxCodeId, c.LedgerAccountId, c.FromChargeId, c.KeptId)),
+        currency = currency.Code,
+        discount = content.WantedTotal is { } wanted ? $"to {business.Format.Typed(wanted, currency)}" : DraftForm.DiscountCell(content.DiscountPercent, content.DiscountAmount, currency, business.Format),
+        said,
+    };
 
     /// <summary>What was delivered to a customer and is not billed: how much, and the lines that would bill it.</summary>
     private static async Task<object> DeliveriesAsync(int customer, Deliveries deliveries, BooksContext db, BooksHead head, CancellationToken stop)

@@ -505,6 +505,47 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("SettlementTax");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.TillCount", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Counted")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Expected")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("UpToEntry")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId");
+
+                    b.HasIndex("BookingId");
+
+                    b.ToTable("TillCounts");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Banking.BankLine", b =>
                 {
                     b.Property<int>("Id")
@@ -533,10 +574,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Fingerprint")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -551,6 +588,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Returned")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("StatementId")
                         .HasColumnType("INTEGER");
 
@@ -564,8 +604,7 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("StatementId");
 
-                    b.HasIndex("AccountId", "Fingerprint")
-                        .IsUnique();
+                    b.HasIndex("AccountId", "Date", "Amount");
 
                     b.HasIndex(new[] { "AccountId", "Id" }, "IX_BankLines_ToPlace")
                         .HasFilter("\"Placed\" <> \"Amount\"");
@@ -591,6 +630,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Format")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -790,6 +833,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("NumberByHand")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("PaidExactly")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("PaidWords")
                         .IsRequired()
@@ -1257,6 +1303,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Currency")
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -1325,6 +1375,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<bool>("IsMirrored")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("ItemId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("ReceiptId")
                         .HasColumnType("INTEGER");
 
@@ -1339,6 +1392,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("Date");
 
                     b.HasIndex("DocumentId");
+
+                    b.HasIndex("ItemId");
 
                     b.HasIndex("ReceiptId");
 
@@ -3236,6 +3291,22 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.TillCount", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Booking");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Banking.BankLine", b =>
                 {
                     b.HasOne("Jugaad.Core.Banking.BankStatement", null)
@@ -3354,7 +3425,14 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("BookingId")
                         .OnDelete(DeleteBehavior.Restrict);
 
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.SetNull);
+
                     b.Navigation("Booking");
+
+                    b.Navigation("Item");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Journal.JournalLine", b =>

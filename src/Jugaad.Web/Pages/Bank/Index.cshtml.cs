@@ -13,8 +13,13 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>The matching bench: bank lines with what each is for, and the statements that they came with.</summary>
 [Needs(Right.See)]
+[RequestSizeLimit(MostOfAnUpload)]
+[RequestFormLimits(MultipartBodyLengthLimit = MostOfAnUpload)]
 public sealed class IndexModel(BankScreens screens, ReceiveScreens money, MatchingBench bench, Statements statements, IStatementReader reader, AccountScreens accounts) : DeskPage
 {
+    /// <summary>The largest statement, and what stands around it in the form.</summary>
+    private const int MostOfAnUpload = 51 * 1024 * 1024;
+
     public IReadOnlyList<BenchLine> Lines { get; private set; } = [];
 
     public IReadOnlyList<BankLine> Lately { get; private set; } = [];
@@ -36,7 +41,17 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public IReadOnlyList<string> Remarks => (TempData["remarks"] as string)?.Split('\n', StringSplitOptions.RemoveEmptyEntries) ?? [];
 
     public IReadOnlyList<(string Name, string Label)> ColumnFields { get; } =
-        [("col-date", "Day"), ("col-amount", "Amount, or money in"), ("col-out", "Money out, if apart"), ("col-name", "Name"), ("col-account", "Their account"), ("col-text", "What they wrote"), ("col-reference", "Reference"), ("col-bank", "The bank's own reference")];
+        [("col-date", "Day"), ("col-amount", "Amount, or money in"), ("col-out", "Money out, if apart"), ("col-name", "Name"), ("col-account", "Their account"), ("col-text", "What they wrote"), ("col-reference", "Reference"), ("col-bank", "The bank's own reference"), ("col-side", "In or out, if a column says")];
+
+    public IEnumerable<(string, string)> OrderChoices { get; } = [("", "found out from the file"), ("day", "day before month"), ("month", "month before day")];
+
+    public IEnumerable<(string, string)> MarkChoices { get; } = [("", "found out from the file"), (",", "a comma: 1.000,00"), (".", "a point: 1,000.00")];
+
+    /// <summary>Whether the file could not be read without being told how.</summary>
+    public bool AsksHow { get; private set; }
+
+    /// <summary>Accounts whose CSV columns are remembered.</summary>
+    public IReadOnlyList<(int Id, string Name)> Remembered { get; private set; } = [];
 
     public IEnumerable<(string, string)> HeadChoices => [("", "none"), .. Heads.Select(h => (h, h))];
 
@@ -50,6 +65,7 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     {
         var who = _customers.GetValueOrDefault(p.CustomerId, "");
         if (p.JoinsReceiptId is not null) return $"{who}: join it with the receipt that is there";
+        if (p.JoinsBookingId is not null && p.CustomerId == 0) return "between our own accounts: join it with what was entered";
         if (p.JoinsBookingId is not null) return $"{who}: join it with what was entered";
         var parts = p.Parts.Count switch { 0 => "", <= 3 => string.Join(", ", p.Parts.Select(x => x.Number)), _ => $"{p.Parts[0].Number} and {p.Parts.Count - 1} more" };
         return $"{who}{(parts.Length > 0 ? ": " + parts : "")}{(p.Credit > 0 ? (parts.Length > 0 ? ", rest as credit" : ": as credit") : "")}{(p.Fee > 0 ? ", and the fee" : "")}";
@@ -61,6 +77,7 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
         Lately = await screens.LatelyPlacedAsync();
         Statements = await screens.StatementsAsync();
         AccountChoices = [("", "as the file says"), .. (await screens.AccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name))];
+        Remembered = await screens.RememberedAsync();
         LedgerNames = (await money.OtherAccountsAsync()).ToDictionary(a => a.Id, a => a.Name);
         _customers = await accounts.NamesAsync([.. Lines.SelectMany(l => l.Proposals).Select(p => p.CustomerId)]);
         return true;
@@ -89,7 +106,8 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public async Task<IActionResult> OnPostSureAsync()
     {
         await ReadHeadAsync();
-        var done = await bench.TakeAllSureAsync(null, Form.Key);
+        var (done, refused) = await bench.TakeAllSureAsync(null, Form.Key);
+        if (refused.Count > 0) TempData["remarks"] = string.Join('\n', refused.Select(r => $"Not placed: {r}"));
         return Done(done == 1 ? "One line was sure and is placed." : $"{done} lines were sure and are placed.");
     }
 
@@ -104,8 +122,10 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     {
         await ReadHeadAsync();
         var form = Form;
-        var content = await UploadAsync("file") ?? throw new RefusalException("file", "Choose the statement's file first.");
-        CsvColumns? columns = form.Text("col-date").Length == 0 ? null : new CsvColumns
+        if (Request.Form.Files["file"] is not { Length: > 0 } upload) throw new RefusalException("file", "Choose the statement's file first.");
+        using var content = upload.OpenReadStream();
+        var told = form.Text("col-date").Length + form.Text("dateOrder").Length + form.Text("decimalMark").Length > 0;
+        CsvColumns? columns = !told ? null : new CsvColumns
         {
             Date = form.Text("col-date"),
             Amount = form.Text("col-amount"),
@@ -115,18 +135,28 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
             Text = form.Text("col-text"),
             Reference = form.Text("col-reference"),
             BankReference = form.Text("col-bank"),
+            Side = form.Text("col-side"),
+            DateOrder = form.Text("dateOrder"),
+            DecimalMark = form.Text("decimalMark"),
         };
         try
         {
-            var taken = await statements.TakeAsync(content, Request.Form.Files["file"]!.FileName, form.Id("accountId"), columns, form.Key);
+            var taken = await statements.TakeAsync(content, upload.FileName, form.Id("accountId"), columns, form.Key);
             TempData["remarks"] = string.Join('\n', taken.Remarks);
             Say(taken.Taken == 0 ? "Nothing new was in it." : $"{taken.Taken} {(taken.Taken == 1 ? "line" : "lines")} taken in{(taken.Known > 0 ? $"; {taken.Known} were there already" : "")}.");
             return Redirect("/bank");
         }
         catch (RefusalException refused) when (refused.Refusals[0].Field == "columns")
         {
-            Heads = reader.HeadsOf(content);
+            (Heads, AsksHow) = (reader.HeadsOf(content), true);
             throw;
         }
+    }
+
+    public async Task<IActionResult> OnPostForgetColumnsAsync()
+    {
+        await ReadHeadAsync();
+        await statements.ForgetColumnsAsync(Form.Whole("account"), Form.Key);
+        return Done("Forgotten. The next CSV of this account is asked about anew.");
     }
 }

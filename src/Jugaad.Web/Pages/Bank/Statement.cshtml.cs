@@ -1,4 +1,5 @@
 using Jugaad.Core.Banking;
+using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -8,7 +9,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>One bank statement with what each line was placed as.</summary>
 [Needs(Right.See)]
-public sealed class StatementModel(BankScreens screens) : DeskPage
+public sealed class StatementModel(BankScreens screens, Statements statements) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -23,4 +24,12 @@ public sealed class StatementModel(BankScreens screens) : DeskPage
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        await ReadHeadAsync();
+        await statements.TakeOutAsync(Id, Form.Key);
+        Say("The statement is out again, with all its lines.");
+        return Redirect("/bank");
+    }
 }

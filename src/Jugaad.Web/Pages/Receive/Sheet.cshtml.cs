@@ -13,7 +13,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Many receipts at once: customer and amount are typed, what each is for is proposed, and all are posted together.</summary>
 [Needs(Right.Money)]
-public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens, CustomerFinder customers) : DeskPage
+public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens, CustomerFinder customers, AccountScreens accounts) : DeskPage
 {
     private const int FewestRows = 8;
     private const int MostRows = 300;
@@ -41,14 +41,17 @@ public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens, Custo
     {
         var refusals = new Refusals();
         var rows = new List<Read>();
-        foreach (var i in form.Rows("rows").Take(MostRows))
+        var filled = form.Rows("rows").Take(MostRows).ToList();
+        // Where nobody is named, the invoice that is named says whose money it is.
+        var whose = await sheet.WhoseAsync([.. filled.Select(i => form.Text($"rows[{i}].customer").Trim().Length == 0 ? form.Text($"rows[{i}].reference") : "")]);
+        foreach (var (i, owner) in filled.Zip(whose))
         {
             string Field(string name) => $"rows[{i}].{name}";
             if (form.Text(Field("customer")).Trim().Length + form.Text(Field("amount")).Trim().Length + form.Text(Field("reference")).Trim().Length == 0) continue;
             Customer? customer = null;
             try
             {
-                customer = await customers.MeantAsync(form.Text(Field("customer")), Field("customer"));
+                customer = owner is { } known ? await accounts.FindAsync(known) : await customers.MeantAsync(form.Text(Field("customer")), Field("customer"));
             }
             catch (RefusalException refused)
             {

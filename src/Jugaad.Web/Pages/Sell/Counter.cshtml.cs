@@ -15,6 +15,9 @@ public sealed class CounterModel(BooksContext db) : DeskPage
 
     public IReadOnlyList<LedgerAccount> Ways { get; private set; } = [];
 
+    /// <summary>The reasons for credit notes that the business keeps.</summary>
+    public IReadOnlyList<string> Reasons { get; private set; } = [];
+
     /// <summary>Safe within a script element: the serializer escapes angle brackets and ampersands.</summary>
     public string BeginJson { get; private set; } = "";
 
@@ -22,7 +25,8 @@ public sealed class CounterModel(BooksContext db) : DeskPage
     {
         var ways = await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == AccountRole.Money && !a.Retired).ToListAsync();
         Ways = [.. ways.OrderBy(a => a.Kind switch { MoneyKind.Cash => 0, MoneyKind.CardClearing => 1, _ => 2 }).ThenBy(a => a.Code)];
-        BeginJson = JsonSerializer.Serialize(new { date = Today.ToString("yyyy-MM-dd"), way = Ways.Count > 0 ? Ways[0].Id : 0, cash = Ways.Where(w => w.Kind == MoneyKind.Cash).Select(w => w.Id), taxCodeId = Business!.DefaultTaxCodeId ?? 0, accountId = Business.DefaultLedgerAccountId ?? 0 }, Json);
+        Reasons = await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync();
+        BeginJson = JsonSerializer.Serialize(new { who = User.Identity?.Name ?? "", home = Business!.HomeCurrency.Code, date = Today.ToString("yyyy-MM-dd"), way = Ways.Count > 0 ? Ways[0].Id : 0, cash = Ways.Where(w => w.Kind == MoneyKind.Cash).Select(w => w.Id), taxCodeId = Business!.DefaultTaxCodeId ?? 0, accountId = Business.DefaultLedgerAccountId ?? 0 }, Json);
         return true;
     }
 

@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
@@ -13,7 +14,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>The editor of all documents. What is typed goes to the server as JSON; figures come back.</summary>
 [Needs(Right.Draft)]
-public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : DeskPage
+public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, CustomerChange change) : DeskPage
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
@@ -27,6 +28,9 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : D
 
     /// <summary>A paper that has its number already and is being put right.</summary>
     public bool IsCorrection { get; private set; }
+
+    /// <summary>An order that stays issued while it is changed.</summary>
+    public bool IsChange { get; private set; }
 
     /// <summary>Safe within a script element: the serializer escapes angle brackets and ampersands.</summary>
     public string DraftJson { get; private set; } = "";
@@ -52,7 +56,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : D
 
     public IEnumerable<(string Value, string Text)> CountryChoices => Choices.Countries;
 
-    public IEnumerable<(string Value, string Text)> CurrencyChoices => Core.Amounts.Currency.All.Select(c => (c.Code, c.Code));
+    public IEnumerable<(string Value, string Text)> CurrencyChoices => Currency.All.Select(c => (c.Code, c.Code));
 
     public async Task<IActionResult> OnGetAsync(int? id, string? kind, int? customer, int? starter, int? kept)
     {
@@ -61,15 +65,18 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : D
         if (taken?.DocumentId is { } takenId && id is null) return Redirect($"/sell/edit/{takenId}?kept={kept}");
         var document = id is null ? null : await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id);
         if (id is not null && document is null) return NotFound();
-        if (document is { IsDraft: false }) return Redirect($"/papers/{id}");
+        if (document is { IsDraft: false, CanBeChanged: false }) return Redirect($"/papers/{id}");
         Id = id;
         Kind = document?.Kind ?? taken?.Kind ?? KindWords.Of(kind) ?? DocumentKind.Invoice;
         IsCorrection = document?.Number is not null;
+        IsChange = document is { IsDraft: false };
         Heading = IsCorrection ? $"{Policy.Title} {document!.Number}" : $"{(id is null ? "New" : "Draft")} {Policy.Word}";
         await ChoicesAsync();
-        var form = document is not null ? DraftForm.Of(document, Format) : await NewAsync(customer, starter);
         var chosenId = document?.CustomerId ?? customer;
         var chosen = chosenId is null ? null : await db.Customers.AsNoTracking().Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == chosenId);
+        var from = document is null && starter is not null ? await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter) : null;
+        var currency = chosen?.Currency ?? from?.Currency ?? Business!.HomeCurrency;
+        var (form, converted) = document is not null ? (DraftForm.Of(document, Format), "") : await NewAsync(customer, from, currency);
         // What was typed here before and never saved is offered, unless it is what one came for.
         var unsaved = taken is null ? await shelf.UnsavedAsync(Kind, id) : null;
         DraftJson = JsonSerializer.Serialize(new
@@ -78,12 +85,14 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : D
             customer = chosen?.Name ?? "",
             chosen = chosen is null ? null : (await LookupEndpoints.ShownAsync([chosen], db, Head, default))[0],
             seen = document?.Lines.Where(l => l.Role.HasFigures()).Select(l => (l.TaxCodeId, l.Treatment)).DistinctBy(t => t.TaxCodeId).ToDictionary(t => t.TaxCodeId, t => t.Treatment) ?? [],
-            currency = (chosen?.Currency ?? Business!.HomeCurrency).Code,
+            currency = currency.Code,
+            currencyNote = converted,
             home = Business!.HomeCurrency.Code,
             country = Business.Address.Country,
             taxCodeId = Business.DefaultTaxCodeId ?? 0,
             accountId = Business.DefaultLedgerAccountId ?? 0,
-            fromStarter = starter is not null,
+            fromStarter = from is not null,
+            isChange = IsChange,
             taken = taken is null ? null : Typing(taken),
             unsaved = unsaved is null ? null : Typing(unsaved),
         }, Json);
@@ -92,22 +101,24 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers) : D
 
     private object Typing(ShelfEntry entry) => new { id = entry.Id, when = $"{Day(DateOnly.FromDateTime(entry.Since))}, {entry.Since:HH:mm}", customer = entry.Customer, typed = JsonDocument.Parse(entry.Form).RootElement };
 
-    private async Task<DraftForm> NewAsync(int? customer, int? starterId)
+    /// <summary>A new document, begun from a starter or not; and what was converted, in words.</summary>
+    private async Task<(DraftForm Form, string Converted)> NewAsync(int? customer, Starter? starter, Currency currency)
     {
         var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
         var form = new DraftForm { Kind = Policy.Word, Date = Iso(Today), ValidUntil = Policy.HasValidity ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0, PlaceId = -1, SellerId = 0, Note = note };
-        if (starterId is null || await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starterId) is not { } starter) return form;
-        var cells = starter.Content;
-        return form with
+        if (starter is null) return (form, "");
+        var kept = starter.Currency ?? Business!.HomeCurrency;
+        var (cells, said) = kept.Equals(currency) ? (starter.Content, "") : await change.ConvertAsync(starter.Content with { Date = Today }, kept, currency);
+        return (form with
         {
             PricesIncludeTax = cells.PricesIncludeTax,
             Opening = cells.Particulars.Opening,
             DeliveryTerms = cells.Particulars.DeliveryTerms,
             Note = cells.Note.Length > 0 ? cells.Note : note,
             PrivateNote = cells.PrivateNote,
-            Lines = DraftForm.CellsOf(cells, Business!.HomeCurrency, Format),
-            Charges = cells.Charges.Select(c => new ChargeForm(c.Text, Format.Typed(c.Amount, Business.HomeCurrency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
-        };
+            Lines = DraftForm.CellsOf(cells, currency, Format),
+            Charges = cells.Charges.Select(c => new ChargeForm(c.Text, Format.Typed(c.Amount, currency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
+        }, said.Length == 0 ? "" : $"With this customer: {said}. Look the prices over.");
     }
 
     private async Task ChoicesAsync()

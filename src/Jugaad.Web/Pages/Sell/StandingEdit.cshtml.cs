@@ -13,7 +13,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>One standing invoice: its schedule, what it bills, what comes next and what it gave.</summary>
 [Needs(Right.Draft)]
-public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricing pricing) : DeskPage
+public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricing pricing, CustomerChange change) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int? Id { get; set; }
@@ -55,10 +55,13 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
         {
             Details = Details with { Schedule = new Schedule(new DateOnly(Today.Year, Today.Month, 1).AddMonths(1), 1, Pace.Months) };
             CustomerId = int.TryParse(Request.Query["customer"], out var customer) ? customer : 0;
-            if (int.TryParse(Request.Query["starter"], out var starter) && await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter) is { } from) (Bills, Details) = (from.Content, Details with { Name = from.Name });
+            var from = int.TryParse(Request.Query["starter"], out var starter) ? await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter) : null;
+            if (from is not null) (Bills, Details) = (from.Content, Details with { Name = from.Name });
+            Currency = await db.Customers.Where(c => c.Id == CustomerId).Select(c => c.Currency).SingleOrDefaultAsync() ?? from?.Currency ?? Business!.HomeCurrency;
+            if (from is not null) (Bills, _) = await change.ConvertAsync(Bills with { Date = Today }, from.Currency ?? Business!.HomeCurrency, Currency);
         }
 
-        Currency = await db.Customers.Where(c => c.Id == CustomerId).Select(c => c.Currency).SingleOrDefaultAsync() ?? Business!.HomeCurrency;
+        if (Id is not null) Currency = await db.Customers.Where(c => c.Id == CustomerId).Select(c => c.Currency).SingleAsync();
         CustomerChoices = [("", "choose"), .. (await db.Customers.Where(c => !c.Inactive || c.Id == CustomerId).OrderBy(c => c.Name).Select(c => new { c.Id, c.Name }).ToListAsync()).Select(c => ($"{c.Id}", c.Name))];
         ItemChoices = [("", "free text"), .. (await db.Items.Where(i => !i.Inactive).OrderBy(i => i.Name).Select(i => new { i.Id, i.Name }).ToListAsync()).Select(i => ($"{i.Id}", i.Name))];
         return true;
@@ -73,6 +76,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
         var form = Form;
         var customerId = form.Whole("customer");
         var currency = await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleOrDefaultAsync() ?? Business!.HomeCurrency;
+        var shownIn = Currency.TryOf(form.Text("shownIn"), out var shown) ? shown! : currency;
         var details = new StandingDetails
         {
             Name = form.Text("name"),
@@ -84,8 +88,8 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             MakesUp = form.Text("makesUp") switch { "yes" => true, "no" => false, _ => null },
         };
         form.ThrowIfAny();
-        var id = await desk.SaveAsync(Id, details, customerId, await ReadLinesAsync(form, customerId, currency), form.Key);
-        Say("Saved. It counts from the next one on.");
+        var id = await desk.SaveAsync(Id, details, customerId, await ReadLinesAsync(form, customerId, shownIn, currency), form.Key);
+        Say(shownIn.Equals(currency) ? "Saved. It counts from the next one on." : $"Saved. It counts from the next one on. Its prices were converted from {shownIn} to {currency} at the rate of today; look them over.");
         return Redirect($"/sell/standing/{id}");
     }
 
@@ -104,10 +108,12 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
     }
 
     /// <summary>The rows as lines; a new row with an item takes from it what is left empty.</summary>
-    private async Task<DraftContent> ReadLinesAsync(TypedForm form, int customerId, Currency currency)
+    /// <param name="shownIn">The currency that the page said that the prices are in.</param>
+    private async Task<DraftContent> ReadLinesAsync(TypedForm form, int customerId, Currency shownIn, Currency currency)
     {
         var refusals = new Refusals();
         var lines = new List<DraftLine>();
+        var offered = new HashSet<int>();
         foreach (var row in form.Rows("lines"))
         {
             string Cell(string name) => form.Text($"lines[{row}].{name}").Trim();
@@ -129,10 +135,14 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             if (Cell("discount").Length > 0) refusals.Try(() => discount = Format.Read(Cell("discount").TrimEnd('%'), Limits.PercentDecimals, $"lines[{row}].discount"));
             else if (kept is not null) discount = null;
             var begin = kept ?? new DraftLine(offer?.Item.Id, "", 1, offer?.Item.Unit ?? "C62", 0, null, null, offer?.TaxCodeId ?? Business!.DefaultTaxCodeId ?? 0, offer?.Item.LedgerAccountId ?? Business!.DefaultLedgerAccountId ?? 0);
+            if (offer is not null && Cell("price").Length == 0) offered.Add(lines.Count);
             lines.Add(begin with { Text = Cell("text").Length > 0 ? Cell("text") : offer?.Item.PaperText ?? "", Quantity = quantity, UnitPrice = price, DiscountPercent = discount, DiscountAmount = kept?.DiscountAmount is { } money && discount is null ? money : null });
         }
 
         refusals.ThrowIfAny();
-        return Bills with { CustomerId = customerId, Lines = lines, Note = form.Text("note"), Particulars = Bills.Particulars with { Opening = form.Text("opening") } };
+        // What was typed is in the currency that it was typed in; what came from the list is in the customer's already.
+        var (converted, _) = await change.ConvertAsync(Bills with { Date = Today, Lines = lines }, shownIn, currency);
+        lines = [.. converted.Lines.Select((l, i) => offered.Contains(i) ? lines[i] : l)];
+        return converted with { CustomerId = customerId, Lines = lines, Note = form.Text("note"), Particulars = Bills.Particulars with { Opening = form.Text("opening") } };
     }
 }

@@ -1,17 +1,40 @@
 "use strict";
 // The counter. It holds what is scanned; every figure comes from the server.
 document.addEventListener("alpine:init", () => {
-  Alpine.data("counter", () => ({
+  Alpine.data("counter", () => jugaad.together(counterBack(), {
     begin: {}, lines: [], scan: "", things: finder(), nextKey: 1, reckoned: 0, asking: Promise.resolve(),
     people: finder(), customerText: "", customerName: "", customerId: 0, way: 0, way2: 0, amount1: "", given: "",
-    bill: {}, problems: [], trouble: "", status: "", busy: false, sold: null, formKey: "",
+    bill: {}, problems: [], trouble: "", status: "", busy: false, sold: null, formKey: "", restored: false, currency: "", pricedFor: 0,
 
     init() {
       this.begin = JSON.parse(document.getElementById("begin").textContent);
       this.way = this.begin.way;
       this.formKey = jugaad.key();
+      this.currency = this.begin.home;
+      this.restore();
       this.$nextTick(() => document.getElementById("scan").focus());
     },
+    // What stands on the counter is kept in this browser, so that leaving the page loses nothing.
+    get keptUnder() { return "counter of " + this.begin.who; },
+    keep() {
+      if (this.empty) localStorage.removeItem(this.keptUnder);
+      else localStorage.setItem(this.keptUnder, JSON.stringify({ lines: this.lines, nextKey: this.nextKey, customerId: this.customerId, customerText: this.customerText, customerName: this.customerName, currency: this.currency, pricedFor: this.pricedFor }));
+    },
+    restore() {
+      let kept = null;
+      try { kept = JSON.parse(localStorage.getItem(this.keptUnder)); } catch { kept = null; }
+      if (!kept || !Array.isArray(kept.lines) || !kept.lines.length) return;
+      Object.assign(this, kept, { restored: true });
+      this.reckon();
+    },
+    startAnew() {
+      Object.assign(this, { lines: [], bill: {}, problems: [], given: "", amount1: "", way2: 0, way: this.begin.way, customerId: 0, customerText: "", customerName: "", currency: this.begin.home, pricedFor: 0, restored: false });
+      this.keep();
+      document.getElementById("scan").focus();
+    },
+    byHand(i) { this.lines[i].byHand = true; },
+    get warnings() { return this.bill.warnings || []; },
+
     get empty() { return this.lines.length === 0; },
     get pays() { return this.way > 0; },
     get splits() { return this.way > 0 && this.way2 > 0; },
@@ -65,7 +88,7 @@ document.addEventListener("alpine:init", () => {
       if (this.customerSettled) return;
       this.customerId = 0;
       if (this.customerText.trim().length > 1) this.people.look(this.customerAddress());
-      else { this.people.close(); this.reckon(); }
+      else { this.people.close(); this.afterwards(() => this.priceAnew()); }
     },
     keyCustomer(event) {
       if (this.people.move(event)) return;
@@ -88,15 +111,34 @@ document.addEventListener("alpine:init", () => {
       this.customerText = this.customerName = row.title;
       this.people.close();
       this.problems = [];
+      return this.afterwards(() => this.priceAnew());
+    },
+    // The lines get the prices, discounts and taxes of whoever buys now; a price typed by hand stays, unless the currency changes.
+    async priceAnew() {
+      if (this.pricedFor === this.customerId || this.empty) { this.pricedFor = this.customerId; this.reckon(); return; }
+      const asked = this.lines.map(l => l.key), wanted = this.customerId;
+      const answer = await jugaad.post("/api/drafts/customer", { form: { ...this.body().form, placeId: 0 }, before: this.pricedFor || null, currency: this.currency });
+      if (answer.ok && wanted === this.customerId) {
+        const moved = answer.data.currency !== this.currency;
+        this.currency = answer.data.currency;
+        this.pricedFor = wanted;
+        answer.data.lines.forEach((cells, n) => {
+          const line = this.lines.find(l => l.key === asked[n]);
+          if (!line) return;
+          Object.assign(line, { discount: cells.discount, taxCodeId: cells.taxCodeId });
+          if (moved || !line.byHand) line.unitPrice = cells.unitPrice;
+        });
+      }
       this.reckon();
     },
 
     body() {
       const parts = this.way === -1 ? [] : [{ accountId: this.way, amount: this.splits ? this.amount1 : "" }].concat(this.splits ? [{ accountId: this.way2, amount: "" }] : []);
-      return { form: { kind: "invoice", customerId: this.customerId, date: this.begin.date, pricesIncludeTax: true, lines: this.lines, charges: [] }, parts, given: this.inCash ? this.given : "", onAccount: this.way === -1, formKey: this.formKey };
+      return { form: { kind: "invoice", customerId: this.customerId, date: this.begin.date, pricesIncludeTax: true, lines: this.lines, charges: [] }, parts, given: this.inCash ? this.given : "", onAccount: this.way === -1, formKey: this.formKey, customerText: this.customerText };
     },
     async reckon() {
       const turn = ++this.reckoned;
+      this.keep();
       if (this.empty) { this.bill = {}; return; }
       const answer = await jugaad.post("/api/counter/reckon", this.body());
       if (turn !== this.reckoned) return;
@@ -126,8 +168,7 @@ document.addEventListener("alpine:init", () => {
         this.problems = ["The sale went through as it stood when the money was taken. What you changed since is still here and is not sold."];
         return;
       }
-      Object.assign(this, { lines: [], bill: {}, problems: [], given: "", amount1: "", way2: 0, way: this.begin.way, customerId: 0, customerText: "", customerName: "" });
-      document.getElementById("scan").focus();
+      this.startAnew();
     },
     get soldText() { return this.sold ? this.sold.number + ", " + this.sold.total + (this.sold.paid ? ". " + this.sold.paid + "." : ".") : ""; },
     get slipAddress() { return this.sold ? "/papers/" + this.sold.id + "/pdf?style=slip" : "#"; },

@@ -25,7 +25,7 @@ const editorFinding = () => ({
     if (this.customerSettled) return;
     this.draft.customerId = 0;
     const typed = this.customerText.trim();
-    if (!(await this.people.look(this.customerAddress()))) return;
+    if (!(await this.people.look(this.customerAddress())) || this.customerSettled) return;
     this.newCustomerOffered = typed.length > 1 && !this.people.rows.some(r => r.exact);
     if (document.activeElement.id !== "customer") this.people.close();
   },

@@ -18,7 +18,7 @@ const editorKeep = () => ({
     if (this.unanswered && !this.busy) { await this.save(true); return; }
     if (this.trouble && this.stale) this.compute();
     if (!this.dirty || !rests || this.busy || this.conflict) return;
-    const whole = this.draft.customerId && this.draft.lines.some(l => l.text.trim() && String(l.unitPrice).trim()) && !this.refusals.length;
+    const whole = !this.defaults.isChange && this.draft.customerId && this.draft.lines.some(l => l.text.trim() && String(l.unitPrice).trim()) && !this.refusals.length;
     if (whole) await this.save(true);
     else await this.keepTyping();
   },

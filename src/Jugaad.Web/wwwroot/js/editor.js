@@ -18,7 +18,7 @@ document.addEventListener("alpine:init", () => {
       this.defaults = read;
       this.load(read.form);
       this.customerText = this.customerName = read.customer;
-      this.currency = read.currency;
+      this.currency = read.currency; this.currencyNote = read.currencyNote || "";
       this.seen = read.seen || {};
       if (read.chosen) { this.places = read.chosen.places; this.tradeDiscount = read.chosen.discount; if (!this.draft.id) this.draft.pricesIncludeTax = read.chosen.withTax; }
       this.formKey = jugaad.key();
@@ -90,8 +90,7 @@ document.addEventListener("alpine:init", () => {
       this.draft.customerId = row.id;
       this.lastCustomer = row;
       this.customerText = this.customerName = row.title;
-      const priced = this.draft.lines.some(l => String(l.unitPrice).trim());
-      if (priced && this.currency && this.currency !== row.currency) this.currencyNote = "Prices of lines without an item were typed in " + this.currency + " and now count as " + row.currency + ". Look each of them over.";
+      const priced = this.draft.lines.some(l => String(l.unitPrice).trim()), typedIn = this.currency;
       this.currency = row.currency;
       this.customerSaid = [];
       this.places = row.places || []; this.draft.placeId = -1;
@@ -100,21 +99,41 @@ document.addEventListener("alpine:init", () => {
       if (!priced) { this.draft.pricesIncludeTax = Boolean(row.withTax); this.draft.lines.forEach(l => { l.discount = this.tradeDiscount; }); }
       this.newCustomerOffered = false;
       this.people.close();
-      if (priced && (before || this.defaults.fromStarter)) await this.reprice(before, undo);
+      if (priced && (before || typedIn !== row.currency)) await this.reprice(before, undo, typedIn);
       this.offerDeliveries();
       await this.followTaxes();
     },
     // Lines that were priced already follow the new customer, and what that changed is said.
-    async reprice(before, undo) {
+    async reprice(before, undo, typedIn) {
       const sent = this.filled(), keys = this.sentKeys(sent);
-      const answer = await jugaad.post("/api/drafts/customer", { form: sent, before });
+      const answer = await jugaad.post("/api/drafts/customer", { form: sent, before, currency: typedIn, keepsPrices: Boolean(this.defaults.fromStarter && !before) });
       if (!answer.ok) return;
-      answer.data.lines.forEach((cells, n) => {
-        const line = this.lineOf(keys[n]);
-        if (line && (!this.defaults.fromStarter || before)) Object.assign(line, cells, { key: line.key });
-      });
-      this.customerSaid = before ? answer.data.said : [];
+      this.takeCells(answer.data, keys);
+      this.customerSaid = before || typedIn !== this.currency ? answer.data.said : [];
       this.customerBefore = undo;
+    },
+    // Cells that the server turned into another currency, or with tax into without.
+    takeCells(cells, keys) {
+      cells.lines.forEach((line, n) => {
+        const here = this.lineOf(keys[n]);
+        if (here) Object.assign(here, line, { key: here.key });
+      });
+      (cells.charges || []).forEach((charge, n) => { if (this.draft.charges[n]) Object.assign(this.draft.charges[n], charge, { key: this.draft.charges[n].key }); });
+      this.draft.discount = cells.discount || "";
+    },
+    // Prices go with the switch; where they cannot, the switch goes back.
+    async switchMode() {
+      const withTax = this.draft.pricesIncludeTax, sent = this.filled(), keys = this.sentKeys(sent);
+      if (!sent.lines.length && !sent.charges.length) { this.changed(); return; }
+      const answer = await jugaad.post("/api/drafts/price-mode", sent);
+      if (!answer.ok) {
+        this.draft.pricesIncludeTax = !withTax;
+        this.take(answer.data.refusals || [], "", keys);
+        return;
+      }
+      this.takeCells(answer.data, keys);
+      this.currencyNote = "The prices here are now " + (withTax ? "with" : "without") + " tax: list prices from the list, others converted by the tax of their line. Switch back to have them as before.";
+      this.changed();
     },
     get customerSaidText() { return this.customerSaid.join("; "); },
     undoCustomer() {
@@ -217,7 +236,7 @@ document.addEventListener("alpine:init", () => {
       if (event.key === "F8") { event.preventDefault(); this.shelve(); return; }
       if (event.altKey && event.key.toLowerCase() === "w") { event.preventDefault(); this.addText(); return; }
       if (event.ctrlKey && event.key === "Enter") { event.preventDefault(); this.toSend(); return; }
-      if (event.ctrlKey && event.key.toLowerCase() === "s") { event.preventDefault(); this.save(); return; }
+      if (event.ctrlKey && event.key.toLowerCase() === "s") { event.preventDefault(); if (this.defaults.isChange) this.toPaper(); else this.save(); return; }
       if (row && event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) { event.preventDefault(); this.moveLine(Number(row.dataset.line), event.key === "ArrowUp" ? -1 : 1); return; }
       if (event.key !== "Enter" || event.target.tagName === "TEXTAREA" || event.target.tagName === "BUTTON") return;
       event.preventDefault();
