@@ -9,6 +9,9 @@ namespace Jugaad.Outside;
 public sealed class MailStandIn(BooksFile file) : IMailCarrier, IKeptMails
 {
     /// <inheritdoc/>
+    public bool IsStandIn(MailSettings settings) => true;
+
+    /// <inheritdoc/>
     public async Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
     {
         // An address with this local part is what a real server would bounce.

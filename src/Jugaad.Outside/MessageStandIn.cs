@@ -11,6 +11,9 @@ public sealed class MessageStandIn(BooksFile file) : IMessageGateway
     private const string Unknown = "0000";
 
     /// <inheritdoc/>
+    public bool IsStandIn => true;
+
+    /// <inheritdoc/>
     public async Task CarryAsync(string key, string number, string text, CancellationToken stop)
     {
         var digits = string.Concat(number.Where(char.IsAsciiDigit));

@@ -15,6 +15,9 @@ public sealed class RegisterStandIn : IBusinessRegister
     /// <summary>All that the register knows.</summary>
     public IReadOnlyList<RegisterEntry> All => _entries.Value;
 
+    /// <inheritdoc/>
+    public bool IsStandIn => true;
+
     public Task<IReadOnlyList<RegisterEntry>> FindAsync(string text, string country, CancellationToken stop)
     {
         var wanted = text.Trim();

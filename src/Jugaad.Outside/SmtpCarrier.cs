@@ -13,6 +13,9 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
     private const int TimeoutMilliseconds = 30_000;
 
     /// <inheritdoc/>
+    public bool IsStandIn(MailSettings settings) => false;
+
+    /// <inheritdoc/>
     public async Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
     {
         using var message = MailMessages.Build(mail);
@@ -54,6 +57,9 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
 /// <summary>Uses the server where one is set up, and the stand-in elsewhere.</summary>
 public sealed class ChosenCarrier(SmtpCarrier server, MailStandIn standIn) : IMailCarrier
 {
+    /// <inheritdoc/>
+    public bool IsStandIn(MailSettings settings) => !settings.UseServer;
+
     /// <inheritdoc/>
     public Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop) =>
         settings.UseServer ? server.CarryAsync(mail, settings, stop) : standIn.CarryAsync(mail, settings, stop);

@@ -42,6 +42,29 @@ public sealed class TaxNumberTests
     public void What_is_wrong_is_said_in_words(string country, string number, string word) => TaxNumbers.Problem(number, country)!.ShouldContain(word);
 
     [Theory]
+    [InlineData("FR", "DE123456788", "number of Germany")]
+    [InlineData("US", "EE101188342", "number of Estonia")]
+    [InlineData("IE", "XI123456782", "Northern Ireland")]
+    [InlineData("FI", "EU372012345", "outside the union")]
+    public void A_number_of_another_state_is_refused_for_this_one(string country, string number, string word) => TaxNumbers.Problem(number, country)!.ShouldContain(word);
+
+    [Theory]
+    [InlineData("GB", "XI 123 456 782", "XI123456782")]
+    [InlineData("US", "EU372012345", "EU372012345")]
+    [InlineData("EE", "101 188 342", "EE101188342")]
+    [InlineData("EE", "ee101188342", "EE101188342")]
+    [InlineData("GR", "123456783", "EL123456783")]
+    [InlineData("CH", "E-123.456.788 MWST", "CHE123456788MWST")]
+    [InlineData("US", " 12-3456789 ", "12-3456789")]
+    [InlineData("FR", "", "")]
+    public void A_number_is_kept_with_the_letters_of_its_state(string country, string typed, string kept)
+    {
+        TaxNumbers.Problem(typed, country).ShouldBeNull();
+        TaxNumbers.Complete(typed, country).ShouldBe(kept);
+        TaxNumbers.Complete(kept, country).ShouldBe(kept);
+    }
+
+    [Theory]
     [InlineData("US", "anything")]
     [InlineData("EE", "")]
     [InlineData("EE", "ee 101 188 342")]

@@ -4,6 +4,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
+using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
@@ -59,6 +60,51 @@ public sealed class CustomerTests
         receipt.ShouldBeGreaterThan(0);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomersDesk>(c => c.MergeAsync(loft.Yard, twin)))).Refusals[0].Field.ShouldBe("away");
+    }
+
+    [Fact]
+    public async Task A_merge_moves_whatever_the_model_knows_of_a_customer_and_what_was_learned_of_their_payers()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var references = await loft.WithAsync<BooksContext, IReadOnlyList<CustomerReference>>(db => Task.FromResult(CustomerReferences.Of(db.Model)));
+        references.Select(r => $"{r.Table}.{r.Column}").Order().ShouldBe(
+        [
+            "AccountItems.CustomerId", "Bookings.CustomerId", "Businesses.CounterCustomerId", "CustomerPlaces.CustomerId", "Customers.MergedIntoId", "Documents.CustomerId", "ExemptionCertificates.CustomerId", "Journal.CustomerId",
+            "PayerRules.CustomerId", "Post.CustomerId", "Receipts.CustomerId", "Refunds.CustomerId", "Settlements.CustomerId", "StandingInvoices.CustomerId", "Trail.CustomerId",
+        ]);
+        var twin = await AddAsync(loft, Named("Twin"));
+        var invoice = await loft.IssuedAsync(loft.Content(customer: twin));
+        await loft.ExecuteAsync($"UPDATE Businesses SET CounterCustomerId = {twin}; INSERT INTO PayerRules (Account, Name, CustomerId, LearnedOn, WentOut) VALUES ('EE12', 'Twin', {twin}, '2025-09-01', 0)");
+        await loft.WithAsync<CustomersDesk>(c => c.MergeAsync(loft.Yard, twin));
+        foreach (var (table, column) in references.Where(r => r.Table != "Customers"))
+            (await loft.NumberAsync($"SELECT COUNT(*) FROM \"{table}\" WHERE \"{column}\" = {twin}")).ShouldBe(0, table);
+        (await loft.WithAsync<BooksContext, int?>(db => db.PayerRules.Select(r => r.CustomerId).SingleAsync())).ShouldBe(loft.Yard);
+        (await loft.DocumentAsync(invoice.Id)).CustomerId.ShouldBe(loft.Yard);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_tax_number_is_found_with_its_letters_and_without()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await AddAsync(loft, Named("Meri") with { TaxNumber = "102 277 456" });
+        (await LoadAsync(loft, id)).TaxNumber.ShouldBe("EE102277456");
+        foreach (var typed in new[] { "102277456", "ee 102277456" })
+            (await loft.WithAsync<CustomersDesk, IReadOnlyList<AlikeCustomer>>(c => c.AlikeAsync(Named("Other") with { TaxNumber = typed }, null))).Single().Why.ShouldBe("has the same tax number");
+        await loft.ExecuteAsync($"UPDATE Customers SET TaxNumber = '102 277 456' WHERE Id = {id}");
+        (await loft.WithAsync<CustomersDesk, IReadOnlyList<AlikeCustomer>>(c => c.AlikeAsync(Named("Other") with { TaxNumber = "EE102277456" }, null))).Single().Id.ShouldBe(id);
+    }
+
+    [Fact]
+    public async Task Reverse_charge_is_refused_without_our_own_number()
+    {
+        await using var loft = await Loft.WithKitAsync("1-one-tax", new Address("Quay 1", "1", "Harbour", "EE"), new DateOnly(2020, 1, 1));
+        var code = await loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Code == "RC").Select(c => c.Id).SingleAsync());
+        var finn = await AddAsync(loft, Named("Finn") with { TaxNumber = "FI29134571", Address = new Address("", "", "Hanko", "FI") });
+        var id = await loft.DraftAsync(loft.Content(customer: finn) with { Lines = [loft.Content().Lines[0] with { TaxCodeId = code }] });
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))).Message.ShouldContain("no tax number of our own");
+        await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342'");
+        await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1));
     }
 
     [Fact]

@@ -115,6 +115,18 @@ public sealed class Loft : IAsyncDisposable
 
     public Task<CheckReport> CheckAsync() => WithAsync<BooksCheck, CheckReport>(c => c.RunAsync());
 
+    /// <summary>Has the books be the demo's, in which stand-ins play the outside world.</summary>
+    public Task BeTheDemoAsync() => ExecuteAsync($"UPDATE Businesses SET PinnedDay = '{Today:yyyy-MM-dd}'");
+
+    /// <summary>The one number that a question gives.</summary>
+    public Task<long> NumberAsync(string sql) => WithAsync<BooksContext, long>(async db =>
+    {
+        await db.Database.OpenConnectionAsync();
+        await using var command = db.Database.GetDbConnection().CreateCommand();
+        command.CommandText = sql;
+        return Convert.ToInt64(await command.ExecuteScalarAsync(), System.Globalization.CultureInfo.InvariantCulture);
+    });
+
     public Task ExecuteAsync(string sql) => WithAsync<BooksContext>(db => db.Database.ExecuteSqlRawAsync(sql));
 
     public DraftContent Content(decimal quantity = 2, decimal price = 50, int? customer = null, DateOnly? date = null) => new()
@@ -189,6 +201,11 @@ public sealed class ScriptedCarrier : IMailCarrier
 
     /// <summary>What happens to a mail before it is taken over.</summary>
     public Action<OutgoingMail> Before { get; set; } = _ => { };
+
+    /// <summary>Whether it says of itself that nothing leaves the house by it.</summary>
+    public bool OnlyPlays { get; set; }
+
+    public bool IsStandIn(MailSettings settings) => OnlyPlays && !settings.UseServer;
 
     public Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
     {

@@ -18,6 +18,30 @@ public sealed class PostTests
     private static async Task<PostItem> ItemAsync(Loft loft, int id) => (await loft.WithAsync<PostScreens, PostItem?>(s => s.FindAsync(id)))!;
 
     [Fact]
+    public async Task Without_a_mail_server_mail_waits_and_says_so_until_one_is_connected()
+    {
+        await using var loft = await Loft.OpenAsync();
+        loft.Carrier.OnlyPlays = true;
+        var invoice = await loft.IssuedAsync();
+        var id = await AddAsync(loft, await loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(invoice.Id)));
+        for (var i = 0; i < 9; i++)
+        {
+            await CarryAsync(loft);
+            loft.Clock.Advance(TimeSpan.FromHours(1));
+        }
+
+        var held = await ItemAsync(loft, id);
+        (held.State, held.Tries, held.LastProblem, held.SentAt).ShouldBe((PostState.Waiting, 0, Connections.NoMailServer, null));
+        (await loft.WithAsync<Connections, string>(c => c.WhereAsync(PostWay.Mail, "yard@slip.example"))).ShouldStartWith("waiting in the post tray: No mail server");
+        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync())).Select(s => s.Address).ShouldBe(["/setup/accounts", "/setup/mail", "/setup"]);
+        await loft.WithAsync<Jugaad.Desk.Setup.BusinessDesk>(b => b.SetMailAsync(new Jugaad.Desk.Setup.MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "", "", "Loft", "loft@little.example")));
+        await CarryAsync(loft);
+        (await ItemAsync(loft, id)).State.ShouldBe(PostState.Sent);
+        loft.Carrier.Carried.Count.ShouldBe(1);
+        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync())).Select(s => s.Address).ShouldBe(["/setup/accounts", "/setup"]);
+    }
+
+    [Fact]
     public async Task What_is_in_the_tray_is_carried_once_with_its_papers()
     {
         await using var loft = await Loft.OpenAsync();

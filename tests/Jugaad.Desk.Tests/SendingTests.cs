@@ -118,6 +118,10 @@ public sealed class SendingTests
         await loft.WithAsync<PostTray>(t => t.AddAsync(message with { To = "+372 5550 0142" }));
         await loft.WithAsync<PostTray>(t => t.AddAsync(message with { To = "+372 5550 0000" }));
         await loft.WithAsync<PostCarrying>(c => c.CarryAsync());
+        (await loft.WithAsync<BooksContext, List<PostItem>>(db => db.Post.ToListAsync())).ShouldAllBe(p => p.State == PostState.Waiting && p.LastProblem == Connections.NoMessages, "outside the demo nothing is called sent that nobody got");
+        await loft.BeTheDemoAsync();
+        loft.Clock.Advance(TimeSpan.FromHours(1));
+        await loft.WithAsync<PostCarrying>(c => c.CarryAsync());
         (await loft.WithAsync<BooksContext, List<PostState>>(db => db.Post.OrderBy(p => p.Id).Select(p => p.State).ToListAsync())).ShouldBe([PostState.Sent, PostState.Failed]);
     }
 

@@ -26,6 +26,22 @@ public sealed class SetupTests
     }
 
     [Fact]
+    public async Task Taxes_that_contradict_themselves_are_refused_when_books_are_begun()
+    {
+        var kit = new Jugaad.Formats.Taxes.ShippedKits().Find("1-one-tax")!;
+        async Task<List<string>> Begin(Func<FirstRun, FirstRun> change) => await RefusedAsync(async () => await (await Loft.OpenAsync(change)).DisposeAsync());
+        (await Begin(f => f with { Kit = kit })).ShouldBe(["taxName"], "a kit and one tax");
+        (await Begin(f => f with { TaxPercent = 0 })).ShouldBe(["taxPercent"]);
+        (await Begin(f => f with { Kit = kit, TaxName = "", TaxPercent = 0, Business = f.Business with { TaxNumber = "EE101188342" } })).ShouldBe(["registeredFrom"]);
+        (await Begin(f => f with { TaxName = "", TaxPercent = 0, RegisteredFrom = new DateOnly(2025, 1, 1) })).ShouldBe(["taxName"]);
+        kit.RatesOn(Loft.Today).ShouldBe("VAT 24 %, VAT reduced 9 %");
+        // Before the day of registration one tax by name is not charged either.
+        await using var loft = await Loft.OpenAsync(f => f with { RegisteredFrom = Loft.Today });
+        (await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-1)))).Tax.ShouldBe(0);
+        (await loft.IssuedAsync()).Tax.ShouldBe(2_400);
+    }
+
+    [Fact]
     public async Task A_customers_fields_are_refused_together_and_a_code_is_made_from_the_name()
     {
         await using var loft = await Loft.OpenAsync();

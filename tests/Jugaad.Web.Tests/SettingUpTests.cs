@@ -124,6 +124,9 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await _site.RawAsync($"/customers/{away}")).Headers.Location!.ToString().ShouldBe($"/customers/{keep}");
         (await _site.GetAsync($"/customers/{keep}")).Page.QuerySelector("#balance")!.TextContent.ShouldContain("124.00");
 
+        // Only the demo plays a register; in books of one's own it is said that there is none.
+        (await _site.GetAsync("/customers/register")).Page.Body!.TextContent.ShouldContain("No business register is connected");
+        await _site.BeTheDemoAsync();
         var page = (await _site.GetAsync("/customers/register")).Page;
         var number = page.QuerySelector("input[name='found[0].number']")!.GetAttribute("value")!;
         var version = page.QuerySelector("input[name='found[0].version']")!.GetAttribute("value")!;

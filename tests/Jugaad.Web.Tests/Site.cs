@@ -7,6 +7,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Routing;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
@@ -42,6 +43,13 @@ public sealed class Site : IAsyncLifetime, IDisposable
         _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
         await _app.StartAsync();
         As("owner");
+    }
+
+    /// <summary>Has the books be the demo's, in which stand-ins play the outside world.</summary>
+    public async Task BeTheDemoAsync()
+    {
+        await using var db = File.Open();
+        await db.Database.ExecuteSqlRawAsync("UPDATE Businesses SET PinnedDay = date('now')");
     }
 
     /// <summary>From here on, another browser is used: a new one, or the one of that name again.</summary>

@@ -129,6 +129,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     [Fact]
     public async Task A_mail_that_came_back_is_sent_again_or_taken_back()
     {
+        await _site.BeTheDemoAsync();
         await _site.PostAsync("/setup/mail", new() { ["to"] = "nobody@nowhere.example" }, "Test");
         async Task<string> Tray() => (await _site.GetAsync("/post")).Page.QuerySelector("table.ledger tbody")!.TextContent;
         for (var i = 0; i < 100 && !(await Tray()).Contains("came back", StringComparison.Ordinal); i++) await Task.Delay(50);
@@ -142,6 +143,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     [Fact]
     public async Task The_stand_in_shows_what_was_sent_with_its_paper()
     {
+        await _site.BeTheDemoAsync();
         await QuoteAsync();
         for (var i = 0; i < 100 && (await _site.GetAsync("/post/1")).Page.QuerySelector("a[href='/post/1/attachments/0']") is null; i++) await Task.Delay(50);
         var paper = await _site.RawAsync("/post/1/attachments/0");

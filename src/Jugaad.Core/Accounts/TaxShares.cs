@@ -37,4 +37,24 @@ public static class TaxShares
         var shares = Apportion.ByExactShares(upTo, wholes.ConvertAll(w => new BigInteger(w.Amount) * upTo), total);
         return [.. wholes.Select((w, i) => w with { Amount = shares[i] - gone[i] }).Where(w => w.Amount != 0)];
     }
+
+    /// <summary>What settlements took off a document with its tax, less what came back of it.</summary>
+    /// <param name="settlements">Of one document, with their taxes; those that were undone are left out by whoever asks.</param>
+    public static IReadOnlyList<TaxShare> TakenOff(IEnumerable<Settlement> settlements)
+    {
+        var shares = new List<TaxShare>();
+        foreach (var settlement in settlements.Where(s => s.Kind != SettlementKind.SmallDifference && (s.Tax != 0 || s.Kind == SettlementKind.BadDebt)))
+        {
+            var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
+            foreach (var treatment in settlement.Taxes.GroupBy(t => t.Treatment))
+            {
+                // The net stands with the first tax of its treatment; that of a compound one has others in it.
+                var first = treatment.MinBy(t => t.Position)!;
+                shares.Add(new TaxShare(first.Position, false, sign * first.Taxable));
+                shares.AddRange(treatment.Where(t => t.Tax != 0).Select(t => new TaxShare(t.Position, true, sign * t.Tax)));
+            }
+        }
+
+        return shares;
+    }
 }

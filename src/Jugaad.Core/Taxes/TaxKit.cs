@@ -47,6 +47,9 @@ public sealed record TaxKit
     /// <summary>The code for lines that nothing else decides; empty for the first one.</summary>
     public string DefaultCode { get; init; } = "";
 
+    /// <summary>Its taxes with their rates on a day, such as <c>VAT 24 %, VAT reduced 9 %</c>; empty where it has none.</summary>
+    public string RatesOn(DateOnly day) => string.Join(", ", Components.Select(c => (c.Name, Rate: c.Rates.Where(r => r.From <= day).MaxBy(r => r.From)?.Percent)).Where(c => c.Rate is > 0).Select(c => $"{c.Name} {PlainDecimal.Text(c.Rate!.Value)} %"));
+
     /// <exception cref="RefusalException">With every place where the kit contradicts itself.</exception>
     public void Check()
     {

@@ -40,7 +40,7 @@ public static class Alike
     /// <summary>Why two look alike, in words; null where they do not. Equal numbers tell more than names.</summary>
     public static string? Reason(CustomerDetails typed, string name, string otherName, string registration, string tax, string email)
     {
-        if (Same(typed.TaxNumber, tax)) return "has the same tax number";
+        if (TaxNumbers.Same(typed.TaxNumber, tax, typed.Address.Country)) return "has the same tax number";
         if (Same(typed.RegistrationNumber, registration)) return "has the same registration number";
         if (typed.Email.Trim().Length > 0 && typed.Email.Trim().Equals(email, StringComparison.OrdinalIgnoreCase)) return "has the same mail address";
         var nearness = Math.Max(Nearness(typed.Name, name), otherName.Length > 0 ? Nearness(typed.Name, otherName) : 0);

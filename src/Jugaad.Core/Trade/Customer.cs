@@ -186,7 +186,7 @@ public sealed class Customer
         refusals.ThrowIfAny();
 
         (Code, Name, OtherName, Kind) = (details.Code.Trim(), details.Name.Trim(), details.OtherName.Trim(), details.Kind);
-        (RegistrationNumber, TaxNumber) = (details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
+        (RegistrationNumber, TaxNumber) = (details.RegistrationNumber.Trim(), TaxNumbers.Complete(details.TaxNumber, details.Address.Country));
         (ContactName, Email, Phone, Mobile) = (details.ContactName.Trim(), details.Email.Trim(), details.Phone.Trim(), details.Mobile.Trim());
         (Address, Language) = (details.Address.Trimmed(), details.Language);
         (Currency, TermsId, CreditLimit, TradeDiscount) = (currency!, details.TermsId, details.CreditLimit, details.TradeDiscount);

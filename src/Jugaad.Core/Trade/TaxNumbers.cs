@@ -49,13 +49,51 @@ public static class TaxNumbers
     /// <summary>In capitals, without blanks, points and dashes.</summary>
     public static string Compact(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToUpperInvariant();
 
+    /// <summary>
+    /// The number as it is kept: in capitals without blanks, and with the letters of its state where they were left out. What is of a
+    /// country whose numbers we do not know stays as it was typed.
+    /// </summary>
+    public static string Complete(string text, string country)
+    {
+        var (number, prefix) = (Compact(text), PrefixOf(country));
+        if (number.Length == 0) return "";
+        if (StateOf(number) is { } state && state != prefix) return number;
+        if (!Rules.ContainsKey(prefix)) return text.Trim();
+        return number.StartsWith(prefix, StringComparison.Ordinal) ? number : prefix + number;
+    }
+
+    /// <summary>Whether two numbers of one country are one, with their letters before them or not.</summary>
+    public static bool Same(string one, string other, string country) => Complete(one, country) is { Length: > 0 } complete && Compact(complete) == Compact(Complete(other, country));
+
+    /// <summary>The letters of the state that a number says that it is of, and would be good for; null where it says none.</summary>
+    private static string? StateOf(string number)
+    {
+        if (number.Length < 3) return null;
+        var (letters, rest) = (number[..2], number[2..]);
+        if (letters == NorthernIreland) return IsGood("GB", rest) ? letters : null;
+        // A business outside the union that is registered in it for all of it.
+        if (letters == WholeUnion) return rest.Length == 9 && rest.All(char.IsAsciiDigit) ? letters : null;
+        return Rules.ContainsKey(letters) && IsGood(letters, rest) ? letters : null;
+    }
+
+    private static bool IsGood(string prefix, string rest) => Rules[prefix] is var rule && Regex.IsMatch(rest, rule.Form, RegexOptions.None, TimeSpan.FromSeconds(1)) && rule.Check(rest);
+
+    private const string NorthernIreland = "XI";
+    private const string WholeUnion = "EU";
+
     /// <summary>What is wrong with a number, in words; null where it is good, or of a country whose numbers we do not know.</summary>
     /// <param name="country">Two letters of ISO 3166-1; the number may begin with them or not.</param>
     public static string? Problem(string text, string country)
     {
         var number = Compact(text);
         var prefix = PrefixOf(country);
-        if (number.Length == 0 || !Rules.TryGetValue(prefix, out var rule)) return null;
+        if (number.Length == 0) return null;
+        var state = StateOf(number);
+        if (state == NorthernIreland && country != "GB") return $"This is a number of Northern Ireland, and the address is in {Countries.NameOf(country)}. Correct the number or the country.";
+        if (state == WholeUnion && Countries.InUnion(country)) return $"This is a number for businesses outside the union, and {Countries.NameOf(country)} is in it. Give the number that {Countries.NameOf(country)} gave.";
+        if (state is NorthernIreland or WholeUnion) return null;
+        if (state is not null && state != prefix) return $"This is a tax number of {Countries.NameOf(state == "EL" ? "GR" : state)}, and the address is in {Countries.NameOf(country)}. Correct the number or the country.";
+        if (!Rules.TryGetValue(prefix, out var rule)) return null;
         var rest = number.StartsWith(prefix, StringComparison.Ordinal) ? number[prefix.Length..] : number;
         if (!Regex.IsMatch(rest, rule.Form, RegexOptions.None, TimeSpan.FromSeconds(1))) return $"This has not the form of a tax number of {Countries.NameOf(country)}. Compare it with the customer's letterhead.";
         return rule.Check(rest) ? null : $"The check digit of this tax number of {Countries.NameOf(country)} is wrong. Compare it with the customer's letterhead.";

@@ -43,6 +43,9 @@ public sealed class CarrierException(string message, bool forGood, Exception? in
 /// <summary>Carries mail out of the house.</summary>
 public interface IMailCarrier
 {
+    /// <summary>Whether it only plays a carrier: nothing that it takes leaves the house.</summary>
+    bool IsStandIn(MailSettings settings);
+
     /// <summary>Returns once the mail has been taken over.</summary>
     /// <exception cref="CarrierException">When it has not.</exception>
     Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop);
@@ -51,6 +54,9 @@ public interface IMailCarrier
 /// <summary>Carries short messages to telephones.</summary>
 public interface IMessageGateway
 {
+    /// <inheritdoc cref="IMailCarrier.IsStandIn"/>
+    bool IsStandIn { get; }
+
     /// <summary>Returns once the message has been taken over.</summary>
     /// <param name="key">The same on every try.</param>
     /// <exception cref="CarrierException">When it has not.</exception>
@@ -104,6 +110,9 @@ public sealed record RegisterEntry(string Name, string RegistrationNumber, strin
 /// <summary>A register of businesses that can be asked.</summary>
 public interface IBusinessRegister
 {
+    /// <summary>Whether it only plays a register, of made-up businesses.</summary>
+    bool IsStandIn { get; }
+
     /// <summary>What fits a part of a name, or a registration or tax number, the likeliest first; at most 10.</summary>
     /// <param name="country">Two letters of ISO 3166-1; empty for all.</param>
     Task<IReadOnlyList<RegisterEntry>> FindAsync(string text, string country, CancellationToken stop);

@@ -10,8 +10,10 @@ namespace Jugaad.Desk.Post;
 /// Carries what waits in the post tray. An item is marked as on its way before it is handed over and as sent after, each
 /// in a commit of its own; so it goes at most once, and one that fails holds no other up.
 /// </summary>
-public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, IMessageGateway gateway, PaperRoom papers, BooksHead head, TimeProvider clock, ILogger<PostCarrying> log)
+public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, IMessageGateway gateway, PaperRoom papers, BooksHead head, Connections connections, TimeProvider clock, ILogger<PostCarrying> log)
 {
+    private const int MinutesHeld = 30;
+
     /// <summary>Carries all that is due now.</summary>
     /// <returns>How many were handed over, and when the next try is due.</returns>
     public async Task<(int Sent, DateTime? Next)> CarryAsync(CancellationToken stop = default)
@@ -33,6 +35,13 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
     {
         var item = await db.Post.Include(p => p.Attachments).SingleAsync(p => p.Id == id, stop);
         if (item.State != PostState.Waiting) return false;
+        if (await connections.HeldAsync(item.Way, stop) is { } held)
+        {
+            item.Hold(held, clock.GetUtcNow().UtcDateTime.AddMinutes(MinutesHeld));
+            await db.SaveChangesAsync(stop);
+            return false;
+        }
+
         item.HandOver();
         await db.SaveChangesAsync(stop);
         try

@@ -115,6 +115,15 @@ public sealed class PostItem
         NextTryAt = again ? now.AddMinutes(MinutesToWait[Math.Clamp(Tries - 1, 0, MinutesToWait.Length - 1)]) : null;
     }
 
+    /// <summary>It waits, as nothing is connected that could carry it; that is no try.</summary>
+    public void Hold(string why, DateTime until) => (LastProblem, NextTryAt) = (why, until);
+
+    /// <summary>Something is connected now.</summary>
+    public void Release()
+    {
+        if (State == PostState.Waiting && Tries == 0) (LastProblem, NextTryAt) = ("", null);
+    }
+
     public void TryAgain() => (State, Tries, NextTryAt) = (PostState.Waiting, 0, null);
 
     public void Withdraw() => (State, NextTryAt) = (PostState.Withdrawn, null);

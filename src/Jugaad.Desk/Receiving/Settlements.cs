@@ -159,21 +159,8 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     /// <summary>What was taken off a document with its tax before, and did not come back.</summary>
     private async Task<IReadOnlyList<TaxShare>> TakenOffAsync(int documentId, CancellationToken stop)
     {
-        var settlements = await db.Settlements.AsNoTracking().Include(s => s.Taxes).Where(s => s.DocumentId == documentId && s.Booking!.UndoneOn == null && s.Kind != SettlementKind.SmallDifference).ToListAsync(stop);
-        var shares = new List<TaxShare>();
-        foreach (var settlement in settlements.Where(s => s.Tax != 0 || s.Kind == SettlementKind.BadDebt))
-        {
-            var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
-            foreach (var treatment in settlement.Taxes.GroupBy(t => t.Treatment))
-            {
-                // The net stands with the first tax of its treatment; that of a compound one has others in it.
-                var first = treatment.MinBy(t => t.Position)!;
-                shares.Add(new TaxShare(first.Position, false, sign * first.Taxable));
-                shares.AddRange(treatment.Where(t => t.Tax != 0).Select(t => new TaxShare(t.Position, true, sign * t.Tax)));
-            }
-        }
-
-        return shares;
+        var settlements = await db.Settlements.AsNoTracking().Include(s => s.Taxes).Where(s => s.DocumentId == documentId && s.Booking!.UndoneOn == null).ToListAsync(stop);
+        return TaxShares.TakenOff(settlements);
     }
 
     /// <summary>What is taken off goes at the rate at which it was billed or came.</summary>

@@ -55,6 +55,20 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         return rows.ConvertAll(r => new MergeCandidate(r.Customer, alike.GetValueOrDefault(r.Customer.Id, ""), r.Documents, r.Receipts, r.Balance));
     }
 
+    /// <summary>The two sides of a merge as they are now, the one that stays first; null where one is not there.</summary>
+    public async Task<(MergeCandidate Keep, MergeCandidate Away)?> MergeSidesAsync(int keep, int away, CancellationToken stop = default)
+    {
+        var rows = await db.Customers.AsNoTracking().Include(c => c.Contacts).Include(c => c.Places).Where(c => (c.Id == keep || c.Id == away) && c.MergedIntoId == null).Select(c => new
+        {
+            Customer = c,
+            Documents = db.Documents.Count(d => d.CustomerId == c.Id),
+            Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
+            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+        }).ToListAsync(stop);
+        MergeCandidate? Of(int id) => rows.Find(r => r.Customer.Id == id) is { } r ? new MergeCandidate(r.Customer, "", r.Documents, r.Receipts, r.Balance) : null;
+        return keep != away && Of(keep) is { } stays && Of(away) is { } goes ? (stays, goes) : null;
+    }
+
     /// <summary>The names of some customers, by id.</summary>
     public async Task<IReadOnlyDictionary<int, string>> NamesAsync(IReadOnlyCollection<int> ids, CancellationToken stop = default) =>
         await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);

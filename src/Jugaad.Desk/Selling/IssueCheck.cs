@@ -28,6 +28,7 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
         if (customer.Inactive) Add(true, $"{customer.Name} is inactive.", page, "make the customer active");
         if (customer.Address.City.Length == 0 && customer.Address.Street.Length == 0) Add(false, $"{customer.Name} has no address.", page, "add the address");
         if (NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) Add(true, $"{customer.Name} has no tax number, and without one the tax cannot be left to them.", page, "add the tax number");
+        if (NeedsTaxNumber(document) && await OwnNumberAsync(db, stop) is null) Add(true, "We have no tax number of our own, and without one the tax cannot be left to the customer.", "/setup", "add our tax number");
         if (forMail && customer.InvoiceEmail.Length == 0) Add(false, $"{customer.Name} has no mail address, so it goes into the pile to print.", page, "add one");
         if (document is { Kind: DocumentKind.Invoice or DocumentKind.DebitNote, Payable: > 0, PaidWords.Length: 0 } && (await papers.SenderAsync(document, stop)).Iban.Length == 0)
             Add(false, "The paper asks to be paid and names no bank account.", "/setup/accounts", "add the account's number");
@@ -46,6 +47,10 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
         foreach (var warning in await warnings.OfAsync(document, id, stop)) Add(false, warning.Message, editor, "look at it");
         return found;
     }
+
+    /// <summary>The number under which we are registered; null where there is none.</summary>
+    internal static async Task<string?> OwnNumberAsync(BooksContext db, CancellationToken stop) =>
+        await db.Businesses.Select(b => b.TaxNumber).FirstOrDefaultAsync(stop) is { Length: > 0 } own ? own : null;
 
     /// <summary>Only a customer with a tax number accounts for the tax, or receives goods within the union without it.</summary>
     internal static bool NeedsTaxNumber(Document document) =>

@@ -29,6 +29,7 @@ public sealed class Issuing(BooksContext db, BookWriter writer, BooksHead head, 
         if (customer.Inactive) throw new RefusalException("customer", $"{customer.Name} is inactive. Make the customer active again first.");
 
         if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0) throw new RefusalException("customer", $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code.");
+        if (IssueCheck.NeedsTaxNumber(document) && await IssueCheck.OwnNumberAsync(db, stop) is null) throw new RefusalException("", "We have no tax number of our own, and without one the tax cannot be left to the customer. Add it under Setup, or choose another tax code.");
         await MustBeUpToDateAsync(document, stop);
         await links.MustFitAsync(document, id, stop);
         await deposits.MustBeOfUseAsync(document, stop);

@@ -9,7 +9,7 @@ namespace Jugaad.Desk.Selling;
 /// <summary>Refuses a document whose lines take more of what they were made from than is left there.</summary>
 public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
 {
-    private static readonly (DocumentKind From, DocumentKind To)[] Ways =
+    internal static readonly (DocumentKind From, DocumentKind To)[] Ways =
     [
         (DocumentKind.Quote, DocumentKind.Order), (DocumentKind.Quote, DocumentKind.Invoice),
         (DocumentKind.Order, DocumentKind.DeliveryNote), (DocumentKind.Order, DocumentKind.Invoice),

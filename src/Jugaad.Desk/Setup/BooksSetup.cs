@@ -49,7 +49,7 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
         business.SetDefaults(terms[1].Id, 0, sales.Id);
         business.SetFeeAccount(await db.LedgerAccounts.Where(a => a.Code == "4950").Select(a => (int?)a.Id).SingleOrDefaultAsync());
-        await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? new DateOnly(1990, 1, 1) : first.RegisteredFrom, stop);
+        await kits.TakePartsAsync(first.Kit ?? OneTax(first), first.Kit is null ? first.RegisteredFrom ?? new DateOnly(1990, 1, 1) : first.RegisteredFrom, stop);
         await AddOwnerAsync(first);
         await writer.TrailAsync($"Books of {business.Name} begun");
         await writer.SaveAsync(stop);
@@ -65,9 +65,21 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         Texts.Required(refusals, "ownerEmail", first.OwnerEmail, 254, "Give your mail address; you sign in with it.");
         Texts.Email(refusals, "ownerEmail", first.OwnerEmail);
         if (!TaxRate.CanBe(first.TaxPercent)) refusals.Add("taxPercent", TaxRate.CannotBe);
-        if (first.Kit is null && first.TaxName.Trim().Length == 0 && first.TaxPercent > 0) refusals.Add("taxName", "Give the tax its name, or leave the rate at 0.");
+        Taxed(refusals, first);
         refusals.ThrowIfAny();
         return business!;
+    }
+
+    /// <summary>What contradicts itself is refused, so that no tax is dropped without a word.</summary>
+    private static void Taxed(Refusals refusals, FirstRun first)
+    {
+        var (name, number) = (first.TaxName.Trim(), first.Business.TaxNumber.Trim());
+        if (first.Kit is not null && (name.Length > 0 || first.TaxPercent > 0)) refusals.Add("taxName", "A kit brings its own taxes. Choose the kit, or one tax by name and rate; not both.");
+        else if (first.Kit is null && name.Length == 0 && first.TaxPercent > 0) refusals.Add("taxName", "Give the tax its name, or leave the rate at 0.");
+        else if (first.Kit is null && name.Length > 0 && first.TaxPercent == 0) refusals.Add("taxPercent", "Give the rate of the tax, or empty its name if you charge none.");
+        if (number.Length > 0 && first.Kit is { Authorities.Count: > 0 } && first.RegisteredFrom is null)
+            refusals.Add("registeredFrom", "With a tax number you are registered: say since when. Or empty the number, if you are not; then no tax is charged.");
+        if (first.RegisteredFrom is not null && first.Kit is null && name.Length == 0) refusals.Add("taxName", "Registered for tax, and no tax is named. Name it with its rate, or choose a kit.");
     }
 
     private async Task AddOwnerAsync(FirstRun first)

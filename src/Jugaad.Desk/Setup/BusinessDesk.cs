@@ -70,6 +70,7 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
         (settings.User, settings.FromName, settings.FromAddress) = (typed.User.Trim(), typed.FromName.Trim(), typed.FromAddress.Trim());
         if (typed.Password.Length > 0) settings.ProtectedPassword = secrets.Protect(typed.Password);
         if (settings.User.Length == 0) settings.ProtectedPassword = "";
+        foreach (var held in await db.Post.Where(p => p.State == Post.PostState.Waiting && p.Tries == 0 && p.NextTryAt != null).ToListAsync(stop)) held.Release();
         await writer.TrailAsync("Mail settings changed");
         await writer.SaveAsync(stop);
         return settings.Id;

@@ -44,8 +44,11 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
         // The database knows no accents, so a word is looked for by its first letters and by those from the second on.
         var words = Alike.Words(typed.Name).Where(w => w.Length >= 3).SelectMany(w => w.Length >= 4 ? new[] { w[..3], w[1..4] } : [w]).Distinct().ToList();
         var candidates = db.Customers.AsNoTracking().Where(c => c.Id != (except ?? 0) && c.MergedIntoId == null);
-        var (tax, registration, email) = (typed.TaxNumber.Trim(), typed.RegistrationNumber.Trim(), typed.Email.Trim());
-        var byNumber = await candidates.Where(c => (tax != "" && c.TaxNumber == tax) || (registration != "" && c.RegistrationNumber == registration) || (email != "" && c.Email == email)).Take(20).ToListAsync(stop);
+        var (tax, registration, email) = (TaxNumbers.Complete(typed.TaxNumber, typed.Address.Country), typed.RegistrationNumber.Trim(), typed.Email.Trim());
+        // Numbers of before may be kept without their letters, or with blanks.
+        var letters = TaxNumbers.PrefixOf(typed.Address.Country);
+        var bare = tax.StartsWith(letters, StringComparison.Ordinal) ? tax[letters.Length..] : tax;
+        var byNumber = await candidates.Where(c => (tax != "" && (c.TaxNumber.Replace(" ", "") == tax || c.TaxNumber.Replace(" ", "") == bare)) || (registration != "" && c.RegistrationNumber == registration) || (email != "" && c.Email == email)).Take(20).ToListAsync(stop);
         var byName = new List<Customer>();
         foreach (var word in words.Take(8))
         {
@@ -70,7 +73,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
         if (keepId == awayId) throw new RefusalException("away", "This is the same customer. Choose another to merge with it.");
         var (keep, away) = (await FindAsync(keepId, stop), await FindAsync(awayId, stop));
         if (keep.MergedIntoId is not null || away.MergedIntoId is not null) throw new RefusalException("away", "One of the two was merged into another customer already. Choose that one.");
-        if (!keep.Currency.Equals(away.Currency) && await db.Documents.AnyAsync(d => d.CustomerId == awayId, stop))
+        if (!keep.Currency.Equals(away.Currency) && (await db.Documents.AnyAsync(d => d.CustomerId == awayId, stop) || await db.AccountItems.AnyAsync(i => i.CustomerId == awayId, stop)))
             throw new RefusalException("away", $"{keep.Name} is billed in {keep.Currency} and {away.Name} in {away.Currency}, so their accounts cannot become one.");
         var (documents, receipts) = (await db.Documents.CountAsync(d => d.CustomerId == awayId, stop), await db.Receipts.CountAsync(r => r.CustomerId == awayId, stop));
         keep.Describe(keep.Details() with
@@ -85,28 +88,10 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
         });
         away.MergeInto(keep);
         await writer.SaveAsync(stop);
-        await MoveAsync(keepId, awayId, stop);
+        await CustomerReferences.MoveAsync(db, awayId, keepId, stop);
         await writer.TrailAsync($"{away.Name} ({away.Code}) merged into {keep.Name} ({keep.Code}), with {documents} documents and {receipts} receipts", keepId);
         return keepId;
     }, stop);
-
-    private async Task MoveAsync(int keep, int away, CancellationToken stop)
-    {
-        await db.Documents.Where(d => d.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(d => d.CustomerId, keep), stop);
-        await db.Receipts.Where(r => r.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(r => r.CustomerId, keep), stop);
-        await db.Bookings.Where(b => b.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(b => b.CustomerId, keep), stop);
-        await db.Settlements.Where(x => x.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(x => x.CustomerId, keep), stop);
-        await db.Refunds.Where(r => r.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(r => r.CustomerId, keep), stop);
-        await db.StandingInvoices.Where(x => x.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(x => x.CustomerId, keep), stop);
-        await db.AccountItems.Where(i => i.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(i => i.CustomerId, keep), stop);
-        await db.Journal.Where(e => e.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(e => e.CustomerId, keep), stop);
-        await db.Post.Where(p => p.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(p => p.CustomerId, keep), stop);
-        await db.Trail.Where(t => t.CustomerId == away).ExecuteUpdateAsync(s => s.SetProperty(t => t.CustomerId, keep), stop);
-        await db.Customers.Where(c => c.MergedIntoId == away).ExecuteUpdateAsync(s => s.SetProperty(c => c.MergedIntoId, keep), stop);
-        // Places keep their identity, because documents point to them.
-        await db.Database.ExecuteSqlAsync($"UPDATE CustomerPlaces SET CustomerId = {keep} WHERE CustomerId = {away}", stop);
-        await db.Database.ExecuteSqlAsync($"UPDATE ExemptionCertificates SET CustomerId = {keep} WHERE CustomerId = {away}", stop);
-    }
 
     private async Task CheckAsync(int? id, CustomerDetails details, CancellationToken stop)
     {

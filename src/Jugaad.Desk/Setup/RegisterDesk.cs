@@ -17,11 +17,15 @@ public sealed record RegisterProposal(int CustomerId, int Version, string Custom
 public sealed record RegisterChoice(int CustomerId, int Version, string RegistrationNumber, IReadOnlyCollection<string> Fields);
 
 /// <summary>Fills customers in from the business register, after a person has looked at each change.</summary>
-public sealed class RegisterDesk(BooksContext db, BookWriter writer, CustomersDesk customers, IBusinessRegister register)
+public sealed class RegisterDesk(BooksContext db, BookWriter writer, CustomersDesk customers, IBusinessRegister register, BooksHead head)
 {
     /// <summary>What can be taken from the register.</summary>
     public static IReadOnlyList<(string Field, string Words)> Fields { get; } =
         [("name", "name"), ("registrationNumber", "registration number"), ("taxNumber", "tax number"), ("street", "street"), ("postalCode", "postal code"), ("city", "town"), ("country", "country"), ("riskGrade", "risk grade")];
+
+    /// <summary>Why no register can be asked; null where one can, or where the demo plays it.</summary>
+    public async Task<string?> NotConnectedAsync(CancellationToken stop = default) =>
+        register.IsStandIn && (await head.FindBusinessAsync(stop))?.PinnedDay is null ? "No business register is connected to this program. Type the numbers from the customer's letterhead." : null;
 
     public Task<IReadOnlyList<RegisterEntry>> FindAsync(string text, string country, CancellationToken stop = default) => register.FindAsync(text, country, stop);
 

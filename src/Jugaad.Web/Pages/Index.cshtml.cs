@@ -5,15 +5,22 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>The day sheet.</summary>
-public sealed class IndexModel(DayScreens screens) : DeskPage
+public sealed class IndexModel(DayScreens screens, StillToSetUp setUp) : DeskPage
 {
     public DayView View { get; private set; } = null!;
 
+    /// <summary>What new books still lack; the demo lacks nothing.</summary>
+    public IReadOnlyList<SetUpStep> SetUp { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
+        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();
         return true;
     }
+
+    /// <summary>What the check of the books found, where it found anything.</summary>
+    public IReadOnlyList<string> Differences => HttpContext.RequestServices.GetRequiredService<LastCheck>().Report?.Differences ?? [];
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 }

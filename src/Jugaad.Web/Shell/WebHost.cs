@@ -79,6 +79,8 @@ internal static class WebHost
         services.AddHostedService(s => s.GetRequiredService<ImportJobs>());
         services.AddHostedService<PostRound>();
         services.AddHostedService<DayRound>();
+        services.AddSingleton<LastCheck>();
+        services.AddHostedService<CheckRound>();
         services.AddScoped<FieldState>();
 
         services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder)).SetApplicationName("Jugaad");

@@ -19,7 +19,7 @@ public static class PostWords
     {
         PostState.Sent => item.Way == PostWay.Print ? "printed" : "sent",
         PostState.Waiting when item.Way == PostWay.Print => "waits to be printed",
-        PostState.Waiting when item.Tries == 0 => "waiting to go",
+        PostState.Waiting when item.Tries == 0 => item.LastProblem.Length > 0 ? $"waits: {item.LastProblem}" : "waiting to go",
         PostState.Waiting => $"came back, is tried again: {item.LastProblem}",
         PostState.OnItsWay => "on its way",
         PostState.Withdrawn => "taken back",

@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Collect;
 
 /// <summary>A reminder with its text shown before it goes.</summary>
 [Needs(Right.Mail)]
-public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray) : DeskPage
+public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray, Connections connections) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -45,7 +45,7 @@ public sealed class RemindModel(AccountScreens screens, MailComposing compose, P
         var form = Form;
         var composed = await compose.ReminderAsync(Id);
         await tray.AddAsync(composed with { To = form.Text("to"), Subject = form.Text("subject"), Body = form.Text("body") }, form.Key);
-        Say($"The reminder to {view.Customer.Name} is on its way.");
+        Say($"The reminder to {view.Customer.Name} is {await connections.WhereAsync(PostWay.Mail, Form.Text("to"))}");
         return Redirect("/collect");
     }
 }

@@ -20,9 +20,13 @@ public sealed class MergeModel(AccountScreens screens, CustomersDesk desk) : Des
 
     public IReadOnlyList<MergeCandidate> Found { get; private set; } = [];
 
+    /// <summary>The two sides as they are, once the other one is chosen.</summary>
+    public (MergeCandidate Keep, MergeCandidate Away)? Sides { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.FindAsync(Id) is not { } keep) return false;
+        if (int.TryParse(Request.Query["away"], out var away)) Sides = await screens.MergeSidesAsync(Id, away);
         Keep = keep;
         Search = Request.Query["q"].ToString().Trim();
         var alike = Search.Length > 0 ? [] : await desk.AlikeAsync(keep.Details(), Id);

@@ -18,9 +18,13 @@ public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : D
 
     public IReadOnlyList<RegisterProposal> Proposals { get; private set; } = [];
 
+    /// <summary>Why no register can be asked; null where one can.</summary>
+    public string? NotConnected { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
         Search = Request.Query["q"].ToString();
+        if ((NotConnected = await desk.NotConnectedAsync()) is not null) return true;
         if (int.TryParse(Request.Query["customer"], out var id))
         {
             if (await screens.FindAsync(id) is not { } customer) return false;

@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.</summary>
-public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, IssueCheck check, Issuing issuing, PostTray tray) : DeskPage
+public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, IssueCheck check, Issuing issuing, PostTray tray, Connections connections) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -73,7 +73,7 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
             throw new RefusalException([.. refused.Refusals.Select(r => r with { Field = r.Field switch { "to" => "number", "body" => "message", _ => r.Field } })]);
         }
 
-        var where = mail.Way == PostWay.Print ? "in the pile to print" : $"on its way to {mail.To}";
+        var where = await connections.WhereAsync(mail.Way, mail.To);
         Say(margin.Document.IsDraft ? $"Issued, and {where}." : char.ToUpperInvariant(where[0]) + where[1..] + ".");
         return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
     }

@@ -8,15 +8,19 @@ namespace Jugaad.Web.Pages.Post;
 
 /// <summary>The post tray.</summary>
 [Needs(Right.See)]
-public sealed class IndexModel(PostScreens screens, PostTray tray) : DeskPage
+public sealed class IndexModel(PostScreens screens, PostTray tray, Connections connections) : DeskPage
 {
     public ListPage<PostItem> List { get; private set; } = null!;
 
     /// <summary>What waits to be printed.</summary>
     public IReadOnlyList<int> Pile { get; private set; } = [];
 
+    /// <summary>Why mail stays here; null where it goes.</summary>
+    public string? Held { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
+        Held = await connections.HeldAsync(PostWay.Mail);
         List = await screens.ListAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
         Pile = await screens.PileAsync();
         return true;

@@ -16,7 +16,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Enters money from a customer and sets it against what they owe.</summary>
 [Needs(Right.Money)]
-public sealed class NewModel(BooksContext db, Receipts receipts, Settlements settlements, ReceiveScreens screens, AccountScreens accounts, MailComposing compose, PostTray tray) : DeskPage
+public sealed class NewModel(BooksContext db, Receipts receipts, Settlements settlements, ReceiveScreens screens, AccountScreens accounts, MailComposing compose, PostTray tray, Connections connections) : DeskPage
 {
     private int? _invoice;
 
@@ -94,7 +94,7 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         if (form.Ticked("confirm"))
         {
             await tray.AddAsync(await compose.ForReceiptAsync(id), form.Key + "-confirmed");
-            closed += " Its confirmation is on its way.";
+            closed += $" Its confirmation is {await connections.WhereAsync(PostWay.Mail, Customer.Email)}.";
         }
 
         Say("The receipt is posted." + closed);

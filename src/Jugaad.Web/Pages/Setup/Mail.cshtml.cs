@@ -9,11 +9,11 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>How mail leaves the house, and a test message.</summary>
 [Needs(Right.See)]
-public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray) : DeskPage
+public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray, Connections connections) : DeskPage
 {
     public MailSettings Settings { get; private set; } = new();
 
-    public IEnumerable<(string, string)> CarrierChoices => [("kept", "It stays here: each mail is kept as a file and shown as its reader would see it"), ("server", "By a mail server (SMTP)")];
+    public IEnumerable<(string, string)> CarrierChoices => [("kept", Business?.PinnedDay is null ? "No server yet: what is sent waits in the post tray" : "It stays here: each mail is kept as a file and shown as its reader would see it"), ("server", "By a mail server (SMTP)")];
 
     public IEnumerable<(string, string)> EncryptionChoices => [(nameof(MailEncryption.StartTls), "STARTTLS (mostly port 587)"), (nameof(MailEncryption.Tls), "TLS from the start (mostly port 465)"), (nameof(MailEncryption.None), "none")];
 
@@ -38,7 +38,7 @@ public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray)
     {
         await ReadHeadAsync();
         await tray.AddAsync(new MailToSend(Form.Text("to"), $"A test message from {Business!.Name}", "This message shows that mail leaves the house.") { Kind = PostKind.Test }, Form.Key);
-        Say("The test message is on its way.");
+        Say($"The test message is {await connections.WhereAsync(PostWay.Mail, Form.Text("to"))}");
         return Redirect("/post");
     }
 }

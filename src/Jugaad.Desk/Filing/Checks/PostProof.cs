@@ -1,0 +1,24 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Post;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Filing.Checks;
+
+/// <summary>Everything in the post tray was put there once, as the threads of its papers tell, and says rightly how far it got.</summary>
+internal sealed class PostProof(BooksContext db) : IProof
+{
+    public async Task RunAsync(Findings findings, CancellationToken stop)
+    {
+        var put = await db.Post.SelectMany(p => p.Attachments).GroupBy(a => a.DocumentId).Select(g => new { g.Key, Times = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Times, stop);
+        var told = await db.Trail.Where(t => t.DocumentId != null && (t.Text.EndsWith(" put in the post tray") || t.Text == "Put into the pile to print")).GroupBy(t => t.DocumentId!.Value).Select(g => new { g.Key, Times = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Times, stop);
+        foreach (var document in put.Keys.Union(told.Keys).Where(d => put.GetValueOrDefault(d) != told.GetValueOrDefault(d)).Order())
+        {
+            var number = await db.Documents.Where(d => d.Id == document).Select(d => d.Number).SingleOrDefaultAsync(stop);
+            findings.Add($"{number ?? $"Document {document}"}: is {put.GetValueOrDefault(document)} times in the post, and was put there {told.GetValueOrDefault(document)} times");
+        }
+
+        findings.AddRange((await db.Post.Where(p => (p.State == PostState.Sent) != (p.SentAt != null)).Select(p => p.Id).ToListAsync(stop)).Select(p => $"Post item {p}: is called sent and was not, or the other way round"));
+        findings.AddRange((await db.Post.Where(p => p.Tries < 0 || ((p.State == PostState.Sent || p.State == PostState.OnItsWay) && p.Way != PostWay.Print && p.Tries == 0)).Select(p => p.Id).ToListAsync(stop)).Select(p => $"Post item {p}: went without a try"));
+        findings.Count("post items", await db.Post.LongCountAsync(stop));
+    }
+}
