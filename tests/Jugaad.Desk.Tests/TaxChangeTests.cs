@@ -72,14 +72,38 @@ public sealed class TaxChangeTests
     }
 
     [Fact]
-    public async Task A_rate_to_come_can_be_taken_away_and_one_in_force_stays()
+    public async Task An_unused_rate_can_be_taken_away_also_one_in_force_and_one_on_papers_stays()
     {
         await using var loft = await Loft.OpenAsync();
         var tax = await TaxAsync(loft);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Change, 30));
         await loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, Change));
         (await ImpactAsync(loft)).Touched.ShouldBeEmpty();
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1))));
+        // Mistyped, from a day gone by: drafts do not use it up, papers do.
+        var mistyped = Loft.Today.AddDays(-3);
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", mistyped, 42));
+        await loft.DraftAsync();
+        await loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, mistyped));
+        (await loft.IssuedAsync(loft.Content(1, 100))).Payable.ShouldBe(12_400);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1))))).Message.ShouldContain("stands on issued papers");
+    }
+
+    [Fact]
+    public async Task What_was_issued_before_a_past_rate_or_a_registration_was_put_right_is_listed()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var tax = await TaxAsync(loft);
+        var early = await loft.IssuedAsync(loft.Content(1, 100, date: Loft.Today.AddDays(-9)));
+        var late = await loft.IssuedAsync(loft.Content(1, 100));
+        var cancelled = await loft.IssuedAsync(loft.Content(1, 100));
+        await loft.WithAsync<Credits>(c => c.CancelAsync(cancelled.Id, "never ordered"));
+        async Task<IReadOnlyList<TaxedOtherwise>> Found(DateOnly from) => (await loft.WithAsync<IssuedOtherwise, (IReadOnlyList<TaxedOtherwise> Found, bool More)>(i => i.OfAsync(c => c.Id == tax, from))).Found;
+        (await Found(DateOnly.MinValue)).ShouldBeEmpty();
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(-2), 25.5m));
+        (await Found(DateOnly.MinValue)).Select(f => (f.Id, f.Payable, f.Was, f.Now)).ShouldBe([(late.Id, 12_400, "STD 24 %", "STD 25.5 %")]);
+        var authority = await loft.WithAsync<BooksContext, (int Id, AuthorityDetails Details)>(async db => await db.TaxAuthorities.SingleAsync() is var a ? (a.Id, a.Details()) : default);
+        await loft.WithAsync<TaxDesk>(t => t.SaveAuthorityAsync(authority.Id, authority.Details with { RegisteredFrom = Loft.Today.AddDays(-5) }));
+        (await Found(DateOnly.MinValue)).Select(f => (f.Id, f.Now)).ShouldBe([(early.Id, "STD no tax"), (late.Id, "STD 25.5 %")]);
     }
 
     [Fact]

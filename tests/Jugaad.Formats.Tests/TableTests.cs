@@ -140,12 +140,42 @@ public sealed class TableTests
     }
 
     [Theory]
-    [InlineData("12,50|1.234,00|3", ',', DateOrder.DayFirst)]
-    [InlineData("12.50|1,234.00|3", '.', DateOrder.DayFirst)]
-    [InlineData("1.5|9/17/2025|1/2/2025", '.', DateOrder.MonthFirst)]
-    [InlineData("1|17/9/2025|1/2/2025", '.', DateOrder.DayFirst)]
-    [InlineData("name|x|", '.', DateOrder.DayFirst)]
-    public void How_figures_and_dates_are_written_is_guessed_from_the_cells(string cells, char mark, DateOrder order) => CellFormat.Guess(cells.Split('|')).ShouldBe(new CellFormat(mark, order));
+    [InlineData("12,50|1.234,00|3", "", ',', DateOrder.DayFirst)]
+    [InlineData("12.50|1,234.00|3", "", '.', DateOrder.DayFirst)]
+    [InlineData("1.234|1,5", "", ',', DateOrder.DayFirst)]
+    [InlineData("1.234.567", "", ',', DateOrder.DayFirst)]
+    [InlineData("0.125", "", '.', DateOrder.DayFirst)]
+    [InlineData("1234.567|-12", "", '.', DateOrder.DayFirst)]
+    [InlineData("1.5", "9/17/2025|1/2/2025", '.', DateOrder.MonthFirst)]
+    [InlineData("1", "17/9/2025|1/2/2025", '.', DateOrder.DayFirst)]
+    [InlineData("1", "1.2.2025|2025-01-02", '.', DateOrder.DayFirst)]
+    [InlineData("name|x|", "", '.', DateOrder.DayFirst)]
+    public void How_figures_and_dates_are_written_is_seen_from_the_whole_column(string figures, string dates, char mark, DateOrder order) =>
+        CellFormat.Guess(figures.Split('|'), dates.Split('|')).ShouldBe(new FormatGuess(new CellFormat(mark, order), false, false));
+
+    [Theory]
+    [InlineData("1.234|5", "2025-01-02", true, false)]
+    [InlineData("1,234", "", true, false)]
+    [InlineData("1,5|1.5", "", true, false)]
+    [InlineData("1.5", "1/2/2025|3/3/2025", false, true)]
+    [InlineData("1.5", "17/2/2025|3/17/2025", false, true)]
+    public void What_a_file_does_not_tell_is_left_in_doubt(string figures, string dates, bool figuresInDoubt, bool datesInDoubt)
+    {
+        var guess = CellFormat.Guess(figures.Split('|'), dates.Split('|'));
+        (guess.FiguresInDoubt, guess.DatesInDoubt).ShouldBe((figuresInDoubt, datesInDoubt));
+    }
+
+    [Fact]
+    public void Cells_that_hold_figures_keep_their_value_whatever_the_text_beside_them_says()
+    {
+        using var stream = new MemoryStream();
+        MiniExcelLibs.MiniExcel.SaveAs(stream, new[] { new Dictionary<string, object> { ["code"] = "A", ["price"] = 1.234 }, new Dictionary<string, object> { ["code"] = "B", ["price"] = "1,5" } }, excelType: MiniExcelLibs.ExcelType.XLSX);
+        var table = new Jugaad.Formats.Tables.TableFiles().Read(stream.ToArray());
+        table.Figures.ShouldBe([(0, 1)]);
+        var comma = new CellFormat(',', DateOrder.DayFirst);
+        decimal Price(int row) => new RowCells(new Dictionary<string, string> { ["price"] = table.Rows[row][1] }, comma, table.Figures.Contains((row, 1)) ? new HashSet<string> { "price" } : new HashSet<string>()).Figure("price", 6);
+        (Price(0), Price(1)).ShouldBe((1.234m, 1.5m));
+    }
 
     [Fact]
     public void Columns_are_guessed_by_their_heads_each_once()

@@ -39,12 +39,13 @@ public sealed class TaxComponent
         _rates.Add(rate);
     }
 
-    /// <summary>Takes away a rate that has not begun yet.</summary>
-    /// <exception cref="RefusalException">When there is none from that day, or it has begun.</exception>
-    public void RemoveRate(DateOnly from, DateOnly today)
+    /// <summary>Takes away a rate with which nothing was taxed, such as one that was mistyped.</summary>
+    /// <param name="isUsed">Whether something that cannot be changed any more was taxed with it.</param>
+    /// <exception cref="RefusalException">When there is none from that day, or it was used.</exception>
+    public void RemoveRate(DateOnly from, bool isUsed)
     {
         var rate = _rates.Find(r => r.From == from) ?? throw new RefusalException("", $"{Name} has no rate from {from:yyyy-MM-dd}.");
-        if (from <= today) throw new RefusalException("", $"The rate of {PlainDecimal.Text(rate.Percent)} % is in force since {from:yyyy-MM-dd} and stays. Enter another one from a later day.");
+        if (isUsed) throw new RefusalException("", $"The rate of {PlainDecimal.Text(rate.Percent)} % from {from:yyyy-MM-dd} stands on issued papers and stays. Enter another one from a later day; if it was wrong, credit what was issued with it.");
         _rates.Remove(rate);
     }
 }

@@ -12,6 +12,9 @@ public enum DateOrder
     YearFirst,
 }
 
+/// <summary>How a file seems to write figures and dates, and where it does not tell, such as by <c>1.234</c> or <c>3/4/2025</c> alone.</summary>
+public sealed record FormatGuess(CellFormat Format, bool FiguresInDoubt, bool DatesInDoubt);
+
 /// <summary>How a file writes figures and dates. Dates in ISO 8601 are always understood.</summary>
 public sealed record CellFormat(char DecimalMark, DateOrder Dates)
 {
@@ -22,30 +25,49 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
         [DateOrder.YearFirst] = ["yyyy/M/d", "yyyy.M.d", "yyyy-M-d", "yyyyMMdd"],
     };
 
-    /// <summary>Guesses from the cells of a file; decimal point and the day first, where nothing tells.</summary>
-    public static CellFormat Guess(IEnumerable<string> cells)
+    /// <summary>Guesses from all cells of the columns with figures and of those with dates.</summary>
+    public static FormatGuess Guess(IEnumerable<string> figures, IEnumerable<string> dates)
     {
-        var (commas, points, dayFirst, monthFirst) = (0, 0, 0, 0);
+        var (mark, figuresInDoubt) = MarkOf(figures);
+        var (order, datesInDoubt) = OrderOf(dates);
+        return new FormatGuess(new CellFormat(mark, order), figuresInDoubt, datesInDoubt);
+    }
+
+    private static (char Mark, bool InDoubt) MarkOf(IEnumerable<string> cells)
+    {
+        var (commas, points, unclear) = (0, 0, 0);
         foreach (var cell in cells)
         {
-            var text = cell.Trim();
-            if (text.Length is 0 or > 40) continue;
-            var comma = text.LastIndexOf(',');
-            var point = text.LastIndexOf('.');
-            if (text.All(c => char.IsAsciiDigit(c) || c is ',' or '.' or '-' or ' ' or '\u00a0' or '\u202f'))
-            {
-                // A mark followed by other than three digits at the end stands before decimals.
-                if (comma > point && text.Length - comma - 1 != 3) commas++;
-                else if (point > comma && text.Length - point - 1 != 3 && text.Count(c => c == '.') == 1) points++;
-            }
-
-            var parts = text.Split('/', '-');
-            if (parts.Length != 3 || parts[0].Length > 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)) continue;
-            if (first > 12) dayFirst++;
-            if (second > 12) monthFirst++;
+            var text = cell.Trim().TrimEnd('%').TrimEnd().TrimStart('-', '+');
+            if (text.Length is 0 or > 40 || !text.All(c => char.IsAsciiDigit(c) || c is ',' or '.' or ' ' or '\u00a0' or '\u202f')) continue;
+            var (comma, point) = (text.LastIndexOf(','), text.LastIndexOf('.'));
+            var last = Math.Max(comma, point);
+            if (last < 0) continue;
+            var marks = text.Count(c => c is ',' or '.');
+            // Of two marks the last one stands before decimals; one that comes twice parts thousands.
+            var isDecimal = comma >= 0 && point >= 0 || marks == 1 && (text.Length - last - 1 != 3 || text[0] == '0' || last > 3);
+            if (marks == 1 && !isDecimal) unclear++;
+            else if (isDecimal == comma > point) commas++;
+            else points++;
         }
 
-        return new CellFormat(commas > points ? ',' : '.', monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst);
+        return (commas > points ? ',' : '.', commas > 0 && points > 0 || unclear > 0 && commas + points == 0);
+    }
+
+    private static (DateOrder Order, bool InDoubt) OrderOf(IEnumerable<string> cells)
+    {
+        var (dayFirst, monthFirst, unclear) = (0, 0, 0);
+        foreach (var cell in cells)
+        {
+            var parts = cell.Trim().Split('/', '-', '.');
+            if (parts.Length != 3 || parts[0].Length > 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)) continue;
+            if (first > 12) dayFirst++;
+            else if (second > 12) monthFirst++;
+            // With points the day comes first wherever that is usual.
+            else if (first != second && !cell.Contains('.', StringComparison.Ordinal)) unclear++;
+        }
+
+        return (monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst, dayFirst > 0 && monthFirst > 0 || unclear > 0 && dayFirst + monthFirst == 0);
     }
 
     /// <exception cref="RefusalException">When it is no date in this order.</exception>
@@ -69,8 +91,11 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
 }
 
 /// <summary>One row of a file: what stands in the columns that were given a meaning, and what is wrong with it.</summary>
-public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellFormat format)
+/// <param name="figures">The fields whose cells the file holds as figures, which are plain whatever the format says.</param>
+public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellFormat format, IReadOnlySet<string> figures)
 {
+    private CellFormat FormatOf(string field) => figures.Contains(field) ? format with { DecimalMark = '.' } : format;
+
     public Refusals Refused { get; } = new();
 
     /// <summary>Whether the file has such a column; what it has not, a change leaves as it is.</summary>
@@ -83,14 +108,14 @@ public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellForm
     public decimal Figure(string field, int decimals, decimal otherwise = 0)
     {
         var value = Has(field) ? 0 : otherwise;
-        if (Text(field).Length > 0) Refused.Try(() => value = format.Figure(Text(field).TrimEnd('%').TrimEnd(), decimals, field));
+        if (Text(field).Length > 0) Refused.Try(() => value = FormatOf(field).Figure(Text(field).TrimEnd('%').TrimEnd(), decimals, field));
         return value;
     }
 
     public long? Amount(string field, Currency currency, long? otherwise = null)
     {
         var value = Has(field) ? null : otherwise;
-        if (Text(field).Length > 0) Refused.Try(() => value = format.Amount(Text(field), currency, field));
+        if (Text(field).Length > 0) Refused.Try(() => value = FormatOf(field).Amount(Text(field), currency, field));
         return value;
     }
 

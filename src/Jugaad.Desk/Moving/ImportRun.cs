@@ -12,7 +12,9 @@ public enum ImportState
 
 /// <summary>How the rows of a file are understood.</summary>
 /// <param name="Columns">The column of each field, by the field's key.</param>
-public sealed record ImportSettings(Dictionary<string, int> Columns, char DecimalMark, DateOrder Dates)
+/// <param name="FiguresInDoubt">Whether the file does not tell how its figures are written, and nobody has said it yet.</param>
+/// <param name="DatesInDoubt">The same of its dates.</param>
+public sealed record ImportSettings(Dictionary<string, int> Columns, char DecimalMark, DateOrder Dates, bool FiguresInDoubt = false, bool DatesInDoubt = false)
 {
     public CellFormat Format => new(DecimalMark, Dates);
 }

@@ -20,7 +20,8 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     {
         var table = files.Read(file);
         var columns = MovingFields.Guess(kind, table.Columns);
-        var format = CellFormat.Guess(table.Rows.Take(400).SelectMany(r => columns.Values.Select(c => r[c])));
+        IEnumerable<string> CellsOf(Func<string, bool> wanted) => columns.Where(c => wanted(c.Key)).SelectMany(c => table.Rows.Where((_, row) => !table.Figures.Contains((row, c.Value))).Select(r => r[c.Value]));
+        var guess = CellFormat.Guess(CellsOf(MovingFields.IsFigure), CellsOf(MovingFields.IsDate));
         var run = new ImportRun
         {
             Kind = kind,
@@ -30,7 +31,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
             Rows = table.Rows.Count,
             Day = await head.TodayAsync(stop),
             Who = writer.Who,
-            SettingsText = JsonSerializer.Serialize(new ImportSettings(columns, format.DecimalMark, format.Dates)),
+            SettingsText = JsonSerializer.Serialize(new ImportSettings(columns, guess.Format.DecimalMark, guess.Format.Dates, guess.FiguresInDoubt, guess.DatesInDoubt)),
         };
         db.ImportRuns.Add(run);
         await writer.SaveAsync(stop);
@@ -117,7 +118,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         {
             for (var i = 0; i < table.Rows.Count; i++)
             {
-                var fate = Take(taker, table.Rows[i], settings, i + 1, refused);
+                var fate = Take(taker, table, settings, i + 1, refused);
                 counts[fate] = counts.GetValueOrDefault(fate) + 1;
                 if ((i + 1) % Batch != 0) continue;
                 if (keep) await SaveAsync(stop);
@@ -141,9 +142,10 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         await db.SaveChangesAsync(stop);
     }
 
-    private static RowFate Take(RowTaker taker, IReadOnlyList<string> cells, ImportSettings settings, int number, List<RefusedRow> refused)
+    private static RowFate Take(RowTaker taker, Table table, ImportSettings settings, int number, List<RefusedRow> refused)
     {
-        var row = new RowCells(settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), settings.Format);
+        var cells = table.Rows[number - 1];
+        var row = new RowCells(settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), settings.Format, settings.Columns.Where(c => table.Figures.Contains((number - 1, c.Value))).Select(c => c.Key).ToHashSet());
         try
         {
             return taker.Take(row);

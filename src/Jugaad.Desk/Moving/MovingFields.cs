@@ -101,6 +101,12 @@ public static class MovingFields
         ],
     };
 
+    /// <summary>Whether a field's cells are figures, in any kind.</summary>
+    public static bool IsFigure(string field) => field is "price" or "cost" or "credit limit" or "trade discount" or "open" or "exchange rate" or "debit" or "credit";
+
+    /// <summary>Whether a field's cells are dates.</summary>
+    public static bool IsDate(string field) => field is "date" or "due";
+
     public static IReadOnlyList<MovingField> Of(MovingKind kind) => Table[kind];
 
     /// <summary>Where the books' own name of a field is another than the head under which it is moved.</summary>

@@ -2,7 +2,13 @@ namespace Jugaad.Desk.Moving;
 
 /// <summary>A table as a file holds it: heads, and rows of text. Dates are ISO 8601 and figures plain decimals where a file knows types.</summary>
 /// <param name="Note">How it was read, in words, such as <c>CSV with semicolons, Windows-1252</c>.</param>
-public sealed record Table(IReadOnlyList<string> Columns, IReadOnlyList<IReadOnlyList<string>> Rows, string Note = "");
+public sealed record Table(IReadOnlyList<string> Columns, IReadOnlyList<IReadOnlyList<string>> Rows, string Note = "")
+{
+    private static readonly IReadOnlySet<(int Row, int Column)> None = new HashSet<(int, int)>();
+
+    /// <summary>The cells, by row and column from 0, that the file holds as figures and not as text: no decimal mark is guessed for them.</summary>
+    public IReadOnlySet<(int Row, int Column)> Figures { get; init; } = None;
+}
 
 /// <summary>The forms in which a table can be written.</summary>
 public enum TableForm

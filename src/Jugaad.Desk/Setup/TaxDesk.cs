@@ -64,12 +64,23 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         return found.Id;
     }, stop);
 
-    /// <summary>Takes away a rate that has not begun.</summary>
+    /// <summary>The rates by their tax and first day with which something was taxed that cannot be changed any more.</summary>
+    public async Task<IReadOnlySet<(int ComponentId, DateOnly From)>> UsedRatesAsync(CancellationToken stop = default)
+    {
+        var components = await db.TaxComponents.ToDictionaryAsync(c => c.Id, stop);
+        var days = await (from document in db.Documents from tax in document.Taxes where document.Number != null && tax.ComponentId != null select new { Id = tax.ComponentId!.Value, Day = document.TaxDate ?? document.Date }).Distinct().ToListAsync(stop);
+        var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
+        var money = await db.OtherMoney.Where(m => m.TaxCodeId != null).Select(m => new { Code = m.TaxCodeId!.Value, m.Date }).Distinct().ToListAsync(stop);
+        return days.Select(d => (d.Id, d.Day)).Concat(money.SelectMany(m => codes[m.Code].Parts.Select(p => (p.Component.Id, Day: m.Date))))
+            .Where(u => components.ContainsKey(u.Item1)).Select(u => (u.Item1, components[u.Item1].RateOn(u.Item2)?.From)).Where(u => u.From is not null).Select(u => (u.Item1, u.From!.Value)).ToHashSet();
+    }
+
+    /// <summary>Takes away a rate with which nothing was taxed yet.</summary>
     public Task<int> RemoveRateAsync(int componentId, DateOnly from, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Id == componentId, stop) ?? throw new RefusalException("", $"There is no tax {componentId}.");
-        component.RemoveRate(from, await head.TodayAsync(stop));
-        await writer.TrailAsync($"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it began");
+        component.RemoveRate(from, (await UsedRatesAsync(stop)).Contains((componentId, from)));
+        await writer.TrailAsync($"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it was used");
         return componentId;
     }, stop);
 

@@ -11,13 +11,13 @@ internal static class XlsxTable
 {
     internal static Table Read(byte[] file)
     {
-        var rows = new List<IReadOnlyList<string>>();
+        var rows = new List<IReadOnlyList<object?>>();
         try
         {
             using var stream = new MemoryStream(file, writable: false);
             foreach (IDictionary<string, object?> row in MiniExcel.Query(stream, useHeaderRow: false, excelType: ExcelType.XLSX))
             {
-                rows.Add(row.Values.Select(Text).ToList());
+                rows.Add([.. row.Values]);
                 if (rows.Count > TableFiles.MostRows + 1) throw TableFiles.TooMany();
             }
         }
@@ -26,7 +26,9 @@ internal static class XlsxTable
             throw new RefusalException("file", "This workbook cannot be read. Open it in a spreadsheet and save it as XLSX again, or as CSV.");
         }
 
-        return TableFiles.Shaped(rows.Where(r => r.Any(c => c.Length > 0)).ToList(), "XLSX, first sheet");
+        rows.RemoveAll(r => r.All(c => Text(c).Length == 0));
+        var figures = rows.Skip(1).SelectMany((r, i) => r.Select((cell, column) => (Cell: cell, Place: (i, column)))).Where(c => c.Cell is double or decimal or long or int).Select(c => c.Place).ToHashSet();
+        return TableFiles.Shaped(rows.ConvertAll(r => (IReadOnlyList<string>)[.. r.Select(Text)]), "XLSX, first sheet") with { Figures = figures };
     }
 
     internal static byte[] Write(Table table)

@@ -6,9 +6,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Pages.Setup;
 
-/// <summary>What a rate that begins on a day touches, and by how much.</summary>
+/// <summary>What a rate that begins on a day touches, and by how much; and what was issued before a rate or a registration was put right.</summary>
 [Needs(Right.See)]
-public sealed class ChangeModel(BooksContext db, RateImpact impact) : DeskPage
+public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherwise issued) : DeskPage
 {
     public DateOnly From { get; private set; }
 
@@ -20,8 +20,21 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact) : DeskPage
 
     public bool More { get; private set; }
 
+    public IReadOnlyList<TaxedOtherwise> Issued { get; private set; } = [];
+
+    public bool MoreIssued { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
+        if (int.TryParse(Request.Query["authority"], out var whose))
+        {
+            if (await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == whose) is not { } authority) return false;
+            From = authority.RegisteredFrom ?? DateOnly.MinValue;
+            Heading = authority.RegisteredFrom is { } day ? $"{authority.Name}, registered from {Day(day)}" : $"{authority.Name}, not registered";
+            (Issued, MoreIssued) = await issued.OfAsync(c => c.Authority?.Id == whose, DateOnly.MinValue);
+            return true;
+        }
+
         if (!int.TryParse(Request.Query["tax"], out var id) || !DateOnly.TryParseExact(Request.Query["from"], "yyyy-MM-dd", out var from)) return false;
         var component = await db.TaxComponents.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
         var rate = component?.Rates.FirstOrDefault(r => r.From == from);
@@ -31,6 +44,7 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact) : DeskPage
         Heading = $"{component.Name}, {Format.Percent(rate.Percent)} from {Day(from)}";
         Words = before is null ? "its first rate" : $"{Format.Percent(before.Percent)} until then";
         (Touched, More) = await impact.OfAsync(id, from);
+        (Issued, MoreIssued) = await issued.OfAsync(c => c.Id == id, from);
         return true;
     }
 

@@ -3,6 +3,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +13,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Tax codes, taxes with their dated rates, and the authorities that they are owed to.</summary>
 [Needs(Right.See)]
-public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
+public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise issued) : DeskPage
 {
     private const int UsualParts = 3;
 
@@ -25,6 +26,8 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
     public TaxCode? EditingCode { get; private set; }
 
     public TaxAuthority? EditingAuthority { get; private set; }
+
+    public IReadOnlySet<(int ComponentId, DateOnly From)> Used { get; private set; } = new HashSet<(int, DateOnly)>();
 
     public string StandingWords { get; private set; } = "";
 
@@ -52,6 +55,7 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
         Codes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Retired).ThenBy(c => c.Id).ToListAsync();
         Components = await db.TaxComponents.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
         Authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync();
+        Used = await desk.UsedRatesAsync();
         EditingCode = Codes.FirstOrDefault(c => c.Id == Asked("code"));
         EditingAuthority = Authorities.FirstOrDefault(a => a.Id == Asked("authority"));
         StandingWords = TaxStanding.With(Authorities).IsRegisteredOn(Today) ? "what is charged, from when, and to whom it is owed" : "not registered for tax today: none is charged, and papers say nothing of it";
@@ -114,7 +118,7 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
         var from = form.Date("from", "Say which rate.");
         form.ThrowIfAny();
         await desk.RemoveRateAsync(form.Whole("id"), from, form.Key);
-        return Done("The rate is taken away before it began.");
+        return Done("The rate is taken away; nothing was taxed with it.");
     }
 
     public async Task<IActionResult> OnPostAuthorityAsync()
@@ -123,7 +127,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
         var form = Form;
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();
-        await Renamed("name", "authorityName", () => desk.SaveAuthorityAsync(Asked("authority"), new AuthorityDetails
+        var id = 0;
+        var before = Asked("authority") is { } known ? await db.TaxAuthorities.Where(a => a.Id == known).Select(a => a.RegisteredFrom).SingleOrDefaultAsync() : null;
+        await Renamed("name", "authorityName", async () => id = await desk.SaveAuthorityAsync(Asked("authority"), new AuthorityDetails
         {
             Name = form.Text("authorityName"),
             OurNumber = form.Text("ourNumber"),
@@ -132,7 +138,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk) : DeskPage
             Basis = form.Choice<TaxBasis>("basis"),
             RegisteredFrom = from,
         }, form.Key));
-        return Done("The authority is saved.");
+        if (before == from || (await issued.OfAsync(c => c.Authority?.Id == id, DateOnly.MinValue)).Found.Count == 0) return Done("The authority is saved.");
+        Say("The authority is saved. These invoices were issued before.");
+        return Redirect($"/setup/change?authority={id}");
     }
 
     /// <summary>Several forms share the page, so a refusal goes to the field of the one that was sent.</summary>
