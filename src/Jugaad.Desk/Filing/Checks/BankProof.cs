@@ -1,6 +1,6 @@
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Journal;
 using Jugaad.Core.Banking;
+using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
