@@ -119,6 +119,34 @@ public sealed class MovingTests
     }
 
     [Fact]
+    public async Task A_name_that_several_have_is_asked_about_and_nothing_goes_to_the_first()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakeAsync(loft, MovingKind.Customers, "code;name;tax number\nA;Twin;\nB;twin;\nC;Single;EE101188342\n");
+        var report = await TakeAsync(loft, MovingKind.Customers, "name;tax number;phone\nTwin;;5550 0101\nSingle;;5550 0102\nSingle;EE102277456;5550 0103\n");
+        Counts(report).ShouldBe((0, 1, 0, 2));
+        report.Refused.Select(r => r.Row).ShouldBe([1, 3]);
+        report.Refused[0].Why.ShouldContain("is the name of 2 customers: A, B. Give the code");
+        report.Refused[1].Why.ShouldContain("Single (C) has the tax number EE101188342");
+        Counts(await TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nTwin;A-1;01.08.2025;10,00\nB;A-2;01.08.2025;10,00\n")).ShouldBe((1, 0, 0, 1));
+        await loft.WithAsync<BooksContext>(async db => (await db.AccountItems.Where(i => i.Number == "A-2").Join(db.Customers, i => i.CustomerId, c => c.Id, (i, c) => c.Code).SingleAsync()).ShouldBe("B"));
+    }
+
+    [Theory]
+    [InlineData("Kundennummer;Rechnungsnummer;Rechnungsdatum;Fälligkeit;Offener Betrag")]
+    [InlineData("Cliente;Número de factura;Fecha;Vencimiento;Importe pendiente")]
+    [InlineData("Client;Numéro de facture;Date de facture;Échéance;Montant dû")]
+    [InlineData("Cliente;Numero fattura;Data;Scadenza;Importo")]
+    [InlineData("Klant;Factuurnummer;Factuurdatum;Vervaldatum;Openstaand")]
+    [InlineData("Klient;Numer faktury;Data;Termin płatności;Do zapłaty")]
+    public async Task Heads_in_the_larger_languages_are_known(string heads)
+    {
+        MovingFields.Guess(MovingKind.OpenItems, heads.Split(';')).OrderBy(g => g.Value).Select(g => g.Key).ShouldBe(["customer", "number", "date", "due", "open"]);
+        await using var loft = await Loft.OpenAsync();
+        Counts(await TakeAsync(loft, MovingKind.OpenItems, heads + "\nYARD;A-1;01.08.2025;15.08.2025;10,00\n")).ShouldBe((1, 0, 0, 0));
+    }
+
+    [Fact]
     public async Task Open_invoices_and_credits_stand_on_the_account_and_in_the_journal()
     {
         await using var loft = await Loft.OpenAsync();

@@ -219,6 +219,15 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await _site.GetAsync($"{at}?tried=yes")).Page.QuerySelector("#counts")!.TextContent.ShouldBe("0 new, 0 changed, 0 there already, 1 refused");
         (await (await _site.RawAsync($"{at}/refused?form=Csv")).Content.ReadAsStringAsync()).ShouldContain("A,x,mail: “x” is not a mail address");
         (await Site.ReadAsync(await _site.PostAsync(at, new() { ["column-name"] = "0", ["column-mail"] = "0" }))).Body!.TextContent.ShouldContain("Give it to one of them");
+
+        // 1.234 alone may be a thousand or not, and 3/4 a day in March or in April: it is asked.
+        at = (await _site.UploadAsync("/moving", new() { ["kind"] = "OpenItems" }, "file", "customer;number;date;open\nA;1;3/4/2025;1.234\n"u8.ToArray())).Headers.Location!.ToString();
+        (await _site.GetAsync(at)).Page.QuerySelector("#in-doubt")!.TextContent.ShouldContain("whether decimals stand after a point or a comma, nor whether dates begin");
+        var columns = new Dictionary<string, string> { ["column-customer"] = "0", ["column-number"] = "1", ["column-date"] = "2", ["column-open"] = "3" };
+        (await Site.ReadAsync(await _site.PostAsync(at, new(columns) { ["dates"] = "DayFirst" }))).Body!.TextContent.ShouldContain("Say whether decimals stand");
+        (await Site.ReadAsync(await _site.PostAsync(at, new(columns) { ["decimalMark"] = "," }))).Body!.TextContent.ShouldContain("Say whether dates begin");
+        (await _site.PostAsync(at, new(columns) { ["decimalMark"] = ",", ["dates"] = "DayFirst" })).Headers.Location!.ToString().ShouldBe($"{at}?tried=yes");
+        (await _site.GetAsync(at)).Page.QuerySelector("#in-doubt").ShouldBeNull();
     }
 
     private async Task MoveInAsync(string kind, string text)

@@ -132,9 +132,9 @@ public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellForm
         if (!Has(field)) return otherwise;
         switch (Text(field).ToLowerInvariant())
         {
-            case "yes" or "y" or "true" or "1" or "x" or "ja" or "jah":
+            case "yes" or "y" or "true" or "1" or "x" or "ja" or "jah" or "oui" or "sí" or "si" or "sì" or "sim" or "tak" or "kyllä" or "wahr" or "vrai":
                 return true;
-            case "" or "no" or "n" or "false" or "0" or "nein" or "ei":
+            case "" or "no" or "n" or "false" or "0" or "nein" or "ei" or "non" or "não" or "nie" or "nee" or "nej" or "falsch" or "faux":
                 return false;
             default:
                 Refused.Add(field, $"“{Short(Text(field))}” is neither yes nor no.");

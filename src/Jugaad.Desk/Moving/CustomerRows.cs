@@ -15,6 +15,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     private Dictionary<string, Customer> _byCode = [];
     private Dictionary<string, Customer> _byTax = [];
     private Dictionary<string, Customer> _byName = [];
+    private Dictionary<string, IReadOnlyList<Customer>> _namesakes = [];
     private Dictionary<string, PaymentTerms> _terms = [];
     private Dictionary<string, PriceList> _lists = [];
     private Dictionary<string, Person> _people = [];
@@ -27,7 +28,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
         var customers = await Db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
         _byCode = ByName(customers, c => c.Code);
         _byTax = ByName(customers.Where(c => c.TaxNumber.Length > 0), c => c.TaxNumber);
-        _byName = ByName(customers, c => c.Name);
+        (_byName, _namesakes) = (ByName(customers, c => c.Name), Namesakes(customers));
         // Codes of customers that were merged are taken as well.
         foreach (var code in await Db.Customers.Where(c => c.MergedIntoId != null).Select(c => c.Code).ToListAsync(stop)) _nextCode[code] = 2;
         _terms = ByName(await Db.Terms.ToListAsync(stop), t => t.Name);
@@ -61,11 +62,17 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
         return RowFate.New;
     }
 
-    private Customer? Find(RowCells row) =>
-        row.Text("code").Length > 0 ? _byCode.GetValueOrDefault(row.Text("code"))
-        : row.Text("tax number").Length > 0 && _byTax.TryGetValue(row.Text("tax number"), out var taxed) ? taxed
-        : row.Text("name").Length > 0 ? _byName.GetValueOrDefault(row.Text("name"))
-        : null;
+    /// <exception cref="RefusalException">When the name alone would say who is meant, and does not.</exception>
+    private Customer? Find(RowCells row)
+    {
+        if (row.Text("code").Length > 0) return _byCode.GetValueOrDefault(row.Text("code"));
+        if (row.Text("tax number").Length > 0 && _byTax.TryGetValue(row.Text("tax number"), out var taxed)) return taxed;
+        if (_namesakes.TryGetValue(row.Text("name"), out var several)) throw new RefusalException("name", WhichOf(several));
+        if (!_byName.TryGetValue(row.Text("name"), out var named)) return null;
+        if (row.Text("tax number").Length > 0 && named.TaxNumber.Length > 0)
+            throw new RefusalException("tax number", $"{named.Name} ({named.Code}) has the tax number {named.TaxNumber}. Give the code {named.Code} if it is the same customer, or a code of its own if it is another one of that name.");
+        return named;
+    }
 
     private CustomerDetails Read(RowCells row, CustomerDetails before)
     {
@@ -77,7 +84,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             Code = row.Text("code").Length > 0 ? row.Text("code") : before.Code,
             Name = row.Text("name", before.Name),
             OtherName = row.Text("other name", before.OtherName),
-            Kind = row.Choice("kind", before.Kind, (CustomerKind.Business, ["business", "company", "b2b"]), (CustomerKind.Consumer, ["consumer", "person", "private", "individual", "b2c"]), (CustomerKind.PublicBody, ["public body", "public", "government"])),
+            Kind = row.Choice("kind", before.Kind, (CustomerKind.Business, ["business", "company", "b2b", "firma", "entreprise", "empresa", "azienda", "bedrijf", "yritys", "ettevõte", "företag"]), (CustomerKind.Consumer, ["consumer", "person", "private", "individual", "b2c", "privat", "particulier", "particular", "privato", "eraisik", "osoba", "yksityinen"]), (CustomerKind.PublicBody, ["public body", "public", "government"])),
             RegistrationNumber = row.Text("registration number", before.RegistrationNumber),
             TaxNumber = row.Text("tax number", before.TaxNumber),
             ContactName = row.Text("ask for", before.ContactName),

@@ -17,6 +17,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
 {
     private Dictionary<string, Customer> _byCode = [];
     private Dictionary<string, Customer> _byName = [];
+    private Dictionary<string, IReadOnlyList<Customer>> _namesakes = [];
     private Dictionary<(int, string), AccountItem> _items = [];
     private HashSet<(AccountItemKind, string)> _numbers = [];
     private ILookup<Currency, ExchangeRate> _rates = null!;
@@ -26,7 +27,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
     internal override async Task PrepareAsync(CancellationToken stop)
     {
         var customers = await Db.Customers.AsNoTracking().Include(c => c.Terms).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
-        (_byCode, _byName) = (ByName(customers, c => c.Code), ByName(customers, c => c.Name));
+        (_byCode, _byName, _namesakes) = (ByName(customers, c => c.Code), ByName(customers, c => c.Name), Namesakes(customers));
         _items = (await Db.AccountItems.AsNoTracking().Where(i => i.Kind != AccountItemKind.Receipt).ToListAsync(stop)).GroupBy(i => (i.CustomerId, i.Number)).ToDictionary(g => g.Key, g => g.First());
         // An invoice's number is one of its kind in the books, whoever it was to; so is that of a credit note that was issued here.
         _numbers = (await Db.AccountItems.AsNoTracking().Where(i => i.DocumentId != null || i.Kind == AccountItemKind.Invoice).Select(i => new { i.Kind, i.Number }).ToListAsync(stop)).Select(i => (i.Kind, i.Number)).ToHashSet();
@@ -37,7 +38,8 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
 
     internal override RowFate Take(RowCells row)
     {
-        var customer = _byCode.GetValueOrDefault(row.Text("customer")) ?? _byName.GetValueOrDefault(row.Text("customer"));
+        if (!_byCode.TryGetValue(row.Text("customer"), out var customer) && _namesakes.TryGetValue(row.Text("customer"), out var several)) throw new RefusalException("customer", WhichOf(several));
+        customer ??= _byName.GetValueOrDefault(row.Text("customer"));
         if (row.Text("customer").Length == 0) row.Refused.Add("customer", "Give the customer's code or name.");
         else if (customer is null) row.Refused.Add("customer", $"There is no customer “{row.Text("customer")}” in the books. Move the customers in first, or correct the cell.");
         Texts.Required(row.Refused, "number", row.Text("number"), 40, "Give the number of the invoice or credit.");
@@ -46,7 +48,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
         var (date, due) = (row.Date("date"), row.Date("due"));
         if (date is { Year: < 1990 or > 2199 }) row.Refused.Add("date", "Give a date between 1990 and 2199.");
         Closed(row, date, business);
-        var credit = row.Choice("kind", false, (false, ["invoice", "inv", "debit note", "debit"]), (true, ["credit", "credit note", "crn", "payment", "deposit", "prepayment"]));
+        var credit = row.Choice("kind", false, (false, ["invoice", "inv", "debit note", "debit", "rechnung", "facture", "factura", "fattura", "fatura", "factuur", "faktura", "arve", "lasku"]), (true, ["credit", "credit note", "crn", "payment", "deposit", "prepayment", "gutschrift", "avoir", "abono", "nota di credito", "nota de crédito", "creditnota", "korekta", "kreeditarve", "hyvityslasku", "kreditfaktura"]));
         var rate = row.Figure("exchange rate", 10);
         row.Refused.ThrowIfAny();
         if (row.Text("currency").Length > 0 && !row.Text("currency").Equals(customer!.Currency.Code, StringComparison.OrdinalIgnoreCase)) row.Refused.Add("currency", $"{customer.Name} is billed in {customer.Currency}, not in {row.Text("currency")}.");

@@ -33,6 +33,14 @@ internal abstract class RowTaker(BooksContext db)
     protected static Dictionary<string, T> ByName<T>(IEnumerable<T> things, Func<T, string> name) =>
         things.GroupBy(name, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
 
+    /// <summary>Those that share their name with another, by that name, ignoring case: a name alone does not say which is meant.</summary>
+    protected static Dictionary<string, IReadOnlyList<Core.Trade.Customer>> Namesakes(IEnumerable<Core.Trade.Customer> customers) =>
+        customers.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1).ToDictionary(g => g.Key, g => (IReadOnlyList<Core.Trade.Customer>)[.. g], StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>What is said where a name is that of several.</summary>
+    protected static string WhichOf(IReadOnlyList<Core.Trade.Customer> namesakes) =>
+        $"{namesakes[0].Name} is the name of {namesakes.Count} customers: {string.Join(", ", namesakes.Take(5).Select(c => c.Address.City.Length > 0 ? $"{c.Code} ({c.Address.City})" : c.Code))}. Give the code of the one that is meant.";
+
     /// <summary>Refuses a day on which the books are closed: what was told of that time is told.</summary>
     protected static void Closed(RowCells row, DateOnly? date, Core.Trade.Business business)
     {

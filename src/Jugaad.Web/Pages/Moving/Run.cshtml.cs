@@ -64,9 +64,10 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
         var heads = importing.TableOf(run).Columns.Count;
         foreach (var field in MovingFields.Of(run.Kind))
             if (int.TryParse(Form.Text($"column-{field.Key}"), out var column) && column >= 0 && column < heads) columns[field.Key] = column;
-        if (Form.Text("decimalMark").Length == 0) throw new RefusalException("decimalMark", "Say whether decimals stand after a point or a comma. The file does not tell.");
-        if (Form.Text("dates").Length == 0) throw new RefusalException("dates", "Say whether dates begin with the day or the month. The file does not tell.");
-        await importing.SetAsync(Id, new ImportSettings(columns, Form.Text("decimalMark") == "," ? ',' : '.', Form.Choice<DateOrder>("dates")), Form.Key);
+        var (mark, dates, known) = (Form.Text("decimalMark"), Form.Text("dates"), run.Settings);
+        if (known.FiguresInDoubt && mark.Length == 0) throw new RefusalException("decimalMark", "Say whether decimals stand after a point or a comma. The file does not tell.");
+        if (known.DatesInDoubt && dates.Length == 0) throw new RefusalException("dates", "Say whether dates begin with the day or the month. The file does not tell.");
+        await importing.SetAsync(Id, new ImportSettings(columns, mark switch { "," => ',', "" => known.DecimalMark, _ => '.' }, dates.Length == 0 ? known.Dates : Form.Choice<DateOrder>("dates")), Form.Key);
         return Redirect($"/moving/{Id}?tried=yes");
     }
 
