@@ -16,22 +16,28 @@ internal static class ImportVerb
         var whole = new Option<bool>("--all-or-none") { Description = "Take nothing where a row is refused." };
         var dry = new Option<bool>("--try") { Description = "Say what would become of the rows, and keep nothing." };
         var refused = new Option<string?>("--refused") { Description = "Write the refused rows with the reason here, as CSV.", HelpName = "FILE" };
-        var verb = new Command("import", "Move a table into the books. Exits 1 where rows were refused. Taking the same file again makes no doubles.") { kind, file, data, whole, dry, refused };
+        var decimals = new Option<string?>("--decimals") { Description = "How its figures are written, where the file does not tell.", HelpName = "point|comma" };
+        var dates = new Option<string?>("--dates") { Description = "What its dates begin with, where the file does not tell.", HelpName = "day|month|year" };
+        decimals.AcceptOnlyFromAmong("point", "comma");
+        dates.AcceptOnlyFromAmong("day", "month", "year");
+        var verb = new Command("import", "Move a table into the books. Exits 1 where rows were refused. Taking the same file again makes no doubles.") { kind, file, data, whole, dry, refused, decimals, dates };
         verb.SetAction((parsed, stop) => RunAsync(
-            parsed.GetRequiredValue(data), parsed.GetRequiredValue(kind), parsed.GetRequiredValue(file), parsed.GetValue(whole), parsed.GetValue(dry), parsed.GetValue(refused), stop));
+            parsed.GetRequiredValue(data), parsed.GetRequiredValue(kind), parsed.GetRequiredValue(file), parsed.GetValue(whole), parsed.GetValue(dry), parsed.GetValue(refused), parsed.GetValue(decimals), parsed.GetValue(dates), stop));
         return verb;
     }
 
-    private static Task<int> RunAsync(string data, string word, string file, bool whole, bool dry, string? refusedTo, CancellationToken stop) => BooksVerbs.WithAsync(data, async services =>
+    private static Task<int> RunAsync(string data, string word, string file, bool whole, bool dry, string? refusedTo, string? decimals, string? dates, CancellationToken stop) => BooksVerbs.WithAsync(data, async services =>
     {
         var kind = MovingFields.Find(word) ?? throw new RefusalException("kind", $"“{word}” cannot be moved in. Use one of {string.Join(", ", Enum.GetValues<MovingKind>().Select(MovingFields.Key))}.");
         var (importing, files) = (services.GetRequiredService<Importing>(), services.GetRequiredService<ITableFiles>());
         var id = await importing.BeginAsync(kind, Path.GetFileName(file), await File.ReadAllBytesAsync(file, stop), null, stop);
         var run = (await importing.FindAsync(id, stop))!;
+        await importing.SetAsync(id, Said(run.Settings, decimals, dates), null, stop);
+        run = (await importing.FindAsync(id, stop))!;
         var heads = importing.TableOf(run).Columns;
         Console.WriteLine($"{run.Rows} rows, {run.Note}");
         foreach (var (field, column) in run.Settings.Columns) Console.WriteLine($"  {heads[column]} → {field}");
-        var report = dry ? await importing.TryOutAsync(id, stop) : await importing.TakeAsync(id, whole, new Said(run.Rows), null, stop);
+        var report = dry ? await importing.TryOutAsync(id, stop) : await importing.TakeAsync(id, whole, new Progressing(run.Rows), null, stop);
         Console.WriteLine($"{report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused{(dry ? "; nothing was kept" : "")}");
         foreach (var row in report.Refused.Take(20)) Console.WriteLine($"  row {row.Row}: {row.Why}");
         if (report.Refused.Count > 20) Console.WriteLine($"  and {report.Refused.Count - 20} more");
@@ -39,8 +45,22 @@ internal static class ImportVerb
         return report.Refused.Count > 0 ? 1 : 0;
     });
 
+    /// <exception cref="RefusalException">When the file does not tell how it is written, and nobody does.</exception>
+    private static ImportSettings Said(ImportSettings guessed, string? decimals, string? dates)
+    {
+        if (guessed.FiguresInDoubt && decimals is null) throw new RefusalException("decimals", "The file does not tell whether decimals stand after a point or a comma. Say it: --decimals point, or --decimals comma.");
+        if (guessed.DatesInDoubt && dates is null) throw new RefusalException("dates", "The file does not tell whether dates begin with the day or the month. Say it: --dates day, or --dates month.");
+        return guessed with
+        {
+            DecimalMark = decimals switch { "comma" => ',', "point" => '.', _ => guessed.DecimalMark },
+            Dates = dates switch { "day" => DateOrder.DayFirst, "month" => DateOrder.MonthFirst, "year" => DateOrder.YearFirst, _ => guessed.Dates },
+            FiguresInDoubt = false,
+            DatesInDoubt = false,
+        };
+    }
+
     /// <summary>Says how far it is, where somebody watches.</summary>
-    private sealed class Said(int rows) : IProgress<int>
+    private sealed class Progressing(int rows) : IProgress<int>
     {
         public void Report(int value)
         {

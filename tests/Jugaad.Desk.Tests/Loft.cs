@@ -56,7 +56,7 @@ public sealed class Loft : IAsyncDisposable
         TaxPercent = 0,
         Kit = new ShippedKits().Find(key),
         RegisteredFrom = registeredFrom,
-        Business = first.Business with { Address = address },
+        Business = first.Business with { Address = address, TaxNumber = address.Country == "EE" && registeredFrom is not null ? "EE101188342" : "" },
     });
 
     public static async Task<Loft> OpenAsync(Func<FirstRun, FirstRun>? change = null)

@@ -53,7 +53,9 @@ internal sealed class RightsProof(BooksContext db, LineUses uses) : IProof
     {
         if (document.Kind is not (DocumentKind.Order or DocumentKind.DeliveryNote) || document.State is not (DocumentState.Issued or DocumentState.Settled)) return;
         var left = document.Lines.Where(l => l.Counts).Any(l => found[l.Id].Left is var use && ((document.Kind == DocumentKind.Order && use.LeftToDeliver != 0) || (use.InStages ? use.LeftToStage != 0 : use.LeftToBill != 0)));
-        findings.Unless(left == (document.State == DocumentState.Issued), $"{document.Number}: its state is {document.State}, and something of it is {(left ? "still left" : "not left any more")}");
+        // A note whose order was billed before it has nothing left from its first day; only what is billed of it settles it.
+        var right = left ? document.State == DocumentState.Issued : document.State == DocumentState.Settled || document.Kind == DocumentKind.DeliveryNote;
+        findings.Unless(right, $"{document.Number}: its state is {document.State}, and something of it is {(left ? "still left" : "not left any more")}");
     }
 
     private async Task ChargesAsync(Findings findings, List<Document> batch, CancellationToken stop)
