@@ -102,6 +102,7 @@ public sealed class CustomerTests
         var code = await loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Code == "RC").Select(c => c.Id).SingleAsync());
         var finn = await AddAsync(loft, Named("Finn") with { TaxNumber = "FI29134571", Address = new Address("", "", "Hanko", "FI") });
         var id = await loft.DraftAsync(loft.Content(customer: finn) with { Lines = [loft.Content().Lines[0] with { TaxCodeId = code }] });
+        await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = ''");
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))).Message.ShouldContain("no tax number of our own");
         await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342'");
         await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1));
