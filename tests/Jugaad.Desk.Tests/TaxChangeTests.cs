@@ -85,7 +85,12 @@ public sealed class TaxChangeTests
         await loft.DraftAsync();
         await loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, mistyped));
         (await loft.IssuedAsync(loft.Content(1, 100))).Payable.ShouldBe(12_400);
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1))))).Message.ShouldContain("stands on issued papers");
+        async Task UsedStays() => (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1))))).Message.ShouldContain("stands on issued papers");
+        await UsedStays();
+        // Entered after the paper and for a day before it, it taxed nothing; the one that did is still known.
+        await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", mistyped, 42));
+        await UsedStays();
+        await loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, mistyped));
     }
 
     [Fact]

@@ -68,11 +68,19 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
     public async Task<IReadOnlySet<(int ComponentId, DateOnly From)>> UsedRatesAsync(CancellationToken stop = default)
     {
         var components = await db.TaxComponents.ToDictionaryAsync(c => c.Id, stop);
-        var days = await (from document in db.Documents from tax in document.Taxes where document.Number != null && tax.ComponentId != null select new { Id = tax.ComponentId!.Value, Day = document.TaxDate ?? document.Date }).Distinct().ToListAsync(stop);
+        var papers = await (from document in db.Documents
+                            from tax in document.Taxes
+                            where document.Number != null && tax.ComponentId != null
+                            select new { Id = tax.ComponentId!.Value, Day = document.TaxDate ?? document.Date, tax.Percent }).Distinct().ToListAsync(stop);
+        var used = new HashSet<(int, DateOnly)>();
+        // What a paper was taxed with is told by its percentage: a rate for a day gone by that was entered later did not tax it.
+        foreach (var paper in papers.Where(p => components.ContainsKey(p.Id)))
+            if (components[paper.Id].Rates.Where(r => r.From <= paper.Day && r.Percent == paper.Percent).MaxBy(r => r.From) is { } rate) used.Add((paper.Id, rate.From));
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
-        var money = await db.OtherMoney.Where(m => m.TaxCodeId != null).Select(m => new { Code = m.TaxCodeId!.Value, m.Date }).Distinct().ToListAsync(stop);
-        return days.Select(d => (d.Id, d.Day)).Concat(money.SelectMany(m => codes[m.Code].Parts.Select(p => (p.Component.Id, Day: m.Date))))
-            .Where(u => components.ContainsKey(u.Item1)).Select(u => (u.Item1, components[u.Item1].RateOn(u.Item2)?.From)).Where(u => u.From is not null).Select(u => (u.Item1, u.From!.Value)).ToHashSet();
+        foreach (var money in await db.OtherMoney.Where(m => m.TaxCodeId != null).Select(m => new { Code = m.TaxCodeId!.Value, m.Date }).Distinct().ToListAsync(stop))
+            foreach (var part in codes[money.Code].Parts)
+                if (part.Component.RateOn(money.Date) is { } rate) used.Add((part.Component.Id, rate.From));
+        return used;
     }
 
     /// <summary>Takes away a rate with which nothing was taxed yet.</summary>

@@ -24,12 +24,14 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherw
 
     public bool MoreIssued { get; private set; }
 
+    /// <summary>Whether it is about a rate; else about a registration.</summary>
+    public bool IsRate { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
         if (int.TryParse(Request.Query["authority"], out var whose))
         {
             if (await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == whose) is not { } authority) return false;
-            From = authority.RegisteredFrom ?? DateOnly.MinValue;
             Heading = authority.RegisteredFrom is { } day ? $"{authority.Name}, registered from {Day(day)}" : $"{authority.Name}, not registered";
             (Issued, MoreIssued) = await issued.OfAsync(c => c.Authority?.Id == whose, DateOnly.MinValue);
             return true;
@@ -40,7 +42,7 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherw
         var rate = component?.Rates.FirstOrDefault(r => r.From == from);
         if (component is null || rate is null) return false;
         var before = component.RateOn(from.AddDays(-1));
-        From = from;
+        (From, IsRate) = (from, true);
         Heading = $"{component.Name}, {Format.Percent(rate.Percent)} from {Day(from)}";
         Words = before is null ? "its first rate" : $"{Format.Percent(before.Percent)} until then";
         (Touched, More) = await impact.OfAsync(id, from);
