@@ -132,6 +132,21 @@ public sealed class MovingTests
         await loft.WithAsync<BooksContext>(async db => (await db.AccountItems.Where(i => i.Number == "A-2").Join(db.Customers, i => i.CustomerId, c => c.Id, (i, c) => c.Code).SingleAsync()).ShouldBe("B"));
     }
 
+    [Fact]
+    public async Task Nothing_is_taken_of_a_file_that_may_mean_two_things_until_somebody_says_which()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await BeginAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYARD;A-1;3/4/2025;1.234\n");
+        var before = await loft.PictureAsync();
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, false)))).Message.ShouldContain("Say it first");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)))).Message.ShouldContain("Say it first");
+        (await loft.PictureAsync()).ShouldBe(before);
+        var guessed = (await loft.WithAsync<Importing, ImportRun?>(i => i.FindAsync(id)))!.Settings;
+        await loft.WithAsync<Importing>(i => i.SetAsync(id, new ImportSettings(guessed.Columns, ',', DateOrder.MonthFirst)));
+        Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
+        await loft.WithAsync<BooksContext>(async db => (await db.AccountItems.Where(i => i.Number == "A-1").Select(i => new { i.Amount, i.Date }).SingleAsync()).ShouldBe(new { Amount = 123_400L, Date = new DateOnly(2025, 3, 4) }));
+    }
+
     [Theory]
     [InlineData("Kundennummer;Rechnungsnummer;Rechnungsdatum;Fälligkeit;Offener Betrag")]
     [InlineData("Cliente;Número de factura;Fecha;Vencimiento;Importe pendiente")]

@@ -34,6 +34,7 @@ public sealed class SetupTests
         (await Begin(f => f with { TaxPercent = 0 })).ShouldBe(["taxPercent"]);
         (await Begin(f => f with { Kit = kit, TaxName = "", TaxPercent = 0, Business = f.Business with { TaxNumber = "EE101188342" } })).ShouldBe(["registeredFrom"]);
         (await Begin(f => f with { TaxName = "", TaxPercent = 0, RegisteredFrom = new DateOnly(2025, 1, 1) })).ShouldBe(["taxName"]);
+        (await Begin(f => f with { TaxName = "", TaxPercent = 0, Business = f.Business with { TaxNumber = "EE101188342" } })).ShouldBe(["taxName"], "a tax number and no tax");
         kit.RatesOn(Loft.Today).ShouldBe("VAT 24 %, VAT reduced 9 %");
         // Before the day of registration one tax by name is not charged either.
         await using var loft = await Loft.OpenAsync(f => f with { RegisteredFrom = Loft.Today });

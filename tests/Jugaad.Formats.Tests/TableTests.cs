@@ -149,6 +149,7 @@ public sealed class TableTests
     [InlineData("1.5", "9/17/2025|1/2/2025", '.', DateOrder.MonthFirst)]
     [InlineData("1", "17/9/2025|1/2/2025", '.', DateOrder.DayFirst)]
     [InlineData("1", "1.2.2025|2025-01-02", '.', DateOrder.DayFirst)]
+    [InlineData("1", "17.2.2025|01.13.2025", '.', DateOrder.DayFirst)]
     [InlineData("name|x|", "", '.', DateOrder.DayFirst)]
     public void How_figures_and_dates_are_written_is_seen_from_the_whole_column(string figures, string dates, char mark, DateOrder order) =>
         CellFormat.Guess(figures.Split('|'), dates.Split('|')).ShouldBe(new FormatGuess(new CellFormat(mark, order), false, false));

@@ -100,6 +100,13 @@ public sealed class LauncherTests
         (await File.ReadAllTextAsync(refused)).ShouldContain("B,,,name: Give the customer a name.");
         (await RunAsync("", "import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain("Use one of customers, items");
         (await RunAsync("", "import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)).Code.ShouldBe(2);
+        // 1.234 alone may be a thousand or not: it is asked, and taken as it is said.
+        await File.WriteAllTextAsync(file, "customer;number;date;open\nA;1;2025-08-01;1.234\n");
+        (code, _, error) = await RunAsync("", "import", "open-items", file, "--data", site.File.Folder);
+        (code, error.Contains("Say it: --decimals point, or --decimals comma", StringComparison.Ordinal)).ShouldBe((2, true));
+        (code, output, _) = await RunAsync("", "import", "open-items", file, "--data", site.File.Folder, "--decimals", "comma");
+        (code, output.Contains("1 new, 0 changed", StringComparison.Ordinal)).ShouldBe((0, true));
+        await using (var db = site.File.Open()) (await db.AccountItems.SumAsync(i => i.Amount)).ShouldBe(123_400);
         (await RunAsync("", "export", "customers", "--data", site.File.Folder, "--to", work)).Code.ShouldBe(0);
         (await File.ReadAllTextAsync(Path.Combine(work, "customers.csv"))).ShouldContain("A,First,");
         (await RunAsync("", "export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))).Code.ShouldBe(0);

@@ -61,10 +61,12 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
         {
             var parts = cell.Trim().Split('/', '-', '.');
             if (parts.Length != 3 || parts[0].Length > 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)) continue;
+            // With points the day comes first wherever that is usual; one that does not fit is a slip of its row.
+            var dotted = cell.Contains('.', StringComparison.Ordinal);
             if (first > 12) dayFirst++;
+            else if (dotted) continue;
             else if (second > 12) monthFirst++;
-            // With points the day comes first wherever that is usual.
-            else if (first != second && !cell.Contains('.', StringComparison.Ordinal)) unclear++;
+            else if (first != second) unclear++;
         }
 
         return (monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst, dayFirst > 0 && monthFirst > 0 || unclear > 0 && dayFirst + monthFirst == 0);

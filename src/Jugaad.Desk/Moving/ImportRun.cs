@@ -16,6 +16,8 @@ public enum ImportState
 /// <param name="DatesInDoubt">The same of its dates.</param>
 public sealed record ImportSettings(Dictionary<string, int> Columns, char DecimalMark, DateOrder Dates, bool FiguresInDoubt = false, bool DatesInDoubt = false)
 {
+    public bool InDoubt => FiguresInDoubt || DatesInDoubt;
+
     public CellFormat Format => new(DecimalMark, Dates);
 }
 

@@ -64,6 +64,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     {
         var run = await LoadAsync(id, stop);
         writer.Must(RightFor(run.Kind));
+        Certain(run.Settings);
         Check(run.Kind, run.Settings);
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         try
@@ -88,6 +89,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
             var run = await LoadAsync(id, stop);
             writer.Must(RightFor(run.Kind));
             if (run.State == ImportState.Done) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+            Certain(run.Settings);
             Check(run.Kind, run.Settings);
             var report = await RowsAsync(run, keep: true, progress, stop);
             if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
@@ -105,6 +107,12 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     {
         var table = TableOf(run);
         return new Table([.. table.Columns, "Reason"], report.Refused.Select(r => (IReadOnlyList<string>)[.. table.Rows[r.Row - 1], r.Why]).ToList());
+    }
+
+    /// <summary>Nothing is read of a file that may mean two things.</summary>
+    private static void Certain(ImportSettings settings)
+    {
+        if (settings.InDoubt) throw new RefusalException("decimalMark", "The file does not tell how its figures or dates are written. Say it first.");
     }
 
     private async Task<ImportReport> RowsAsync(ImportRun run, bool keep, IProgress<int>? progress, CancellationToken stop)

@@ -79,6 +79,8 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
         else if (first.Kit is null && name.Length > 0 && first.TaxPercent == 0) refusals.Add("taxPercent", "Give the rate of the tax, or empty its name if you charge none.");
         if (number.Length > 0 && first.Kit is { Authorities.Count: > 0 } && first.RegisteredFrom is null)
             refusals.Add("registeredFrom", "With a tax number you are registered: say since when. Or empty the number, if you are not; then no tax is charged.");
+        else if (number.Length > 0 && first.Kit is null && name.Length == 0 && first.TaxPercent == 0 && first.RegisteredFrom is null)
+            refusals.Add("taxName", "A tax number is given, and no tax. Name the tax with its rate, or choose a kit; the one without tax, if you charge none.");
         if (first.RegisteredFrom is not null && first.Kit is null && name.Length == 0) refusals.Add("taxName", "Registered for tax, and no tax is named. Name it with its rate, or choose a kit.");
     }
 

@@ -51,7 +51,7 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
         Settings = run.Settings;
         Progress = jobs.Of(Id);
         Report = run.Report;
-        if (Report is null && Progress is null or { Finished: true } && Request.Query.ContainsKey("tried")) Report ??= await importing.TryOutAsync(Id);
+        if (Report is null && Progress is null or { Finished: true } && Request.Query.ContainsKey("tried") && !Settings.InDoubt) Report ??= await importing.TryOutAsync(Id);
         return true;
     }
 
@@ -65,8 +65,10 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
         foreach (var field in MovingFields.Of(run.Kind))
             if (int.TryParse(Form.Text($"column-{field.Key}"), out var column) && column >= 0 && column < heads) columns[field.Key] = column;
         var (mark, dates, known) = (Form.Text("decimalMark"), Form.Text("dates"), run.Settings);
-        if (known.FiguresInDoubt && mark.Length == 0) throw new RefusalException("decimalMark", "Say whether decimals stand after a point or a comma. The file does not tell.");
-        if (known.DatesInDoubt && dates.Length == 0) throw new RefusalException("dates", "Say whether dates begin with the day or the month. The file does not tell.");
+        var refusals = new Refusals();
+        if (known.FiguresInDoubt && mark.Length == 0) refusals.Add("decimalMark", "Say whether decimals stand after a point or a comma. The file does not tell.");
+        if (known.DatesInDoubt && dates.Length == 0) refusals.Add("dates", "Say whether dates begin with the day or the month. The file does not tell.");
+        refusals.ThrowIfAny();
         await importing.SetAsync(Id, new ImportSettings(columns, mark switch { "," => ',', "" => known.DecimalMark, _ => '.' }, dates.Length == 0 ? known.Dates : Form.Choice<DateOrder>("dates")), Form.Key);
         return Redirect($"/moving/{Id}?tried=yes");
     }
