@@ -15,7 +15,7 @@ namespace Jugaad.Desk.Tests;
 public sealed class KitTests
 {
     private static readonly DateOnly Registered = new(2020, 1, 1);
-    private static readonly Address Home = new("Street 1", "42101", "Hometown", "US", "HS");
+    private static readonly Address Home = new("Street 1", "42101", "Hometown", "US", "KY");
 
     /// <summary>Kit, what the customer is, where the goods go, and what 3 × 33.33 come to: net, each tax, total, and the words on the paper.</summary>
     public static TheoryData<string, string, Address, bool, long, long[], string> Worked => new()
@@ -28,20 +28,20 @@ public sealed class KitTests
         { "1-one-tax", "certificate", new Address(Country: "EE"), true, 9_999, [], "Exempt from VAT." },
         // 99.99 × 5 % = 4.9995, × 9.975 % = 9.974
         { "2-federal-and-regional", "consumer", Home, true, 9_999, [500, 997], "" },
-        { "2-federal-and-regional", "consumer", new Address(Country: "US", Region: "OT"), true, 9_999, [500], "" },
+        { "2-federal-and-regional", "consumer", new Address(Country: "US", Region: "TN"), true, 9_999, [500], "" },
         { "2-federal-and-regional", "consumer", new Address(Country: "EE"), true, 9_999, [], "Exported, without sales tax." },
         // (99.99 + 5.00) × 10 % = 10.499
         { "3-regional-on-federal", "consumer", Home, true, 9_999, [500, 1_050], "" },
-        { "3-regional-on-federal", "consumer", new Address(Country: "US", Region: "OT"), true, 9_999, [500], "" },
+        { "3-regional-on-federal", "consumer", new Address(Country: "US", Region: "TN"), true, 9_999, [500], "" },
         // 99.99 × 9 % = 8.9991 twice, or × 18 % = 17.9982 once
         { "4-halves-or-whole", "consumer", Home, true, 9_999, [900, 900], "" },
-        { "4-halves-or-whole", "consumer", new Address(Country: "US", Region: "OT"), true, 9_999, [1_800], "" },
+        { "4-halves-or-whole", "consumer", new Address(Country: "US", Region: "TN"), true, 9_999, [1_800], "" },
         { "4-halves-or-whole", "certificate", Home, true, 9_999, [], "Exempt supply." },
         // 99.99 × 6.25 % = 6.249375, × 1 % = 0.9999, × 0.75 % = 0.749925
         { "5-by-destination", "consumer", Home, true, 9_999, [625, 100, 75], "" },
         { "5-by-destination", "consumer", Home with { PostalCode = "42177" }, true, 9_999, [625, 100], "" },
         { "5-by-destination", "consumer", Home with { PostalCode = "50000" }, true, 9_999, [625], "" },
-        { "5-by-destination", "consumer", Home with { Region = "OT" }, true, 9_999, [], "Delivered out of state: not subject to this state's sales tax." },
+        { "5-by-destination", "consumer", Home with { Region = "TN" }, true, 9_999, [], "Delivered out of state: not subject to this state's sales tax." },
         { "5-by-destination", "certificate", Home, true, 9_999, [], "Exempt from sales tax under the certificate on file." },
         { "6-no-tax", "consumer", Home, true, 9_999, [], "Not subject to tax." },
     };
@@ -88,7 +88,7 @@ public sealed class KitTests
     {
         await using var first = await Loft.WithKitAsync(key, Home, Registered);
         var file = await ExportAsync(first);
-        await using var second = await Loft.OpenAsync(f => f with { TaxName = "", TaxPercent = 0, Kit = new ShippedKits().Read(file), RegisteredFrom = Registered });
+        await using var second = await Loft.OpenAsync(f => f with { TaxName = "", TaxPercent = 0, Kit = new ShippedKits().Read(file), RegisteredFrom = Registered, Business = f.Business with { Address = Home, TaxNumber = "" } });
         Encoding.UTF8.GetString(await ExportAsync(second)).ShouldBe(Encoding.UTF8.GetString(file));
     }
 
@@ -157,6 +157,62 @@ public sealed class KitTests
         TextOf(await loft.WithAsync<PaperRoom, IReadOnlyList<string>>(p => p.SvgAsync(after.Id))).ShouldContain("VAT 24");
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
+
+    /// <summary>Kit, the address, and the field words of each warning; whoever chose a code by hand is not asked.</summary>
+    [Theory]
+    [InlineData("4-halves-or-whole", "", "42101", "the region it goes to")]
+    [InlineData("4-halves-or-whole", "Kentucky", "", "")]
+    [InlineData("4-halves-or-whole", "TN", "", "")]
+    [InlineData("5-by-destination", "", "", "the region it goes to, the postal code it goes to")]
+    [InlineData("5-by-destination", "KY", "", "the postal code it goes to")]
+    [InlineData("5-by-destination", "TN", "", "")]
+    [InlineData("6-no-tax", "", "", "")]
+    public async Task What_the_rules_need_of_an_address_and_it_lacks_is_warned_of(string kit, string region, string postal, string lacking)
+    {
+        await using var loft = await Loft.WithKitAsync(kit, Home, Registered);
+        var customer = await CustomerAsync(loft, "consumer", new Address("Street 2", postal, "Elsewhere", "US", region));
+        var warned = await WarnedAsync(loft, customer, loft.Std);
+        warned.Select(w => w.Field).Distinct().ShouldBe(lacking.Length == 0 ? [] : ["customer"]);
+        foreach (var part in lacking.Split(", ", StringSplitOptions.RemoveEmptyEntries)) warned.ShouldContain(w => w.Message.Contains(part, StringComparison.Ordinal) && w.Message.Contains("Buyer", StringComparison.Ordinal));
+        warned.Count.ShouldBe(lacking.Length == 0 ? 0 : lacking.Split(", ").Length);
+        var other = await loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Id != loft.Std).Select(c => c.Id).FirstOrDefaultAsync());
+        if (other > 0) (await WarnedAsync(loft, customer, other)).ShouldBeEmpty("a code that was chosen by hand");
+    }
+
+    [Fact]
+    public async Task A_kit_by_region_wants_the_own_region_and_says_so_when_it_is_gone()
+    {
+        var begun = await Should.ThrowAsync<RefusalException>(() => Loft.WithKitAsync("4-halves-or-whole", Home with { Region = "" }, Registered));
+        begun.Refusals.Select(r => r.Field).ShouldBe(["region"]);
+
+        await using var loft = await Loft.WithKitAsync("4-halves-or-whole", Home, Registered);
+        (await StepsAsync(loft)).ShouldNotContain(s => s.Words.Contains("region", StringComparison.Ordinal));
+        await loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "Little Loft", Address = Home with { Region = "" } }));
+        (await StepsAsync(loft)).ShouldContain(s => s.Words.Contains("region", StringComparison.Ordinal) && s.Address == "/setup");
+        var customer = await CustomerAsync(loft, "consumer", Home with { Region = "TN" });
+        (await WarnedAsync(loft, customer, loft.Std)).Single().Message.ShouldContain("our own region");
+    }
+
+    [Fact]
+    public async Task A_rule_for_a_region_is_refused_for_one_that_is_none_and_is_kept_by_its_code()
+    {
+        await using var loft = await Loft.WithKitAsync("2-federal-and-regional", Home, Registered);
+        Task<int> Add(string region) => loft.WithAsync<TaxRulesDesk, int>(t => t.AddRuleAsync(new TaxRuleCase(Supply.Goods, Buyer.Anybody, Place.Anywhere) { Region = region }, loft.Std));
+        (await Should.ThrowAsync<RefusalException>(() => Add("Bavaria"))).Refusals.Select(r => r.Field).ShouldBe(["region"]);
+        var id = await Add("tennessee");
+        var rule = await loft.WithAsync<BooksContext, TaxRule>(db => db.TaxRules.SingleAsync(r => r.Id == id));
+        (rule.Country, rule.Region).ShouldBe(("US", "TN"));
+        (await Should.ThrowAsync<RefusalException>(() => Add("TN"))).Refusals.Select(r => r.Field).ShouldBe(["supply"]);
+    }
+
+    private static async Task<IReadOnlyList<Refusal>> WarnedAsync(Loft loft, int customer, int code)
+    {
+        var content = new DraftContent { CustomerId = customer, Date = Loft.Today, Lines = [new DraftLine(null, "Thing", 3, "H87", 33.33m, null, null, code, loft.Sales)] };
+        var draft = await loft.WithAsync<Drafts, Document>(d => d.TryOutAsync(DocumentKind.Quote, content));
+        return await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(draft, null));
+    }
+
+    private static Task<IReadOnlyList<Screens.SetUpStep>> StepsAsync(Loft loft) => loft.WithAsync<Screens.StillToSetUp, IReadOnlyList<Screens.SetUpStep>>(s => s.ListAsync());
 
     private static string TextOf(IReadOnlyList<string> svg) =>
         string.Concat(svg).Split('>').Select(p => p.Split('<')[0]).Where(t => t.Trim().Length > 0).Aggregate("", (a, b) => $"{a}\n{b}");

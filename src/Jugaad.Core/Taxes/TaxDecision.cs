@@ -8,12 +8,20 @@ namespace Jugaad.Core.Taxes;
 /// <param name="From">Where the business is.</param>
 public sealed record TaxCase(Supply Supply, Buyer Buyer, Address To, Address From, int PreferredCodeId = 0)
 {
+    /// <summary>Where it is supplied; a place without a country counts as at home.</summary>
+    public string Country => To.Country.Length == 0 ? From.Country : To.Country;
+
+    public bool IsAtHome => Country == From.Country;
+
     /// <summary>A place without a country counts as at home, and one without a region as in the business's own.</summary>
     public Place Place =>
-        To.Country.Length == 0 || To.Country == From.Country
-            ? From.Region.Length == 0 || To.Region.Length == 0 || To.Region.Equals(From.Region, StringComparison.OrdinalIgnoreCase) ? Place.HomeRegion : Place.OtherRegion
-            : Countries.InUnion(To.Country) && Countries.InUnion(From.Country) ? Place.Union
-            : Place.Abroad;
+        IsAtHome ? RegionsUnsaid != AddressPart.None || Regions.Same(From.Country, To.Region, From.Region) ? Place.HomeRegion : Place.OtherRegion
+        : Countries.InUnion(To.Country) && Countries.InUnion(From.Country) ? Place.Union
+        : Place.Abroad;
+
+    /// <summary>Which of the two regions is not said, so that one cannot tell whether they are the same.</summary>
+    public AddressPart RegionsUnsaid =>
+        (To.Region.Length == 0 ? AddressPart.Region : AddressPart.None) | (From.Region.Length == 0 ? AddressPart.OwnRegion : AddressPart.None);
 
     /// <param name="goods">Goods, or a service.</param>
     /// <param name="to">The place of supply.</param>
@@ -49,9 +57,36 @@ public sealed record TaxCase(Supply Supply, Buyer Buyer, Address To, Address Fro
 /// <param name="Why">The case in words.</param>
 public sealed record TaxDecision(int? TaxCodeId, string Why)
 {
+    /// <summary>What the addresses do not say, and what might have given another code.</summary>
+    public AddressPart Lacks { get; private init; }
+
     /// <summary>Takes the first rule that fits; without one, the item keeps the code that it prefers.</summary>
-    public static TaxDecision By(IEnumerable<TaxRule> rules, TaxCase sale) =>
-        new(rules.OrderBy(r => r.Position).FirstOrDefault(r => r.Case.Fits(sale))?.TaxCodeId, sale.Words());
+    public static TaxDecision By(IEnumerable<TaxRule> rules, TaxCase sale)
+    {
+        var inOrder = rules.OrderBy(r => r.Position).ToList();
+        var code = inOrder.Find(r => r.Case.Fits(sale))?.TaxCodeId;
+        return new(code, sale.Words()) { Lacks = LackingFor(inOrder, sale, code ?? sale.PreferredCodeId) };
+    }
+
+    /// <summary>
+    /// Goes down the rules as if nothing were taken for granted: each that hangs on something unsaid might be the one, until
+    /// one fits for sure. Only what could end at another code is lacking.
+    /// </summary>
+    private static AddressPart LackingFor(List<TaxRule> inOrder, TaxCase sale, int decided)
+    {
+        var passed = AddressPart.None;
+        var lacking = AddressPart.None;
+        foreach (var rule in inOrder)
+        {
+            var hangs = rule.Case.HangsOn(sale);
+            if (hangs == AddressPart.None && !rule.Case.Fits(sale)) continue;
+            passed |= hangs;
+            if ((rule.TaxCodeId ?? sale.PreferredCodeId) != decided) lacking = passed;
+            if (hangs == AddressPart.None) return lacking;
+        }
+
+        return sale.PreferredCodeId == decided ? lacking : passed;
+    }
 }
 
 /// <summary>What tax asks, in words.</summary>
@@ -76,6 +111,14 @@ public static class TaxWords
         Place.Abroad => "abroad",
         _ => "anywhere",
     };
+
+    /// <summary>Parts of an address, such as <c>the region, the postal code</c>.</summary>
+    public static string Of(AddressPart parts) => string.Join(", ", new[]
+    {
+        parts.HasFlag(AddressPart.Region) ? "the region it goes to" : "",
+        parts.HasFlag(AddressPart.PostalCode) ? "the postal code it goes to" : "",
+        parts.HasFlag(AddressPart.OwnRegion) ? "our own region" : "",
+    }.Where(p => p.Length > 0));
 
     public static string Of(Supply supply) => supply switch
     {

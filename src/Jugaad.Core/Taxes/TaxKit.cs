@@ -50,6 +50,9 @@ public sealed record TaxKit
     /// <summary>Its taxes with their rates on a day, such as <c>VAT 24 %, VAT reduced 9 %</c>; empty where it has none.</summary>
     public string RatesOn(DateOnly day) => string.Join(", ", Components.Select(c => (c.Name, Rate: c.Rates.Where(r => r.From <= day).MaxBy(r => r.From)?.Percent)).Where(c => c.Rate is > 0).Select(c => $"{c.Name} {PlainDecimal.Text(c.Rate!.Value)} %"));
 
+    /// <summary>Whether it tells the business's own region from others, so that the business has to say which its own is.</summary>
+    public bool GoesByRegion => Rules.Any(r => r.Place is Place.HomeRegion or Place.OtherRegion);
+
     /// <exception cref="RefusalException">With every place where the kit contradicts itself.</exception>
     public void Check()
     {
@@ -73,6 +76,7 @@ public sealed record TaxKit
             Known(refusals, $"rules[{i}].code", Rules[i].Code, Codes.Select(c => c.Code), "code");
             Known(refusals, $"rules[{i}].prefers", Rules[i].Prefers, Codes.Select(c => c.Code), "code");
             if (Rules[i].Country.Length > 0 && !Trade.Countries.Knows(Rules[i].Country)) refusals.Add($"rules[{i}].country", $"“{Rules[i].Country}” is not a country that we know. Use two letters of ISO 3166-1.");
+            if (Trade.Regions.Problem(Rules[i].Country, Rules[i].Region) is { } problem) refusals.Add($"rules[{i}].region", problem);
         }
 
         Known(refusals, "defaultCode", DefaultCode, Codes.Select(c => c.Code), "code");

@@ -42,6 +42,21 @@ public enum Place
     Abroad,
 }
 
+/// <summary>Parts of an address that a rule may ask for and that may not be there.</summary>
+[Flags]
+public enum AddressPart
+{
+    None = 0,
+
+    /// <summary>The region of the place that is delivered to.</summary>
+    Region = 1,
+
+    PostalCode = 2,
+
+    /// <summary>The business's own region, with which the other is compared.</summary>
+    OwnRegion = 4,
+}
+
 /// <summary>The case that a rule is for; what is left empty narrows nothing.</summary>
 public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
 {
@@ -51,27 +66,51 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
     /// <summary>Two letters of ISO 3166-1, for a rule of one country.</summary>
     public string Country { get; init; } = "";
 
-    /// <summary>The second part of an ISO 3166-2 code, for a rule of one region.</summary>
+    /// <summary>The second part of an ISO 3166-2 code, for a rule of one region: of the country above, or else of the business's own.</summary>
     public string Region { get; init; } = "";
 
-    /// <summary>Beginnings of postal codes, apart by blanks, for a rule of a county or a town.</summary>
+    /// <summary>Beginnings of postal codes, apart by blanks, for a rule of a county or a town, in the same country.</summary>
     public string Postal { get; init; } = "";
 
-    public bool Fits(TaxCase sale) =>
+    private IEnumerable<string> Beginnings => Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries);
+
+    /// <summary>Whether the case takes a sale in, an address that says too little counting as at home.</summary>
+    public bool Fits(TaxCase sale) => FitsSale(sale) && FitsPlace(sale) && FitsCountry(sale) && FitsRegion(sale) && FitsPostal(sale);
+
+    /// <summary>
+    /// What the sale's address would have to say before one knows whether the case takes it in. None where that is known:
+    /// because all is said that the case asks, or because it does not fit whatever is still to be said.
+    /// </summary>
+    public AddressPart HangsOn(TaxCase sale)
+    {
+        if (!FitsSale(sale) || !FitsCountry(sale)) return AddressPart.None;
+        var none = AddressPart.None;
+        var place = sale.IsAtHome && Place is Place.HomeRegion or Place.OtherRegion ? sale.RegionsUnsaid : none;
+        var region = Region.Length > 0 && sale.To.Region.Length == 0 ? AddressPart.Region : none;
+        var postal = Postal.Length > 0 && sale.To.PostalCode.Trim().Length == 0 ? AddressPart.PostalCode : none;
+        var known = (place != none || FitsPlace(sale)) && (region != none || FitsRegion(sale)) && (postal != none || FitsPostal(sale));
+        return known ? place | region | postal : none;
+    }
+
+    private bool FitsSale(TaxCase sale) =>
         (Supply == Supply.Anything || Supply == sale.Supply)
         && (Buyer == Buyer.Anybody || Buyer == sale.Buyer)
-        && FitsPlace(sale)
-        && (PreferredCodeId is null || PreferredCodeId == sale.PreferredCodeId)
-        && (Country.Length == 0 || Country == (sale.To.Country.Length == 0 ? sale.From.Country : sale.To.Country))
-        && (Region.Length == 0 || Region.Equals(sale.To.Region, StringComparison.OrdinalIgnoreCase))
-        && (Postal.Length == 0 || Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries).Any(p => sale.To.PostalCode.Trim().StartsWith(p, StringComparison.OrdinalIgnoreCase)));
+        && (PreferredCodeId is null || PreferredCodeId == sale.PreferredCodeId);
 
     private bool FitsPlace(TaxCase sale) => Place switch
     {
         Place.Anywhere => true,
-        Place.Home => sale.Place is Place.HomeRegion or Place.OtherRegion,
+        Place.Home => sale.IsAtHome,
         _ => Place == sale.Place,
     };
+
+    private bool FitsCountry(TaxCase sale) =>
+        Country.Length > 0 ? Country == sale.Country : (Region.Length == 0 && Postal.Length == 0) || sale.IsAtHome;
+
+    private bool FitsRegion(TaxCase sale) => Region.Length == 0 || Regions.Same(sale.Country, Region, sale.To.Region);
+
+    private bool FitsPostal(TaxCase sale) =>
+        Postal.Length == 0 || Beginnings.Any(p => sale.To.PostalCode.Trim().StartsWith(p, StringComparison.OrdinalIgnoreCase));
 }
 
 /// <summary>One row of the table that decides which tax code a line gets: the first row that fits is taken.</summary>
@@ -83,7 +122,8 @@ public sealed class TaxRule
     public TaxRule(int position, TaxRuleCase @case, int? taxCodeId)
     {
         (Position, Supply, Buyer, Place, TaxCodeId) = (position, @case.Supply, @case.Buyer, @case.Place, taxCodeId);
-        (PreferredCodeId, Country, Region, Postal) = (@case.PreferredCodeId, @case.Country, @case.Region.Trim(), @case.Postal.Trim());
+        (PreferredCodeId, Country, Postal) = (@case.PreferredCodeId, @case.Country, @case.Postal.Trim());
+        Region = Regions.Kept(@case.Country, @case.Region);
     }
 
     public int Id { get; private set; }
@@ -115,7 +155,9 @@ public sealed class TaxRule
     {
         var narrowed = new[]
         {
-            Country.Length > 0 ? Countries.NameOf(Country) : "", Region.Length > 0 ? $"region {Region}" : "", Postal.Length > 0 ? $"postal code {string.Join(" or ", Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries))}…" : "",
+            Country.Length > 0 ? Countries.NameOf(Country) : "",
+            Region.Length > 0 ? $"region {Region}" : "",
+            Postal.Length > 0 ? $"postal code {string.Join(" or ", Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries))}…" : "",
         }.Where(t => t.Length > 0).ToList();
         if (narrowed.Count == 0) return TaxWords.Of(Place);
         return Place == Place.Anywhere ? string.Join(", ", narrowed) : $"{TaxWords.Of(Place)}, {string.Join(", ", narrowed)}";

@@ -204,7 +204,7 @@ public sealed class Business
         if (details.CashStep is < 0 or > 10 || Amounts.PlainDecimal.DecimalsOf(details.CashStep) > HomeCurrency.Decimals) refusals.Add("cashStep", "Give a step such as 0.05, up to 10; or leave it empty.");
         refusals.ThrowIfAny();
 
-        (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Trimmed(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
+        (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Tidied(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
         OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");
         CashStep = details.CashStep == 0 ? null : (long)(details.CashStep * HomeCurrency.MinorPerUnit);

@@ -188,7 +188,7 @@ public sealed class Customer
         (Code, Name, OtherName, Kind) = (details.Code.Trim(), details.Name.Trim(), details.OtherName.Trim(), details.Kind);
         (RegistrationNumber, TaxNumber) = (details.RegistrationNumber.Trim(), TaxNumbers.Complete(details.TaxNumber, details.Address.Country));
         (ContactName, Email, Phone, Mobile) = (details.ContactName.Trim(), details.Email.Trim(), details.Phone.Trim(), details.Mobile.Trim());
-        (Address, Language) = (details.Address.Trimmed(), details.Language);
+        (Address, Language) = (details.Address.Tidied(), details.Language);
         (Currency, TermsId, CreditLimit, TradeDiscount) = (currency!, details.TermsId, details.CreditLimit, details.TradeDiscount);
         (PriceListId, SellerId, Tags) = (details.PriceListId, details.SellerId, TagsOf(details.Tags));
         (PrivateNote, Inactive, RiskGrade) = (details.PrivateNote.Trim(), details.Inactive, details.RiskGrade);

@@ -51,7 +51,7 @@ public sealed class CustomerPlace
 
     public Address Address { get; private set; } = new();
 
-    internal void Describe(PlaceDetails details) => (Label, Address) = (details.Label.Trim(), details.Address.Trimmed());
+    internal void Describe(PlaceDetails details) => (Label, Address) = (details.Label.Trim(), details.Address.Tidied());
 }
 
 /// <summary>A certificate of exemption.</summary>

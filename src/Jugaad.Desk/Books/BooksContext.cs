@@ -112,6 +112,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<ImportRun> ImportRuns => Set<ImportRun>();
 
+    public DbSet<ImportEffect> ImportEffects => Set<ImportEffect>();
+
     public DbSet<Invitation> Invitations => Set<Invitation>();
 
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
@@ -155,7 +157,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             trail.HasIndex(t => t.ReceiptId);
             trail.HasIndex(t => t.Day);
         });
-        builder.Entity<ImportRun>().Ignore(r => r.Settings).Ignore(r => r.Report);
+        builder.Entity<ImportRun>().Ignore(r => r.Settings).Ignore(r => r.Report).Ignore(r => r.TakenBack);
+        builder.Entity<ImportEffect>(effect =>
+        {
+            effect.HasOne<ImportRun>().WithMany().HasForeignKey(e => e.RunId);
+            effect.HasIndex(e => e.RunId);
+        });
         builder.Entity<Invitation>().HasIndex(i => i.TokenHash).IsUnique();
         builder.Entity<AnsweredForm>(form =>
         {

@@ -22,9 +22,12 @@ internal static class CustomerCells
 
     internal static List<ContactDetails> Contacts(string cell) => Split(cell, 4).ConvertAll(v => new ContactDetails(v[0], v[1], v[2], Part(v[3], "invoices"), Part(v[3], "reminders"), Part(v[3], "decides")));
 
-    /// <summary>A place that is there by the same name keeps its identity.</summary>
-    internal static List<PlaceDetails> Places(string cell, IReadOnlyList<PlaceDetails> before) =>
-        Split(cell, 6).ConvertAll(v => new PlaceDetails(before.FirstOrDefault(p => p.Label == v[0])?.Id, v[0], new Address(v[1], v[2], v[3], v[5], v[4])));
+    /// <summary>A place that is there by the same name keeps its identity; one without a country is in the customer's.</summary>
+    internal static List<PlaceDetails> Places(string cell, IReadOnlyList<PlaceDetails> before, string country) => Split(cell, 6).ConvertAll(v =>
+    {
+        var address = new Address(v[1], v[2], v[3], v[5].Length > 0 ? Countries.Find(v[5]) ?? v[5] : country, v[4]);
+        return new PlaceDetails(before.FirstOrDefault(p => p.Label == v[0])?.Id, v[0], address);
+    });
 
     internal static List<CertificateDetails> Certificates(RowCells row)
     {

@@ -49,12 +49,14 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             if (known.Currency.Code != details.Currency && _billed.Contains(known.Id)) throw new RefusalException("currency", $"{known.Name} has documents in {known.Currency}, so the currency stays.");
             if (Same(before, details)) return RowFate.Same;
             known.Describe(details);
+            Note(EffectOn.Customer, known, before, () => (known.Id, known.Version));
             return RowFate.Changed;
         }
 
         if (details.Code.Length == 0 && details.Name.Length > 0) details = details with { Code = FreeCode(details.Name) };
         var made = new Customer(details);
         Db.Customers.Add(made);
+        Note(EffectOn.Customer, made, null, () => (made.Id, made.Version));
         _taken.Add(made);
         _byCode[made.Code] = made;
         _byName.TryAdd(made.Name, made);
@@ -76,7 +78,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
 
     private CustomerDetails Read(RowCells row, CustomerDetails before)
     {
-        var country = row.Has("country") ? CountryOf(row) : before.Address.Country;
+        var country = row.Has("country") ? Countries.Find(row.Text("country")) ?? row.Text("country") : before.Address.Country;
         var currencyCode = row.Text("currency").Length > 0 ? row.Text("currency").ToUpperInvariant() : before.Currency;
         var currency = Currency.TryOf(currencyCode, out var unit) ? unit! : business.HomeCurrency;
         return before with
@@ -91,7 +93,9 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             Email = row.Text("mail", before.Email),
             Phone = row.Text("phone", before.Phone),
             Mobile = row.Text("mobile", before.Mobile),
-            Address = new Address(row.Text("street", before.Address.Street), row.Text("postal code", before.Address.PostalCode), row.Text("town", before.Address.City), country, row.Text("region", before.Address.Region)),
+            Address = new Address(
+                row.Text("street", before.Address.Street), row.Text("postal code", before.Address.PostalCode), row.Text("town", before.Address.City), country,
+                row.Text("region", before.Address.Region)),
             Language = row.Text("language").Length > 0 ? LanguageOf(row.Text("language")) : before.Language,
             Currency = currencyCode,
             TermsId = row.Has("terms") ? Pointed(row, "terms", _terms, "are no terms")?.Id : before.TermsId,
@@ -106,17 +110,9 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             NoMoreReason = row.Text("no more on account", before.NoMoreReason),
             RiskGrade = row.Text("risk grade", before.RiskGrade).ToUpperInvariant(),
             Contacts = row.Has("contacts") ? CustomerCells.Contacts(row.Text("contacts")) : before.Contacts,
-            Places = row.Has("places") ? CustomerCells.Places(row.Text("places"), before.Places) : before.Places,
+            Places = row.Has("places") ? CustomerCells.Places(row.Text("places"), before.Places, country) : before.Places,
             Certificates = row.Has("certificates") ? CustomerCells.Certificates(row) : before.Certificates,
         };
-    }
-
-    private static string CountryOf(RowCells row)
-    {
-        var text = row.Text("country");
-        if (text.Length == 2 && Countries.Knows(text.ToUpperInvariant())) return text.ToUpperInvariant();
-        var named = Countries.All.FirstOrDefault(c => c.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code;
-        return named ?? text;
     }
 
     private static string LanguageOf(string text) => Customer.Languages.FirstOrDefault(l => l.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code ?? text.ToLowerInvariant();
@@ -124,9 +120,18 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     /// <summary>Compares what would be kept, so that a file that is taken again changes nothing.</summary>
     private static bool Same(CustomerDetails before, CustomerDetails after)
     {
-        static CustomerDetails Plain(CustomerDetails d) => d with { Tags = Customer.TagsOf(d.Tags), NoMoreReason = d.NoMoreOnAccount ? d.NoMoreReason : "", Contacts = [], Places = [], Certificates = [] };
-        return Plain(before) with { Contacts = after.Contacts, Places = after.Places, Certificates = after.Certificates } == Plain(after) with { Contacts = after.Contacts, Places = after.Places, Certificates = after.Certificates }
-            && before.Contacts.SequenceEqual(after.Contacts) && before.Places.SequenceEqual(after.Places) && before.Certificates.SequenceEqual(after.Certificates);
+        CustomerDetails Plain(CustomerDetails d) => d with
+        {
+            Tags = Customer.TagsOf(d.Tags),
+            NoMoreReason = d.NoMoreOnAccount ? d.NoMoreReason : "",
+            Address = d.Address.Tidied(),
+            Contacts = after.Contacts,
+            Places = after.Places,
+            Certificates = after.Certificates,
+        };
+        static IEnumerable<PlaceDetails> Tidied(CustomerDetails d) => d.Places.Select(p => p with { Address = p.Address.Tidied() });
+        return Plain(before) == Plain(after)
+            && before.Contacts.SequenceEqual(after.Contacts) && Tidied(before).SequenceEqual(Tidied(after)) && before.Certificates.SequenceEqual(after.Certificates);
     }
 
     private string FreeCode(string name)

@@ -8,6 +8,9 @@ public enum ImportState
     /// <summary>The file is read; its columns are to be looked over.</summary>
     Begun,
     Done,
+
+    /// <summary>It was done, and taken back again as far as it could be.</summary>
+    TakenBack,
 }
 
 /// <summary>How the rows of a file are understood.</summary>
@@ -29,6 +32,18 @@ public sealed record RefusedRow(int Row, string Why);
 public sealed record ImportReport(int New, int Changed, int Same, IReadOnlyList<RefusedRow> Refused)
 {
     public int Good => New + Changed + Same;
+}
+
+/// <summary>Something that an import touched and that stays when the import is taken back.</summary>
+public sealed record StaysThere(string Name, string Why);
+
+/// <summary>What becomes of what an import did when it is taken back.</summary>
+/// <param name="Gone">Made by it, and taken out of the books.</param>
+/// <param name="AsBefore">Changed by it, and as before again.</param>
+public sealed record TakenBackReport(int Gone, int AsBefore, IReadOnlyList<StaysThere> Stays)
+{
+    /// <summary>How many things are taken out or put back.</summary>
+    public int Undone => Gone + AsBefore;
 }
 
 /// <summary>A file that is being moved in, kept until it is done so that nothing is lost between the pages.</summary>
@@ -57,6 +72,12 @@ public sealed class ImportRun
 
     /// <summary>As JSON; empty until it is done.</summary>
     public string ReportText { get; set; } = "";
+
+    /// <summary>As JSON; empty until it is taken back.</summary>
+    public string TakenBackText { get; set; } = "";
+
+    /// <summary>What became of it when it was taken back.</summary>
+    public TakenBackReport? TakenBack => TakenBackText.Length == 0 ? null : JsonSerializer.Deserialize<TakenBackReport>(TakenBackText);
 
     public ImportSettings Settings => JsonSerializer.Deserialize<ImportSettings>(SettingsText)!;
 

@@ -53,7 +53,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     public void Allow(MovingKind kind) => writer.Must(RightFor(kind));
 
     public async Task<IReadOnlyList<ImportRun>> LatestAsync(CancellationToken stop = default) =>
-        await db.ImportRuns.AsNoTracking().OrderByDescending(r => r.Id).Take(8).Select(r => new ImportRun { Id = r.Id, Kind = r.Kind, FileName = r.FileName, Rows = r.Rows, Day = r.Day, Who = r.Who, State = r.State, ReportText = r.ReportText }).ToListAsync(stop);
+        await db.ImportRuns.AsNoTracking().OrderByDescending(r => r.Id).Take(8).Select(r => new ImportRun { Id = r.Id, Kind = r.Kind, FileName = r.FileName, Rows = r.Rows, Day = r.Day, Who = r.Who, State = r.State, ReportText = r.ReportText, TakenBackText = r.TakenBackText }).ToListAsync(stop);
 
     public async Task<ImportRun?> FindAsync(int id, CancellationToken stop = default) => await db.ImportRuns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id, stop);
 
@@ -69,7 +69,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         try
         {
-            return await RowsAsync(run, keep: false, null, stop);
+            return await RowsAsync(run, await TakerAsync(run.Kind, stop), keep: false, null, stop);
         }
         finally
         {
@@ -88,13 +88,15 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         {
             var run = await LoadAsync(id, stop);
             writer.Must(RightFor(run.Kind));
-            if (run.State == ImportState.Done) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+            if (run.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
             Certain(run.Settings);
             Check(run.Kind, run.Settings);
-            var report = await RowsAsync(run, keep: true, progress, stop);
+            var taker = await TakerAsync(run.Kind, stop);
+            var report = await RowsAsync(run, taker, keep: true, progress, stop);
             if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
             // The rows may have been many; the run is looked at afresh.
             run = await LoadAsync(id, stop);
+            db.ImportEffects.AddRange(taker.Effects(id));
             (run.State, run.ReportText) = (ImportState.Done, JsonSerializer.Serialize(report));
             await writer.TrailAsync($"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused");
             return id;
@@ -115,11 +117,10 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         if (settings.InDoubt) throw new RefusalException("decimalMark", "The file does not tell how its figures or dates are written. Say it first.");
     }
 
-    private async Task<ImportReport> RowsAsync(ImportRun run, bool keep, IProgress<int>? progress, CancellationToken stop)
+    private async Task<ImportReport> RowsAsync(ImportRun run, RowTaker taker, bool keep, IProgress<int>? progress, CancellationToken stop)
     {
         var table = TableOf(run);
         var (settings, refused, counts) = (run.Settings, new List<RefusedRow>(), new Dictionary<RowFate, int>());
-        var taker = await TakerAsync(run.Kind, stop);
         await taker.PrepareAsync(stop);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         try
@@ -190,5 +191,5 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
 
     private async Task<ImportRun> LoadAsync(int id, CancellationToken stop) => await db.ImportRuns.SingleOrDefaultAsync(r => r.Id == id, stop) ?? throw new RefusalException("", $"There is no import {id}.");
 
-    private static Right RightFor(MovingKind kind) => kind is MovingKind.OpenItems or MovingKind.Balances ? Right.Money : Right.Masters;
+    internal static Right RightFor(MovingKind kind) => kind is MovingKind.OpenItems or MovingKind.Balances ? Right.Money : Right.Masters;
 }

@@ -57,6 +57,7 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
         {
             var made = new Item(details);
             Db.Items.Add(made);
+            Note(EffectOn.Item, made, null, () => (made.Id, made.Version));
             _taken.Add(made);
             _byCode[made.Code] = made;
             NoteBarcodes(made);
@@ -66,6 +67,7 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
         var same = before with { Barcode = Barcodes.Normal(before.Barcode) } == details with { Barcode = Barcodes.Normal(details.Barcode) };
         if (same) return RowFate.Same;
         known.Describe(details);
+        Note(EffectOn.Item, known, before, () => (known.Id, known.Version));
         NoteBarcodes(known);
         return RowFate.Changed;
     }
@@ -109,7 +111,9 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
         var list = _lists.GetValueOrDefault(row.Text("price list")) ?? AddList(row);
         if (item!.Prices.FirstOrDefault(p => p.PriceListId == list.Id) is { } there && list.Id != 0 && there.Price == price) return RowFate.Same;
         var isNew = list.Id == 0 || item.Prices.All(p => p.PriceListId != list.Id);
-        item.Describe(item.Details() with { Prices = new Dictionary<int, decimal>(item.Details().Prices) { [list.Id] = price } });
+        var before = item.Details();
+        item.Describe(before with { Prices = new Dictionary<int, decimal>(before.Prices) { [list.Id] = price } });
+        Note(EffectOn.Item, item, before, () => (item.Id, item.Version));
         return isNew ? RowFate.New : RowFate.Changed;
     }
 
@@ -120,6 +124,7 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
         var made = new PriceList(row.Text("price list"), row.Text("currency").ToUpperInvariant(), row.Flag("with tax", false));
         row.Refused.ThrowIfAny();
         Db.PriceLists.Add(made);
+        Note(EffectOn.PriceList, made, null, () => (made.Id, 0));
         Db.SaveChanges();
         _lists[made.Name] = made;
         return made;

@@ -74,7 +74,9 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
             : _rates[customer.Currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate ?? throw new RefusalException("exchange rate", $"There is no exchange rate for {customer.Currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column.");
         var item = new AccountItem(kind, customer.Id, number, date, credit ? date : due ?? customer.Terms?.DueOn(date) ?? date, customer.Currency, amount, rate, business.HomeCurrency);
         Db.AccountItems.Add(item);
-        Db.Journal.Add(PostingRules.ForOpeningItem(item, _receivables, _opening));
+        var entry = PostingRules.ForOpeningItem(item, _receivables, _opening);
+        Db.Journal.Add(entry);
+        Note(EffectOn.OpenItem, item, null, () => (item.Id, entry.Id));
         _items[(customer.Id, number)] = item;
         return RowFate.New;
     }
@@ -120,7 +122,9 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
             throw new RefusalException("account", $"{account.Code} {account.Name} has an opening balance of {new Money(before.Amount, business.HomeCurrency)} on {before.Date:yyyy-MM-dd} already.");
         }
 
-        Db.Journal.Add(PostingRules.ForOpeningBalance(account, date!.Value, amount, _opening));
+        var entry = PostingRules.ForOpeningBalance(account, date!.Value, amount, _opening);
+        Db.Journal.Add(entry);
+        Note(EffectOn.Balance, entry, null, () => (entry.Id, 0));
         _there[account.Id] = (date.Value, amount);
         return RowFate.New;
     }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -21,7 +22,19 @@ public enum RowFate
 /// <summary>Takes the rows of one kind. What it needs to know of the books is read once beforehand.</summary>
 internal abstract class RowTaker(BooksContext db)
 {
+    private readonly Dictionary<object, (EffectOn On, string Before, Func<(int Id, int Version)> Now)> _effects = new(ReferenceEqualityComparer.Instance);
+
     protected BooksContext Db => db;
+
+    /// <summary>What the rows did, once everything is saved.</summary>
+    internal IEnumerable<ImportEffect> Effects(int runId) => _effects.Values.Select(e => (e.On, e.Before, Now: e.Now()))
+        .Select(e => new ImportEffect { RunId = runId, On = e.On, TargetId = e.Now.Id, Before = e.Before, VersionAfter = e.Now.Version });
+
+    /// <summary>Notes what a row touches. What was made or changed by an earlier row keeps what is known of it.</summary>
+    /// <param name="before">The details before it was changed; null for what is new.</param>
+    /// <param name="now">Its id and version, asked for when all is saved.</param>
+    protected void Note(EffectOn on, object thing, object? before, Func<(int Id, int Version)> now) =>
+        _effects.TryAdd(thing, (on, before is null ? "" : JsonSerializer.Serialize(before), now));
 
     /// <summary>Reads what rows point to.</summary>
     internal abstract Task PrepareAsync(CancellationToken stop);

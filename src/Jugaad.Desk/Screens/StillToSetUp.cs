@@ -1,4 +1,5 @@
 using Jugaad.Core.Journal;
+using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
@@ -23,6 +24,8 @@ public sealed class StillToSetUp(BooksContext db, BooksHead head, Connections co
         var home = business.HomeCurrency;
         var foreign = await db.Customers.Where(c => c.Currency != home && !c.Inactive && !db.ExchangeRates.Any(r => r.Currency == c.Currency && r.From <= today)).Select(c => c.Currency).Distinct().ToListAsync(stop);
         if (foreign.Count > 0) steps.Add(new($"There is no exchange rate for {string.Join(", ", foreign.Select(c => c.Code).Order())}, in which customers are billed.", "/setup/rates", "enter one"));
+        if (business.Address.Region.Length == 0 && await db.TaxRules.AnyAsync(r => r.Place == Place.HomeRegion || r.Place == Place.OtherRegion, stop))
+            steps.Add(new("Taxes go by region, and the address of the business names none.", "/setup", "choose it"));
         if (business.Logo is null) steps.Add(new("Papers have no logo.", "/setup", "add one"));
         return steps;
     }

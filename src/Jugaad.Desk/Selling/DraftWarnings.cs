@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
-public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits, StockKeeping stock)
+public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits, StockKeeping stock, UnsaidPlaces places)
 {
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
@@ -19,7 +19,12 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
         if (document.Policy.Posts) warnings.AddRange(await DatesAsync(document, format, stop));
         warnings.AddRange(await papers.UnprintableAsync(document, stop));
         if (document.Policy.MovesStock < 0) warnings.AddRange(await ShortAsync(document, format, stop));
-        if (document.Policy.ShowsPrices && document.Policy.Raises >= 0) warnings.AddRange(await BelowCostAsync(document, format, stop));
+        if (document.Policy.ShowsPrices && document.Policy.Raises >= 0)
+        {
+            warnings.AddRange(await BelowCostAsync(document, format, stop));
+            warnings.AddRange(await places.OfAsync(document, stop));
+        }
+
         if (document.Kind != DocumentKind.Invoice) return warnings;
 
         if (await deposits.ForgottenOnAsync(document, id, stop) is > 0 and var forgotten)

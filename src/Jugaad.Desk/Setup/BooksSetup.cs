@@ -81,6 +81,8 @@ public sealed class BooksSetup(BooksContext db, BookWriter writer, BooksHead hea
             refusals.Add("registeredFrom", "With a tax number you are registered: say since when. Or empty the number, if you are not; then no tax is charged.");
         else if (number.Length > 0 && first.Kit is null && name.Length == 0 && first.TaxPercent == 0 && first.RegisteredFrom is null)
             refusals.Add("taxName", "A tax number is given, and no tax. Name the tax with its rate, or choose a kit; the one without tax, if you charge none.");
+        if (first.Kit?.GoesByRegion == true && first.Business.Address.Region.Trim().Length == 0)
+            refusals.Add("region", "This kit taxes by region. Give the region of the business, so that its own can be told from the others.");
         if (first.RegisteredFrom is not null && first.Kit is null && name.Length == 0) refusals.Add("taxName", "Registered for tax, and no tax is named. Name it with its rate, or choose a kit.");
     }
 

@@ -14,7 +14,8 @@ public sealed record TaxQuestion(int CustomerId, int? PlaceId, DateOnly Day, IRe
 
 /// <summary>The code that a line gets.</summary>
 /// <param name="Why">Empty where it is simply the item's own.</param>
-public sealed record TaxAnswer(int TaxCodeId, string Why);
+/// <param name="Lacks">What the addresses do not say, and what might have given another code.</param>
+public sealed record TaxAnswer(int TaxCodeId, string Why, AddressPart Lacks = AddressPart.None);
 
 /// <summary>The table of rules that decides which code applies.</summary>
 public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead head)
@@ -27,10 +28,12 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
     public Task<int> AddRuleAsync(TaxRuleCase @case, int? taxCodeId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
     {
         var refusals = new Refusals();
+        if (@case.Region.Trim().Length > 0 && @case.Country.Length == 0) @case = @case with { Country = (await head.BusinessAsync(stop)).Address.Country };
         if (taxCodeId is { } id && !await db.TaxCodes.AnyAsync(c => c.Id == id, stop)) refusals.Add("taxCodeId", "Choose a tax code from the list.");
         if (@case.PreferredCodeId is { } preferred && !await db.TaxCodes.AnyAsync(c => c.Id == preferred, stop)) refusals.Add("preferredCodeId", "Choose a tax code from the list.");
         if (@case.Country.Length > 0 && !Countries.Knows(@case.Country)) refusals.Add("country", "Choose a country from the list.");
-        Texts.Short(refusals, "region", @case.Region, 30);
+        Texts.Short(refusals, "region", @case.Region, 60);
+        if (Regions.Problem(@case.Country, @case.Region) is { } problem) refusals.Add("region", problem);
         Texts.Short(refusals, "postal", @case.Postal, 400);
         refusals.ThrowIfAny();
         var rules = await db.TaxRules.ToListAsync(stop);
@@ -79,9 +82,15 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
             if (customer is null) return new TaxAnswer(own, "");
             if (!standing.IsRegisteredOn(asked.Day)) return new TaxAnswer(own, "no tax: the business is not registered for tax on this date");
             var decision = TaxDecision.By(rules, TaxCase.Of(item?.IsGoods ?? false, customer, to, business.Address, asked.Day, own));
-            return decision.TaxCodeId is { } code && code != own ? new TaxAnswer(code, $"{codes.GetValueOrDefault(code)?.Name}: {decision.Why}") : new TaxAnswer(own, lapsed);
+            return decision.TaxCodeId is { } code && code != own
+                ? new TaxAnswer(code, $"{codes.GetValueOrDefault(code)?.Name}: {decision.Why}", decision.Lacks)
+                : new TaxAnswer(own, lapsed, decision.Lacks);
         }).ToList();
     }
+
+    /// <summary>Whether any rule asks for more of an address than its country.</summary>
+    public Task<bool> GoByRegionOrPostalCodeAsync(CancellationToken stop = default) =>
+        db.TaxRules.AnyAsync(r => r.Place == Place.HomeRegion || r.Place == Place.OtherRegion || r.Region != "" || r.Postal != "", stop);
 
     /// <summary>Where a sale is supplied, if not at the customer's address.</summary>
     /// <returns>Null for the customer's address, also where the place is not one of theirs.</returns>

@@ -12,7 +12,21 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Endpoints;
 
 /// <summary>A new customer from within the editor.</summary>
-internal sealed record NewCustomer(string? Name, string? Email, string? Street, string? PostalCode, string? City, string? Country, string? TaxNumber, string? Currency, string? FormKey);
+internal sealed record NewCustomer(string? Name, string? Email, string? TaxNumber, string? Currency, string? FormKey)
+{
+    public string? Street { get; init; }
+
+    public string? PostalCode { get; init; }
+
+    public string? City { get; init; }
+
+    public string? Region { get; init; }
+
+    public string? Country { get; init; }
+
+    /// <summary>At home where no country was chosen.</summary>
+    internal Address Address(string home) => new(Street ?? "", PostalCode ?? "", City ?? "", string.IsNullOrEmpty(Country) ? home : Country, Region ?? "");
+}
 
 /// <summary>A new item from within the editor.</summary>
 internal sealed record NewItem(string? Code, string? Name, string? Unit, string? Price, int TaxCodeId, int AccountId, string? FormKey);
@@ -117,7 +131,7 @@ internal static class LookupEndpoints
             Email = typed.Email ?? "",
             TaxNumber = typed.TaxNumber ?? "",
             Kind = string.IsNullOrWhiteSpace(typed.TaxNumber) ? CustomerKind.Consumer : CustomerKind.Business,
-            Address = new Address(typed.Street ?? "", typed.PostalCode ?? "", typed.City ?? "", string.IsNullOrEmpty(typed.Country) ? business.Address.Country : typed.Country),
+            Address = typed.Address(business.Address.Country),
             Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
             TermsId = business.DefaultTermsId,
         }, typed.FormKey, stop);

@@ -2669,6 +2669,37 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailWords");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("On")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("RunId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("TargetId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("VersionAfter")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("RunId");
+
+                    b.ToTable("ImportEffects");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Moving.ImportRun", b =>
                 {
                     b.Property<int>("Id")
@@ -2709,6 +2740,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("State")
                         .IsRequired()
                         .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("TakenBackText")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Who")
@@ -3622,6 +3657,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany()
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Moving.ImportRun", null)
+                        .WithMany()
+                        .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

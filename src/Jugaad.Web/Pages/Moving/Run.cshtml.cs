@@ -8,7 +8,7 @@ namespace Jugaad.Web.Pages.Moving;
 
 /// <summary>One file that is moved in: its columns, what would become of its rows, and what became of them.</summary>
 [Needs(Right.Masters)]
-public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor) : DeskPage
+public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jobs, IActor actor) : DeskPage
 {
     private const int MostShown = 5;
 
@@ -23,6 +23,9 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
 
     /// <summary>What became of the rows, or would become; null before they were tried.</summary>
     public ImportReport? Report { get; private set; }
+
+    /// <summary>What became of it when it was taken back, or would become; null where nobody asked.</summary>
+    public TakenBackReport? Outlook { get; private set; }
 
     public ImportProgress? Progress { get; private set; }
 
@@ -52,7 +55,16 @@ public sealed class RunModel(Importing importing, ImportJobs jobs, IActor actor)
         Progress = jobs.Of(Id);
         Report = run.Report;
         if (Report is null && Progress is null or { Finished: true } && Request.Query.ContainsKey("tried") && !Settings.InDoubt) Report ??= await importing.TryOutAsync(Id);
+        if (run.State == ImportState.TakenBack) Outlook = run.TakenBack;
+        else if (run.State == ImportState.Done && Request.Query.ContainsKey("back")) Outlook = await undo.OutlookAsync(Id);
         return true;
+    }
+
+    public async Task<IActionResult> OnPostBackAsync()
+    {
+        if (await importing.FindAsync(Id) is null) return NotFound();
+        var report = await undo.TakeBackAsync(Id, Form.Key);
+        return Done(report.Stays.Count == 0 ? "The import is taken back." : "The import is taken back, but for what is named below.");
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();

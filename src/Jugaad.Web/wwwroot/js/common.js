@@ -67,6 +67,15 @@ const jugaad = {
   key() { return Array.from(crypto.getRandomValues(new Uint8Array(16)), b => b.toString(16).padStart(2, "0")).join(""); },
 };
 
+// A field for a region offers those of the country that is chosen in the field of the same part of the form.
+document.addEventListener("focusin", event => {
+  if (!/region$/.test(event.target.id || "")) return;
+  const chosen = [event.target.id.replace(/region$/, "country"), "country"].map(id => (document.getElementById(id) || {}).value);
+  const code = chosen.find(Boolean) || (document.querySelector("[data-home-country]") || { dataset: {} }).dataset.homeCountry;
+  if (document.getElementById("regions-" + code)) event.target.setAttribute("list", "regions-" + code);
+  else event.target.removeAttribute("list");
+});
+
 document.addEventListener("alpine:init", () => {
   Alpine.data("jump", () => ({
     text: "", found: finder(), said: "",

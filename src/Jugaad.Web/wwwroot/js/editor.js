@@ -80,7 +80,8 @@ document.addEventListener("alpine:init", () => {
       const place = n => { const at = this.draft.lines.findIndex(l => l.key === keys[n]); return at < 0 ? n : at; };
       const seen = field => field.replace(/^lines\[(\d+)\]/, (_, n) => "lines[" + place(n) + "]");
       this.refusals = refusals.map(r => ({ field: prefix + seen(r.field).replace(/discount(Percent|Amount)$/, "discount"), message: r.message }));
-      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("nc.") || f.startsWith("ni.") || f.startsWith("st.") || f.startsWith("lines[");
+      // What has no place of its own on the page is said at its head.
+      const known = f => document.getElementById(f) || f === "lines" || f.startsWith("st.") || f.startsWith("lines[");
       this.general = this.refusals.filter(r => !r.field || !known(r.field)).map(r => r.message);
     },
 
