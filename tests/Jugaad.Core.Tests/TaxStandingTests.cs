@@ -21,8 +21,8 @@ public sealed class TaxStandingTests
         var (federal, regional) = (Authority(new DateOnly(2020, 1, 1)), Authority(Registered, "Regional"));
         var code = Code(Tax("Federal tax", 5, federal), Tax("Regional tax", 9.975m, regional));
         var standing = TaxStanding.With([federal, regional]);
-        code.TreatmentOn(Registered.AddDays(-1), "date", standing).Rates.ShouldBe("5 %");
-        code.TreatmentOn(Registered, "date", standing).Rates.ShouldBe("5 % + 9.975 %");
+        code.TreatmentOn(Registered.AddDays(-1), "date", standing).Rates.ToString().ShouldBe("5 %");
+        code.TreatmentOn(Registered, "date", standing).Rates.ToString().ShouldBe("5 % + 9.975 %");
     }
 
     [Fact]

@@ -169,7 +169,7 @@ public sealed class MovingTests
         var report = await TakeAsync(loft, MovingKind.OpenItems, file);
         Counts(report).ShouldBe((3, 0, 0, 3));
         Counts(await TakeAsync(loft, MovingKind.OpenItems, file)).ShouldBe((0, 0, 3, 3));
-        (await TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYARD;A-1;01.08.2025;1.300,00\n")).Refused.Single().Why.ShouldContain("has A-1 already, of 2025-08-01 and 1200.00 EUR");
+        (await TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYARD;A-1;01.08.2025;1.300,00\n")).Refused.Single().Why.ShouldContain("has A-1 already, of 1 Aug 2025 and 1\u202f200.00 EUR");
         var account = await loft.WithAsync<AccountScreens, AccountView>(async s => (await s.AccountAsync(loft.Yard, 1))!);
         account.Balance.ShouldBe(115_000);
         account.Open.Single().Due.ShouldBe(new DateOnly(2025, 8, 15));
@@ -192,7 +192,7 @@ public sealed class MovingTests
         Counts(report).ShouldBe((2, 0, 0, 4));
         report.Refused[0].Why.ShouldContain("comes with the open invoices");
         Counts(await TakeAsync(loft, MovingKind.Balances, file)).ShouldBe((0, 0, 2, 4));
-        (await TakeAsync(loft, MovingKind.Balances, "account,date,debit,credit\n1000,2025-01-01,2600.00,\n")).Refused.Single().Why.ShouldContain("has an opening balance of 2500.00");
+        (await TakeAsync(loft, MovingKind.Balances, "account,date,debit,credit\n1000,2025-01-01,2600.00,\n")).Refused.Single().Why.ShouldContain("has an opening balance of 2\u202f500.00");
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 

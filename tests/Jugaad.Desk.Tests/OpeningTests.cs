@@ -29,7 +29,7 @@ public sealed class OpeningTests
         var now = await loft.WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync());
         (now.Id, now.Number, now.Amount, now.Open, now.HomeAmount, now.Due).ShouldBe((item.Id, "A-2", 130_000, 130_000, 130_000, new DateOnly(2025, 7, 15)));
         (await BalanceAsync(loft, AccountRole.Receivables), await BalanceAsync(loft, AccountRole.OpeningBalances)).ShouldBe((130_000, -130_000));
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())).ShouldContain(t => t.Contains("A-1 of 2025-08-01, 1200.00 EUR → A-2 of 2025-07-01, 1300.00 EUR: mistyped"));
+        (await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())).ShouldContain(t => t.Contains("A-1 of 1 Aug 2025, 1\u202f200.00 EUR → A-2 of 1 Jul 2025, 1\u202f300.00 EUR: mistyped"));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -78,8 +78,8 @@ public sealed class OpeningTests
         await using var loft = await Loft.OpenAsync();
         var item = await ItemAsync(loft);
         await loft.WithAsync<Periods>(p => p.CloseUpToAsync(new DateOnly(2025, 8, 31)));
-        (await MovingTests.TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYard;C-1;31.08.2025;10,00\nYard;C-2;01.09.2025;10,00\n")).Refused.Single().Why.ShouldContain("closed up to 2025-08-31");
-        (await MovingTests.TakeAsync(loft, MovingKind.Balances, "account;date;debit\n1000;31.08.2025;5.000,00\n")).Refused.Single().Why.ShouldContain("closed up to 2025-08-31");
+        (await MovingTests.TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYard;C-1;31.08.2025;10,00\nYard;C-2;01.09.2025;10,00\n")).Refused.Single().Why.ShouldContain("closed up to 31 Aug 2025");
+        (await MovingTests.TakeAsync(loft, MovingKind.Balances, "account;date;debit\n1000;31.08.2025;5.000,00\n")).Refused.Single().Why.ShouldContain("closed up to 31 Aug 2025");
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(item.Id, "A-1", new DateOnly(2025, 9, 2), null, 100, null, "late"))))).Message.ShouldContain("closed up to");
         var late = await loft.WithAsync<BooksContext, int>(db => db.AccountItems.Where(i => i.Number == "C-2").Select(i => i.Id).SingleAsync());
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(late, "C-2", new DateOnly(2025, 8, 2), null, 100, null, "early"))))).Message.ShouldContain("closed up to");

@@ -49,6 +49,28 @@ public sealed class BadInputTests : IAsyncLifetime
         { "lines[0].account", "accountId", 99 },
     };
 
+    [Fact]
+    public async Task What_is_said_has_its_figures_and_days_as_the_business_writes_them()
+    {
+        await _site.PostAsync("/setup", new() { ["name"] = "Little Loft", ["country"] = "EE", ["decimalMark"] = ",", ["datePattern"] = "dd.MM.yyyy", ["yearBegins"] = "1", ["taxRounding"] = "Document" });
+        var draft = Site.Draft(_yard);
+        var line = Site.Line();
+        (line["quantity"], line["unitPrice"], line["discount"]) = ("1", "2000", "12345,5");
+        draft["lines"] = new[] { line };
+        const string Said = "The discount of 12\u202f345,50 is more than the line's 2\u202f000,00. Give at most that.";
+        string MessageOf(JsonElement answer) => answer.GetProperty("refusals")[0].GetProperty("message").GetString()!;
+        MessageOf((await _site.ApiAsync("/api/drafts", draft)).Answer).ShouldBe(Said);
+        MessageOf((await _site.ApiAsync("/api/drafts/figures", draft)).Answer).ShouldBe(Said);
+
+        await _site.PostAsync("/setup/money", new() { ["closedUpTo"] = "2025-03-31" }, "Close");
+        (await Site.ReadAsync(await _site.PostAsync("/setup/rates", new() { ["currency"] = "SEK", ["from"] = "2025-01-01", ["rate"] = "0,09123" }))).Body!.TextContent.ShouldNotContain("0.09");
+        await using var scope = _site.Services.CreateAsyncScope();
+        var trail = await scope.ServiceProvider.GetRequiredService<BooksContext>().Trail.Select(t => t.Text).ToListAsync();
+        trail.ShouldNotContain(t => System.Text.RegularExpressions.Regex.IsMatch(t, @"\d{4}-\d\d-\d\d|\d\.09123"));
+        trail.ShouldContain("Books closed up to 31.03.2025");
+        trail.ShouldContain("Exchange rate of SEK from 01.01.2025: 0,09123");
+    }
+
     [Theory]
     [MemberData(nameof(WrongDrafts))]
     public async Task A_wrong_line_is_refused_by_its_cell(string field, string cell, object? value)

@@ -230,7 +230,37 @@ public sealed class SettingUpTests : IAsyncLifetime
         (await _site.GetAsync(at)).Page.QuerySelector("#in-doubt").ShouldBeNull();
     }
 
-    private async Task MoveInAsync(string kind, string text)
+    [Fact]
+    public async Task An_import_is_taken_back_on_its_page()
+    {
+        await _site.SetUpAsync();
+        var at = await MoveInAsync("Customers", "code,name,country,region\nN,Northern,CA,Ontario\n");
+        (await GetJsonAsync("/api/customers?q=northern")).GetArrayLength().ShouldBe(1);
+        (await _site.GetAsync($"{at}?back=yes")).Page.QuerySelector("#taken-back")!.TextContent.ShouldContain("1 thing that it made would go out");
+        (await _site.PostAsync(at, [], "Back")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await GetJsonAsync("/api/customers?q=northern")).GetArrayLength().ShouldBe(0);
+        var page = (await _site.GetAsync(at)).Page;
+        page.QuerySelector("#taken-back")!.TextContent.ShouldContain("1 thing that it made went out of the books again");
+        page.QuerySelector("form[action*='Back']").ShouldBeNull();
+        (await _site.GetAsync("/moving")).Page.Body!.TextContent.ShouldContain("1 taken back");
+        (await Site.ReadAsync(await _site.PostAsync(at, [], "Back"))).Body!.TextContent.ShouldContain("taken back already");
+    }
+
+    [Fact]
+    public async Task A_customer_added_in_the_editor_has_a_region_of_the_list()
+    {
+        await _site.SetUpAsync();
+        var (status, said) = await _site.ApiAsync("/api/customers", new { name = "Maple", country = "CA", region = "Bavaria" });
+        status.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        said.GetProperty("refusals")[0].GetProperty("field").GetString().ShouldBe("region");
+        (status, said) = await _site.ApiAsync("/api/customers", new { name = "Maple", country = "CA", region = "ontario" });
+        status.ShouldBe(HttpStatusCode.OK);
+        (await _site.GetAsync($"/customers/{said.GetProperty("id").GetInt32()}/edit")).Page.QuerySelector("#region")!.GetAttribute("value").ShouldBe("ON");
+        (await _site.GetAsync("/sell/edit?kind=invoice")).Page.QuerySelector("datalist#regions-CA option[value=ON]")!.TextContent.ShouldBe("Ontario");
+    }
+
+    /// <returns>The address of the import's page.</returns>
+    private async Task<string> MoveInAsync(string kind, string text)
     {
         var at = (await _site.UploadAsync("/moving", new() { ["kind"] = kind }, "file", Encoding.UTF8.GetBytes(text))).Headers.Location!.ToString();
         (await _site.PostAsync(at, new() { ["mode"] = "all" }, "Take")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
@@ -239,7 +269,7 @@ public sealed class SettingUpTests : IAsyncLifetime
             if ((await _site.GetAsync(at)).Page.QuerySelector("#counts") is { } counts)
             {
                 counts.TextContent.ShouldBe("1 new, 0 changed, 0 there already, 0 refused");
-                return;
+                return at;
             }
 
             await Task.Delay(100);

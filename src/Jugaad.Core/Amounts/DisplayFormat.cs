@@ -32,6 +32,9 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
     /// <summary>Without trailing zeros: <c>2.5</c>.</summary>
     public string Figure(decimal value) => value.ToString("#,0.######", _figures);
 
+    /// <summary>With every decimal that it has, and thousands set apart: <c>1 234.56789</c>.</summary>
+    public string Exact(decimal value) => value.ToString("N" + PlainDecimal.DecimalsOf(value), _figures);
+
     /// <summary>A unit price: at least the currency's decimals, at most six.</summary>
     public string Price(decimal value, Currency currency) =>
         value.ToString("#,0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals), _figures);

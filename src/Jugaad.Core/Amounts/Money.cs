@@ -55,9 +55,9 @@ public readonly record struct Money(long Minor, Currency Currency) : IComparable
     {
         var minor = units * currency.MinorPerUnit;
         if (minor != decimal.Truncate(minor))
-            throw new RefusalException(field, $"{PlainDecimal.Text(units)} has more than the {currency.Decimals} decimals of {currency.Code}. Leave them out.");
+            throw new RefusalException(field, $"{units} has more than the {currency.Decimals} decimals of {currency.Code}. Leave them out.");
         if (Math.Abs(minor) > Limits.AmountMinor)
-            throw new RefusalException(field, $"{PlainDecimal.Text(units)} is more than an amount can be. Give less.");
+            throw new RefusalException(field, $"{units} is more than an amount can be. Give less.");
         return new Money((long)minor, currency);
     }
 

@@ -123,7 +123,7 @@ public static class Calculator
             {
                 refusals.Add($"lines[{i}].discountAmount", discount < 0 && extension >= 0
                     ? "A discount cannot be below zero. To ask for more, raise the price or add a charge."
-                    : $"The discount of {new Money(discount, document.Currency)} is more than the line's {new Money(extension, document.Currency)}. Give at most that.");
+                    : (Phrase)$"The discount of {new Money(discount, document.Currency)} is more than the line's {new Money(extension, document.Currency)}. Give at most that.");
             }
 
             lines[i] = new LineTotals(extension, discount, extension - discount);

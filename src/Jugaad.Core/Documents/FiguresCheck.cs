@@ -43,9 +43,9 @@ internal static class FiguresCheck
     private static void Figure(Refusals refusals, string field, decimal value)
     {
         if (Math.Abs(value) > Limits.Figure)
-            refusals.Add(field, $"{PlainDecimal.Text(value)} is too large; the most is {PlainDecimal.Text(Limits.Figure)}.");
+            refusals.Add(field, $"{value} is too large; the most is {Limits.Figure}.");
         else if (PlainDecimal.DecimalsOf(value) > Limits.FigureDecimals)
-            refusals.Add(field, $"{PlainDecimal.Text(value)} has more than {Limits.FigureDecimals} decimals. Leave the rest out, or round it yourself.");
+            refusals.Add(field, $"{value} has more than {Limits.FigureDecimals} decimals. Leave the rest out, or round it yourself.");
     }
 
     private static void Discount(Refusals refusals, string at, decimal? percent, long? amount)
@@ -53,9 +53,9 @@ internal static class FiguresCheck
         if (percent is not null && amount is not null)
             refusals.Add($"{at}discountAmount", "There is a discount in percent and one in money. Keep one of them.");
         if (percent is < 0 or > 100)
-            refusals.Add($"{at}discountPercent", $"A discount of {PlainDecimal.Text(percent.Value)} % cannot be. Give 0 to 100.");
+            refusals.Add($"{at}discountPercent", $"A discount of {percent.Value} % cannot be. Give 0 to 100.");
         else if (percent is { } p && PlainDecimal.DecimalsOf(p) > Limits.PercentDecimals)
-            refusals.Add($"{at}discountPercent", $"{PlainDecimal.Text(p)} has more than {Limits.PercentDecimals} decimals. Leave the rest out, or round it yourself.");
+            refusals.Add($"{at}discountPercent", $"{p} has more than {Limits.PercentDecimals} decimals. Leave the rest out, or round it yourself.");
         if (amount is { } a && Math.Abs(a) > Limits.AmountMinor)
             refusals.Add($"{at}discountAmount", "The discount is more than an amount can be.");
     }

@@ -28,7 +28,7 @@ public static class Staging
         var left = parts.Sum(p => p.Left);
         // Earlier stages may have been rounded up by a minor unit on each part; what is more than that is a mistake.
         if (Rounding.Percent(whole, percent) > left + parts.Count)
-            throw new RefusalException("percent", $"{PlainDecimal.Text(percent)} % is {new Money(Rounding.Percent(whole, percent), currency)}, and {new Money(left, currency)} is left. Give less, or bill all that is left.");
+            throw new RefusalException("percent", $"{percent} % is {new Money(Rounding.Percent(whole, percent), currency)}, and {new Money(left, currency)} is left. Give less, or bill all that is left.");
         return [.. parts.Select(p => Within(p, Rounding.Percent(p.Whole, percent)))];
     }
 

@@ -96,8 +96,8 @@ public sealed class TaxCode
             if (rate is null)
             {
                 throw new RefusalException(field, part.Component.Rates.Count == 0
-                    ? $"The tax {part.Component.Name} of code {Code} has no rate. Give it one first."
-                    : $"The tax {part.Component.Name} of code {Code} has no rate on {taxDate:yyyy-MM-dd}; its first one begins on {part.Component.Rates.Min(r => r.From):yyyy-MM-dd}. Choose a later date, or another code.");
+                    ? (Phrase)$"The tax {part.Component.Name} of code {Code} has no rate. Give it one first."
+                    : (Phrase)$"The tax {part.Component.Name} of code {Code} has no rate on {taxDate:yyyy-MM-dd}; its first one begins on {part.Component.Rates.Min(r => r.From):yyyy-MM-dd}. Choose a later date, or another code.");
             }
 
             parts.Add(new TreatmentPart(part.Component.Id, part.Component.Name, rate.Percent, part.Compound && parts.Count > 0));
@@ -107,6 +107,6 @@ public sealed class TaxCode
     }
 
     /// <summary>Such as <c>24 %</c> or <c>5 % + 9.975 %</c>; empty where no tax is charged.</summary>
-    public string RateTextOn(DateOnly day) =>
-        string.Join(" + ", _parts.OrderBy(p => p.Position).Select(p => p.Component.RateOn(day)).OfType<TaxRate>().Select(r => PlainDecimal.Text(r.Percent) + " %"));
+    public Phrase RateTextOn(DateOnly day) =>
+        Phrase.Join(" + ", _parts.OrderBy(p => p.Position).Select(p => p.Component.RateOn(day)).OfType<TaxRate>().Select(r => (Phrase)$"{r.Percent} %"));
 }

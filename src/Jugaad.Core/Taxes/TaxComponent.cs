@@ -45,7 +45,7 @@ public sealed class TaxComponent
     public void RemoveRate(DateOnly from, bool isUsed)
     {
         var rate = _rates.Find(r => r.From == from) ?? throw new RefusalException("", $"{Name} has no rate from {from:yyyy-MM-dd}.");
-        if (isUsed) throw new RefusalException("", $"The rate of {PlainDecimal.Text(rate.Percent)} % from {from:yyyy-MM-dd} stands on issued papers and stays. Enter another one from a later day; if it was wrong, credit what was issued with it.");
+        if (isUsed) throw new RefusalException("", $"The rate of {rate.Percent} % from {from:yyyy-MM-dd} stands on issued papers and stays. Enter another one from a later day; if it was wrong, credit what was issued with it.");
         _rates.Remove(rate);
     }
 }

@@ -48,7 +48,11 @@ public sealed record TaxKit
     public string DefaultCode { get; init; } = "";
 
     /// <summary>Its taxes with their rates on a day, such as <c>VAT 24 %, VAT reduced 9 %</c>; empty where it has none.</summary>
-    public string RatesOn(DateOnly day) => string.Join(", ", Components.Select(c => (c.Name, Rate: c.Rates.Where(r => r.From <= day).MaxBy(r => r.From)?.Percent)).Where(c => c.Rate is > 0).Select(c => $"{c.Name} {PlainDecimal.Text(c.Rate!.Value)} %"));
+    public Phrase RatesOn(DateOnly day) =>
+        Phrase.Join(", ", from component in Components
+                          let rate = component.Rates.Where(r => r.From <= day).MaxBy(r => r.From)
+                          where rate is { Percent: > 0 }
+                          select (Phrase)$"{component.Name} {rate.Percent} %");
 
     /// <summary>Whether it tells the business's own region from others, so that the business has to say which its own is.</summary>
     public bool GoesByRegion => Rules.Any(r => r.Place is Place.HomeRegion or Place.OtherRegion);

@@ -45,7 +45,7 @@ public sealed class Treatment : IEquatable<Treatment>
     }
 
     /// <summary>The rates in words, such as <c>5 % + 9.975 %</c>, or <c>no tax</c>.</summary>
-    public string Rates => Parts.Count == 0 ? "no tax" : string.Join(" + ", Parts.Select(p => PlainDecimal.Text(p.Percent) + " %"));
+    public Phrase Rates => Parts.Count == 0 ? "no tax" : Phrase.Join(" + ", Parts.Select(p => (Phrase)$"{p.Percent} %"));
 
     /// <summary>Reads the text form back.</summary>
     /// <exception cref="FormatException">When it is not a treatment's text.</exception>

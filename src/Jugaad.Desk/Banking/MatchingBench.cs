@@ -84,7 +84,8 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
             catch (RefusalException not)
             {
                 var line = await db.BankLines.AsNoTracking().SingleAsync(l => l.Id == id, stop);
-                refused.Add($"{(line.Name.Length > 0 ? line.Name : "The line")} of {line.Date:yyyy-MM-dd}: {not.Message}");
+                var format = (await head.BusinessAsync(stop)).Format;
+                refused.Add($"{(line.Name.Length > 0 ? line.Name : "The line")} of {format.Date(line.Date)}: {not.In(format)}");
             }
         }
 

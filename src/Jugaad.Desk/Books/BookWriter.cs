@@ -96,13 +96,14 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     /// <summary>Runs once the transaction has been committed, and not at all if it is not.</summary>
     public void AfterCommit(Action action) => _afterCommit.Add(action);
 
-    public async Task TrailAsync(string text, int? customerId = null, int? documentId = null, int? receiptId = null, int? draftVersion = null) =>
+    /// <summary>Notes who did what, with figures and days as the business writes them.</summary>
+    public async Task TrailAsync(Phrase text, int? customerId = null, int? documentId = null, int? receiptId = null, int? draftVersion = null) =>
         db.Trail.Add(new TrailEntry
         {
             At = clock.GetUtcNow().UtcDateTime,
             Day = await head.TodayAsync(),
             Who = actor.Name,
-            Text = text,
+            Text = (await head.FindBusinessAsync())?.Format is { } format ? text.In(format) : text.ToString(),
             CustomerId = customerId,
             DocumentId = documentId,
             ReceiptId = receiptId,

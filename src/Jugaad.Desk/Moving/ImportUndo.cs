@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -80,6 +81,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     {
         var there = await db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates)
             .Where(c => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Customer && e.TargetId == c.Id)).ToDictionaryAsync(c => c.Id, stop);
+        var format = (await head.BusinessAsync(stop)).Format;
         var used = await uses.OfCustomersAsync(runId, stop);
         foreach (var effect in effects)
         {
@@ -90,7 +92,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (customer.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(customer.Id)) return "is in use";
                 if (effect.MadeNew) db.Customers.Remove(customer);
-                else return Describe<CustomerDetails>(effect, before => before.Currency != customer.Currency.Code && used.Contains(customer.Id), customer.Describe);
+                else return Describe<CustomerDetails>(effect, format, before => before.Currency != customer.Currency.Code && used.Contains(customer.Id), customer.Describe);
                 return null;
             });
         }
@@ -99,6 +101,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     private async Task ItemsAsync(int runId, IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
     {
         var there = await db.Items.Where(i => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Item && e.TargetId == i.Id)).ToDictionaryAsync(i => i.Id, stop);
+        var format = (await head.BusinessAsync(stop)).Format;
         var used = await uses.OfItemsAsync(runId, stop);
         foreach (var effect in effects)
         {
@@ -108,7 +111,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (item.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(item.Id)) return "is in use";
                 if (effect.MadeNew) db.Items.Remove(item);
-                else return Describe<ItemDetails>(effect, _ => false, item.Describe);
+                else return Describe<ItemDetails>(effect, format, _ => false, item.Describe);
                 return null;
             });
         }
@@ -177,7 +180,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private static string? Describe<T>(ImportEffect effect, Func<T, bool> billedOtherwise, Action<T> describe)
+    private static string? Describe<T>(ImportEffect effect, DisplayFormat format, Func<T, bool> billedOtherwise, Action<T> describe)
     {
         var before = JsonSerializer.Deserialize<T>(effect.Before)!;
         if (billedOtherwise(before)) return "has documents in its new currency";
@@ -188,7 +191,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
         catch (RefusalException refused)
         {
-            return $"cannot be as before: {refused.Message}";
+            return $"cannot be as before: {refused.In(format)}";
         }
     }
 

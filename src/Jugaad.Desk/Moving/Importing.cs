@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
@@ -122,12 +123,13 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         var table = TableOf(run);
         var (settings, refused, counts) = (run.Settings, new List<RefusedRow>(), new Dictionary<RowFate, int>());
         await taker.PrepareAsync(stop);
+        var format = (await head.BusinessAsync(stop)).Format;
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         try
         {
             for (var i = 0; i < table.Rows.Count; i++)
             {
-                var fate = Take(taker, table, settings, i + 1, refused);
+                var fate = Take(taker, table, settings, i + 1, refused, format);
                 counts[fate] = counts.GetValueOrDefault(fate) + 1;
                 if ((i + 1) % Batch != 0) continue;
                 if (keep) await SaveAsync(stop);
@@ -151,7 +153,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         await db.SaveChangesAsync(stop);
     }
 
-    private static RowFate Take(RowTaker taker, Table table, ImportSettings settings, int number, List<RefusedRow> refused)
+    private static RowFate Take(RowTaker taker, Table table, ImportSettings settings, int number, List<RefusedRow> refused, DisplayFormat format)
     {
         var cells = table.Rows[number - 1];
         var row = new RowCells(settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), settings.Format, settings.Columns.Where(c => table.Figures.Contains((number - 1, c.Value))).Select(c => c.Key).ToHashSet());
@@ -161,7 +163,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         }
         catch (RefusalException wrong)
         {
-            refused.Add(new RefusedRow(number, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{MovingFields.HeadOf(r.Field)}: {r.Message}" : r.Message))));
+            refused.Add(new RefusedRow(number, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{MovingFields.HeadOf(r.Field)}: {r.Phrase.In(format)}" : r.Phrase.In(format)))));
             return RowFate.Refused;
         }
     }

@@ -66,7 +66,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
         if (await db.AccountItems.AnyAsync(i => i.Id != item.Id && i.Kind == item.Kind && i.Number == number && (i.CustomerId == item.CustomerId || i.DocumentId != null || i.Kind == AccountItemKind.Invoice), stop))
             refusals.Add("number", $"There is {item.Kind.Word()} {number} in the books already. Give another number.");
         refusals.ThrowIfAny();
-        var was = $"{item.Number} of {item.Date:yyyy-MM-dd}, {new Money(item.Amount, item.Currency)} {item.Currency}";
+        Phrase was = $"{item.Number} of {item.Date:yyyy-MM-dd}, {new Money(item.Amount, item.Currency)} {item.Currency}";
         var rate = typed.Rate ?? (item.Currency.Equals(business.HomeCurrency) || item.Amount == 0 ? 1 : Math.Round(new Money(item.HomeAmount, business.HomeCurrency).Units / new Money(item.Amount, item.Currency).Units, 10));
         await TakeBackAsync(await EntryOfAsync(item, stop), stop);
         item.PutRight(number, typed.Date, typed.Due ?? typed.Date, typed.Amount, rate, business.HomeCurrency);
@@ -106,7 +106,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
         await TakeBackAsync(entry, stop);
         if (amount != 0) db.Journal.Add(PostingRules.ForOpeningBalance(account, date, amount, opening));
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        await writer.TrailAsync($"Opening balance of {account.Code} {account.Name} {(amount == 0 ? "taken out" : "put right")}: {new Money(line.Debit - line.Credit, home)} on {entry.Date:yyyy-MM-dd}{(amount == 0 ? "" : $" → {new Money(amount, home)} on {date:yyyy-MM-dd}")}: {reason.Trim()}");
+        await writer.TrailAsync($"Opening balance of {account.Code} {account.Name} {(amount == 0 ? "taken out" : "put right")}: {new Money(line.Debit - line.Credit, home)} on {entry.Date:yyyy-MM-dd}{(amount == 0 ? "" : (Phrase)$" → {new Money(amount, home)} on {date:yyyy-MM-dd}")}: {reason.Trim()}");
         return entryId;
     }, stop);
 

@@ -35,7 +35,7 @@ public sealed class OtherMoneyDesk(BooksContext db, BookWriter writer, BooksHead
         db.OtherMoney.Add(money);
         book.Post(booking, PostingRules.ForOtherMoney(money, await book.AccountsAsync(stop)));
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        booking.Say($"{new Money(typed.Amount, home)} {home} to {account!.Code} {account.Name}: {money.Text}");
+        booking.Say($"{(await head.BusinessAsync(stop)).Format.WithCode(typed.Amount, home)} to {account!.Code} {account.Name}: {money.Text}");
         await writer.TrailAsync(booking.Words);
         return booking.Id;
     }, stop);

@@ -110,7 +110,7 @@ public sealed class ReceiptSheet(BooksContext db, BookWriter writer, BooksHead h
             }
             catch (RefusalException refused)
             {
-                foreach (var refusal in refused.Refusals) refusals.Add(refusal.Field is "amount" or "reference" ? $"rows[{row.Row}].{refusal.Field}" : $"rows[{row.Row}].customer", refusal.Message);
+                foreach (var refusal in refused.Refusals) refusals.Add(refusal.Field is "amount" or "reference" ? $"rows[{row.Row}].{refusal.Field}" : $"rows[{row.Row}].customer", refusal.Phrase);
             }
         }
 

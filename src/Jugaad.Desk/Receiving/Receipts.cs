@@ -155,7 +155,7 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         if (typed.Amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
         var against = typed.Against.Sum(a => a.Amount);
         if (typed.Amount > 0 && against > typed.Amount + credit)
-            refusals.Add("against", $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount - credit, currency)} more than the receipt of {new Money(typed.Amount, currency)}{(credit > 0 ? $" and {new Money(credit, currency)} of credit" : "")}. Lower one of the parts.");
+            refusals.Add("against", $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount - credit, currency)} more than the receipt of {new Money(typed.Amount, currency)}{(credit > 0 ? (Phrase)$" and {new Money(credit, currency)} of credit" : "")}. Lower one of the parts.");
         if (typed.Against.Any(a => a.Amount < 0)) refusals.Add("against", "A part cannot be below zero. Leave it empty for none.");
         if (typed.Against.Select(a => a.ItemId).Distinct().Count() != typed.Against.Count) refusals.Add("against", "An invoice is named twice. Name each once.");
         refusals.ThrowIfAny();

@@ -44,7 +44,7 @@ public sealed class Returns(BooksContext db, BookWriter writer, BooksHead head, 
             book.Post(made, PostingRules.ForReturn(receipt, made.Date, await book.AccountsAsync(stop), (await head.BusinessAsync(stop)).HomeCurrency));
             await writer.SaveAsync(stop);
             await book.TieAsync(made, back, item, receipt.Amount, "", stop);
-            made.Say($"{receipt.Number} of {new Money(receipt.Amount, receipt.Currency)} {receipt.Currency} returned by the bank: {reason.Trim()}");
+            made.Say($"{receipt.Number} of {(await head.BusinessAsync(stop)).Format.WithCode(receipt.Amount, receipt.Currency)} returned by the bank: {reason.Trim()}");
             await writer.TrailAsync(made.Words, receipt.CustomerId, null, receiptId);
             if (charge is { } price) draft = await ChargeAsync(receipt, price, stop);
             return made.Id;

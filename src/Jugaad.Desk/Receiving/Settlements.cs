@@ -72,7 +72,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         var booking = await book.BeginAsync(BookingKind.WriteOff, date ?? today, item.CustomerId, stop);
         var off = amount ?? item.Open;
         await MakeAsync(booking, SettlementKind.BadDebt, item, off, reason, true, "amount", stop);
-        booking.Say($"{new Money(off, item.Currency)} {item.Currency} of {item.Number} written off: {reason.Trim()}");
+        booking.Say($"{await AsWrittenAsync(off, item.Currency, stop)} of {item.Number} written off: {reason.Trim()}");
         await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId);
         return booking.Id;
     }, stop);
@@ -83,7 +83,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     {
         var item = await book.ItemAsync(itemId, "", stop);
         var booking = await book.BeginAsync(BookingKind.SmallDifference, await head.TodayAsync(stop), item.CustomerId, stop);
-        booking.Say($"{new Money(item.Open, item.Currency)} {item.Currency} of {item.Number} {(item.Raises ? "given up" : "kept")} as a small difference");
+        booking.Say($"{await AsWrittenAsync(item.Open, item.Currency, stop)} of {item.Number} {(item.Raises ? "given up" : "kept")} as a small difference");
         await GiveUpRestAsync(booking, item, "", stop);
         await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId, item.ReceiptId);
         return booking.Id;
@@ -118,7 +118,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         var earlier = await db.Settlements.Include(s => s.Taxes).Where(s => s.RecoversId == settlementId && s.Booking!.UndoneOn == null).ToListAsync(stop);
         var booking = await book.BeginAsync(BookingKind.Recovery, date ?? await head.TodayAsync(stop), given.CustomerId, stop);
         var invoice = await TakeBackAsync(booking, given, earlier, amount, AccountItemKind.WriteOff, stop);
-        booking.Say($"{new Money(amount, given.Currency)} {given.Currency} of {invoice.Number}, written off before, is owed after all");
+        booking.Say($"{await AsWrittenAsync(amount, given.Currency, stop)} of {invoice.Number}, written off before, is owed after all");
         await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
         return invoice.Id;
     }, stop);
@@ -173,4 +173,6 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         // Taken over, or moved here: the rate that its own home amount was made with, as near as ten decimals come.
         return item.Amount == 0 ? 1 : Math.Round((decimal)item.HomeAmount * item.Currency.MinorPerUnit / (item.Amount * (decimal)home.MinorPerUnit), 10);
     }
+
+    private async Task<string> AsWrittenAsync(long minor, Currency currency, CancellationToken stop) => (await head.BusinessAsync(stop)).Format.WithCode(minor, currency);
 }

@@ -34,7 +34,7 @@ public sealed class Transfers(BooksContext db, BookWriter writer, BooksHead head
         book.Post(booking, PostingRules.ForTransfer(movedOut, await book.AccountsAsync(stop), receiptId));
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, movedOut, item, receipt.Amount, "", stop);
-        booking.Say($"{receipt.Number} of {new Money(receipt.Amount, receipt.Currency)} {receipt.Currency} moved from {from.Name} to {to.Name}");
+        booking.Say($"{receipt.Number} of {(await head.BusinessAsync(stop)).Format.WithCode(receipt.Amount, receipt.Currency)} moved from {from.Name} to {to.Name}");
         await writer.TrailAsync(booking.Words, from.Id, null, receiptId);
         await writer.TrailAsync(booking.Words, to.Id);
         await writer.SaveAsync(stop);

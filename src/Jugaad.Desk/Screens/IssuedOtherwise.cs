@@ -10,7 +10,7 @@ namespace Jugaad.Desk.Screens;
 /// <summary>An invoice that was issued with other taxes than are set up for its day now.</summary>
 /// <param name="Was">How it was taxed, such as <c>STD no tax</c>.</param>
 /// <param name="Now">How it would be.</param>
-public sealed record TaxedOtherwise(int Id, string Title, string Customer, DateOnly TaxDate, Currency Currency, long Payable, string Was, string Now);
+public sealed record TaxedOtherwise(int Id, string Title, string Customer, DateOnly TaxDate, Currency Currency, long Payable, Phrase Was, Phrase Now);
 
 /// <summary>
 /// The issued invoices that became wrong as a rate was entered for a day gone by, or a registration was put back to one. They stay
@@ -50,13 +50,13 @@ public sealed class IssuedOtherwise(BooksContext db)
         {
             if (!codes.TryGetValue(codeId, out var code)) continue;
             var (was, now) = (Treatment.Parse(text).Rates, RatesOn(code, day, standing));
-            if (was != now) return new TaxedOtherwise(document.Id, document.Title, document.Customer!.Name, day, document.Currency, document.Payable, $"{code.Code} {was}", $"{code.Code} {now}");
+            if (!was.Equals(now)) return new TaxedOtherwise(document.Id, document.Title, document.Customer!.Name, day, document.Currency, document.Payable, $"{code.Code} {was}", $"{code.Code} {now}");
         }
 
         return null;
     }
 
-    private static string RatesOn(TaxCode code, DateOnly day, TaxStanding standing)
+    private static Phrase RatesOn(TaxCode code, DateOnly day, TaxStanding standing)
     {
         try
         {

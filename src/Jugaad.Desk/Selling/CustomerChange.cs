@@ -23,7 +23,8 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
         var (was, now) = (customers.Find(c => c.Id == before), customers.Find(c => c.Id == content.CustomerId));
         if (now is null && was is null) return new ChangedCustomer(content, []);
         // Nobody in particular buys at the business's own prices.
-        var currency = now?.Currency ?? (await head.BusinessAsync(stop)).HomeCurrency;
+        var business = await head.BusinessAsync(stop);
+        var (currency, format) = (now?.Currency ?? business.HomeCurrency, business.Format);
         var said = new List<string>();
         if (was is not null && now is not null && was.Terms?.Name != now.Terms?.Name && content.TermsId is null) said.Add($"terms {was.Terms?.Name ?? "as usual"} → {now.Terms?.Name ?? "as usual"}");
         if ((typedIn ?? was?.Currency) is { } from && !from.Equals(currency))
@@ -42,7 +43,7 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
             PlaceId = content.PlaceId == 0 ? 0 : null,
             Lines = content.Lines.Select(l => was is { TradeDiscount: > 0 } && l.DiscountPercent == was.TradeDiscount ? l with { DiscountPercent = null } : l).ToList(),
         };
-        if (was is not null && now is not null && was.TradeDiscount != now.TradeDiscount) said.Add($"trade discount {Core.Amounts.PlainDecimal.Text(was.TradeDiscount)} % → {Core.Amounts.PlainDecimal.Text(now.TradeDiscount)} %");
+        if (was is not null && now is not null && was.TradeDiscount != now.TradeDiscount) said.Add($"trade discount {format.Percent(was.TradeDiscount)} → {format.Percent(now.TradeDiscount)}");
         var (priced, changes) = await pricing.AsOfTodayAsync(freed, stop);
         return new ChangedCustomer(priced, [.. said, .. changes]);
     }
@@ -51,14 +52,15 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
     /// <remarks>Without a rate nothing is converted, and the words say that.</remarks>
     public async Task<(DraftContent Content, string Said)> ConvertAsync(DraftContent content, Currency from, Currency to, CancellationToken stop = default)
     {
+        var format = (await head.BusinessAsync(stop)).Format;
         try
         {
             var factor = await masters.RateAsync(from, content.Date, stop) / await masters.RateAsync(to, content.Date, stop);
-            return (content.Into(from, to, factor), $"currency {from} → {to}, converted at 1 {from} = {PlainDecimal.Text(Math.Round(factor, 6))} {to}");
+            return (content.Into(from, to, factor), $"currency {from} → {to}, converted at 1 {from} = {format.Figure(factor)} {to}");
         }
         catch (RefusalException)
         {
-            return (content, $"currency {from} → {to}; without an exchange rate for {content.Date:yyyy-MM-dd} the figures stay as typed, so look each of them over");
+            return (content, $"currency {from} → {to}; without an exchange rate for {format.Date(content.Date)} the figures stay as typed, so look each of them over");
         }
     }
 }

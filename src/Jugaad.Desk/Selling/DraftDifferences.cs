@@ -13,12 +13,12 @@ public sealed record DraftNames(
 /// <summary>Says in words what a change of a draft changed, for the trail and for whoever saves after it.</summary>
 public static class DraftDifferences
 {
-    public static IReadOnlyList<string> Between(DraftContent before, DraftContent after, Currency currency, DraftNames names)
+    public static IReadOnlyList<string> Between(DraftContent before, DraftContent after, Currency currency, DraftNames names, DisplayFormat format)
     {
         var said = new List<string>();
         void Field<T>(string name, T was, T now)
         {
-            if (!Equals(was, now)) said.Add($"{name}: {Text(was)} → {Text(now)}");
+            if (!Equals(was, now)) said.Add($"{name}: {Text(was, format)} → {Text(now, format)}");
         }
 
         void Named(string name, int? was, int? now, IReadOnlyDictionary<int, string> of)
@@ -34,7 +34,7 @@ public static class DraftDifferences
         Named("terms", before.TermsId, after.TermsId, names.Terms);
         Field("prices with tax", before.PricesIncludeTax, after.PricesIncludeTax);
         Field("discount percent", before.DiscountPercent, after.DiscountPercent);
-        Field("discount", Amount(before.DiscountAmount, currency), Amount(after.DiscountAmount, currency));
+        Field("discount", Amount(before.DiscountAmount, currency, format), Amount(after.DiscountAmount, currency, format));
         Named("place of supply", before.PlaceId is 0 ? null : before.PlaceId, after.PlaceId is 0 ? null : after.PlaceId, names.Places);
         Field("handed over here", before.PlaceId == 0, after.PlaceId == 0);
         Named("series", before.SeriesId, after.SeriesId, names.Series);
@@ -55,32 +55,32 @@ public static class DraftDifferences
         Field("follow-up", was.FollowUp, now.FollowUp);
         Named("sold by", was.SellerId, now.SellerId, names.Sellers);
         for (var i = 0; i < Math.Max(before.Lines.Count, after.Lines.Count); i++)
-            Field($"line {i + 1}", Line(before.Lines.ElementAtOrDefault(i), currency, names), Line(after.Lines.ElementAtOrDefault(i), currency, names));
+            Field($"line {i + 1}", Line(before.Lines.ElementAtOrDefault(i), currency, names, format), Line(after.Lines.ElementAtOrDefault(i), currency, names, format));
         for (var i = 0; i < Math.Max(before.Charges.Count, after.Charges.Count); i++)
-            Field($"charge {i + 1}", Charge(before.Charges.ElementAtOrDefault(i), currency), Charge(after.Charges.ElementAtOrDefault(i), currency));
+            Field($"charge {i + 1}", Charge(before.Charges.ElementAtOrDefault(i), currency, format), Charge(after.Charges.ElementAtOrDefault(i), currency, format));
         return said;
     }
 
-    private static string Line(DraftLine? line, Currency currency, DraftNames names)
+    private static string Line(DraftLine? line, Currency currency, DraftNames names, DisplayFormat format)
     {
         if (line is null) return "";
         if (!line.Role.HasFigures()) return line.Role == LineRole.Subtotal ? "subtotal" : line.Text;
-        var discount = line.DiscountPercent is { } percent ? $" −{PlainDecimal.Text(percent)} %"
-            : line.DiscountAmount is { } amount ? $" −{new Money(amount, currency)}" : "";
-        return $"{line.Text}, {PlainDecimal.Text(line.Quantity)} × {PlainDecimal.Text(line.UnitPrice)}{discount}, tax {names.TaxCodes.GetValueOrDefault(line.TaxCodeId, "none")}{(line.Choice == LineChoice.Firm ? "" : $", {line.Choice.ToString().ToLowerInvariant()}{(line.Chosen ? ", chosen" : "")}")}";
+        var discount = line.DiscountPercent is { } percent ? $" −{format.Percent(percent)}"
+            : line.DiscountAmount is { } amount ? $" −{format.Amount(amount, currency)}" : "";
+        return $"{line.Text}, {format.Figure(line.Quantity)} × {format.Price(line.UnitPrice, currency)}{discount}, tax {names.TaxCodes.GetValueOrDefault(line.TaxCodeId, "none")}{(line.Choice == LineChoice.Firm ? "" : $", {line.Choice.ToString().ToLowerInvariant()}{(line.Chosen ? ", chosen" : "")}")}";
     }
 
-    private static string Charge(DraftCharge? charge, Currency currency) => charge is null ? "" : $"{charge.Text} {new Money(charge.Amount, currency)}";
+    private static string Charge(DraftCharge? charge, Currency currency, DisplayFormat format) => charge is null ? "" : $"{charge.Text} {format.Amount(charge.Amount, currency)}";
 
-    private static string Amount(long? minor, Currency currency) => minor is { } m ? new Money(m, currency).ToString() : "";
+    private static string Amount(long? minor, Currency currency, DisplayFormat format) => minor is { } m ? format.Amount(m, currency) : "";
 
-    private static string Text<T>(T value)
+    private static string Text<T>(T value, DisplayFormat format)
     {
         var text = value switch
         {
             null => "",
-            DateOnly date => date.ToString("yyyy-MM-dd"),
-            decimal figure => PlainDecimal.Text(figure),
+            DateOnly date => format.Date(date),
+            decimal figure => format.Exact(figure),
             true => "yes",
             false => "no",
             _ => value.ToString() ?? "",

@@ -49,7 +49,7 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
         var fromIds = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
         var sources = await db.Set<DocumentLine>().AsNoTracking().Where(l => fromIds.Contains(l.Id)).ToListAsync(stop);
         if (RateChanges.Of(sources, document) is { Count: > 0 } changes)
-            warnings.Add(new("taxDate", $"It is taxed otherwise than what it was made from: {string.Join(", ", changes)}. Tell the customer, or choose the code again."));
+            warnings.Add(new("taxDate", $"It is taxed otherwise than what it was made from: {Phrase.Join(", ", changes)}. Tell the customer, or choose the code again."));
 
         return warnings;
     }

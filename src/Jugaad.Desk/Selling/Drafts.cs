@@ -21,7 +21,7 @@ public sealed class DraftConflictException(int version, IReadOnlyList<string> ch
 }
 
 /// <summary>Makes, changes and puts away drafts of every kind.</summary>
-public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader masters, LineLinks links, Completion completion, StageWords stageWords, OrderChanges changed)
+public sealed class Drafts(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters, LineLinks links, Completion completion, StageWords stageWords, OrderChanges changed)
 {
     /// <summary>What the content would come to, without keeping it.</summary>
     /// <param name="id">The draft whose content it is; null for a new one.</param>
@@ -67,7 +67,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         await stageWords.PutRightAsync(document, save.Id, stop);
         if (save.Id is null) db.Documents.Add(document);
         await writer.SaveAsync(stop);
-        var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency, await NamesAsync(before, document.Content(), stop));
+        var changes = before is null ? [] : DraftDifferences.Between(before, document.Content(), document.Currency, await NamesAsync(before, document.Content(), stop), (await head.BusinessAsync(stop)).Format);
         if (before is null) await writer.TrailAsync($"Draft {document.Policy.Word} begun", document.CustomerId, document.Id, draftVersion: document.Version);
         else if (changes.Count > 0) await writer.TrailAsync((document.IsDraft ? "Draft changed. " : "Order changed. ") + string.Join("; ", changes), document.CustomerId, document.Id, draftVersion: document.Version);
         if (!document.IsDraft) await completion.FollowChangedAsync(document, stop);
@@ -86,7 +86,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, MastersLoader mas
         await stageWords.PutRightAsync(document, null, stop);
         db.Documents.Add(document);
         await writer.SaveAsync(stop);
-        await writer.TrailAsync(trail + RateChanges.Between(sources ?? [], document), document.CustomerId, document.Id, draftVersion: document.Version);
+        await writer.TrailAsync($"{trail}{RateChanges.Between(sources ?? [], document)}", document.CustomerId, document.Id, draftVersion: document.Version);
         return document;
     }
 

@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Selling;
 public sealed record IssueFinding(bool Stops, string Words, string Address, string Mend);
 
 /// <summary>Looks a draft over before it is issued: what is missing, and where that is mended.</summary>
-public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLinks links, Issuing issuing, PaperRoom papers)
+public sealed class IssueCheck(BooksContext db, BooksHead head, DraftWarnings warnings, LineLinks links, Issuing issuing, PaperRoom papers)
 {
     /// <param name="forMail">Whether it is to be mailed, and so needs an address for that.</param>
     public async Task<IReadOnlyList<IssueFinding>> OfAsync(int id, bool forMail, CancellationToken stop = default)
@@ -22,6 +22,7 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
         var found = new List<IssueFinding>();
         void Add(bool stops, string words, string address, string mend) => found.Add(new IssueFinding(stops, words, address, mend));
         var customer = document.Customer!;
+        var format = (await head.BusinessAsync(stop)).Format;
         var (editor, page) = ($"/sell/edit/{id}", $"/customers/{customer.Id}/edit");
         if (!document.Lines.Any(l => l.Role.HasFigures())) Add(true, "It has no line.", editor, "add a line");
         if (document.Policy.NeedsReason && document.Particulars.Reason.Length == 0) Add(true, $"It does not say why the {document.Policy.Word} is given.", editor, "give the reason");
@@ -41,10 +42,10 @@ public sealed class IssueCheck(BooksContext db, DraftWarnings warnings, LineLink
         }
         catch (RefusalException refused)
         {
-            foreach (var refusal in refused.Refusals) Add(true, refusal.Message, editor, "open it");
+            foreach (var refusal in refused.Refusals) Add(true, refusal.Phrase.In(format), editor, "open it");
         }
 
-        foreach (var warning in await warnings.OfAsync(document, id, stop)) Add(false, warning.Message, editor, "look at it");
+        foreach (var warning in await warnings.OfAsync(document, id, stop)) Add(false, warning.Phrase.In(format), editor, "look at it");
         return found;
     }
 

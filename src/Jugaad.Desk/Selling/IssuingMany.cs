@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Selling;
 public sealed record IssuedOne(int Id, string Title, string Customer, string Refused);
 
 /// <summary>Issues many drafts in one go. Each is one transaction of its own, so that one that is refused holds no other up.</summary>
-public sealed class IssuingMany(BooksContext db, Issuing issuing, MailComposing compose, BookWriter writer)
+public sealed class IssuingMany(BooksContext db, BooksHead head, Issuing issuing, MailComposing compose, BookWriter writer)
 {
     /// <param name="versions">The drafts with the versions that the person saw.</param>
     /// <param name="send">Whether each is sent the way its customer gets papers.</param>
@@ -31,7 +31,7 @@ public sealed class IssuingMany(BooksContext db, Issuing issuing, MailComposing 
             }
             catch (RefusalException refusal)
             {
-                refused = refusal.Message;
+                refused = refusal.In((await head.BusinessAsync(stop)).Format);
             }
 
             var document = await db.Documents.AsNoTracking().Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id, stop);

@@ -45,6 +45,7 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         var items = await db.Items.AsNoTracking().Where(i => ids.Contains(i.Id)).ToListAsync(stop);
         var offers = (await OffersAsync(items, new PriceQuestion(content.CustomerId, content.PlaceId, content.TaxDate ?? content.Date, content.PricesIncludeTax), stop)).ToDictionary(o => o.Item.Id);
         var said = new List<string>();
+        var format = (await head.BusinessAsync(stop)).Format;
         var codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, c => c.Code, stop);
         var plain = await rules.DecideAsync(new TaxQuestion(content.CustomerId, content.PlaceId, content.TaxDate ?? content.Date, [null]), stop);
         return (content with { Lines = content.Lines.Select(l => Priced(l)).ToList() }, said);
@@ -54,7 +55,7 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
             if (!line.Role.HasFigures()) return line;
             if (line.ItemId is not { } id || !offers.TryGetValue(id, out var offer)) return line with { TaxCodeId = line.TaxCodeId == 0 ? plain[0].TaxCodeId : line.TaxCodeId };
             var name = line.Text.Split('\n')[0];
-            if (offer.Price != line.UnitPrice) said.Add($"{name}: price {PlainDecimal.Text(line.UnitPrice)} → {PlainDecimal.Text(offer.Price)}");
+            if (offer.Price != line.UnitPrice) said.Add($"{name}: price {format.Figure(line.UnitPrice)} → {format.Figure(offer.Price)}");
             if (offer.TaxCodeId != line.TaxCodeId) said.Add($"{name}: tax {codes.GetValueOrDefault(line.TaxCodeId, "none")} → {codes.GetValueOrDefault(offer.TaxCodeId, "none")}");
             // A discount that was given by hand stays; without one the customer's own applies.
             var discount = line.DiscountPercent is null && line.DiscountAmount is null ? offer.Discount : line.DiscountPercent;

@@ -47,7 +47,7 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
     {
         var quote = await drafts.LoadAsync(id, stop);
         quote.FollowUpOn(day);
-        await writer.TrailAsync(day is { } on ? $"To follow up on {on:yyyy-MM-dd}" : "No follow-up any more", quote.CustomerId, id);
+        await writer.TrailAsync(day is { } on ? (Phrase)$"To follow up on {on:yyyy-MM-dd}" : "No follow-up any more", quote.CustomerId, id);
         return id;
     }, stop);
 

@@ -58,7 +58,7 @@ public sealed class StandingRun(BooksContext db, BookWriter writer, BooksHead he
         }
         catch (RefusalException refused) when (refused is not NotAllowedException)
         {
-            if (!await WithoutIssuingAsync(id, today, refused.Message, stop)) return false;
+            if (!await WithoutIssuingAsync(id, today, refused.In((await head.BusinessAsync(stop)).Format), stop)) return false;
         }
 
         progress.Step();
@@ -77,7 +77,7 @@ public sealed class StandingRun(BooksContext db, BookWriter writer, BooksHead he
         {
             await writer.WriteAsync(Right.Draft, null, async () =>
             {
-                (await db.StandingInvoices.SingleAsync(s => s.Id == id, stop)).HasTrouble(refused.Message);
+                (await db.StandingInvoices.SingleAsync(s => s.Id == id, stop)).HasTrouble(refused.In((await head.BusinessAsync(stop)).Format));
                 return id;
             }, stop);
             return false;

@@ -84,7 +84,7 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
         if (await db.ExchangeRates.AnyAsync(r => r.Currency == unit && r.From == from, stop)) throw new RefusalException("from", $"There is a rate for {unit} from {from:yyyy-MM-dd} already.");
         var made = new ExchangeRate(unit, from, rate);
         db.ExchangeRates.Add(made);
-        await writer.TrailAsync($"Exchange rate of {unit} from {from:yyyy-MM-dd}: {PlainDecimal.Text(rate)}");
+        await writer.TrailAsync($"Exchange rate of {unit} from {from:yyyy-MM-dd}: {rate}");
         await writer.SaveAsync(stop);
         return made.Id;
     }, stop);

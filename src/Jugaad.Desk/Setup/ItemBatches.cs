@@ -117,10 +117,11 @@ public sealed class ItemBatches(BooksContext db, BookWriter writer, BooksHead he
     private async Task<string> WordsAsync(ItemChange change, CancellationToken stop)
     {
         var said = new List<string>();
+        var format = (await head.BusinessAsync(stop)).Format;
         if (change.TaxCodeId is { } code) said.Add($"tax {await db.TaxCodes.Where(c => c.Id == code).Select(c => c.Code).SingleAsync(stop)}");
         if (change.LedgerAccountId is { } account) said.Add($"account {await db.LedgerAccounts.Where(a => a.Id == account).Select(a => a.Code).SingleAsync(stop)}");
         if (change.Classification is { } classification) said.Add(classification.Length == 0 ? "no classification" : $"classification {classification}");
-        if (change.Percent is { } percent) said.Add($"prices moved by {PlainDecimal.Text(percent)} %, to the nearest {PlainDecimal.Text(change.Step)}");
+        if (change.Percent is { } percent) said.Add($"prices moved by {format.Percent(percent)}, to the nearest {format.Figure(change.Step)}");
         return string.Join(", ", said);
     }
 

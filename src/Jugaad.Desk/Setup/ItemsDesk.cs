@@ -36,7 +36,7 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
         var item = await FindAsync(id, stop);
         var move = new StockMove(item, await head.TodayAsync(stop), counted - item.OnHand, reason, writer.Who);
         db.StockMoves.Add(move);
-        await writer.TrailAsync($"Count of {item.Code} corrected by {Core.Amounts.PlainDecimal.Text(move.Quantity)} to {Core.Amounts.PlainDecimal.Text(item.OnHand)}: {move.Reason}");
+        await writer.TrailAsync($"Count of {item.Code} corrected by {move.Quantity} to {item.OnHand}: {move.Reason}");
         return id;
     }, stop);
 

@@ -15,7 +15,7 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
         var business = await head.BusinessAsync(stop);
         var before = business.ClosedUpTo;
         business.CloseUpTo(day, await head.TodayAsync(stop));
-        if (before != day) await writer.TrailAsync(day is { } to ? $"Books closed up to {to:yyyy-MM-dd}{(before > to ? $", opened again from {before:yyyy-MM-dd}" : "")}" : $"Books opened again; they were closed up to {before:yyyy-MM-dd}");
+        if (before != day) await writer.TrailAsync(day is { } to ? (Phrase)$"Books closed up to {to:yyyy-MM-dd}{(before > to ? (Phrase)$", opened again from {before:yyyy-MM-dd}" : "")}" : (Phrase)$"Books opened again; they were closed up to {before:yyyy-MM-dd}");
         return business.Id;
     }, stop);
 

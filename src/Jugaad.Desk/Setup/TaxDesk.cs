@@ -31,7 +31,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         var authority = await db.TaxAuthorities.FindAsync([id.Value], stop) ?? throw new RefusalException("", $"There is no tax authority {id}.");
         var before = authority.Details();
         authority.Describe(details);
-        await writer.TrailAsync($"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : $": registered from {authority.RegisteredFrom?.ToString("yyyy-MM-dd") ?? "no day yet"}")}");
+        await writer.TrailAsync($"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}");
         return authority.Id;
     }, stop);
 
@@ -59,7 +59,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
         if (from.Year is < 1990 or > 2199) throw new RefusalException("from", "Give a day between 1990 and 2199.");
         var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop) ?? throw new RefusalException("component", $"There is no tax {component}. Add it first.");
         found.AddRate(new TaxRate(from, percent));
-        await writer.TrailAsync($"{component}: {PlainDecimal.Text(percent)} % from {from:yyyy-MM-dd}");
+        await writer.TrailAsync($"{component}: {percent} % from {from:yyyy-MM-dd}");
         await writer.SaveAsync(stop);
         return found.Id;
     }, stop);

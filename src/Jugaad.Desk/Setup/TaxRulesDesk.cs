@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -74,7 +75,7 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
         var codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Id, stop);
         var standing = TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
         var to = customer is null ? business.Address : PlaceOf(asked.PlaceId, customer, business) ?? customer.Address;
-        var lapsed = customer is null ? "" : LapsedWords(customer, asked.Day);
+        var lapsed = customer is null ? "" : LapsedWords(customer, asked.Day, business.Format);
         return asked.ItemIds.Select(id =>
         {
             var item = id is { } known ? items.GetValueOrDefault(known) : null;
@@ -103,10 +104,10 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
         };
 
     /// <summary>Says that a certificate has lapsed, so that nobody wonders where the exemption went.</summary>
-    private static string LapsedWords(Customer customer, DateOnly day)
+    private static string LapsedWords(Customer customer, DateOnly day, DisplayFormat format)
     {
         var last = customer.Certificates.Where(c => c.Until < day).MaxBy(c => c.Until);
-        return last is null || customer.CertificateOn(day) is not null ? "" : $"taxed: the certificate {last.Number} expired on {last.Until:yyyy-MM-dd}. Ask for a new one.";
+        return last is null || customer.CertificateOn(day) is not null ? "" : $"taxed: the certificate {last.Number} expired on {format.Date(last.Until!.Value)}. Ask for a new one.";
     }
 
     private static string Words(TaxRule rule) => $"{TaxWords.Of(rule.Supply)} to {TaxWords.Of(rule.Buyer)} {rule.PlaceWords()}";

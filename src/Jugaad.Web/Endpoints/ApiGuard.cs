@@ -22,7 +22,8 @@ internal sealed class ApiGuard : IEndpointFilter
         }
         catch (RefusalException refused)
         {
-            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Message }) }, statusCode: refused is NotAllowedException ? StatusCodes.Status403Forbidden : StatusCodes.Status422UnprocessableEntity);
+            var format = (await http.RequestServices.GetRequiredService<BooksHead>().BusinessAsync(http.RequestAborted)).Format;
+            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }) }, statusCode: refused is NotAllowedException ? StatusCodes.Status403Forbidden : StatusCodes.Status422UnprocessableEntity);
         }
     }
 

@@ -52,7 +52,7 @@ internal static class CounterEndpoints
             payable = Amount(document.Payable),
             cash = Amount(bill.Cash),
             change = bill.Change is { } change ? Amount(change) : "",
-            warnings = bill.Warnings.Select(w => w.Message),
+            warnings = bill.Warnings.Select(w => w.Phrase.In(business.Format)),
         };
     }
 

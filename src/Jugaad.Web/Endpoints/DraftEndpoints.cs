@@ -53,7 +53,8 @@ internal static class DraftEndpoints
         }
         catch (Core.RefusalException refused)
         {
-            return new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Message }) };
+            var format = (await head.BusinessAsync(stop)).Format;
+            return new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }) };
         }
     }
 
@@ -85,8 +86,8 @@ internal static class DraftEndpoints
             wanted = form.Discount?.TrimStart().StartsWith("to ", StringComparison.OrdinalIgnoreCase) == true ? Amount(document.Discount) : "",
             due = document.DueDate is { } due ? format.Date(due) : "",
             terms = document.TermsText,
-            rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {PlainDecimal.Text(document.ExchangeRate)} {business.HomeCurrency}",
-            warnings = second.Select(w => new { field = w.Field, message = w.Message }),
+            rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {format.Exact(document.ExchangeRate)} {business.HomeCurrency}",
+            warnings = second.Select(w => new { field = w.Field, message = w.Phrase.In(format) }),
         };
     }
 

@@ -24,7 +24,7 @@ internal static class ReportEndpoints
             }
             catch (RefusalException refused)
             {
-                return Results.Text(refused.Message, "text/plain; charset=utf-8", statusCode: StatusCodes.Status422UnprocessableEntity);
+                return Results.Text(refused.In((await head.BusinessAsync(stop)).Format), "text/plain; charset=utf-8", statusCode: StatusCodes.Status422UnprocessableEntity);
             }
         });
         app.MapGet("/receive/payments/{id:int}/file", async (int id, PaymentFiles files, IActor actor, CancellationToken stop) =>

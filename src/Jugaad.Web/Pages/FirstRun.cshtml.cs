@@ -18,7 +18,7 @@ public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
 
     public IEnumerable<(string, string)> MarkChoices => Choices.DecimalMarks;
 
-    public IEnumerable<(string, string)> KitChoices => kits.All.Select(k => (k.Key, $"Kit: {k.Kit.Name}{(k.Kit.RatesOn(Today) is { Length: > 0 } rates ? $" ({rates})" : "")}")).Prepend(("", "One tax by name and rate, or none"));
+    public IEnumerable<(string, string)> KitChoices => kits.All.Select(k => (k.Key, $"Kit: {k.Kit.Name}{(k.Kit.RatesOn(Today).In(Format) is { Length: > 0 } rates ? $" ({rates})" : "")}")).Prepend(("", "One tax by name and rate, or none"));
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
@@ -46,8 +46,9 @@ public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
             RegisteredFrom = registered,
         });
         var kit = kits.Find(form.Text("kit"));
-        var taxed = kit is null ? form.Text("taxName").Trim().Length > 0 ? $"{form.Text("taxName").Trim()} {Core.Amounts.PlainDecimal.Text(percent)} % is charged." : "No tax is charged."
-            : registered is null || kit.Authorities.Count == 0 ? "No tax is charged, as you are not registered for any." : $"Charged from {registered:yyyy-MM-dd} on: {kit.RatesOn(DateOnly.FromDateTime(DateTime.UtcNow))}. Look over these rates under Setup, taxes.";
+        var typed = new DisplayFormat(form.Text("decimalMark") == "," ? ',' : '.', form.Text("datePattern").Length > 0 ? form.Text("datePattern") : "d MMM yyyy");
+        var taxed = kit is null ? form.Text("taxName").Trim().Length > 0 ? $"{form.Text("taxName").Trim()} {typed.Percent(percent)} is charged." : "No tax is charged."
+            : registered is null || kit.Authorities.Count == 0 ? "No tax is charged, as you are not registered for any." : $"Charged from {typed.Date(registered.Value)} on: {kit.RatesOn(DateOnly.FromDateTime(DateTime.UtcNow)).In(typed)}. Look over these rates under Setup, taxes.";
         Say($"Your books are begun. {taxed} Sign in, then add your first customer and write a quote.");
         return Redirect("/sign-in");
     }

@@ -61,8 +61,8 @@ public abstract class DeskPage : PageModel
 
     public async Task<IActionResult> RefuseAsync(IReadOnlyList<Refusal> refusals)
     {
-        HttpContext.RequestServices.GetRequiredService<FieldState>().Take(refusals, Request.HasFormContentType ? Request.Form : null);
         await ReadHeadAsync();
+        HttpContext.RequestServices.GetRequiredService<FieldState>().Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
         if (!await ShowAsync()) return NotFound();
         Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         return Page();

@@ -39,7 +39,8 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
             }
             catch (RefusalException refused)
             {
-                problem = refused.Message;
+                await using var scope = scopes.CreateAsyncScope();
+                problem = refused.In((await scope.ServiceProvider.GetRequiredService<BooksHead>().BusinessAsync(stoppingToken)).Format);
             }
             catch (Exception broken) when (broken is not OperationCanceledException)
             {

@@ -39,7 +39,7 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
     protected override async Task<bool> ShowAsync()
     {
         Item = Id is null ? null : await db.Items.AsNoTracking().SingleOrDefaultAsync(i => i.Id == Id);
-        TaxChoices = (await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || (Item != null && c.Id == Item.TaxCodeId)).OrderBy(c => c.Id).ToListAsync()).ConvertAll(c => (c.Id.ToString(), $"{c.Code} {c.Name} {c.RateTextOn(Today)}".Trim()));
+        TaxChoices = (await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || (Item != null && c.Id == Item.TaxCodeId)).OrderBy(c => c.Id).ToListAsync()).ConvertAll(c => (c.Id.ToString(), $"{c.Code} {c.Name} {c.RateTextOn(Today).In(Format)}".Trim()));
         AccountChoices = (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Sales && (!a.Retired || (Item != null && a.Id == Item.LedgerAccountId))).OrderBy(a => a.Code).Select(a => new { a.Id, Name = a.Code + " " + a.Name }).ToListAsync()).ConvertAll(a => (a.Id.ToString(), a.Name));
         Lists = await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync();
         if (Item is { KeepsCount: true }) Moves = await screens.MovesAsync(Item.Id);

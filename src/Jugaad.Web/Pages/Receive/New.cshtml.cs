@@ -169,7 +169,7 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         }
         catch (RefusalException refused)
         {
-            return new JsonResult(new { left = "", problem = refused.Refusals[0].Message });
+            return new JsonResult(new { left = "", problem = refused.Refusals[0].Phrase.In(Format) });
         }
     }
 

@@ -54,7 +54,7 @@ public sealed class ShowModel(AgedReports aged, JournalReports journal, BooksCon
         }
         catch (RefusalException refused)
         {
-            Problem = refused.Message;
+            Problem = refused.In(Format);
         }
 
         if (Report is null) return true;

@@ -17,7 +17,7 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
 
     public string CodeWords(TaxKit kit, KitCode code)
     {
-        var rates = string.Join(" + ", code.Parts.Select(p => PlainDecimal.Text(kit.Components.First(c => c.Name == p.Component).Rates.MaxBy(r => r.From)!.Percent) + (p.Compound ? " % on top" : " %")));
+        var rates = string.Join(" + ", code.Parts.Select(p => Format.Percent(kit.Components.First(c => c.Name == p.Component).Rates.MaxBy(r => r.From)!.Percent) + (p.Compound ? " on top" : "")));
         return $"{code.Code} {(rates.Length > 0 ? rates : code.Category.Word())}";
     }
 

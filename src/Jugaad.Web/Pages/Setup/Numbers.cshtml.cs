@@ -63,7 +63,7 @@ public sealed class NumbersModel(BooksContext db, SeriesDesk desk, Numbers numbe
         }
         catch (Core.RefusalException refused)
         {
-            return new JsonResult(new { words = refused.Message });
+            return new JsonResult(new { words = refused.In(Format) });
         }
     }
 
