@@ -101,7 +101,7 @@ public sealed class BankTests
     {
         await using var loft = await Loft.OpenAsync();
         var item = await loft.ItemOfAsync((await loft.IssuedAsync()).Id);
-        await TakeAsync(loft, Line(20_000));
+        await TakeAsync(loft, Line(8_000));
         var line = (await ToPlaceAsync(loft)).Single().Line.Id;
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(20_001, loft.Yard, [], [])], false)))).Message.ShouldContain("is left to place");
         await loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(15_000, loft.Yard, [(item.Id, 12_400)], [])], false));
@@ -256,6 +256,42 @@ public sealed class BankTests
         taking.IsCompleted.ShouldBeFalse();
         gate.SetResult();
         (await taking).Taken.ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_very_long_statement_of_equal_lines_goes_in_once_and_out_again()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakeAsync(loft, Line(900));
+        var equal = Enumerable.Repeat(Line(100) with { BankReference = "NONREF" }, 8_000).ToArray();
+        (await TakeAsync(loft, equal)).Taken.ShouldBe(8_000);
+        var again = await TakeAsync(loft, [.. equal, Line(100) with { BankReference = "NONREF" }]);
+        (again.Taken, again.Known).ShouldBe((1, 8_000));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        var id = await loft.WithAsync<BooksContext, int>(db => db.BankStatements.OrderBy(s => s.Id).Select(s => s.Id).Skip(1).FirstAsync());
+        await loft.WithAsync<Statements>(s => s.TakeOutAsync(id));
+        (await loft.WithAsync<BooksContext, int>(db => db.BankLines.CountAsync())).ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task What_a_line_says_is_kept_word_for_word()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var said = Line(-1_234, "O'Brien; \"quoted\" ✓", "RF18539007547034", "B1", "Ünü ja Co");
+        await TakeAsync(loft, said);
+        var line = (await ToPlaceAsync(loft)).Single().Line;
+        new StatementLine(line.Date, line.Amount, line.Name, line.Account, line.Text, line.Reference, line.BankReference).ShouldBe(said);
+        (line.AccountId, line.Currency.Code, line.Placed, line.Position).ShouldBe((loft.Bank, "EUR", 0L, 0));
+    }
+
+    [Fact]
+    public async Task A_statement_that_is_in_one_file_twice_is_taken_once()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var day = Loft.Today.AddDays(-1);
+        var one = $":20:S\n:25:EE030099220012345678EUR\n:28C:9\n:60F:C{day:yyMMdd}EUR0,00\n:61:{day:yyMMdd}{day:MMdd}C1,00NTRFNONREF//R1\n:61:{day:yyMMdd}{day:MMdd}C2,50NTRFNONREF//NONREF\n:62F:C{day:yyMMdd}EUR3,50\n-\n";
+        var taken = await loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(System.Text.Encoding.UTF8.GetBytes(one + one), "s.sta", loft.Bank));
+        (taken.Statements, taken.Taken, taken.Known).ShouldBe((1, 2, 2));
     }
 
     [Fact]

@@ -35,45 +35,72 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         var business = await head.BusinessAsync(stop);
         var said = columns ?? await db.CsvMaps.AsNoTracking().Where(m => m.AccountId == accountId).Select(m => m.Columns).SingleOrDefaultAsync(stop);
         var files = reader.Read(file, name, said, business.HomeCurrency);
-        var (statements, taken, known, remarks) = (0, 0, 0, new List<string>());
+        var stand = await KnownBook.StandAsync(db, stop);
+        var found = await FindAsync(files, accountId, business, stop);
         await writer.WriteAsync(Right.Money, formKey, async () =>
         {
+            if (await KnownBook.StandAsync(db, stop) != stand) throw new RefusalException("file", "Other bank lines came or went while this file was read, so nothing of it was taken in. Take it in again.");
             if (columns is not null && accountId is { } mapped) await RememberAsync(mapped, columns, stop);
-            foreach (var read in files)
-            {
-                var account = await AccountAsync(read, accountId, stop);
-                if (!read.Currency.Equals(business.HomeCurrency)) throw new RefusalException("file", $"This statement is in {read.Currency}, and the books' bank accounts are in {business.HomeCurrency}.");
-                var there = await KnownAsync(account, read, stop);
-                var all = read.Lines.Count > 0 && there.All(t => t is not null);
-                var found = await RemarksAsync(account, read, all, business.Format, stop);
-                remarks.AddRange(found);
-                known += there.Count(t => t is not null);
-                if (all) continue;
-                var statement = new BankStatement(account, read, Path.GetFileName(name), await head.TodayAsync(stop), string.Join('\n', found));
-                for (var i = 0; i < read.Lines.Count; i++)
-                    if (there[i] is null) statement.Add(new BankLine(account, i, read.Lines[i], read.Currency));
-                db.BankStatements.Add(statement);
-                taken += statement.Lines.Count;
-                statements++;
-                await writer.SaveAsync(stop);
-            }
-
-            await writer.TrailAsync($"Bank statement {Path.GetFileName(name)} taken in: {taken} new lines{(known > 0 ? $", {known} were there already" : "")}");
-            return taken;
+            foreach (var one in found) await PutInAsync(one, name, business, stop);
+            var known = found.Sum(f => f.Known);
+            await writer.TrailAsync($"Bank statement {Path.GetFileName(name)} taken in: {found.Sum(f => f.Fresh.Count)} new lines{(known > 0 ? $", {known} were there already" : "")}");
+            return found.Sum(f => f.Fresh.Count);
         }, stop);
-        return new TakenIn(statements, taken, known, remarks);
+        return new TakenIn(found.Count(f => !f.AllKnown), found.Sum(f => f.Fresh.Count), found.Sum(f => f.Known), [.. found.SelectMany(f => f.Remarks)]);
+    }
+
+    /// <summary>A statement of a file, and what of it is new.</summary>
+    private sealed record Found(StatementFile Read, int Account, IReadOnlyList<(int Position, StatementLine Line)> Fresh)
+    {
+        internal int Known => Read.Lines.Count - Fresh.Count;
+
+        /// <summary>It has lines, and each was there already.</summary>
+        internal bool AllKnown => Read.Lines.Count > 0 && Fresh.Count == 0;
+
+        /// <summary>What was remarkable when it was put in.</summary>
+        internal List<string> Remarks { get; } = [];
+    }
+
+    /// <summary>Finds what is new before anything is written, however much there is to compare.</summary>
+    private async Task<List<Found>> FindAsync(IReadOnlyList<StatementFile> files, int? accountId, Business business, CancellationToken stop)
+    {
+        var found = new List<Found>();
+        var books = new Dictionary<int, KnownBook>();
+        foreach (var read in files)
+        {
+            var account = await AccountAsync(read, accountId, stop);
+            if (!read.Currency.Equals(business.HomeCurrency)) throw new RefusalException("file", $"This statement is in {read.Currency}, and the books' bank accounts are in {business.HomeCurrency}.");
+            if (!books.TryGetValue(account, out var book)) books[account] = book = await KnownBook.ReadAsync(db, account, files, stop);
+            var there = book.Find(read);
+            var one = new Found(read, account, [.. read.Lines.Select((line, i) => (i, line)).Where(l => there[l.i] is null)]);
+            if (!one.AllKnown) book.Note(new BankStatement(account, read, "", default, ""), read.Format, [.. one.Fresh.Select(f => f.Line)]);
+            found.Add(one);
+        }
+
+        return found;
+    }
+
+    private async Task PutInAsync(Found one, string name, Business business, CancellationToken stop)
+    {
+        one.Remarks.AddRange(await RemarksAsync(one.Account, one.Read, one.AllKnown, business.Format, stop));
+        if (one.AllKnown) return;
+        var statement = new BankStatement(one.Account, one.Read, Path.GetFileName(name), await head.TodayAsync(stop), string.Join('\n', one.Remarks));
+        db.BankStatements.Add(statement);
+        await writer.SaveAsync(stop);
+        var lines = one.Fresh.Select(f => new BankLine(one.Account, f.Position, f.Line, one.Read.Currency));
+        await db.QuicklyInsertAsync(lines, new Dictionary<string, object> { [nameof(BankLine.StatementId)] = statement.Id }, stop);
     }
 
     /// <summary>Takes a statement back out with its lines, as if it had not come.</summary>
     /// <exception cref="RefusalException">When a line of it is placed.</exception>
     public Task<int> TakeOutAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
     {
-        var statement = await db.BankStatements.Include(s => s.Lines).ThenInclude(l => l.Placements).SingleOrDefaultAsync(s => s.Id == id, stop) ?? throw new RefusalException("", "This statement is not there any more.");
-        var placed = statement.Lines.Count(l => l.Placements.Count > 0);
+        var statement = await db.BankStatements.SingleOrDefaultAsync(s => s.Id == id, stop) ?? throw new RefusalException("", "This statement is not there any more.");
+        var placed = await db.BankLines.CountAsync(l => l.StatementId == id && l.Placements.Any(), stop);
         if (placed > 0) throw new RefusalException("", $"{placed} of its lines {(placed == 1 ? "is" : "are")} placed. Put {(placed == 1 ? "it" : "them")} back first; what was booked for {(placed == 1 ? "it" : "them")} is undone then.");
-        db.BankLines.RemoveRange(statement.Lines);
+        var lines = await db.BankLines.Where(l => l.StatementId == id).ExecuteDeleteAsync(stop);
         db.BankStatements.Remove(statement);
-        await writer.TrailAsync($"Bank statement {statement.FileName} of {statement.From:yyyy-MM-dd} to {statement.Until:yyyy-MM-dd} taken out again, with {statement.Lines.Count} lines");
+        await writer.TrailAsync($"Bank statement {statement.FileName} of {statement.From:yyyy-MM-dd} to {statement.Until:yyyy-MM-dd} taken out again, with {lines} lines");
         return id;
     }, stop);
 
@@ -96,24 +123,6 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         await writer.TrailAsync($"Columns of CSV statements forgotten for {await db.LedgerAccounts.Where(a => a.Id == accountId).Select(a => a.Name).SingleAsync(stop)}");
         return accountId;
     }, stop);
-
-    /// <summary>Which line of the account each line of a statement is already; null for new ones.</summary>
-    private async Task<IReadOnlyList<int?>> KnownAsync(int account, StatementFile read, CancellationToken stop)
-    {
-        if (read.Lines.Count == 0) return [];
-        var (first, last) = (read.Lines.Min(l => l.Date), read.Lines.Max(l => l.Date));
-        var around = await db.BankStatements.AsNoTracking().Where(s => s.AccountId == account && s.Lines.Any(l => l.Date >= first && l.Date <= last)).Select(s => new { s.Id, s.Format, s.From, s.Until, s.Opening, s.Closing }).ToListAsync(stop);
-        // The balances prove it: what ends where this one begins has none of its lines, and neither has what begins where it ends.
-        var from = read.From ?? first;
-        bool Before(DateOnly until, long? closing) => closing is not null && closing == read.Opening && until <= first && read.Difference(new DisplayFormat('.', DisplayFormat.DatePatterns[0])) is null;
-        bool After(DateOnly begins, long? opening) => opening is not null && opening == read.Closing && begins >= last && begins > from;
-        bool Same(long? opening, long? closing) => opening is not null && opening == read.Opening && closing is not null && closing == read.Closing;
-        var apart = around.Where(s => !Same(s.Opening, s.Closing) && (Before(s.Until, s.Closing) || After(s.From, s.Opening))).Select(s => s.Id).ToList();
-        var ids = around.Select(s => s.Id).Except(apart).ToList();
-        var formats = around.ToDictionary(s => s.Id, s => s.Format);
-        var lines = await db.BankLines.AsNoTracking().Where(l => ids.Contains(l.StatementId) && l.Date >= first && l.Date <= last).OrderBy(l => l.Id).ToListAsync(stop);
-        return KnownLines.Find(read.Format, read.Lines, lines.ConvertAll(l => new KnownLine(l.Id, formats[l.StatementId], new StatementLine(l.Date, l.Amount, l.Name, l.Account, l.Text, l.Reference, l.BankReference))));
-    }
 
     private async Task RememberAsync(int accountId, CsvColumns columns, CancellationToken stop)
     {
