@@ -49,7 +49,6 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("customers", "/customers");
         Take("account", "/customers/3");
         Take("items", "/items");
-        Take("deliveries-to-bill", "/sell/deliveries");
         Take("stages", Stages(browser), () =>
         {
             browser.Type("percent", "20");
@@ -70,6 +69,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("standing-invoice", "/sell/standing/1");
         Take("taxes", "/setup/taxes");
         Take("bank", "/bank");
+        Take("our-money", "/money");
         Take("receipt-sheet", "/receive/sheet", () =>
         {
             foreach (var (row, customer, amount) in new[] { (0, "KORALL", "1926.49"), (1, "slipway", "1500"), (2, "Lainela", "400"), (3, "TAMBRG", "25") })

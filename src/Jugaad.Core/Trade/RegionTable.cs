@@ -44,10 +44,26 @@ internal static class RegionTable
     /// <summary>What else people write, in plain small letters: short and former names, and codes of before they were changed.</summary>
     internal static readonly Dictionary<(string Country, string Text), string> OtherNames = new()
     {
-        [("CA", "newfoundland")] = "NL", [("CA", "pei")] = "PE", [("CA", "yukon territory")] = "YT",
-        [("IN", "ct")] = "CG", [("IN", "or")] = "OD", [("IN", "tg")] = "TS", [("IN", "ut")] = "UK",
-        [("IN", "chattisgarh")] = "CG", [("IN", "orissa")] = "OD", [("IN", "uttaranchal")] = "UK", [("IN", "pondicherry")] = "PY", [("IN", "new delhi")] = "DL",
-        [("MX", "coahuila")] = "COA", [("MX", "estado de mexico")] = "MEX", [("MX", "michoacan")] = "MIC", [("MX", "veracruz")] = "VER", [("MX", "cdmx")] = "CMX",
-        [("US", "washington dc")] = "DC", [("US", "washington, dc")] = "DC", [("US", "us virgin islands")] = "VI", [("US", "virgin islands, us")] = "VI",
+        [("CA", "newfoundland")] = "NL",
+        [("CA", "pei")] = "PE",
+        [("CA", "yukon territory")] = "YT",
+        [("IN", "ct")] = "CG",
+        [("IN", "or")] = "OD",
+        [("IN", "tg")] = "TS",
+        [("IN", "ut")] = "UK",
+        [("IN", "chattisgarh")] = "CG",
+        [("IN", "orissa")] = "OD",
+        [("IN", "uttaranchal")] = "UK",
+        [("IN", "pondicherry")] = "PY",
+        [("IN", "new delhi")] = "DL",
+        [("MX", "coahuila")] = "COA",
+        [("MX", "estado de mexico")] = "MEX",
+        [("MX", "michoacan")] = "MIC",
+        [("MX", "veracruz")] = "VER",
+        [("MX", "cdmx")] = "CMX",
+        [("US", "washington dc")] = "DC",
+        [("US", "washington, dc")] = "DC",
+        [("US", "us virgin islands")] = "VI",
+        [("US", "virgin islands, us")] = "VI",
     };
 }
