@@ -101,7 +101,7 @@ public sealed class BankTests
     {
         await using var loft = await Loft.OpenAsync();
         var item = await loft.ItemOfAsync((await loft.IssuedAsync()).Id);
-        await TakeAsync(loft, Line(8_000));
+        await TakeAsync(loft, Line(20_000));
         var line = (await ToPlaceAsync(loft)).Single().Line.Id;
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(20_001, loft.Yard, [], [])], false)))).Message.ShouldContain("is left to place");
         await loft.WithAsync<MatchingBench>(b => b.PlaceAsync(line, [new LinePart(15_000, loft.Yard, [(item.Id, 12_400)], [])], false));

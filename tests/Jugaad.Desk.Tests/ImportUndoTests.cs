@@ -107,6 +107,25 @@ public sealed class ImportUndoTests
     }
 
     [Fact]
+    public async Task What_a_customer_had_and_is_gone_by_now_is_not_given_back()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakenAsync(loft, MovingKind.Items, "code,name,price\nA,Thing A,5\n");
+        var prices = await TakenAsync(loft, MovingKind.Prices, "item,price list,currency,price\nA,Trade,EUR,4\n");
+        await TakenAsync(loft, MovingKind.Customers, "code,price list\nYARD,Trade\n");
+        var away = await TakenAsync(loft, MovingKind.Customers, "code,price list\nYARD,\n");
+        (await BackAsync(loft, prices)).Stays.ShouldBeEmpty();
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, away))).Message.ShouldContain("had a price list that is gone");
+
+        // Billed in another currency since: the currency that it had is no longer its.
+        await TakenAsync(loft, MovingKind.Customers, "code,name,currency,country\nNEW,New one,EUR,EE\n");
+        var crowns = await TakenAsync(loft, MovingKind.Customers, "code,currency\nNEW,SEK\n");
+        var id = await loft.WithAsync<BooksContext, int>(db => db.Customers.Where(c => c.Code == "NEW").Select(c => c.Id).SingleAsync());
+        await loft.IssuedAsync(loft.Content(1, 100, customer: id));
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, crowns))).Message.ShouldContain("documents in its new currency");
+    }
+
+    [Fact]
     public async Task What_money_was_set_against_or_was_closed_or_put_right_stays()
     {
         await using var loft = await Loft.OpenAsync();

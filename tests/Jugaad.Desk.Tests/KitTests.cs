@@ -191,6 +191,7 @@ public sealed class KitTests
         (await StepsAsync(loft)).ShouldContain(s => s.Words.Contains("region", StringComparison.Ordinal) && s.Address == "/setup");
         var customer = await CustomerAsync(loft, "consumer", Home with { Region = "TN" });
         (await WarnedAsync(loft, customer, loft.Std)).Single().Message.ShouldContain("our own region");
+        (await WarnedAsync(loft, customer, loft.Std, place: 0)).ShouldBeEmpty("what is handed over here is at home");
     }
 
     [Fact]
@@ -205,9 +206,9 @@ public sealed class KitTests
         (await Should.ThrowAsync<RefusalException>(() => Add("TN"))).Refusals.Select(r => r.Field).ShouldBe(["supply"]);
     }
 
-    private static async Task<IReadOnlyList<Refusal>> WarnedAsync(Loft loft, int customer, int code)
+    private static async Task<IReadOnlyList<Refusal>> WarnedAsync(Loft loft, int customer, int code, int? place = null)
     {
-        var content = new DraftContent { CustomerId = customer, Date = Loft.Today, Lines = [new DraftLine(null, "Thing", 3, "H87", 33.33m, null, null, code, loft.Sales)] };
+        var content = new DraftContent { CustomerId = customer, PlaceId = place, Date = Loft.Today, Lines = [new DraftLine(null, "Thing", 3, "H87", 33.33m, null, null, code, loft.Sales)] };
         var draft = await loft.WithAsync<Drafts, Document>(d => d.TryOutAsync(DocumentKind.Quote, content));
         return await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(draft, null));
     }

@@ -83,16 +83,21 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
             .Where(c => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Customer && e.TargetId == c.Id)).ToDictionaryAsync(c => c.Id, stop);
         var format = (await head.BusinessAsync(stop)).Format;
         var used = await uses.OfCustomersAsync(runId, stop);
+        var lists = (await db.PriceLists.Select(l => l.Id).ToListAsync(stop)).ToHashSet();
         foreach (var effect in effects)
         {
             if (!there.TryGetValue(effect.TargetId, out var customer)) continue;
+            string? CannotBe(CustomerDetails before) =>
+                before.Currency != customer.Currency.Code && used.Contains(customer.Id) ? "has documents in its new currency"
+                : before.PriceListId is { } list && !lists.Contains(list) ? "had a price list that is gone"
+                : null;
             tally.Try(effect, $"{customer.Name} ({customer.Code})", () =>
             {
                 if (customer.MergedIntoId is not null) return "was merged into another customer since";
                 if (customer.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(customer.Id)) return "is in use";
                 if (effect.MadeNew) db.Customers.Remove(customer);
-                else return Describe<CustomerDetails>(effect, format, before => before.Currency != customer.Currency.Code && used.Contains(customer.Id), customer.Describe);
+                else return Describe<CustomerDetails>(effect, format, CannotBe, customer.Describe);
                 return null;
             });
         }
@@ -111,7 +116,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (item.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(item.Id)) return "is in use";
                 if (effect.MadeNew) db.Items.Remove(item);
-                else return Describe<ItemDetails>(effect, format, _ => false, item.Describe);
+                else return Describe<ItemDetails>(effect, format, _ => null, item.Describe);
                 return null;
             });
         }
@@ -180,10 +185,10 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private static string? Describe<T>(ImportEffect effect, DisplayFormat format, Func<T, bool> billedOtherwise, Action<T> describe)
+    private static string? Describe<T>(ImportEffect effect, DisplayFormat format, Func<T, string?> cannotBe, Action<T> describe)
     {
         var before = JsonSerializer.Deserialize<T>(effect.Before)!;
-        if (billedOtherwise(before)) return "has documents in its new currency";
+        if (cannotBe(before) is { } why) return why;
         try
         {
             describe(before);

@@ -77,7 +77,7 @@ public sealed class Drafts(BooksContext db, BookWriter writer, BooksHead head, M
     /// <summary>Makes a draft from another document, within a use case of its own.</summary>
     /// <param name="trail">What is said of it in its thread.</param>
     /// <param name="sources">The lines that it is made from, to tell where it is taxed otherwise.</param>
-    internal async Task<Document> MakeAsync(DocumentKind kind, DraftContent content, int? from, string trail, CancellationToken stop, IEnumerable<DocumentLine>? sources = null)
+    internal async Task<Document> MakeAsync(DocumentKind kind, DraftContent content, int? from, Phrase trail, CancellationToken stop, IEnumerable<DocumentLine>? sources = null)
     {
         var document = new Document(kind, writer.Who, from);
         var found = await masters.ForAsync(content, null, stop);

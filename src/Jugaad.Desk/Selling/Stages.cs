@@ -125,7 +125,7 @@ public sealed class Stages(BooksContext db, BookWriter writer, BooksHead head, D
         return source;
     }
 
-    private async Task<int> MakeAsync(Document source, List<DraftLine> lines, string trail, CancellationToken stop)
+    private async Task<int> MakeAsync(Document source, List<DraftLine> lines, Phrase trail, CancellationToken stop)
     {
         var content = source.Content().On(await head.TodayAsync(stop)) with
         {
