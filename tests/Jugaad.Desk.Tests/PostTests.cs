@@ -4,6 +4,7 @@ using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
+using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
@@ -54,6 +55,17 @@ public sealed class PostTests
         var carried = loft.Carrier.Carried.Single();
         (carried.To, carried.FromAddress, carried.Attachments.Single().Name).ShouldBe(("yard@slip.example", "loft@little.example", "Invoice-INV-2025-0001.pdf"));
         (await ItemAsync(loft, id)).State.ShouldBe(PostState.Sent);
+    }
+
+    [Fact]
+    public async Task The_trail_says_once_that_a_mail_was_put_in_the_tray_and_both_threads_have_it()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var (one, two) = (await loft.IssuedAsync(), await loft.IssuedAsync(loft.Content(3)));
+        await AddAsync(loft, Mail with { CustomerId = loft.Yard, DocumentIds = [one.Id, two.Id] });
+        var said = await loft.WithAsync<Books.BooksContext, List<(int?, int?)>>(async db =>
+            [.. (await db.Trail.Where(t => t.Text.EndsWith("put in the post tray")).ToListAsync()).Select(t => (t.CustomerId, t.DocumentId))]);
+        said.ShouldBe([(loft.Yard, one.Id), (null, two.Id)]);
     }
 
     [Fact]

@@ -59,15 +59,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         };
         db.Post.Add(item);
         await writer.SaveAsync(stop);
-        // Once for the customer, and once for each paper, so that neither's thread says it twice.
         var words = mail.Way switch
         {
             PostWay.Print => "Put into the pile to print",
             PostWay.Message => $"Message to {item.To} put in the post tray",
             _ => $"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray",
         };
-        await writer.TrailAsync(words, mail.CustomerId);
-        foreach (var id in mail.DocumentIds) await writer.TrailAsync(words, null, id);
+        // One line for the customer and the first paper, and one for each other: neither a thread nor the whole trail says it twice.
+        await writer.TrailAsync(words, mail.CustomerId, mail.DocumentIds.Select(id => (int?)id).FirstOrDefault());
+        foreach (var id in mail.DocumentIds.Skip(1)) await writer.TrailAsync(words, null, id);
         writer.AfterCommit(bell.Ring);
         return item.Id;
     }, stop);
