@@ -292,6 +292,8 @@ public sealed class BankTests
         var one = $":20:S\n:25:EE030099220012345678EUR\n:28C:9\n:60F:C{day:yyMMdd}EUR0,00\n:61:{day:yyMMdd}{day:MMdd}C1,00NTRFNONREF//R1\n:61:{day:yyMMdd}{day:MMdd}C2,50NTRFNONREF//NONREF\n:62F:C{day:yyMMdd}EUR3,50\n-\n";
         var taken = await loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(System.Text.Encoding.UTF8.GetBytes(one + one), "s.sta", loft.Bank));
         (taken.Statements, taken.Taken, taken.Known).ShouldBe((1, 2, 2));
+        var many = System.Text.Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat(one, 1_001)));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Statements>(s => s.TakeAsync(many, "s.sta", loft.Bank)))).Message.ShouldContain("1001 statements");
     }
 
     [Fact]

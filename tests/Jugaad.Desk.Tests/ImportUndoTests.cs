@@ -125,6 +125,25 @@ public sealed class ImportUndoTests
         (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, crowns))).Message.ShouldContain("documents in its new currency");
     }
 
+    [Theory]
+    [InlineData("UPDATE ImportEffects SET \"On\" = 'Item'", "another kind")]
+    [InlineData("UPDATE ImportEffects SET TargetId = 999 WHERE Before = ''", "not there")]
+    [InlineData("UPDATE ImportEffects SET VersionAfter = 99", "newer")]
+    [InlineData("UPDATE ImportEffects SET Before = '{' WHERE Before <> ''", "cannot be read")]
+    [InlineData("UPDATE ImportEffects SET Before = ''", "something else than it reported")]
+    [InlineData("DELETE FROM ImportEffects WHERE Before = ''", "something else than it reported")]
+    [InlineData("UPDATE ImportRuns SET State = 'TakenBack'", "does not go with")]
+    [InlineData("UPDATE ImportRuns SET TakenBackText = '{}'", "does not go with")]
+    [InlineData("UPDATE ImportRuns SET State = 'Begun'", "never taken")]
+    public async Task The_check_finds_what_was_tampered_with(string sql, string said)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await TakenAsync(loft, MovingKind.Customers, "code,name\nYARD,Renamed\nN1,New one\n");
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await loft.ExecuteAsync(sql.Replace("{", "{{", StringComparison.Ordinal).Replace("}", "}}", StringComparison.Ordinal));
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(said, StringComparison.Ordinal));
+    }
+
     [Fact]
     public async Task What_money_was_set_against_or_was_closed_or_put_right_stays()
     {

@@ -18,6 +18,9 @@ public sealed record TakenIn(int Statements, int Taken, int Known, IReadOnlyList
 /// <summary>Takes in bank statements: each line once, with what does not add up pointed out.</summary>
 public sealed class Statements(BooksContext db, BookWriter writer, BooksHead head, IStatementReader reader)
 {
+    /// <summary>Each statement is compared with those before it, so that a file of very many would hold the books too long.</summary>
+    private const int MostStatements = 1_000;
+
     /// <inheritdoc cref="TakeAsync(Stream, string, int?, CsvColumns?, string?, CancellationToken)"/>
     public async Task<TakenIn> TakeAsync(byte[] file, string name, int? accountId, CsvColumns? columns = null, string? formKey = null, CancellationToken stop = default)
     {
@@ -35,6 +38,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         var business = await head.BusinessAsync(stop);
         var said = columns ?? await db.CsvMaps.AsNoTracking().Where(m => m.AccountId == accountId).Select(m => m.Columns).SingleOrDefaultAsync(stop);
         var files = reader.Read(file, name, said, business.HomeCurrency);
+        if (files.Count > MostStatements) throw new RefusalException("file", $"The file has {files.Count} statements; at most {MostStatements} are taken in at once. Split it.");
         var stand = await KnownBook.StandAsync(db, stop);
         var found = await FindAsync(files, accountId, business, stop);
         await writer.WriteAsync(Right.Money, formKey, async () =>
