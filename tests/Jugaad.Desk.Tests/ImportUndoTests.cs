@@ -125,6 +125,30 @@ public sealed class ImportUndoTests
         (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, crowns))).Message.ShouldContain("documents in its new currency");
     }
 
+    [Fact]
+    public async Task Imports_go_out_in_the_order_against_that_in_which_they_came()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var before = await PictureAsync(loft);
+        int[] runs =
+        [
+            await TakenAsync(loft, MovingKind.Customers, "code,name\nN1,New one\n"), await TakenAsync(loft, MovingKind.Customers, "code,phone\nN1,555\n"),
+            await TakenAsync(loft, MovingKind.Items, "code,name,price\nA,Thing,5\n"), await TakenAsync(loft, MovingKind.Items, "code,price\nA,6\n"),
+            await TakenAsync(loft, MovingKind.Prices, "item,price list,currency,price\nA,Trade,EUR,4\nA,Export,USD,9\n"),
+        ];
+        foreach (var run in runs.Reverse()) (await BackAsync(loft, run)).Stays.ShouldBeEmpty($"run {run}");
+        (await PictureAsync(loft)).ShouldBe(before);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+
+        // What somebody changed between two imports is not lost with the second.
+        var first = await TakenAsync(loft, MovingKind.Customers, "code,name\nN2,New two\n");
+        var id = await loft.WithAsync<BooksContext, int>(db => db.Customers.Where(c => c.Code == "N2").Select(c => c.Id).SingleAsync());
+        await loft.WithAsync<CustomersDesk>(async c => await c.SaveAsync(id, 1, new CustomerDetails { Code = "N2", Name = "By hand", Currency = "EUR", Address = new Address(Country: "EE") }));
+        var second = await TakenAsync(loft, MovingKind.Customers, "code,phone\nN2,555\n");
+        (await BackAsync(loft, second)).AsBefore.ShouldBe(1);
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, first))).Message.ShouldContain("changed since");
+    }
+
     [Theory]
     [InlineData("UPDATE ImportEffects SET \"On\" = 'Item'", "another kind")]
     [InlineData("UPDATE ImportEffects SET TargetId = 999 WHERE Before = ''", "not there")]

@@ -29,7 +29,7 @@ public sealed class ImportEffect
     /// The thing's version when the import was done: another one tells that it was changed since. Of an open item, the
     /// id of its journal entry, since another one is made when it is put right; 0 for what has no version.
     /// </summary>
-    public int VersionAfter { get; init; }
+    public int VersionAfter { get; set; }
 
     public bool MadeNew => Before.Length == 0;
 }

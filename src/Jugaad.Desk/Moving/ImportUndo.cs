@@ -83,6 +83,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
             .Where(c => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Customer && e.TargetId == c.Id)).ToDictionaryAsync(c => c.Id, stop);
         var format = (await head.BusinessAsync(stop)).Format;
         var used = await uses.OfCustomersAsync(runId, stop);
+        var earlier = await EarlierAsync(runId, EffectOn.Customer, stop);
         var lists = (await db.PriceLists.Select(l => l.Id).ToListAsync(stop)).ToHashSet();
         foreach (var effect in effects)
         {
@@ -97,7 +98,11 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (customer.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(customer.Id)) return "is in use";
                 if (effect.MadeNew) db.Customers.Remove(customer);
-                else return Describe<CustomerDetails>(effect, format, CannotBe, customer.Describe);
+                else return Describe<CustomerDetails>(effect, format, CannotBe, before =>
+                {
+                    customer.Describe(before);
+                    As(earlier, effect, 1, customer.Version);
+                });
                 return null;
             });
         }
@@ -108,6 +113,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         var there = await db.Items.Where(i => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Item && e.TargetId == i.Id)).ToDictionaryAsync(i => i.Id, stop);
         var format = (await head.BusinessAsync(stop)).Format;
         var used = await uses.OfItemsAsync(runId, stop);
+        var earlier = await EarlierAsync(runId, EffectOn.Item, stop);
         foreach (var effect in effects)
         {
             if (!there.TryGetValue(effect.TargetId, out var item)) continue;
@@ -116,7 +122,14 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (item.Version != effect.VersionAfter) return "was changed since";
                 if (effect.MadeNew && used.Contains(item.Id)) return "is in use";
                 if (effect.MadeNew) db.Items.Remove(item);
-                else return Describe<ItemDetails>(effect, format, _ => null, item.Describe);
+                else return Describe<ItemDetails>(effect, format, _ => null, before =>
+                {
+                    // An import of prices wrote the item once for each of its prices, any other once.
+                    var prices = item.Details().Prices;
+                    var times = prices.Count(p => !before.Prices.TryGetValue(p.Key, out var was) || was != p.Value);
+                    item.Describe(before);
+                    As(earlier, effect, Math.Max(times, 1), item.Version);
+                });
                 return null;
             });
         }
@@ -183,6 +196,22 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 return null;
             });
         }
+    }
+
+    /// <summary>What imports before this one did to the same things, by the thing.</summary>
+    private async Task<ILookup<int, ImportEffect>> EarlierAsync(int runId, EffectOn on, CancellationToken stop) =>
+        (await db.ImportEffects.Where(e => e.RunId < runId && e.On == on && db.ImportEffects.Any(own => own.RunId == runId && own.On == on && own.TargetId == e.TargetId)).ToListAsync(stop)).ToLookup(e => e.TargetId);
+
+    /// <summary>
+    /// The thing is as the import before left it, if nothing came in between: then that one can be taken back too, and imports
+    /// go out in the order against that in which they came.
+    /// </summary>
+    /// <param name="times">How often this import wrote the thing.</param>
+    private static void As(ILookup<int, ImportEffect> earlier, ImportEffect effect, int times, int version)
+    {
+        var start = effect.VersionAfter - times;
+        // All before it move along, so that what came between two of them still lies between.
+        foreach (var one in earlier[effect.TargetId].Where(e => e.VersionAfter <= start)) one.VersionAfter += version - start;
     }
 
     private static string? Describe<T>(ImportEffect effect, DisplayFormat format, Func<T, string?> cannotBe, Action<T> describe)
