@@ -4,7 +4,6 @@ using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Moving;
 using Jugaad.Formats.Tables;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
 
@@ -25,13 +24,18 @@ internal static class BooksVerbs
             return 2;
         }
 
-        await using (var db = file.Open())
+        try
         {
-            if ((await db.Database.GetPendingMigrationsAsync()).Any())
+            if ((await file.Schema.LackingAsync()).Count > 0)
             {
                 Console.Error.WriteLine("These books were kept by an older version. Start Jugaad on them once, which brings them up to date, and try again.");
                 return 2;
             }
+        }
+        catch (RefusalException refused)
+        {
+            Console.Error.WriteLine(refused.Message);
+            return 2;
         }
 
         await using var services = new ServiceCollection().AddLogging(log => log.SetMinimumLevel(LogLevel.None)).AddDesks(file)

@@ -1,14 +1,20 @@
+using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 
 var launch = LaunchOptions.Read(args);
 if (launch is null) return 2;
 
-WebApplication? app;
+WebApplication app;
 try
 {
     app = await WebHost.BuildAsync(launch);
-    if (app is null) return 1;
     await app.StartAsync();
+}
+catch (RefusalException refused)
+{
+    foreach (var refusal in refused.Refusals) Console.Error.WriteLine(refusal.Message);
+    return 1;
 }
 catch (Exception cannot) when (cannot is IOException or UnauthorizedAccessException)
 {
@@ -17,9 +23,11 @@ catch (Exception cannot) when (cannot is IOException or UnauthorizedAccessExcept
     return 1;
 }
 
+app.Services.GetRequiredService<BooksLock>().Say($"by ./jugaad {(launch.Demo ? "demo" : "serve")} at {app.Urls.First()}");
 Console.WriteLine($"Jugaad is listening on {app.Urls.First()}");
 if (launch.Demo) Console.WriteLine($"Sign in as {Jugaad.Demo.DemoBooks.People[0].Email} with the password “{Jugaad.Demo.DemoBooks.Password}”. Ctrl+C ends it.");
 await app.WaitForShutdownAsync();
+await app.DisposeAsync();
 return 0;
 
 /// <summary>Made public for the tests.</summary>

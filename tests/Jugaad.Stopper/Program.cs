@@ -5,6 +5,7 @@ using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Selling;
+using Jugaad.Stopper;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
 using Microsoft.Extensions.DependencyInjection;
@@ -13,6 +14,14 @@ using Microsoft.Extensions.DependencyInjection;
 //   Jugaad.Stopper FOLDER DRAFT-ID write:N | before-commit | after-commit
 // Or posts one receipt after another against the invoices of a customer, oldest first, until it is killed from outside or all is posted:
 //   Jugaad.Stopper FOLDER CUSTOMER-ID receipts
+// Or brings a file of the small schema up to date, and stops after its Nth command:
+//   Jugaad.Stopper FILE N migrate
+if (args[2] == "migrate")
+{
+    await Boats.Schema(args[0], new Moment($"command:{args[1]}") { Armed = true }).LiftAsync(_ => { });
+    return 0;
+}
+
 var moment = new Moment(args[2]);
 var file = new BooksFile(args[0]);
 var services = new ServiceCollection().AddDesks(file).AddLogging()
@@ -37,6 +46,7 @@ return 3;
 internal sealed class Moment(string name) : DbCommandInterceptor, IDbTransactionInterceptor
 {
     private int _writes;
+    private int _commands;
 
     internal bool Armed { get; set; }
 
@@ -66,6 +76,7 @@ internal sealed class Moment(string name) : DbCommandInterceptor, IDbTransaction
 
     private void CountWrite(DbCommand command)
     {
+        if (Armed && name == $"command:{++_commands}") Stop();
         if (!Armed || !(command.CommandText.Contains("INSERT", StringComparison.Ordinal) || command.CommandText.Contains("UPDATE", StringComparison.Ordinal))) return;
         if (name == $"write:{++_writes}") Stop();
     }

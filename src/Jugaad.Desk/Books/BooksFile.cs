@@ -19,10 +19,7 @@ public sealed class BooksFile(string folder)
     public string KeysFolder => Path.Combine(Folder, "keys");
 
     /// <summary>Sets a context up for this file; writers begin at once and wait for each other.</summary>
-    public void Configure(DbContextOptionsBuilder options) => options
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = Database, ForeignKeys = true, DefaultTimeout = 30, Pooling = true }.ToString(),
-            sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
-        .AddInterceptors(BusyWait.Instance);
+    public void Configure(DbContextOptionsBuilder options) => Configure(options, Database, pooling: true);
 
     public BooksContext Open(Action<DbContextOptionsBuilder>? more = null)
     {
@@ -32,24 +29,32 @@ public sealed class BooksFile(string folder)
         return new BooksContext(options.Options);
     }
 
-    /// <summary>Makes the file or brings it up to date, after a copy of it has been put beside it.</summary>
-    public async Task PrepareAsync(CancellationToken stop = default)
+    /// <summary>How the file stands to this program's schema.</summary>
+    public BooksSchema Schema => new(Database, path => Open(path));
+
+    /// <summary>Makes the file or brings it up to date, after a copy of it has been put beside it. Only whoever has the folder's lock may.</summary>
+    /// <param name="said">Told what is done, and what is waited for; nobody where it is null.</param>
+    /// <exception cref="Core.RefusalException">When the file is damaged, kept by a newer program, or kept open by somebody.</exception>
+    public async Task PrepareAsync(Action<string>? said = null, CancellationToken stop = default)
     {
         Directory.CreateDirectory(Folder);
-        if (!OperatingSystem.IsWindows()) File.SetUnixFileMode(Folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
-        var there = File.Exists(Database);
-        await using var db = Open();
-        var pending = (await db.Database.GetPendingMigrationsAsync(stop)).ToList();
-        if (pending.Count == 0) return;
-        if (there)
-        {
-            var copy = Path.Combine(Folder, $"books-before-{pending[0]}.db");
-            if (!File.Exists(copy)) await db.Database.ExecuteSqlAsync($"VACUUM INTO {copy}", stop);
-        }
-
-        await db.Database.MigrateAsync(stop);
-        await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL", stop);
+        OwnersOnly.Folder(Folder);
+        await Schema.LiftAsync(said ?? (_ => { }), stop);
     }
+
+    /// <summary>Opens a file by itself, with a connection that is closed with the context.</summary>
+    internal static BooksContext Open(string path, Action<DbContextOptionsBuilder>? more = null)
+    {
+        var options = new DbContextOptionsBuilder<BooksContext>();
+        Configure(options, path, pooling: false);
+        more?.Invoke(options);
+        return new BooksContext(options.Options);
+    }
+
+    private static void Configure(DbContextOptionsBuilder options, string path, bool pooling) => options
+        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = pooling }.ToString(),
+            sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
+        .AddInterceptors(BusyWait.Instance);
 
     private sealed class BusyWait : DbConnectionInterceptor
     {

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Threading.RateLimiting;
+using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
@@ -27,12 +28,27 @@ internal static class WebHost
 {
     private const long MostBody = 24 * 1024 * 1024;
 
-    /// <returns>The program, ready to start; null when it cannot, with the reason said.</returns>
-    internal static async Task<WebApplication?> BuildAsync(LaunchOptions launch)
+    /// <returns>The program, ready to start. It has the books' folder to itself until it is disposed of.</returns>
+    /// <exception cref="RefusalException">When somebody else has the folder, or the books in it cannot be opened.</exception>
+    internal static async Task<WebApplication> BuildAsync(LaunchOptions launch)
     {
         var file = new BooksFile(launch.Data);
-        if (launch.Fresh && !Clear(file)) return null;
-        await file.PrepareAsync();
+        var held = BooksLock.Take(file, launch.Demo ? "by ./jugaad demo" : "by ./jugaad serve");
+        try
+        {
+            return await BuildAsync(launch, file, held);
+        }
+        catch
+        {
+            held.Dispose();
+            throw;
+        }
+    }
+
+    private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held)
+    {
+        if (launch.Fresh) Clear(file);
+        await file.PrepareAsync(Console.WriteLine);
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
@@ -49,7 +65,10 @@ internal static class WebHost
             .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
             .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
         AddServices(builder.Services, file, launch.Port);
+        // Let go of last, when all that writes has ended.
+        builder.Services.AddSingleton(_ => held);
         var app = builder.Build();
+        app.Services.GetRequiredService<BooksLock>();
         if (launch.Demo) await new DemoBooks(app.Services).MakeAsync(Console.WriteLine);
         Use(app);
         return app;
@@ -157,17 +176,14 @@ internal static class WebHost
     }
 
     /// <summary>Empties the folder of demo books, and no other.</summary>
-    private static bool Clear(BooksFile file)
+    /// <exception cref="RefusalException">When something lies there that the demo did not make; nothing is removed then.</exception>
+    private static void Clear(BooksFile file)
     {
-        if (!Directory.Exists(file.Folder)) return true;
-        var strange = Directory.EnumerateFileSystemEntries(file.Folder).Select(Path.GetFileName).FirstOrDefault(name => name is not ("mail" or "keys") && name?.StartsWith("books", StringComparison.Ordinal) != true);
-        if (strange is not null)
-        {
-            Console.Error.WriteLine($"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data.");
-            return false;
-        }
-
-        Directory.Delete(file.Folder, recursive: true);
-        return true;
+        string[] folders = ["mail", "keys"];
+        bool IsOurs(string? name) => folders.Contains(name) || name?.StartsWith("books", StringComparison.Ordinal) == true;
+        if (Directory.EnumerateFileSystemEntries(file.Folder).Select(Path.GetFileName).FirstOrDefault(name => !IsOurs(name)) is { } strange)
+            throw new RefusalException("data", $"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data.");
+        foreach (var folder in folders.Select(f => Path.Combine(file.Folder, f)).Where(Directory.Exists)) Directory.Delete(folder, recursive: true);
+        foreach (var old in Directory.EnumerateFiles(file.Folder, "books*").Where(f => !BooksLock.IsItsFile(f)).ToList()) File.Delete(old);
     }
 }
