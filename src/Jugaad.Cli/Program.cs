@@ -7,6 +7,8 @@ root.Add(CheckVerb.Make());
 root.Add(ImportVerb.Make());
 root.Add(ExportVerb.Make());
 root.Add(ReportVerb.Make());
+root.Add(BackupVerb.Make());
+root.Add(RestoreVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -12,15 +12,16 @@ public sealed class MailStandIn(BooksFile file) : IMailCarrier, IKeptMails
     public bool IsStandIn(MailSettings settings) => true;
 
     /// <inheritdoc/>
-    public async Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
+    public async Task<string> CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
     {
         // An address with this local part is what a real server would bounce.
-        if (mail.To.StartsWith("nobody@", StringComparison.OrdinalIgnoreCase)) throw new CarrierException($"There is no mailbox {mail.To}.", forGood: true);
+        if (mail.To.StartsWith("nobody@", StringComparison.OrdinalIgnoreCase)) throw new CarrierException($"There is no mailbox {mail.To}.", CarrierFate.Refused);
         Directory.CreateDirectory(file.MailFolder);
         using var message = MailMessages.Build(mail);
         var place = PlaceOf(mail.Key);
         await using (var written = File.Create(place + ".part")) await message.WriteToAsync(written, stop);
         File.Move(place + ".part", place, overwrite: true);
+        return "Kept by the stand-in.";
     }
 
     /// <inheritdoc/>

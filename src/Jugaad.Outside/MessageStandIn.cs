@@ -14,12 +14,13 @@ public sealed class MessageStandIn(BooksFile file) : IMessageGateway
     public bool IsStandIn => true;
 
     /// <inheritdoc/>
-    public async Task CarryAsync(string key, string number, string text, CancellationToken stop)
+    public async Task<string> CarryAsync(string key, string number, string text, CancellationToken stop)
     {
         var digits = string.Concat(number.Where(char.IsAsciiDigit));
-        if (digits.EndsWith(Unknown, StringComparison.Ordinal)) throw new CarrierException($"The number {number} is not in use.", forGood: true);
+        if (digits.EndsWith(Unknown, StringComparison.Ordinal)) throw new CarrierException($"The number {number} is not in use.", CarrierFate.Refused);
         Directory.CreateDirectory(file.MailFolder);
         await File.WriteAllTextAsync(PlaceOf(key), JsonSerializer.Serialize(new { to = $"+{digits}", text }), stop);
+        return "Kept by the stand-in.";
     }
 
     /// <summary>Where a message is kept.</summary>

@@ -92,7 +92,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<TimeProvider>(clock)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>().AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>().AddSingleton<IOtherPlaces, OtherPlaces>()
             .BuildServiceProvider();
         return new Loft(services, file, clock, carrier) { _isKept = kept };
     }
@@ -207,10 +207,10 @@ public sealed class ScriptedCarrier : IMailCarrier
 
     public bool IsStandIn(MailSettings settings) => OnlyPlays && !settings.UseServer;
 
-    public Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
+    public Task<string> CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop)
     {
         Before(mail);
         Carried.Add(mail);
-        return Task.CompletedTask;
+        return Task.FromResult("250 taken");
     }
 }

@@ -74,7 +74,7 @@ public sealed class PostTests
         await using var loft = await Loft.OpenAsync();
         loft.Carrier.Before = mail =>
         {
-            if (mail.Subject == "Hello") throw new CarrierException("The server is away.", forGood: false);
+            if (mail.Subject == "Hello") throw new CarrierException("The server is away.", CarrierFate.NotTaken);
         };
         var stuck = await AddAsync(loft);
         var other = await AddAsync(loft, Mail with { Subject = "Other" });
@@ -103,7 +103,7 @@ public sealed class PostTests
     public async Task A_mailbox_that_is_not_there_is_not_tried_again_by_itself()
     {
         await using var loft = await Loft.OpenAsync();
-        loft.Carrier.Before = _ => throw new CarrierException("There is no such mailbox.", forGood: true);
+        loft.Carrier.Before = _ => throw new CarrierException("There is no such mailbox.", CarrierFate.Refused);
         var id = await AddAsync(loft);
         await CarryAsync(loft);
         (await ItemAsync(loft, id)).State.ShouldBe(PostState.Failed);
@@ -125,16 +125,98 @@ public sealed class PostTests
     }
 
     [Fact]
-    public async Task What_may_have_gone_when_the_program_stopped_is_not_sent_again_by_itself()
+    public async Task What_may_have_gone_when_the_program_stopped_is_unknown_and_a_person_decides()
     {
         await using var loft = await Loft.OpenAsync();
-        var id = await AddAsync(loft);
+        var ids = new List<int>();
+        for (var i = 0; i < 3; i++) ids.Add(await AddAsync(loft, Mail with { Subject = $"Mail {i}" }));
         await loft.ExecuteAsync("UPDATE Post SET State = 'OnItsWay', Tries = 1");
+        await loft.WithAsync<PostCarrying>(p => p.FindStoppedAsync());
         await CarryAsync(loft);
-        loft.Carrier.Carried.ShouldBeEmpty();
-        await loft.WithAsync<PostTray>(t => t.TryAgainAsync(id));
+        loft.Carrier.Carried.ShouldBeEmpty("nothing goes twice by itself");
+        (await ItemAsync(loft, ids[0])).State.ShouldBe(PostState.Unknown);
+        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe(["3 not known whether gone"]);
+        (await loft.WithAsync<Screens.DayScreens, Screens.DayView>(d => d.DayAsync())).Post.Count.ShouldBe(3);
+
+        await loft.WithAsync<PostTray>(t => t.SettleAsync(ids[0]));
+        await loft.WithAsync<PostTray>(t => t.TryAgainAsync(ids[1]));
+        await loft.WithAsync<PostTray>(t => t.WithdrawAsync(ids[2]));
         await CarryAsync(loft);
-        loft.Carrier.Carried.Count.ShouldBe(1);
+        loft.Carrier.Carried.Single().Subject.ShouldBe("Mail 1");
+        var settled = await ItemAsync(loft, ids[0]);
+        (settled.State, settled.SettledBy).ShouldBe((PostState.Sent, "Tester"));
+        (await ItemAsync(loft, ids[2])).State.ShouldBe(PostState.Withdrawn);
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<PostTray>(t => t.SettleAsync(ids[1])));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task A_line_that_broke_after_the_mail_was_handed_over_is_not_tried_again(bool said)
+    {
+        await using var loft = await Loft.OpenAsync();
+        loft.Carrier.Before = _ => throw (said ? new CarrierException("The line broke.", CarrierFate.Unknown) : new TimeoutException("The line broke."));
+        var id = await AddAsync(loft);
+        for (var i = 0; i < 3; i++)
+        {
+            await CarryAsync(loft);
+            loft.Clock.Advance(TimeSpan.FromHours(9));
+        }
+
+        var item = await ItemAsync(loft, id);
+        (item.State, item.Tries).ShouldBe((PostState.Unknown, 1));
+        item.LastProblem.ShouldContain("The line broke.");
+    }
+
+    [Fact]
+    public async Task What_is_taken_back_while_the_post_is_carried_does_not_go_and_what_is_handed_over_is_not_taken_back()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var first = await AddAsync(loft);
+        var second = await AddAsync(loft, Mail with { Subject = "Second" });
+        Exception? refused = null;
+        loft.Carrier.Before = mail =>
+        {
+            if (mail.Subject != "Hello") return;
+            // While the first is being handed over, somebody wants both back.
+            refused = Record.Exception(() => loft.WithAsync<PostTray>(t => t.WithdrawAsync(first)).GetAwaiter().GetResult());
+            loft.WithAsync<PostTray>(t => t.WithdrawAsync(second)).GetAwaiter().GetResult();
+        };
+        await CarryAsync(loft);
+        refused.ShouldBeOfType<RefusalException>().Message.ShouldContain("being handed over right now");
+        loft.Carrier.Carried.Single().Subject.ShouldBe("Hello");
+        (await ItemAsync(loft, second)).State.ShouldBe(PostState.Withdrawn);
+    }
+
+    [Fact]
+    public async Task Each_item_keeps_what_was_tried_when_and_what_the_other_side_said_and_is_late_after_an_hour()
+    {
+        await using var loft = await Loft.OpenAsync();
+        loft.Carrier.Before = _ => throw new CarrierException("451 later", CarrierFate.NotTaken);
+        var id = await AddAsync(loft);
+        await CarryAsync(loft);
+        loft.Clock.Advance(TimeSpan.FromMinutes(70));
+        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe(["1 late"]);
+        loft.Carrier.Before = _ => { };
+        await CarryAsync(loft);
+        var item = (await loft.WithAsync<Screens.PostScreens, PostItem?>(s => s.FindAsync(id)))!;
+        item.History.OrderBy(t => t.Id).Select(t => (t.Outcome, t.Said)).ShouldBe([(PostState.Failed, "451 later"), (PostState.Sent, "250 taken")]);
+        (item.History.Max(t => t.At) - item.History.Min(t => t.At)).ShouldBe(TimeSpan.FromMinutes(70));
+        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("UPDATE PostTry SET Outcome = 'Failed'", "no try of it was taken over")]
+    [InlineData("INSERT INTO PostTry (PostItemId, At, Outcome, Said) SELECT PostItemId, At, Outcome, Said FROM PostTry", "was taken over more than once")]
+    public async Task The_check_finds_a_history_that_does_not_agree(string tampering, string says)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await AddAsync(loft);
+        await CarryAsync(loft);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await loft.ExecuteAsync(tampering);
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(says, StringComparison.Ordinal));
     }
 
     [Fact]

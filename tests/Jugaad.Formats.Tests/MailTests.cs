@@ -25,7 +25,7 @@ public sealed class MailTests
         kept.Attachments.Single().Content.ShouldBe([1, 2, 3]);
         standIn.Find("../books").ShouldBeNull();
         standIn.Find("other").ShouldBeNull();
-        (await Should.ThrowAsync<CarrierException>(() => standIn.CarryAsync(Mail with { To = "nobody@slip.example" }, new MailSettings(), default))).ForGood.ShouldBeTrue();
+        (await Should.ThrowAsync<CarrierException>(() => standIn.CarryAsync(Mail with { To = "nobody@slip.example" }, new MailSettings(), default))).Fate.ShouldBe(CarrierFate.Refused);
         Directory.Delete(folder, true);
     }
 
@@ -47,8 +47,25 @@ public sealed class MailTests
         }
         else
         {
-            (await Should.ThrowAsync<CarrierException>(carry)).ForGood.ShouldBe(forGood);
+            (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(forGood ? CarrierFate.Refused : CarrierFate.NotTaken);
         }
+    }
+
+    /// <summary>Once the mail was handed over, a line that breaks before the answer leaves nobody knowing; an answer is an answer.</summary>
+    [Theory]
+    [InlineData("drop before the mail", CarrierFate.NotTaken)]
+    [InlineData("drop within the mail", CarrierFate.Unknown)]
+    [InlineData("drop after the mail", CarrierFate.Unknown)]
+    [InlineData("554 not this one", CarrierFate.Refused)]
+    [InlineData("452 no room", CarrierFate.NotTaken)]
+    [InlineData("drop after the answer", null)]
+    public async Task A_line_that_breaks_is_known_for_what_it_is(string atTheEnd, CarrierFate? fate)
+    {
+        using var server = new SmallMailServer("250 taken", atTheEnd);
+        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = server.Port, Encryption = MailEncryption.None };
+        var carry = () => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default);
+        if (fate is null) (await carry()).ShouldContain("queued as 17");
+        else (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(fate.Value);
     }
 
     [Fact]
@@ -59,7 +76,7 @@ public sealed class MailTests
         gone.Dispose();
         var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = port, Encryption = MailEncryption.None };
         var failed = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
-        failed.ForGood.ShouldBeFalse();
+        failed.Fate.ShouldBe(CarrierFate.NotTaken);
         failed.Message.ShouldContain("127.0.0.1");
     }
 
@@ -76,18 +93,18 @@ public sealed class MailTests
         private readonly TcpListener _listener = new(IPAddress.Loopback, 0);
         private readonly TaskCompletionSource<string> _taken = new();
 
-        internal SmallMailServer(string answerToRecipient)
+        internal SmallMailServer(string answerToRecipient, string atTheEnd = "250 taken")
         {
             _listener.Start();
             Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
-            if (answerToRecipient.Length > 0) _ = ServeAsync(answerToRecipient);
+            if (answerToRecipient.Length > 0) _ = ServeAsync(answerToRecipient, atTheEnd);
         }
 
         internal int Port { get; }
 
         internal Task<string> Taken => _taken.Task;
 
-        private async Task ServeAsync(string answerToRecipient)
+        private async Task ServeAsync(string answerToRecipient, string atTheEnd)
         {
             using var client = await _listener.AcceptTcpClientAsync();
             await using var stream = client.GetStream();
@@ -99,11 +116,20 @@ public sealed class MailTests
                 if (line.StartsWith("RCPT", StringComparison.Ordinal)) await writer.WriteLineAsync(answerToRecipient);
                 else if (line == "DATA")
                 {
+                    if (atTheEnd == "drop before the mail") return;
                     await writer.WriteLineAsync("354 go on");
+                    if (atTheEnd == "drop within the mail")
+                    {
+                        await reader.ReadLineAsync();
+                        return;
+                    }
+
                     var mail = new StringBuilder();
                     while (await reader.ReadLineAsync() is { } text && text != ".") mail.AppendLine(text);
                     _taken.TrySetResult(mail.ToString());
-                    await writer.WriteLineAsync("250 taken");
+                    if (atTheEnd == "drop after the mail") return;
+                    await writer.WriteLineAsync(atTheEnd == "drop after the answer" ? "250 queued as 17" : atTheEnd);
+                    if (atTheEnd == "drop after the answer") return;
                 }
                 else await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
             }

@@ -23,6 +23,8 @@ public sealed class LauncherTests
     [InlineData("test", "N passed, N failed")]
     [InlineData("calculate", "FILE")]
     [InlineData("check", "--data")]
+    [InlineData("backup", "--seal-for")]
+    [InlineData("restore", "--key")]
     [InlineData("import", "--all-or-none")]
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
@@ -36,7 +38,7 @@ public sealed class LauncherTests
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, import, export, report, bench, shots")]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, import, export, report, bench, shots")]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
     [InlineData("report aged --as-of yesterday --data x", "is not a date")]
@@ -49,6 +51,8 @@ public sealed class LauncherTests
     [InlineData("check --data /no/such/folder", "There are no books")]
     [InlineData("import customers /no/such/file --data /no/such/folder", "There are no books")]
     [InlineData("export --data /no/such/folder", "--to")]
+    [InlineData("backup --data /no/such/folder --to x", "There are no books")]
+    [InlineData("restore /no/such/file --data x", "There is no file")]
     [InlineData("calculate", "calculate --help")]
     [InlineData("calculate /no/such/file", "cannot be read")]
     public async Task A_wrong_word_says_what_is_right_and_ends_with_2(string words, string says)

@@ -50,7 +50,9 @@ public sealed class NumberPattern
 
     /// <inheritdoc cref="Write(DateOnly, int)"/>
     /// <param name="year">The year that is written, where that is another than the date's, as with a financial year.</param>
-    public string Write(DateOnly date, int count, int year) => string.Concat(_pieces.Select(p => p.Kind switch
+    public string Write(DateOnly date, int count, int year) => Write(_pieces, date, count, year);
+
+    private static string Write(IEnumerable<(string Kind, string Text)> pieces, DateOnly date, int count, int year) => string.Concat(pieces.Select(p => p.Kind switch
     {
         "yyyy" => year.ToString("D4", CultureInfo.InvariantCulture),
         "yy" => (year % 100).ToString("D2", CultureInfo.InvariantCulture),
@@ -58,4 +60,14 @@ public sealed class NumberPattern
         "count" => count.ToString("D" + p.Text.Length, CultureInfo.InvariantCulture),
         _ => p.Text,
     }));
+
+    /// <summary>The count of a number that was written for a date; null where it was not written by this pattern for it.</summary>
+    /// <param name="year">The year that is written.</param>
+    public int? CountIn(string number, DateOnly date, int year)
+    {
+        var at = _pieces.FindIndex(p => p.Kind == "count");
+        var (before, after) = (Write(_pieces.Take(at), date, 0, year), Write(_pieces.Skip(at + 1), date, 0, year));
+        if (number.Length <= before.Length + after.Length || !number.StartsWith(before, StringComparison.Ordinal) || !number.EndsWith(after, StringComparison.Ordinal)) return null;
+        return int.TryParse(number[before.Length..^after.Length], NumberStyles.None, CultureInfo.InvariantCulture, out var count) && Write(date, count, year) == number ? count : null;
+    }
 }

@@ -27,6 +27,7 @@ public readonly record struct NextNumber(string Number, int Count);
 /// <summary>A run of numbers for one kind of paper. Numbers are taken one by one, inside the transaction that uses them.</summary>
 public sealed class Series
 {
+    private const int MostSteppedOver = 100_000;
     private readonly List<SeriesCounter> _counters = [];
 
     private Series() => (Name, Pattern) = ("", "");
@@ -106,8 +107,38 @@ public sealed class Series
         return next.Number;
     }
 
+    /// <summary>
+    /// Goes on after a number that was given elsewhere, such as in books that were lost after their last backup. The counts up to it are
+    /// stepped over, and are not missed later.
+    /// </summary>
+    /// <param name="number">As it stands on the paper.</param>
+    /// <param name="from">The paper bears a day from here.</param>
+    /// <param name="to">To here.</param>
+    /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
+    /// <returns>What is stepped over; null where the books have got as far themselves.</returns>
+    /// <exception cref="RefusalException">When it is no number of this series, or one before the last that it gave.</exception>
+    public NumberGap? GoOnAfter(string number, DateOnly from, DateOnly to, string because, int yearBegins = 1)
+    {
+        for (var day = to; day >= new DateOnly(from.Year, from.Month, 1); day = new DateOnly(day.Year, day.Month, 1).AddDays(-1))
+        {
+            if (new NumberPattern(Pattern).CountIn(number.Trim(), day, WrittenYear(day, yearBegins)) is not { } count) continue;
+            var counter = CounterOf(day, yearBegins);
+            var next = counter?.Next ?? 1;
+            if (count == next - 1) return null;
+            if (count < next - 1) throw new RefusalException("", $"{Name}: these books have {Write(day, next - 1, yearBegins)} already, which comes after {number.Trim()}. Give the last number that was sent.");
+            if (count > next + MostSteppedOver) throw new RefusalException("", $"{Name}: {number.Trim()} is more than {MostSteppedOver} numbers after {Write(day, Math.Max(1, next - 1), yearBegins)}. Look at it once more.");
+            if (counter is null) _counters.Add(counter = new SeriesCounter(YearOf(day, yearBegins)));
+            counter.Next = count + 1;
+            return new NumberGap(Id, counter.Year, next, count, because);
+        }
+
+        throw new RefusalException("", $"{Name}: {number.Trim()} is not a number of this series; its next would be {Write(to, CounterOf(to, yearBegins)?.Next ?? 1, yearBegins)}.");
+    }
+
     /// <summary>How a count is written on a date.</summary>
-    public string Write(DateOnly date, int count, int yearBegins = 1) => new NumberPattern(Pattern).Write(date, count, Restarts == SeriesRestart.FinancialYear ? YearOf(date, yearBegins) : date.Year);
+    public string Write(DateOnly date, int count, int yearBegins = 1) => new NumberPattern(Pattern).Write(date, count, WrittenYear(date, yearBegins));
+
+    private int WrittenYear(DateOnly date, int yearBegins) => Restarts == SeriesRestart.FinancialYear ? YearOf(date, yearBegins) : date.Year;
 
     /// <summary>The year whose count a date belongs to; 0 where the series never starts afresh.</summary>
     public int YearOf(DateOnly date, int yearBegins = 1) => Restarts switch

@@ -230,4 +230,16 @@ public sealed class Business
         if (PinnedDay is { } pinned && day < pinned) throw new RefusalException("day", "The demo's calendar only moves forward. Start the demo afresh to go back.");
         PinnedDay = day;
     }
+
+    /// <summary>UTC; since when these books rest. They were brought back or taken in: they send nothing and take nothing in until somebody says that they are the ones now. Null for books in use.</summary>
+    public DateTime? RestsSince { get; private set; }
+
+    /// <summary>Where resting books came from, such as <c>the backup of 2025-09-17 02:00</c>.</summary>
+    public string RestsBecause { get; private set; } = "";
+
+    public bool IsResting => RestsSince is not null;
+
+    public void Rest(DateTime since, string because) => (RestsSince, RestsBecause) = (since, because);
+
+    public void EndRest() => (RestsSince, RestsBecause) = (null, "");
 }

@@ -55,6 +55,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null) return await work();
         Must(right);
+        if (right is not (Right.Self or Right.Keep) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         try
         {
@@ -78,6 +79,9 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             head.Forget();
         }
     }
+
+    /// <summary>Why nothing is written into books that rest.</summary>
+    public static string RestingWords(Core.Trade.Business resting) => $"These books come from {resting.RestsBecause} and rest: nothing is written, sent or numbered until the owner says under Setup, backups, that they are the books now.";
 
     /// <summary>Saves what has been done so far, still inside the transaction, so that new things have ids.</summary>
     /// <exception cref="RefusalException">When something would be posted on a day that is closed.</exception>

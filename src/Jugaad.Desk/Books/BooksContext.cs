@@ -11,6 +11,7 @@ using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
@@ -55,6 +56,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
     public DbSet<KindText> KindTexts => Set<KindText>();
 
     public DbSet<Series> Series => Set<Series>();
+
+    public DbSet<NumberGap> NumberGaps => Set<NumberGap>();
+
+    public DbSet<BackupSettings> BackupSettings => Set<BackupSettings>();
+
+    public DbSet<BackupRun> BackupRuns => Set<BackupRun>();
 
     public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
 
@@ -149,6 +156,9 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             post.HasIndex(p => new { p.State, p.NextTryAt });
             post.HasIndex(p => p.CustomerId);
             post.HasIndex(p => p.Key).IsUnique();
+            post.HasMany(p => p.History).WithOne().HasForeignKey(t => t.PostItemId);
+            // Whoever takes it back and whoever carries it find out of each other.
+            post.Property(p => p.State).IsConcurrencyToken();
         });
         builder.Entity<TrailEntry>(trail =>
         {
@@ -177,7 +187,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             business.ComplexProperty(b => b.Address);
             business.Property(b => b.AgeingEdges).HasDefaultValue("30,60,90");
-            business.Ignore(b => b.Format).Ignore(b => b.PaperName).Ignore(b => b.Edges);
+            business.Ignore(b => b.Format).Ignore(b => b.PaperName).Ignore(b => b.Edges).Ignore(b => b.IsResting);
         });
         builder.Entity<Customer>(customer =>
         {
@@ -267,6 +277,13 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             series.Navigation(s => s.Counters).AutoInclude();
         });
         builder.Entity<SeriesCounter>().ToTable("SeriesCounters").HasIndex("SeriesId", nameof(SeriesCounter.Year)).IsUnique();
+        builder.Entity<NumberGap>().Ignore(g => g.Words).HasOne<Series>().WithMany().HasForeignKey(g => g.SeriesId).OnDelete(DeleteBehavior.Restrict);
+        builder.Entity<BackupSettings>().Ignore(s => s.Retention);
+        builder.Entity<BackupRun>(run =>
+        {
+            run.Ignore(r => r.IsGood);
+            run.HasIndex(r => r.At);
+        });
         builder.Entity<ExchangeRate>(rate =>
         {
             rate.Property(r => r.Rate).HasConversion<TenDecimals>();

@@ -12,7 +12,7 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
     /// <returns>How many things were done.</returns>
     public async Task<int> RunAsync(CancellationToken stop = default)
     {
-        if (await head.FindBusinessAsync(stop) is null) return 0;
+        if (await head.FindBusinessAsync(stop) is null or { IsResting: true }) return 0;
         var today = await head.TodayAsync(stop);
         // One run at a time: the second of two would only find what the first has done.
         await Turn.WaitAsync(stop);

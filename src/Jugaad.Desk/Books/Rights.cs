@@ -53,6 +53,9 @@ public enum Right
 
     /// <summary>Invites people and says what they may do.</summary>
     People,
+
+    /// <summary>Backs the books up, brings them back, and says which are the books: whoever has a backup has everything.</summary>
+    Keep,
 }
 
 /// <summary>Which role has which rights, as one table.</summary>
@@ -60,7 +63,7 @@ public static class Rights
 {
     private static readonly Dictionary<PersonRole, Right[]> Table = new()
     {
-        [PersonRole.Owner] = [Right.Self, Right.Draft, Right.Issue, Right.Money, Right.Mail, Right.Masters, Right.Setup, Right.See, Right.People],
+        [PersonRole.Owner] = [Right.Self, Right.Draft, Right.Issue, Right.Money, Right.Mail, Right.Masters, Right.Setup, Right.See, Right.People, Right.Keep],
         [PersonRole.Bookkeeper] = [Right.Self, Right.Draft, Right.Issue, Right.Money, Right.Mail, Right.Masters, Right.Setup, Right.See],
         [PersonRole.Seller] = [Right.Self, Right.Draft],
         [PersonRole.Reader] = [Right.Self, Right.See],
@@ -87,6 +90,7 @@ public static class Rights
         Right.Masters => "changing customers, items and prices",
         Right.Setup => "changing how the business is set up",
         Right.People => "deciding about people",
+        Right.Keep => "backing the books up",
         _ => "this",
     };
 }

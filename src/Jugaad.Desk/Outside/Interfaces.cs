@@ -33,22 +33,16 @@ public interface IPaperPrinter
 public sealed record OutgoingMail(
     string Key, DateTimeOffset Date, string FromName, string FromAddress, string To, string Subject, string Body, IReadOnlyList<(string Name, byte[] Content)> Attachments);
 
-/// <summary>Said by a carrier that could not carry a mail.</summary>
-/// <param name="forGood">True where another try would be of no use.</param>
-public sealed class CarrierException(string message, bool forGood, Exception? inner = null) : Exception(message, inner)
-{
-    public bool ForGood { get; } = forGood;
-}
-
 /// <summary>Carries mail out of the house.</summary>
 public interface IMailCarrier
 {
     /// <summary>Whether it only plays a carrier: nothing that it takes leaves the house.</summary>
     bool IsStandIn(MailSettings settings);
 
-    /// <summary>Returns once the mail has been taken over.</summary>
-    /// <exception cref="CarrierException">When it has not.</exception>
-    Task CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop);
+    /// <summary>Hands a mail over.</summary>
+    /// <returns>What the other side said once it had taken it over.</returns>
+    /// <exception cref="CarrierException">When it has not, or when nobody knows.</exception>
+    Task<string> CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop);
 }
 
 /// <summary>Carries short messages to telephones.</summary>
@@ -57,10 +51,9 @@ public interface IMessageGateway
     /// <inheritdoc cref="IMailCarrier.IsStandIn"/>
     bool IsStandIn { get; }
 
-    /// <summary>Returns once the message has been taken over.</summary>
+    /// <inheritdoc cref="IMailCarrier.CarryAsync"/>
     /// <param name="key">The same on every try.</param>
-    /// <exception cref="CarrierException">When it has not.</exception>
-    Task CarryAsync(string key, string number, string text, CancellationToken stop);
+    Task<string> CarryAsync(string key, string number, string text, CancellationToken stop);
 }
 
 /// <summary>A mail as the stand-in kept it, and as its reader would see it.</summary>

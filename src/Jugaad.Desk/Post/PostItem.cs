@@ -25,8 +25,11 @@ public enum PostState
     /// <summary>To be carried, now or at its next try.</summary>
     Waiting,
 
-    /// <summary>Handed to the carrier; if the program stops here, nobody knows whether it went.</summary>
+    /// <summary>Being handed to the carrier now.</summary>
     OnItsWay,
+
+    /// <summary>It was handed over, or waited in books that were brought back, and nobody knows whether it went. A person decides.</summary>
+    Unknown,
     Sent,
 
     /// <summary>Given up after several tries, or refused for good.</summary>
@@ -46,11 +49,31 @@ public sealed class PostAttachment
     public int DocumentId { get; init; }
 }
 
+/// <summary>One time that an item was handed over, and what came of it.</summary>
+public sealed class PostTry
+{
+    public int Id { get; init; }
+
+    public int PostItemId { get; init; }
+
+    /// <summary>UTC.</summary>
+    public DateTime At { get; init; }
+
+    /// <summary>Sent, Failed or Unknown; on its way as long as nothing has come of it.</summary>
+    public PostState Outcome { get; internal set; } = PostState.OnItsWay;
+
+    /// <summary>What the other side said, or why it is not known.</summary>
+    public string Said { get; internal set; } = "";
+}
+
 /// <summary>One mail that is to leave the house, written in the same transaction as its cause and carried afterwards.</summary>
 public sealed class PostItem
 {
     /// <summary>After so many tries an item waits for a person.</summary>
     public const int MostTries = 6;
+
+    /// <summary>What waits longer than this is late.</summary>
+    public static readonly TimeSpan LateAfter = TimeSpan.FromHours(1);
 
     private static readonly int[] MinutesToWait = [1, 5, 15, 60, 240];
 
@@ -98,21 +121,65 @@ public sealed class PostItem
     /// <summary>UTC.</summary>
     public DateTime? SentAt { get; private set; }
 
-    public void HandOver()
+    /// <summary>UTC; since when it is to go. Null for what was put there before this was noted.</summary>
+    public DateTime? Since { get; private set; }
+
+    /// <summary>Who said that it arrived, where nobody else knew; empty where it was not a person's word.</summary>
+    public string SettledBy { get; private set; } = "";
+
+    /// <summary>Each time it was handed over, oldest first.</summary>
+    public IList<PostTry> History { get; init; } = [];
+
+    /// <summary>It is to go from now on.</summary>
+    public void Begin(DateTime now) => Since = now;
+
+    public void HandOver(DateTime now)
     {
         State = PostState.OnItsWay;
         Tries++;
+        History.Add(new PostTry { At = now });
     }
 
-    public void Arrived(DateTime at) => (State, SentAt, LastProblem, NextTryAt) = (PostState.Sent, at, "", null);
+    /// <param name="said">What the other side said when it took it over.</param>
+    public void Arrived(DateTime at, string said = "")
+    {
+        (State, SentAt, LastProblem, NextTryAt) = (PostState.Sent, at, "", null);
+        EndTry(PostState.Sent, said);
+    }
 
     /// <summary>Notes what the carrier said. It waits for another try unless that would be of no use.</summary>
     public void CameBack(string problem, bool forGood, DateTime now)
     {
-        LastProblem = problem.Length > 500 ? problem[..500] : problem;
+        LastProblem = Cut(problem);
         var again = !forGood && Tries < MostTries;
         State = again ? PostState.Waiting : PostState.Failed;
         NextTryAt = again ? now.AddMinutes(MinutesToWait[Math.Clamp(Tries - 1, 0, MinutesToWait.Length - 1)]) : null;
+        EndTry(PostState.Failed, problem);
+    }
+
+    /// <summary>Nobody knows whether it went; it is not sent again by itself.</summary>
+    public void Lose(string why)
+    {
+        (State, LastProblem, NextTryAt) = (PostState.Unknown, Cut(why), null);
+        EndTry(PostState.Unknown, why);
+    }
+
+    /// <summary>A person says that it arrived.</summary>
+    /// <exception cref="Core.RefusalException">When that is known already, or it has not gone at all.</exception>
+    public void Settle(string who, DateTime at)
+    {
+        if (State != PostState.Unknown) throw new Core.RefusalException("", "Only what nobody knows about can be said to have arrived.");
+        (State, SentAt, SettledBy, LastProblem) = (PostState.Sent, at, who, "");
+    }
+
+    /// <summary>Waiting for longer than it should.</summary>
+    public bool IsLate(DateTime now) => State == PostState.Waiting && Way != PostWay.Print && (Since is null || Since < now - LateAfter);
+
+    private static string Cut(string text) => text.Length > 500 ? text[..500] : text;
+
+    private void EndTry(PostState outcome, string said)
+    {
+        if (History.LastOrDefault() is { Outcome: PostState.OnItsWay } last) (last.Outcome, last.Said) = (outcome, Cut(said));
     }
 
     /// <summary>It waits, as nothing is connected that could carry it; that is no try.</summary>
@@ -124,7 +191,7 @@ public sealed class PostItem
         if (State == PostState.Waiting && Tries == 0) (LastProblem, NextTryAt) = ("", null);
     }
 
-    public void TryAgain() => (State, Tries, NextTryAt) = (PostState.Waiting, 0, null);
+    public void TryAgain(DateTime now) => (State, Tries, NextTryAt, Since) = (PostState.Waiting, 0, null, now);
 
     public void Withdraw() => (State, NextTryAt) = (PostState.Withdrawn, null);
 }

@@ -57,6 +57,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
             Day = await head.TodayAsync(stop),
             CreatedBy = writer.Who,
         };
+        item.Begin(clock.GetUtcNow().UtcDateTime);
         db.Post.Add(item);
         await writer.SaveAsync(stop);
         var words = mail.Way switch
@@ -77,8 +78,10 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     {
         var item = await FindAsync(id, stop);
         if (item.State is PostState.Sent) throw new RefusalException("", "This has been sent already.");
+        if (item.State is PostState.OnItsWay) throw new RefusalException("", "This is being handed over right now. Look again in a minute.");
         if (item.Way == PostWay.Print) throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
-        item.TryAgain();
+        if (item.State == PostState.Unknown) await writer.TrailAsync($"Sent once more to {item.To}, though it may have gone before", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
+        item.TryAgain(clock.GetUtcNow().UtcDateTime);
         writer.AfterCommit(bell.Ring);
         return id;
     }, stop);
@@ -87,9 +90,20 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
     {
         var item = await FindAsync(id, stop);
-        if (item.State is PostState.Sent or PostState.OnItsWay) throw new RefusalException("", "This has left the house already and cannot be taken back.");
+        if (item.State is PostState.Sent) throw new RefusalException("", "This has left the house already and cannot be taken back.");
+        if (item.State is PostState.OnItsWay) throw new RefusalException("", "This is being handed over right now and cannot be taken back.");
+        var words = item.State == PostState.Unknown ? "let be; it may have gone" : "taken back before it went";
         item.Withdraw();
-        await writer.TrailAsync($"Mail to {item.To} taken back before it went", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
+        await writer.TrailAsync($"Mail to {item.To} {words}", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
+        return id;
+    }, stop);
+
+    /// <summary>Notes a person's word that an item arrived of which nobody knew.</summary>
+    public Task<int> SettleAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
+    {
+        var item = await FindAsync(id, stop);
+        item.Settle(writer.Who, clock.GetUtcNow().UtcDateTime);
+        await writer.TrailAsync($"Mail to {item.To} arrived, as {writer.Who} says", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
         return id;
     }, stop);
 

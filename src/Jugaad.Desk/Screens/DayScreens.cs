@@ -10,7 +10,11 @@ namespace Jugaad.Desk.Screens;
 
 /// <summary>The strip at the foot of every page.</summary>
 /// <param name="OverdueHome">All that is late, in minor units of the home currency.</param>
-public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves, int BankLines);
+public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, int PostUnknown, int PostLate, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves, int BankLines)
+{
+    /// <summary>What of the post needs somebody, in words.</summary>
+    public IReadOnlyList<string> PostTrouble => [.. new[] { (PostUnknown, "not known whether gone"), (PostFailed, "came back"), (PostLate, "late") }.Where(t => t.Item1 > 0).Select(t => $"{t.Item1} {t.Item2}")];
+}
 
 /// <summary>A document to be dealt with.</summary>
 public sealed record ToDo(int Id, DocumentKind Kind, string? Number, string Customer, int CustomerId, DateOnly Date, DateOnly? Until, Currency Currency, long Payable);
@@ -61,17 +65,20 @@ public sealed record JumpTarget(string Kind, string Title, string Detail, string
 }
 
 /// <summary>Reads the day sheet, the tally and the jump box.</summary>
-public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress, BankScreens bank)
+public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress, BankScreens bank, TimeProvider clock)
 {
     public async Task<Tally> TallyAsync(CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
         var today = await head.TodayAsync(stop);
+        var lateSince = clock.GetUtcNow().UtcDateTime - PostItem.LateAfter;
         var late = db.AccountItems.Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
         return new Tally(
             await db.Documents.CountAsync(d => d.State == DocumentState.Draft, stop),
             await db.Post.CountAsync(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay, stop),
             await db.Post.CountAsync(p => p.State == PostState.Failed, stop),
+            await db.Post.CountAsync(p => p.State == PostState.Unknown, stop),
+            await db.Post.CountAsync(p => p.State == PostState.Waiting && p.Way != PostWay.Print && (p.Since == null || p.Since < lateSince), stop),
             await db.AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt).SumAsync(i => i.HomeOpen, stop),
             await late.SumAsync(i => i.HomeOpen, stop), await late.CountAsync(stop), today, business.PinnedDay is not null,
             await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop));
@@ -94,7 +101,7 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent), stop),
             await unplaced.Take(8).ToListAsync(stop),
             mostLate.Rows,
-            await db.Post.AsNoTracking().Where(p => p.State == PostState.Failed || p.State == PostState.Waiting || p.State == PostState.OnItsWay).OrderBy(p => p.Id).Take(8).ToListAsync(stop))
+            await db.Post.AsNoTracking().Where(p => p.State != PostState.Sent && p.State != PostState.Withdrawn).OrderBy(p => p.State == PostState.Unknown || p.State == PostState.Failed ? 0 : 1).ThenBy(p => p.Id).Take(8).ToListAsync(stop))
         {
             Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop)).Where(d => d.Drafted is null).GroupBy(d => (d.CustomerId, d.Customer, d.Currency)).Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency)).ToList(),
             Staged = (await progress.StagedAsync(stop)).Take(8).ToList(),

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -5,15 +6,22 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>The day sheet.</summary>
-public sealed class IndexModel(DayScreens screens, StillToSetUp setUp) : DeskPage
+public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScreens backups, TimeProvider clock) : DeskPage
 {
     public DayView View { get; private set; } = null!;
 
     /// <summary>What new books still lack; the demo lacks nothing.</summary>
     public IReadOnlyList<SetUpStep> SetUp { get; private set; } = [];
 
+    /// <summary>UTC, by the machine.</summary>
+    public DateTime Now => clock.GetUtcNow().UtcDateTime;
+
+    /// <summary>How the backups of these books stand; null for whoever does not look after them, and in the demo.</summary>
+    public BackupStanding? Backups { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
+        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) Backups = await backups.StandingAsync();
         if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();
         return true;

@@ -33,7 +33,7 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
     {
         var result = await ShownAsync();
         // Whoever is signed in is not the customer; a picture that a mail program fetches beforehand is no look either.
-        if (Document is not null && User.Identity?.IsAuthenticated != true && HttpMethods.IsGet(Request.Method)) await links.SeeAsync(Document.Id);
+        if (Document is not null && Business is { IsResting: false } && User.Identity?.IsAuthenticated != true && HttpMethods.IsGet(Request.Method)) await links.SeeAsync(Document.Id);
         return result;
     }
 

@@ -9,6 +9,7 @@ internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell be
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        await FindStoppedAsync(stoppingToken);
         while (!stoppingToken.IsCancellationRequested)
         {
             var wait = TimeSpan.FromMinutes(5);
@@ -26,6 +27,19 @@ internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell be
             }
 
             await bell.WaitAsync(wait, stoppingToken);
+        }
+    }
+
+    private async Task FindStoppedAsync(CancellationToken stop)
+    {
+        try
+        {
+            await using var scope = scopes.CreateAsyncScope();
+            await scope.ServiceProvider.GetRequiredService<PostCarrying>().FindStoppedAsync(stop);
+        }
+        catch (Exception broken) when (broken is not OperationCanceledException)
+        {
+            RoundFailed(broken);
         }
     }
 

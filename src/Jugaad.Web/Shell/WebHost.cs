@@ -4,8 +4,10 @@ using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
+using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
@@ -48,6 +50,8 @@ internal static class WebHost
     private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held)
     {
         if (launch.Fresh) Clear(file);
+        if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
+        if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
         await file.PrepareAsync(Console.WriteLine);
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
         builder.WebHost.ConfigureKestrel(kestrel =>
@@ -98,6 +102,9 @@ internal static class WebHost
         services.AddHostedService(s => s.GetRequiredService<ImportJobs>());
         services.AddHostedService<PostRound>();
         services.AddHostedService<DayRound>();
+        services.AddSingleton<IArchiveSeal, OpenPgpSeal>();
+        services.AddSingleton<IOtherPlaces, OtherPlaces>();
+        services.AddHostedService<BackupRound>();
         services.AddSingleton<LastCheck>();
         services.AddHostedService<CheckRound>();
         services.AddScoped<FieldState>();
@@ -173,17 +180,18 @@ internal static class WebHost
         api.MapCounter();
         app.MapMoving(api);
         app.MapReports();
+        app.MapBackups();
     }
 
     /// <summary>Empties the folder of demo books, and no other.</summary>
     /// <exception cref="RefusalException">When something lies there that the demo did not make; nothing is removed then.</exception>
     private static void Clear(BooksFile file)
     {
-        string[] folders = ["mail", "keys"];
-        bool IsOurs(string? name) => folders.Contains(name) || name?.StartsWith("books", StringComparison.Ordinal) == true;
+        string[] folders = ["mail", "keys", "backups", "scratch", "restoring"];
+        bool IsOurs(string? name) => folders.Contains(name) || (name?.StartsWith("books", StringComparison.Ordinal) ?? false) || (name?.StartsWith("before-", StringComparison.Ordinal) ?? false);
         if (Directory.EnumerateFileSystemEntries(file.Folder).Select(Path.GetFileName).FirstOrDefault(name => !IsOurs(name)) is { } strange)
             throw new RefusalException("data", $"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data.");
-        foreach (var folder in folders.Select(f => Path.Combine(file.Folder, f)).Where(Directory.Exists)) Directory.Delete(folder, recursive: true);
+        foreach (var folder in Directory.GetDirectories(file.Folder)) Directory.Delete(folder, recursive: true);
         foreach (var old in Directory.EnumerateFiles(file.Folder, "books*").Where(f => !BooksLock.IsItsFile(f)).ToList()) File.Delete(old);
     }
 }

@@ -17,19 +17,21 @@ public static class PostWords
 
     public static string Of(PostItem item) => item.State switch
     {
+        PostState.Sent when item.SettledBy.Length > 0 => $"arrived, as {item.SettledBy} says",
         PostState.Sent => item.Way == PostWay.Print ? "printed" : "sent",
         PostState.Waiting when item.Way == PostWay.Print => "waits to be printed",
         PostState.Waiting when item.Tries == 0 => item.LastProblem.Length > 0 ? $"waits: {item.LastProblem}" : "waiting to go",
         PostState.Waiting => $"came back, is tried again: {item.LastProblem}",
         PostState.OnItsWay => "on its way",
         PostState.Withdrawn => "taken back",
+        PostState.Unknown => $"not known whether it went: {item.LastProblem}",
         _ => $"came back: {item.LastProblem}",
     };
 
     public static string Class(PostState state) => state switch
     {
         PostState.Sent => "settled",
-        PostState.Failed => "late",
+        PostState.Failed or PostState.Unknown => "late",
         PostState.Withdrawn => "quiet",
         _ => "onway",
     };

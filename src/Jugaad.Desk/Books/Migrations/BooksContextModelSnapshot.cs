@@ -1477,6 +1477,35 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("LedgerAccounts");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Numbering.NumberGap", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Because")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SeriesId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("To")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Year")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("SeriesId");
+
+                    b.ToTable("NumberGaps");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Numbering.Series", b =>
                 {
                     b.Property<int>("Id")
@@ -1925,6 +1954,13 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<string>("RegistrationNumber")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("RestsBecause")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime?>("RestsSince")
                         .HasColumnType("TEXT");
 
                     b.Property<byte[]>("Signature")
@@ -2669,6 +2705,114 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailWords");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupRun", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OtherProblem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Size")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TrialProblem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime?>("TriedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("At");
+
+                    b.ToTable("BackupRuns");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Folder")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Host")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("HostKey")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Hour")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("KeepDays")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("KeepMonths")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("KeepWeeks")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Mark")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Nightly")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Other")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Path")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Port")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ProtectedSecret")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PublicKey")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("User")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("BackupSettings");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
                 {
                     b.Property<int>("Id")
@@ -2907,7 +3051,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateTime?>("SentAt")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("SettledBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime?>("Since")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("State")
+                        .IsConcurrencyToken()
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
@@ -2938,6 +3090,34 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("State", "NextTryAt");
 
                     b.ToTable("Post");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Outcome")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PostItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PostItemId");
+
+                    b.ToTable("PostTry");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Selling.ShelfEntry", b =>
@@ -3485,6 +3665,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Numbering.NumberGap", b =>
+                {
+                    b.HasOne("Jugaad.Core.Numbering.Series", null)
+                        .WithMany()
+                        .HasForeignKey("SeriesId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Numbering.SeriesCounter", b =>
                 {
                     b.HasOne("Jugaad.Core.Numbering.Series", null)
@@ -3678,6 +3867,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Post.PostItem", null)
+                        .WithMany("History")
+                        .HasForeignKey("PostItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
                 {
                     b.HasOne("Jugaad.Desk.Setup.ItemBatch", null)
@@ -3804,6 +4002,8 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
                 {
                     b.Navigation("Attachments");
+
+                    b.Navigation("History");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>

@@ -18,7 +18,11 @@ internal sealed class PostProof(BooksContext db) : IProof
         }
 
         findings.AddRange((await db.Post.Where(p => (p.State == PostState.Sent) != (p.SentAt != null)).Select(p => p.Id).ToListAsync(stop)).Select(p => $"Post item {p}: is called sent and was not, or the other way round"));
-        findings.AddRange((await db.Post.Where(p => p.Tries < 0 || ((p.State == PostState.Sent || p.State == PostState.OnItsWay) && p.Way != PostWay.Print && p.Tries == 0)).Select(p => p.Id).ToListAsync(stop)).Select(p => $"Post item {p}: went without a try"));
+        findings.AddRange((await db.Post.Where(p => p.Tries < 0 || ((p.State == PostState.Sent || p.State == PostState.OnItsWay) && p.Way != PostWay.Print && p.Tries == 0 && p.SettledBy == "")).Select(p => p.Id).ToListAsync(stop)).Select(p => $"Post item {p}: went without a try"));
+        var unproved = await db.Post.Where(p => p.State == PostState.Sent && p.SettledBy == "" && p.History.Any() && !p.History.Any(t => t.Outcome == PostState.Sent)).Select(p => p.Id).ToListAsync(stop);
+        findings.AddRange(unproved.Select(p => $"Post item {p}: is called sent, and no try of it was taken over"));
+        var twice = await db.Post.Where(p => p.History.Count(t => t.Outcome == PostState.Sent) > 1).Select(p => p.Id).ToListAsync(stop);
+        findings.AddRange(twice.Select(p => $"Post item {p}: was taken over more than once"));
         findings.Count("post items", await db.Post.LongCountAsync(stop));
     }
 }

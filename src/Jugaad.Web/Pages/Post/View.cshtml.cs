@@ -9,7 +9,7 @@ namespace Jugaad.Web.Pages.Post;
 
 /// <summary>One mail, as its reader sees it where the stand-in kept it.</summary>
 [Needs(Right.See)]
-public sealed class ViewModel(PostScreens screens, IKeptMails mails) : DeskPage
+public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mails) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -26,4 +26,11 @@ public sealed class ViewModel(PostScreens screens, IKeptMails mails) : DeskPage
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostSettleAsync()
+    {
+        await ReadHeadAsync();
+        await tray.SettleAsync(Id, Form.Key);
+        return Done("Noted: it arrived.");
+    }
 }

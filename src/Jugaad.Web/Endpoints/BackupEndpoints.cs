@@ -1,0 +1,21 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Keeping;
+
+namespace Jugaad.Web.Endpoints;
+
+/// <summary>Backups as files, for the owner: whoever has one has everything.</summary>
+internal static class BackupEndpoints
+{
+    internal static void MapBackups(this WebApplication app) =>
+        app.MapGet("/setup/backups/{name}", async (string name, BackupScreens screens, BookWriter writer, IActor actor, CancellationToken stop) =>
+        {
+            if (!actor.May(Right.Keep)) return Results.StatusCode(StatusCodes.Status403Forbidden);
+            if (await screens.PathAsync(name, stop) is not { } path) return Results.NotFound();
+            await writer.WriteAsync(Right.Keep, null, async () =>
+            {
+                await writer.TrailAsync($"Backup {name} taken out by the browser");
+                return 0;
+            }, stop);
+            return Results.File(path, "application/octet-stream", name);
+        });
+}
