@@ -26,6 +26,7 @@ internal static class ExportVerb
         var written = 0;
         async Task Write(string name, byte[] content)
         {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(to, name))!);
             await File.WriteAllBytesAsync(Path.Combine(to, name), content, stop);
             written++;
         }

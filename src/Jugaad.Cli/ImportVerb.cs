@@ -1,18 +1,21 @@
 using System.CommandLine;
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Moving;
+using Jugaad.Desk.People;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>import --data DIR KIND FILE</c>: moves a table into the books.</summary>
+/// <summary><c>import --data DIR KIND FILE</c>: moves a table into the books. <c>import --books FOLDER --data DIR</c>: makes books of a folder that was written out.</summary>
 internal static class ImportVerb
 {
     internal static Command Make()
     {
         var data = BooksVerbs.Data();
-        var kind = new Argument<string>("KIND") { Description = $"What the rows are: {string.Join(", ", Enum.GetValues<MovingKind>().Select(MovingFields.Key))}." };
-        var file = new Argument<string>("FILE") { Description = "CSV or XLSX, with the names of the columns in the first row." };
+        var books = new Option<string?>("--books") { Description = "Make whole books, in an empty folder, of what export wrote.", HelpName = "FOLDER" };
+        var kind = new Argument<string?>("KIND") { Arity = ArgumentArity.ZeroOrOne, Description = $"What the rows are: {string.Join(", ", Enum.GetValues<MovingKind>().Select(MovingFields.Key))}." };
+        var file = new Argument<string?>("FILE") { Arity = ArgumentArity.ZeroOrOne, Description = "CSV or XLSX, with the names of the columns in the first row." };
         var whole = new Option<bool>("--all-or-none") { Description = "Take nothing where a row is refused." };
         var dry = new Option<bool>("--try") { Description = "Say what would become of the rows, and keep nothing." };
         var refused = new Option<string?>("--refused") { Description = "Write the refused rows with the reason here, as CSV.", HelpName = "FILE" };
@@ -20,9 +23,14 @@ internal static class ImportVerb
         var dates = new Option<string?>("--dates") { Description = "What its dates begin with, where the file does not tell.", HelpName = "day|month|year" };
         decimals.AcceptOnlyFromAmong("point", "comma");
         dates.AcceptOnlyFromAmong("day", "month", "year");
-        var verb = new Command("import", "Move a table into the books. Exits 1 where rows were refused. Taking the same file again makes no doubles.") { kind, file, data, whole, dry, refused, decimals, dates };
-        verb.SetAction((parsed, stop) => RunAsync(
-            parsed.GetRequiredValue(data), parsed.GetRequiredValue(kind), parsed.GetRequiredValue(file), parsed.GetValue(whole), parsed.GetValue(dry), parsed.GetValue(refused), parsed.GetValue(decimals), parsed.GetValue(dates), stop));
+        var verb = new Command("import", "Move a table into the books. Exits 1 where rows were refused. Taking the same file again makes no doubles.") { kind, file, data, books, whole, dry, refused, decimals, dates };
+        verb.Validators.Add(parsed =>
+        {
+            var (named, given) = (parsed.GetValue(kind) is not null, parsed.GetValue(file) is not null);
+            if (parsed.GetValue(books) is null ? !named || !given : named || given) parsed.AddError("Give KIND and FILE for a table, or --books FOLDER for whole books.");
+        });
+        verb.SetAction((parsed, stop) => parsed.GetValue(books) is { } folder ? BooksVerbs.SaidAsync(() => BooksAsync(folder, new BooksFile(parsed.GetRequiredValue(data)), stop)) : RunAsync(
+            parsed.GetRequiredValue(data), parsed.GetRequiredValue(kind)!, parsed.GetRequiredValue(file)!, parsed.GetValue(whole), parsed.GetValue(dry), parsed.GetValue(refused), parsed.GetValue(decimals), parsed.GetValue(dates), stop));
         return verb;
     }
 
@@ -44,6 +52,18 @@ internal static class ImportVerb
         if (refusedTo is not null && report.Refused.Count > 0) await File.WriteAllBytesAsync(refusedTo, files.Write(importing.RefusedRows(run, report), TableForm.Csv), stop);
         return report.Refused.Count > 0 ? 1 : 0;
     });
+
+    private static async Task<int> BooksAsync(string folder, BooksFile file, CancellationToken stop)
+    {
+        using (var held = BooksLock.Take(file, "by ./jugaad import"))
+        {
+            var (code, owner) = await new BooksTaking(TimeProvider.System).TakeAsync(folder, file, held, Console.WriteLine, stop);
+            Console.WriteLine($"The books are taken in. People come in without passwords: {owner} signs in anew at {ForgottenPasswords.PathOf(code)} of the address that ./jugaad serve says, within a day, and lets the others in by new links.");
+        }
+
+        Console.WriteLine("The books rest: nothing is sent or numbered until the owner says that they are the books now. Checking them …");
+        return await BooksVerbs.WithAsync(file.Folder, services => CheckVerb.RunAsync(services, stop));
+    }
 
     /// <exception cref="RefusalException">When the file does not tell how it is written, and nobody does.</exception>
     private static ImportSettings Said(ImportSettings guessed, string? decimals, string? dates)

@@ -9,6 +9,7 @@ root.Add(ExportVerb.Make());
 root.Add(ReportVerb.Make());
 root.Add(BackupVerb.Make());
 root.Add(RestoreVerb.Make());
+root.Add(PersonVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

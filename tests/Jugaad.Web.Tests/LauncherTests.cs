@@ -38,7 +38,7 @@ public sealed class LauncherTests
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, import, export, report, bench, shots")]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, person, import, export, report, bench, shots")]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
     [InlineData("report aged --as-of yesterday --data x", "is not a date")]

@@ -55,7 +55,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null) return await work();
         Must(right);
-        if (right is not (Right.Self or Right.Keep) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
+        if (right is not (Right.Self or Right.Keep or Right.Begin) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
         await using var transaction = await db.Database.BeginTransactionAsync(stop);
         try
         {
@@ -95,6 +95,17 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         }
 
         await db.SaveChangesAsync(stop);
+    }
+
+    /// <summary>Notes in the trail what changes nothing in the books, such as that they were written out; not in books that rest, which stay as they are.</summary>
+    public async Task NoteAsync(Right right, Phrase text)
+    {
+        if (await head.FindBusinessAsync() is null or { IsResting: true }) return;
+        await WriteAsync(right, null, async () =>
+        {
+            await TrailAsync(text);
+            return 0;
+        });
     }
 
     /// <summary>Runs once the transaction has been committed, and not at all if it is not.</summary>

@@ -123,6 +123,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Invitation> Invitations => Set<Invitation>();
 
+    public DbSet<PasswordReset> PasswordResets => Set<PasswordReset>();
+
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
 
     public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
@@ -172,6 +174,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             effect.HasOne<ImportRun>().WithMany().HasForeignKey(e => e.RunId);
             effect.HasIndex(e => e.RunId);
+        });
+        builder.Entity<PasswordReset>(reset =>
+        {
+            reset.HasOne<Person>().WithMany().HasForeignKey(r => r.PersonId);
+            reset.HasIndex(r => r.TokenHash).IsUnique();
         });
         builder.Entity<Invitation>().HasIndex(i => i.TokenHash).IsUnique();
         builder.Entity<AnsweredForm>(form =>

@@ -42,11 +42,7 @@ public sealed class BackupMaking(BooksContext db, BookWriter writer, BooksFile f
             throw new RefusalException("to", Directory.Exists(folder) && DiskRoom.IsFull(folder) ? $"The disk of {folder} is full, so no backup was made. Make room there." : $"No backup was made: {cannot.Message}");
         }
 
-        await writer.WriteAsync(Right.Keep, null, async () =>
-        {
-            await writer.TrailAsync($"Backed up into {Path.GetFileName(path)}{(publicKey.Length > 0 ? ", sealed" : "")}");
-            return 0;
-        }, stop);
+        await writer.NoteAsync(Right.Keep, $"Backed up into {Path.GetFileName(path)}{(publicKey.Length > 0 ? ", sealed" : "")}");
         return manifest;
     }
 

@@ -113,7 +113,7 @@ public sealed class OpenPgpSeal : IArchiveSeal
     private static string Armoured(Action<Stream> encode)
     {
         using var text = new MemoryStream();
-        using (var armour = new ArmoredOutputStream(text)) encode(armour);
+        using (var armour = new ArmoredOutputStream(text, addVersionHeader: false)) encode(armour);
         return Encoding.ASCII.GetString(text.ToArray());
     }
 

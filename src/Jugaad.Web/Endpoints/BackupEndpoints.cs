@@ -11,11 +11,7 @@ internal static class BackupEndpoints
         {
             if (!actor.May(Right.Keep)) return Results.StatusCode(StatusCodes.Status403Forbidden);
             if (await screens.PathAsync(name, stop) is not { } path) return Results.NotFound();
-            await writer.WriteAsync(Right.Keep, null, async () =>
-            {
-                await writer.TrailAsync($"Backup {name} taken out by the browser");
-                return 0;
-            }, stop);
+            await writer.NoteAsync(Right.Keep, $"Backup {name} taken out by the browser");
             return Results.File(path, "application/octet-stream", name);
         });
 }

@@ -105,6 +105,8 @@ internal static class WebHost
         services.AddSingleton<IArchiveSeal, OpenPgpSeal>();
         services.AddSingleton<IOtherPlaces, OtherPlaces>();
         services.AddHostedService<BackupRound>();
+        services.AddSingleton<ForgottenLetters>();
+        services.AddHostedService<ForgottenLettersRound>();
         services.AddSingleton<LastCheck>();
         services.AddHostedService<CheckRound>();
         services.AddScoped<FieldState>();

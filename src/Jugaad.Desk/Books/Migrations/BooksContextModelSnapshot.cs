@@ -2936,6 +2936,35 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TokenHash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Used")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId");
+
+                    b.HasIndex("TokenHash")
+                        .IsUnique();
+
+                    b.ToTable("PasswordResets");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Post.MailSettings", b =>
                 {
                     b.Property<int>("Id")
@@ -3854,6 +3883,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Desk.Moving.ImportRun", null)
                         .WithMany()
                         .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

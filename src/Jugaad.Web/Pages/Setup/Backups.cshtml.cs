@@ -23,6 +23,9 @@ public sealed class BackupsModel(BackupScreens screens, BackupMaking making, Bac
     /// <summary>The private half of a key that was made just now.</summary>
     public string PrivateKey { get; private set; } = "";
 
+    /// <summary>What was refused may lie where it is not shown at first.</summary>
+    public bool WasRefused => HttpContext.RequestServices.GetRequiredService<FieldState>().WasTyped;
+
     public string Fingerprint => seal.Fingerprint(Settings.PublicKey);
 
     public string Folder => Backups.FolderOf(Settings, file);
