@@ -22,7 +22,7 @@ public sealed class ReachTests : IAsyncLifetime
     public async Task Whoever_is_not_signed_in_reaches_the_sign_in_page_and_nothing_else()
     {
         await _site.SetUpAsync(signIn: false);
-        var open = new[] { "/sign-in", "/sign-in/second", "/invite/{token}", "/first-run", "/healthz", "/oops", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf" };
+        var open = new[] { "/sign-in", "/sign-in/second", "/invite/{token}", "/new-password/{token}", "/forgotten", "/first-run", "/healthz", "/oops", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf" };
         var addresses = _site.Addresses();
         addresses.Count.ShouldBeGreaterThan(25);
         foreach (var address in addresses.Except(open))

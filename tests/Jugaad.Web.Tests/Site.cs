@@ -163,6 +163,49 @@ public sealed class Site : IAsyncLifetime, IDisposable
         return (answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement);
     }
 
+    /// <summary>Sends a script's call with a body just as it stands here.</summary>
+    public async Task<(HttpStatusCode Status, string Text)> RawApiAsync(string path, string body)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
+        request.Headers.Add("X-Form-Token", await TokenAsync("/sign-in"));
+        var answer = await _client.SendAsync(request);
+        return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
+    /// <summary>Sends a form with a body just as it stands here.</summary>
+    public async Task<(HttpStatusCode Status, string Text)> RawFormAsync(string path, string type, string body)
+    {
+        using var content = new StringContent(body);
+        content.Headers.ContentType = System.Net.Http.Headers.MediaTypeHeaderValue.Parse(type);
+        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
+        // The program may answer before all has been sent.
+        request.Headers.ExpectContinue = body.Length > 1_000_000;
+        var answer = await _client.SendAsync(request);
+        return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
+    /// <summary>Does something while the books' file may not grow, which SQLite tells as a full disk.</summary>
+    public async Task<T> WithFullBooksAsync<T>(Func<Task<T>> work)
+    {
+        // The connections that the program takes from the pool next are these.
+        var connections = Enumerable.Range(0, 12).Select(_ => File.Open()).ToList();
+        foreach (var db in connections)
+        {
+            await db.Database.OpenConnectionAsync();
+            await db.Database.ExecuteSqlRawAsync("PRAGMA max_page_count=1");
+        }
+
+        foreach (var db in connections) await db.DisposeAsync();
+        try
+        {
+            return await work();
+        }
+        finally
+        {
+            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        }
+    }
+
     private async Task<string> TokenAsync(string path)
     {
         var (_, page) = await GetAsync(path);

@@ -1,5 +1,7 @@
 using Jugaad.Core;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 
 namespace Jugaad.Desk.Books;
 
@@ -9,6 +11,9 @@ public interface IActor
     string Name { get; }
 
     bool May(Right right);
+
+    /// <summary>For how long work in this name waits for somebody else's to be written: a person is told soon, a night's run has time.</summary>
+    TimeSpan Patience => TimeSpan.FromSeconds(60);
 }
 
 /// <summary>Somebody by name, such as in tools and tests, who may do everything unless a role is given.</summary>
@@ -56,7 +61,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         if (db.Database.CurrentTransaction is not null) return await work();
         Must(right);
         if (right is not (Right.Self or Right.Keep or Right.Begin) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        await using var transaction = await BeginAsync(stop);
         try
         {
             if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered) return answered.Answer;
@@ -82,6 +87,28 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
 
     /// <summary>Why nothing is written into books that rest.</summary>
     public static string RestingWords(Core.Trade.Business resting) => $"These books come from {resting.RestsBecause} and rest: nothing is written, sent or numbered until the owner says under Setup, backups, that they are the books now.";
+
+    /// <exception cref="RefusalException">When somebody else's work is being written for longer than whoever acts waits.</exception>
+    private async Task<IDbContextTransaction> BeginAsync(CancellationToken stop)
+    {
+        await db.Database.OpenConnectionAsync(stop);
+        var connection = (SqliteConnection)db.Database.GetDbConnection();
+        var usual = connection.DefaultTimeout;
+        connection.DefaultTimeout = (int)actor.Patience.TotalSeconds;
+        try
+        {
+            return await db.Database.BeginTransactionAsync(stop);
+        }
+        catch (SqliteException busy) when (BooksTrouble.Of(busy) is { IsBusy: true } trouble)
+        {
+            throw new BusyException(trouble.Words);
+        }
+        finally
+        {
+            connection.DefaultTimeout = usual;
+            await db.Database.CloseConnectionAsync();
+        }
+    }
 
     /// <summary>Saves what has been done so far, still inside the transaction, so that new things have ids.</summary>
     /// <exception cref="RefusalException">When something would be posted on a day that is closed.</exception>

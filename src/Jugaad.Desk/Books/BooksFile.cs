@@ -71,7 +71,7 @@ public sealed class BooksFile(string folder)
         private static void Set(DbConnection connection)
         {
             using var command = connection.CreateCommand();
-            command.CommandText = "PRAGMA busy_timeout=10000";
+            command.CommandText = "PRAGMA busy_timeout=100";
             command.ExecuteNonQuery();
         }
     }

@@ -34,3 +34,6 @@ public sealed record BooksTrouble(string Words, bool IsBusy = false)
         _ => null,
     };
 }
+
+/// <summary>Thrown when a write could not begin because somebody else's goes on. Nothing has been changed when it is thrown.</summary>
+public sealed class BusyException(string words) : Core.RefusalException("", words);

@@ -187,18 +187,19 @@ public static class MailTexts
     /// <inheritdoc cref="Fill(string, MailFields, string)"/>
     public static string Fill(string template, IReadOnlyDictionary<string, object> values, string field)
     {
+        TextBounds.Check(template, field);
         try
         {
             var parsed = Template.Parse(template);
-            var text = parsed.Render(new RenderParameters(System.Globalization.CultureInfo.InvariantCulture) { LocalVariables = Hash.FromDictionary(new Dictionary<string, object>(values)), ErrorsOutputMode = ErrorsOutputMode.Rethrow });
-            return parsed.Errors.Count == 0 ? text : throw parsed.Errors[0];
+            var text = parsed.Render(new RenderParameters(System.Globalization.CultureInfo.InvariantCulture) { LocalVariables = Hash.FromDictionary(new Dictionary<string, object>(values)), ErrorsOutputMode = ErrorsOutputMode.Rethrow, MaxIterations = 1, Timeout = 1_000 });
+            return parsed.Errors.Count == 0 ? TextBounds.Checked(text, field) : throw parsed.Errors[0];
         }
         catch (VariableNotFoundException unknown)
         {
             var name = Regex.Match(unknown.Message, "'([^']*)'").Groups[1].Value;
             throw new RefusalException(field, $"There is no field {{{{ {name} }}}} here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals.");
         }
-        catch (Exception unread) when (unread is SyntaxException or DotLiquid.Exceptions.ArgumentException)
+        catch (Exception unread) when (unread is SyntaxException or DotLiquid.Exceptions.ArgumentException or DotLiquid.Exceptions.StackLevelException or TimeoutException)
         {
             var example = values.Keys.FirstOrDefault() ?? "Number";
             throw new RefusalException(field, $"This text cannot be filled in: a field is opened and not closed, or something stands in braces that is no field. Write fields as {{{{ {example} }}}}.");

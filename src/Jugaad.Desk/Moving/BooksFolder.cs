@@ -27,7 +27,7 @@ public sealed class BooksFolder(BooksContext db, BooksHead head, BookWriter writ
     {
         var business = await head.BusinessAsync(stop);
         // One moment for all tables.
-        await using (var moment = await db.Database.BeginTransactionAsync(System.Data.IsolationLevel.ReadUncommitted, stop)) await WriteTablesAsync(business.Name, business.HomeCurrency.Code, write, stop);
+        await using (await ReadMoment.BeginAsync(db, stop)) await WriteTablesAsync(business.Name, business.HomeCurrency.Code, write, stop);
         await writer.NoteAsync(Right.See, $"The whole books were written out");
     }
 

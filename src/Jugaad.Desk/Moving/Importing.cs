@@ -17,27 +17,32 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     /// <summary>Reads a file and guesses what its columns mean.</summary>
     /// <returns>The import's id.</returns>
     /// <exception cref="RefusalException">When the file is no table.</exception>
-    public Task<int> BeginAsync(MovingKind kind, string fileName, byte[] file, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(RightFor(kind), formKey, async () =>
+    public Task<int> BeginAsync(MovingKind kind, string fileName, byte[] file, string? formKey = null, CancellationToken stop = default)
     {
+        writer.Must(RightFor(kind));
+        // Read before the books are touched: nobody waits for a file.
         var table = files.Read(file);
         var columns = MovingFields.Guess(kind, table.Columns);
         IEnumerable<string> CellsOf(Func<string, bool> wanted) => columns.Where(c => wanted(c.Key)).SelectMany(c => table.Rows.Where((_, row) => !table.Figures.Contains((row, c.Value))).Select(r => r[c.Value]));
         var guess = CellFormat.Guess(CellsOf(MovingFields.IsFigure), CellsOf(MovingFields.IsDate));
-        var run = new ImportRun
+        return writer.WriteAsync(RightFor(kind), formKey, async () =>
         {
-            Kind = kind,
-            FileName = fileName.Length > 120 ? fileName[..120] : fileName,
-            File = file,
-            Note = table.Note,
-            Rows = table.Rows.Count,
-            Day = await head.TodayAsync(stop),
-            Who = writer.Who,
-            SettingsText = JsonSerializer.Serialize(new ImportSettings(columns, guess.Format.DecimalMark, guess.Format.Dates, guess.FiguresInDoubt, guess.DatesInDoubt)),
-        };
-        db.ImportRuns.Add(run);
-        await writer.SaveAsync(stop);
-        return run.Id;
-    }, stop);
+            var run = new ImportRun
+            {
+                Kind = kind,
+                FileName = fileName.Length > 120 ? fileName[..120] : fileName,
+                File = file,
+                Note = table.Note,
+                Rows = table.Rows.Count,
+                Day = await head.TodayAsync(stop),
+                Who = writer.Who,
+                SettingsText = JsonSerializer.Serialize(new ImportSettings(columns, guess.Format.DecimalMark, guess.Format.Dates, guess.FiguresInDoubt, guess.DatesInDoubt)),
+            };
+            db.ImportRuns.Add(run);
+            await writer.SaveAsync(stop);
+            return run.Id;
+        }, stop);
+    }
 
     /// <summary>Changes how the rows are understood.</summary>
     /// <exception cref="RefusalException">When a column is given twice, or one that is needed is missing.</exception>
@@ -67,14 +72,14 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         writer.Must(RightFor(run.Kind));
         Certain(run.Settings);
         Check(run.Kind, run.Settings);
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        var table = TableOf(run);
         try
         {
-            return await RowsAsync(run, await TakerAsync(run.Kind, stop), keep: false, null, stop);
+            await using var moment = await ReadMoment.BeginAsync(db, stop);
+            return await RowsAsync(run, table, await TakerAsync(run.Kind, stop), keep: false, null, stop);
         }
         finally
         {
-            await transaction.RollbackAsync(CancellationToken.None);
             db.ChangeTracker.Clear();
         }
     }
@@ -85,6 +90,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     /// <exception cref="RefusalException">When it was taken already.</exception>
     public async Task<ImportReport> TakeAsync(int id, bool allOrNone, IProgress<int>? progress = null, string? formKey = null, CancellationToken stop = default)
     {
+        var table = TableOf(await FindAsync(id, stop) ?? throw new RefusalException("", "This import is not there."));
         await writer.WriteAsync(Right.Masters, formKey, async () =>
         {
             var run = await LoadAsync(id, stop);
@@ -93,7 +99,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
             Certain(run.Settings);
             Check(run.Kind, run.Settings);
             var taker = await TakerAsync(run.Kind, stop);
-            var report = await RowsAsync(run, taker, keep: true, progress, stop);
+            var report = await RowsAsync(run, table, taker, keep: true, progress, stop);
             if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
             // The rows may have been many; the run is looked at afresh.
             run = await LoadAsync(id, stop);
@@ -118,9 +124,8 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         if (settings.InDoubt) throw new RefusalException("decimalMark", "The file does not tell how its figures or dates are written. Say it first.");
     }
 
-    private async Task<ImportReport> RowsAsync(ImportRun run, RowTaker taker, bool keep, IProgress<int>? progress, CancellationToken stop)
+    private async Task<ImportReport> RowsAsync(ImportRun run, Table table, RowTaker taker, bool keep, IProgress<int>? progress, CancellationToken stop)
     {
-        var table = TableOf(run);
         var (settings, refused, counts) = (run.Settings, new List<RefusedRow>(), new Dictionary<RowFate, int>());
         await taker.PrepareAsync(stop);
         var format = (await head.BusinessAsync(stop)).Format;
@@ -132,6 +137,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
                 var fate = Take(taker, table, settings, i + 1, refused, format);
                 counts[fate] = counts.GetValueOrDefault(fate) + 1;
                 if ((i + 1) % Batch != 0) continue;
+                stop.ThrowIfCancellationRequested();
                 if (keep) await SaveAsync(stop);
                 progress?.Report(i + 1);
             }

@@ -30,6 +30,7 @@ internal static partial class CsvTable
         {
             while (csv.Read())
             {
+                if (csv.FieldCount > TableFiles.MostColumns * 5) throw new RefusalException("file", $"Row {rows.Count + 1} has {csv.FieldCount} cells. A table has at most {TableFiles.MostColumns} columns.");
                 rows.Add(Enumerable.Range(0, csv.FieldCount).Select(i => Harmed(csv.GetString(i))).ToList());
                 if (rows.Count > TableFiles.MostRows + 1) throw TableFiles.TooMany();
             }

@@ -9,12 +9,16 @@ public sealed class TableFiles : ITableFiles
     /// <summary>Rows that one file may have, the head not counted.</summary>
     public const int MostRows = 100_000;
 
-    private const int MostColumns = 200;
+    /// <summary>Columns that a table may have.</summary>
+    internal const int MostColumns = 200;
+
+    private const int MostBytes = 50 * 1024 * 1024;
 
     /// <inheritdoc/>
     public Table Read(byte[] file)
     {
         if (file.Length == 0) throw new RefusalException("file", "The file is empty. Choose another.");
+        if (file.Length > MostBytes) throw new RefusalException("file", "The file is larger than 50 MB. Split it into several.");
         // A workbook is a ZIP archive.
         return file is [(byte)'P', (byte)'K', 3, 4, ..] ? XlsxTable.Read(file) : CsvTable.Read(file);
     }

@@ -14,6 +14,7 @@ internal static class XlsxTable
         var rows = new List<IReadOnlyList<object?>>();
         try
         {
+            XlsxBounds.Check(file);
             using var stream = new MemoryStream(file, writable: false);
             foreach (IDictionary<string, object?> row in MiniExcel.Query(stream, useHeaderRow: false, excelType: ExcelType.XLSX))
             {

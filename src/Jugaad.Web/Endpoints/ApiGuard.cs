@@ -16,6 +16,8 @@ internal sealed class ApiGuard : IEndpointFilter
         var http = context.HttpContext;
         if (HttpMethods.IsPost(http.Request.Method) && !await http.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(http))
             return Results.Json(new { stale = true, refusals = new[] { new { field = "", message = "This page was open too long. Nothing has been done yet; press the button again." } } }, statusCode: StatusCodes.Status400BadRequest);
+        if (context.Arguments.FirstOrDefault(a => a is ICheckedForm) is ICheckedForm form && form.Missing() is { } missing)
+            return Results.Json(new { refusals = new[] { new { field = missing, message = $"“{missing}” is missing or empty. Load the page again and repeat it." } } }, statusCode: StatusCodes.Status422UnprocessableEntity);
         try
         {
             return await next(context);
@@ -23,7 +25,8 @@ internal sealed class ApiGuard : IEndpointFilter
         catch (RefusalException refused)
         {
             var format = (await http.RequestServices.GetRequiredService<BooksHead>().BusinessAsync(http.RequestAborted)).Format;
-            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }) }, statusCode: refused is NotAllowedException ? StatusCodes.Status403Forbidden : StatusCodes.Status422UnprocessableEntity);
+            var status = refused switch { NotAllowedException => StatusCodes.Status403Forbidden, BusyException => StatusCodes.Status503ServiceUnavailable, _ => StatusCodes.Status422UnprocessableEntity };
+            return Results.Json(new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }) }, statusCode: status);
         }
     }
 

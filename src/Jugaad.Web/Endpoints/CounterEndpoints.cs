@@ -11,17 +11,25 @@ namespace Jugaad.Web.Endpoints;
 internal sealed record CounterPartForm(int AccountId, string? Amount);
 
 /// <summary>The counter's page as typed.</summary>
-internal sealed record CounterForm(DraftForm Form, IReadOnlyList<CounterPartForm> Parts, string? Given, bool OnAccount, string? FormKey)
+internal sealed record CounterForm(DraftForm Form, IReadOnlyList<CounterPartForm> Parts, string? Given, bool OnAccount, string? FormKey) : ICheckedForm
 {
+    string? ICheckedForm.Missing() => Form is null ? "form" : Parts is null || Parts.Any(p => p is null) ? "parts" : ((ICheckedForm)Form).Missing();
+
     /// <summary>What stands in the customer's field.</summary>
     public string? CustomerText { get; init; }
 }
 
 /// <summary>What comes back, as typed: how many, by the line of the sale.</summary>
-internal sealed record ReturnForm(int InvoiceId, IReadOnlyDictionary<int, string?> Back, string? Reason, bool GoodsBack, int Way, string? FormKey);
+internal sealed record ReturnForm(int InvoiceId, IReadOnlyDictionary<int, string?> Back, string? Reason, bool GoodsBack, int Way, string? FormKey) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Back is null ? "back" : null;
+}
 
 /// <summary>What the editor holds, to be kept as a starter.</summary>
-internal sealed record StarterForm(DraftForm Form, string? Name, string? About, string? FormKey);
+internal sealed record StarterForm(DraftForm Form, string? Name, string? About, string? FormKey) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Form is null ? "form" : ((ICheckedForm)Form).Missing();
+}
 
 /// <summary>The counter, starters and the progress of the standing invoices.</summary>
 internal static class CounterEndpoints

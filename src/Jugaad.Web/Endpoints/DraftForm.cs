@@ -29,8 +29,10 @@ public sealed record LineForm(int? ItemId, string? Text, string? Quantity, strin
 public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId, int? FromChargeId = null, int? KeptId = null);
 
 /// <summary>The whole editor, as typed. The server reads every figure, so that scripts never compute any.</summary>
-public sealed record DraftForm
+public sealed record DraftForm : ICheckedForm
 {
+    string? ICheckedForm.Missing() => Kind is null ? "kind" : Lines is null || Lines.Any(l => l is null) ? "lines" : Charges is null || Charges.Any(c => c is null) ? "charges" : null;
+
     public int? Id { get; init; }
 
     public string Kind { get; init; } = "";

@@ -13,13 +13,19 @@ namespace Jugaad.Web.Endpoints;
 /// <param name="Before">The customer that it had.</param>
 /// <param name="Currency">The currency that its cells were typed in.</param>
 /// <param name="KeepsPrices">Whether it was begun from a starter, whose special prices stay.</param>
-internal sealed record CustomerForm(DraftForm Form, int? Before, string? Currency, bool KeepsPrices);
+internal sealed record CustomerForm(DraftForm Form, int? Before, string? Currency, bool KeepsPrices) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Form is null ? "form" : ((ICheckedForm)Form).Missing();
+}
 
 /// <summary>Rows that were pasted from a spreadsheet.</summary>
 internal sealed record PastedForm(string? Text, int CustomerId, string? Date, int? PlaceId, bool PricesIncludeTax);
 
 /// <summary>An editor as it stands, to be kept aside.</summary>
-internal sealed record KeptForm(JsonElement Form, string? Kind, int? DocumentId, string? Customer, string? Total, string? FormKey);
+internal sealed record KeptForm(JsonElement Form, string? Kind, int? DocumentId, string? Customer, string? Total, string? FormKey) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Form.ValueKind == JsonValueKind.Object ? null : "form";
+}
 
 /// <summary>Something that was kept aside.</summary>
 internal sealed record EntryForm(int Id);

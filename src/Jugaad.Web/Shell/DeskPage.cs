@@ -59,12 +59,12 @@ public abstract class DeskPage : PageModel
         return await ShowAsync() ? Page() : NotFound();
     }
 
-    public async Task<IActionResult> RefuseAsync(IReadOnlyList<Refusal> refusals)
+    public async Task<IActionResult> RefuseAsync(IReadOnlyList<Refusal> refusals, int status = StatusCodes.Status422UnprocessableEntity)
     {
         await ReadHeadAsync();
         HttpContext.RequestServices.GetRequiredService<FieldState>().Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
         if (!await ShowAsync()) return NotFound();
-        Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        Response.StatusCode = status;
         return Page();
     }
 

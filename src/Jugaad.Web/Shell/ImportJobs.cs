@@ -15,6 +15,7 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 {
     private readonly Channel<(int Id, int Rows, bool AllOrNone, string Who)> _waiting = Channel.CreateUnbounded<(int, int, bool, string)>();
     private readonly ConcurrentDictionary<int, ImportProgress> _progress = new();
+    private readonly ConcurrentDictionary<int, CancellationTokenSource> _ends = new();
 
     /// <summary>Null where it was never begun here, or the program was started anew since.</summary>
     public ImportProgress? Of(int id) => _progress.GetValueOrDefault(id);
@@ -23,7 +24,13 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     public void Begin(int id, int rows, bool allOrNone, string who)
     {
         var begun = new ImportProgress(0, rows, false, "");
-        if (_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before) == begun) _waiting.Writer.TryWrite((id, rows, allOrNone, who));
+        if (_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before) == begun) Enqueue(id, rows, allOrNone, who);
+    }
+
+    /// <summary>Ends an import that is being taken or waits for its turn: nothing of it is kept.</summary>
+    public void End(int id)
+    {
+        if (_ends.TryGetValue(id, out var end)) end.Cancel();
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -31,11 +38,17 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         await foreach (var (id, rows, allOrNone, who) in _waiting.Reader.ReadAllAsync(stoppingToken))
         {
             var problem = "";
+            using var end = CancellationTokenSource.CreateLinkedTokenSource(stoppingToken, _ends[id].Token);
             try
             {
+                end.Token.ThrowIfCancellationRequested();
                 await using var scope = scopes.CreateAsyncScope();
                 Acting.As(who);
-                await scope.ServiceProvider.GetRequiredService<Importing>().TakeAsync(id, allOrNone, new Told(this, id, rows), null, stoppingToken);
+                await scope.ServiceProvider.GetRequiredService<Importing>().TakeAsync(id, allOrNone, new Told(this, id, rows), null, end.Token);
+            }
+            catch (OperationCanceledException) when (!stoppingToken.IsCancellationRequested)
+            {
+                problem = "It was ended, so nothing was taken.";
             }
             catch (RefusalException refused)
             {
@@ -50,6 +63,12 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 
             _progress[id] = new ImportProgress(rows, rows, true, problem);
         }
+    }
+
+    private void Enqueue(int id, int rows, bool allOrNone, string who)
+    {
+        _ends[id] = new CancellationTokenSource();
+        _waiting.Writer.TryWrite((id, rows, allOrNone, who));
     }
 
     private sealed class Told(ImportJobs jobs, int id, int rows) : IProgress<int>

@@ -46,8 +46,22 @@ internal sealed class RefusalFilter : IAsyncPageFilter
         }
 
         var done = await next();
-        if (done.Exception is not RefusalException refused || done.ExceptionHandled) return;
+        if (done.Exception is null || done.ExceptionHandled) return;
+        if (done.Exception is not RefusalException refused)
+        {
+            // A full disk or a busy file takes nothing that was typed away either.
+            if (BooksTrouble.Of(done.Exception) is not { } trouble || !HttpMethods.IsPost(context.HttpContext.Request.Method)) return;
+            done.Result = await page.RefuseAsync([new Refusal("", $"{trouble.Words}")], StatusCodes.Status503ServiceUnavailable);
+            done.ExceptionHandled = true;
+            return;
+        }
+
         done.ExceptionHandled = true;
-        done.Result = refused is NotAllowedException ? new StatusCodeResult(StatusCodes.Status403Forbidden) : await page.RefuseAsync(refused.Refusals);
+        done.Result = refused switch
+        {
+            NotAllowedException => new StatusCodeResult(StatusCodes.Status403Forbidden),
+            BusyException => await page.RefuseAsync(refused.Refusals, StatusCodes.Status503ServiceUnavailable),
+            _ => await page.RefuseAsync(refused.Refusals),
+        };
     }
 }

@@ -18,6 +18,8 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 
     public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
 
+    public TimeSpan Patience => TimeSpan.FromSeconds(http.HttpContext is null ? 60 : 2);
+
     public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) || right == Right.Customer : right is Right.Begin or Right.Customer);
 
     /// <summary>Null for whoever is not signed in.</summary>

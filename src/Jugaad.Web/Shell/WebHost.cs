@@ -107,6 +107,8 @@ internal static class WebHost
         services.AddHostedService<BackupRound>();
         services.AddSingleton<ForgottenLetters>();
         services.AddHostedService<ForgottenLettersRound>();
+        services.AddSingleton<OnceInAWhile>();
+        services.AddExceptionHandler<Mishaps>();
         services.AddSingleton<LastCheck>();
         services.AddHostedService<CheckRound>();
         services.AddScoped<FieldState>();
@@ -161,7 +163,7 @@ internal static class WebHost
 
     internal static void Use(WebApplication app)
     {
-        app.UseExceptionHandler("/oops");
+        app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandlingPath = "/oops", SuppressDiagnosticsCallback = _ => true });
         // A script wants the status, a person wants words.
         app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), people => people.UseStatusCodePagesWithReExecute("/oops", "?code={0}"));
         app.UseMiddleware<SafeHeaders>();
@@ -171,6 +173,7 @@ internal static class WebHost
         app.UseAuthentication();
         app.UseMiddleware<EmptyBooks>();
         app.UseAuthorization();
+        app.UseMiddleware<ReadForms>();
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
         app.MapGet("/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", (string face, string weight) => PaperFonts.File(face, weight == "bold") is { } file ? Results.File(file, "font/ttf") : Results.NotFound()).AllowAnonymous();

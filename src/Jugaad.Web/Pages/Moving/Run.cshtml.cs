@@ -85,6 +85,15 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
         return Redirect($"/moving/{Id}?tried=yes");
     }
 
+    public async Task<IActionResult> OnPostEndAsync()
+    {
+        if (await importing.FindAsync(Id) is not { } run) return NotFound();
+        importing.Allow(run.Kind);
+        jobs.End(Id);
+        for (var i = 0; i < 15 && jobs.Of(Id) is { Finished: false }; i++) await Task.Delay(100);
+        return Redirect($"/moving/{Id}");
+    }
+
     public async Task<IActionResult> OnPostTakeAsync()
     {
         if (await importing.FindAsync(Id) is not { } run) return NotFound();

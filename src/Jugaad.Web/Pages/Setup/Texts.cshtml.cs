@@ -60,6 +60,7 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
 
     public async Task<IActionResult> OnPostAsync()
     {
+        if (!May(Right.Setup)) return StatusCode(StatusCodes.Status403Forbidden);
         await ReadHeadAsync();
         await ShowAsync();
         var typed = (form: Form.Text("subject"), body: Form.Text("body"));
