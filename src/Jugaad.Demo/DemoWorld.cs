@@ -23,7 +23,7 @@ internal static class DemoWorld
     internal const string OwnerEmail = "maarja@ternandtackle.example";
     internal const string ClerkName = "Joosep Tamm";
     internal const string ClerkEmail = "joosep@ternandtackle.example";
-    internal const string Password = "tern and tackle";
+    internal const string Password = "mend the mainsail first";
 
     /// <summary>Whoever works with the books besides the owner.</summary>
     internal static (string Name, string Email, PersonRole Role)[] Others { get; } =

@@ -26,6 +26,11 @@ catch (Exception cannot) when (cannot is IOException or UnauthorizedAccessExcept
 app.Services.GetRequiredService<BooksLock>().Say($"by ./jugaad {(launch.Demo ? "demo" : "serve")} at {app.Urls.First()}");
 Console.WriteLine($"Jugaad is listening on {app.Urls.First()}");
 if (launch.Demo) Console.WriteLine($"Sign in as {Jugaad.Demo.DemoBooks.People[0].Email} with the password “{Jugaad.Demo.DemoBooks.Password}”. Ctrl+C ends it.");
+await using (var scope = app.Services.CreateAsyncScope())
+{
+    if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync() is null) Console.WriteLine($"The books are empty. The first page asks for this code: {app.Services.GetRequiredService<FirstRunCode>().Code}");
+}
+
 await app.WaitForShutdownAsync();
 await app.DisposeAsync();
 return 0;

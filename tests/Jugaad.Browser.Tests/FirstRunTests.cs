@@ -1,5 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Browser.Tests;
 
@@ -16,6 +17,7 @@ public sealed class FirstRunTests
             using var browser = new Chromium(app.Urls.First());
             browser.Go("/");
             browser.WaitFor("Begin your books");
+            browser.Type("code", "ABCD-2345");
             browser.Type("name", "Two Needles OÜ");
             browser.Type("taxName", "VAT");
             browser.Type("taxPercent", "24");
@@ -23,7 +25,11 @@ public sealed class FirstRunTests
             browser.Type("ownerEmail", "tiiu@needles.example");
             browser.Type("password", "short");
             browser.Press("Begin");
-            browser.WaitFor("at least 10 characters");
+            browser.WaitFor("This is not the code.");
+            browser.Type("code", app.Services.GetRequiredService<FirstRunCode>().Code.ToLowerInvariant());
+            browser.Type("password", "short");
+            browser.Press("Begin");
+            browser.WaitFor("at least 12 characters");
             browser.ById("name").GetAttribute("value").ShouldBe("Two Needles OÜ");
             browser.Type("password", "needle and thread");
             browser.Press("Begin");

@@ -125,4 +125,33 @@ public sealed class LinkTests
         await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
         (await loft.WithAsync<SellScreens, QuoteOutcome>(s => s.OutcomeAsync())).Words.ShouldBe("1 of 2 quotes won (50 %). 1 was declined: 1 somebody else does it.");
     }
+
+    [Fact]
+    public async Task A_link_is_taken_back_made_anew_and_ends_after_its_days()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.IssuedAsync();
+        async Task<bool> OpensAsync(string word) => await loft.WithAsync<CustomerLinks, Document?>(l => l.FindAsync(word)) is not null;
+        var first = await TokenAsync(loft, invoice.Id);
+        (await OpensAsync(first)).ShouldBeTrue();
+        await loft.WithAsync<CustomerLinks>(l => l.TakeBackAsync(invoice.Id));
+        (await OpensAsync(first)).ShouldBeFalse();
+        var second = await TokenAsync(loft, invoice.Id);
+        (second == first, await OpensAsync(second), await OpensAsync(first)).ShouldBe((false, true, false));
+        await loft.WithAsync<CustomerLinks>(l => l.RenewAsync(invoice.Id));
+        var third = await TokenAsync(loft, invoice.Id);
+        (third == second, await OpensAsync(third), await OpensAsync(second)).ShouldBe((false, true, false));
+
+        await loft.ExecuteAsync("UPDATE MailSettings SET LinkDays = 30");
+        var other = await loft.IssuedAsync();
+        var ending = await TokenAsync(loft, other.Id);
+        loft.Clock.Advance(TimeSpan.FromDays(30));
+        (await OpensAsync(ending)).ShouldBeTrue("on its last day");
+        loft.Clock.Advance(TimeSpan.FromDays(1));
+        (await OpensAsync(ending)).ShouldBeFalse();
+        (await OpensAsync(third)).ShouldBeTrue("it was made when links had no end");
+        (await TokenAsync(loft, other.Id)).ShouldBe(ending, "sent once more, it goes on");
+        (await OpensAsync(ending)).ShouldBeTrue();
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
 }

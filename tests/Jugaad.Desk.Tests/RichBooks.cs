@@ -8,6 +8,7 @@ using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Moving;
+using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Selling;
@@ -177,6 +178,11 @@ public sealed class RichBooks : IAsyncLifetime
         var mailed = await Loft.IssuedAsync();
         await Loft.WithAsync<PostTray>(async t => await t.AddAsync(await Loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(mailed.Id))));
         await Loft.WithAsync<PostCarrying>(p => p.CarryAsync());
+        Loft.Carrier.Before = _ => throw new CarrierException("The line broke.", CarrierFate.Unknown);
+        var lost = await Loft.WithAsync<PostTray, int>(t => t.AddAsync(new MailToSend("other@slip.example", "Hello", "Body") { CustomerId = Loft.Yard }));
+        await Loft.WithAsync<PostCarrying>(p => p.CarryAsync());
+        await Loft.WithAsync<PostTray>(t => t.SettleAsync(lost));
+        Loft.Carrier.Before = _ => { };
     }
 
     private async Task AnswersAsync()

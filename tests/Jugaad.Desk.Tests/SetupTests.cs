@@ -73,9 +73,9 @@ public sealed class SetupTests
         await using var loft = await Loft.OpenAsync();
         var typed = new MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "loft", "secret", "Loft", "loft@little.example");
         await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed));
-        await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { Password = "", Port = 465 }));
+        await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { Password = "", FromName = "The Loft" }));
         var kept = await loft.WithAsync<BooksContext, MailSettings>(db => db.MailSettings.SingleAsync());
-        (kept.ProtectedPassword, kept.Port).ShouldBe(("kept:secret", 465));
+        (kept.ProtectedPassword, kept.FromName).ShouldBe(("kept:secret", "The Loft"));
         await loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { User = "" }));
         (await loft.WithAsync<BooksContext, string>(db => db.MailSettings.Select(m => m.ProtectedPassword).SingleAsync())).ShouldBeEmpty();
         (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.SetMailAsync(typed with { Host = "", Port = 0, FromAddress = "" })))).ShouldBe(["host", "port", "fromAddress"]);

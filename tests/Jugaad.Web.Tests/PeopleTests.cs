@@ -1,5 +1,4 @@
 using System.Net;
-using System.Security.Cryptography;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -22,7 +21,7 @@ public sealed class PeopleTests : IAsyncLifetime
     private static readonly string[] SellerSees =
     [
         "/", "/index", "/sell", "/sell/edit/1", "/papers/1", "/papers/1/pdf", "/papers/1/send", "/customers", "/customers/new", "/customers/1", "/customers/1/edit", "/items", "/me", "/calendar",
-        "/sign-in", "/sign-in/second", "/sign-out", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", "/logo.png", "/signature.png",
+        "/sign-in", "/sign-in/second", "/sign-out", "/forgotten", "/new-password/{token}", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", "/logo.png", "/signature.png",
         "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes", "/api/drafts/customer", "/api/drafts/deliveries", "/api/drafts/paste", "/api/drafts/discount-to-lines", "/api/drafts/1/files",
         "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon", "/api/counter/sale", "/api/counter/back", "/api/counter/back/reckon", "/api/drafts/price-mode",
         "/papers/1/stages", "/papers/1/compare/{other:int}", "/papers/1/files/{file:int}", "/p/{token}", "/p/{token}/pdf", "/p/{token}/{picture}.png",
@@ -117,8 +116,9 @@ public sealed class PeopleTests : IAsyncLifetime
         await _site.SetUpAsync();
         (await _site.PostAsync("/me", [], "Prepare")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var key = (await _site.GetAsync("/me")).Page.QuerySelector("#app-key")!.TextContent.Replace(" ", "", StringComparison.Ordinal).ToUpperInvariant();
-        (await _site.PostAsync("/me", new() { ["code"] = "000000" }, "On")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        var on = await Site.ReadAsync(await _site.PostAsync("/me", new() { ["code"] = CodeOf(key) }, "On"));
+        (await _site.PostAsync("/me", new() { ["code"] = "000000", ["passwordToSwitch"] = "a long password" }, "On")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await _site.PostAsync("/me", new() { ["code"] = CodeOf(key), ["passwordToSwitch"] = "not mine" }, "On")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        var on = await Site.ReadAsync(await _site.PostAsync("/me", new() { ["code"] = CodeOf(key, -1), ["passwordToSwitch"] = "a long password" }, "On"));
         var spare = on.QuerySelector("#spare-codes")!.TextContent.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         spare.Length.ShouldBe(8);
 
@@ -126,8 +126,12 @@ public sealed class PeopleTests : IAsyncLifetime
         (await PasswordAsync()).Headers.Location!.ToString().ShouldStartWith("/sign-in/second");
         (await _site.RawAsync("/sell")).Headers.Location!.AbsolutePath.ShouldBe("/sign-in");
         (await _site.PostAsync("/sign-in/second", new() { ["code"] = "123" })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = CodeOf(key) })).Headers.Location!.ToString().ShouldBe("/");
+        var code = CodeOf(key);
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code })).Headers.Location!.ToString().ShouldBe("/");
         (await _site.RawAsync("/sell")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        _site.As("over the shoulder");
+        await PasswordAsync();
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "a code is good once");
 
         _site.As("without the phone");
         await PasswordAsync();
@@ -165,18 +169,6 @@ public sealed class PeopleTests : IAsyncLifetime
 
     private Task<HttpResponseMessage> PasswordAsync() => _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
 
-    /// <summary>What an authenticator app shows now, by RFC 6238.</summary>
-    private static string CodeOf(string base32)
-    {
-        var bits = string.Concat(base32.Select(c => Convert.ToString("ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".IndexOf(c, StringComparison.Ordinal), 2).PadLeft(5, '0')));
-        var secret = Enumerable.Range(0, bits.Length / 8).Select(i => Convert.ToByte(bits.Substring(i * 8, 8), 2)).ToArray();
-        var step = BitConverter.GetBytes(DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30);
-        if (BitConverter.IsLittleEndian) Array.Reverse(step);
-#pragma warning disable CA5350 // The standard says SHA-1, and authenticator apps know no other.
-        var hash = HMACSHA1.HashData(secret, step);
-#pragma warning restore CA5350
-        var at = hash[^1] & 15;
-        var number = ((hash[at] & 127) << 24) | (hash[at + 1] << 16) | (hash[at + 2] << 8) | hash[at + 3];
-        return (number % 1_000_000).ToString("D6");
-    }
+    /// <summary>What an authenticator app shows now, or so many steps from now.</summary>
+    private static string CodeOf(string key, int steps = 0) => Jugaad.Desk.People.OnceCodes.CodeOf(key, (DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30) + steps);
 }

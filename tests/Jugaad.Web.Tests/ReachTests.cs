@@ -100,7 +100,7 @@ public sealed class ReachTests : IAsyncLifetime
         page.QuerySelector("#email")!.GetAttribute("value").ShouldBe("owner@little.example");
         for (var i = 0; i < 8; i++) await _site.PostAsync("/sign-in", wrong);
         var locked = await _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
-        (await Site.ReadAsync(locked)).QuerySelector(".refusal")!.TextContent.ShouldContain("Wait ten minutes");
+        (await Site.ReadAsync(locked)).QuerySelector(".refusal")!.TextContent.ShouldContain("Too many tries were wrong. Wait ");
     }
 
     [Fact]

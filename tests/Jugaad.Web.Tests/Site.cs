@@ -16,6 +16,8 @@ namespace Jugaad.Web.Tests;
 public sealed class Site : IAsyncLifetime, IDisposable
 {
     private readonly Dictionary<string, HttpClient> _visitors = [];
+    private readonly Dictionary<string, CookieContainer> _cookies = [];
+    private string _visitor = "";
     private HttpClient _client = null!;
     private WebApplication _app = null!;
 
@@ -57,11 +59,31 @@ public sealed class Site : IAsyncLifetime, IDisposable
     {
         if (!_visitors.TryGetValue(visitor, out var client))
         {
-            client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = new CookieContainer() }) { BaseAddress = new Uri(Address) };
+            _cookies[visitor] = new CookieContainer();
+            client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = _cookies[visitor] }) { BaseAddress = new Uri(Address) };
             _visitors.Add(visitor, client);
         }
 
+        _visitor = visitor;
+
         _client = client;
+    }
+
+    /// <summary>What this visitor's browser keeps under a name.</summary>
+    public string CookieOf(string name) => _cookies[_visitor].GetCookies(new Uri(Address))[name]!.Value;
+
+    public void SetCookie(string name, string value) => _cookies[_visitor].Add(new Uri(Address), new Cookie(name, value, "/"));
+
+    /// <summary>What comes about in a little while, looked for again and again.</summary>
+    public static async Task<T> UntilAsync<T>(Func<T?> look) where T : class
+    {
+        for (var i = 0; i < 600; i++)
+        {
+            if (look() is { } there) return there;
+            await Task.Delay(50);
+        }
+
+        throw new TimeoutException("It did not come about.");
     }
 
     /// <summary>Invites somebody as the owner, and goes on as them, signed in.</summary>
@@ -89,8 +111,11 @@ public sealed class Site : IAsyncLifetime, IDisposable
         if (signIn) await SignInAsync();
     }
 
-    public async Task SignInAsync(string password = "a long password", string email = "owner@little.example") =>
-        (await PostAsync("/sign-in", new() { ["email"] = email, ["password"] = password })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    public async Task SignInAsync(string password = "a long password", string email = "owner@little.example")
+    {
+        var answer = await PostAsync("/sign-in", new() { ["email"] = email, ["password"] = password });
+        answer.StatusCode.ShouldBe(HttpStatusCode.Redirect, (await ReadAsync(answer)).QuerySelector(".refusal, .refused")?.TextContent);
+    }
 
     /// <summary>Adds a customer by the page, and gives its id.</summary>
     public async Task<int> CustomerAsync(string name = "Yard", string code = "")
@@ -141,6 +166,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
     public async Task<HttpResponseMessage> PostAsync(string path, Dictionary<string, string> fields, string? handler = null, string? token = null, string? key = null)
     {
         token ??= await TokenAsync(path);
+        if (path == "/first-run") fields = new(fields) { ["code"] = fields.GetValueOrDefault("code", Services.GetRequiredService<FirstRunCode>().Code) };
         var form = new Dictionary<string, string>(fields) { ["__RequestVerificationToken"] = token, ["formKey"] = key ?? Guid.NewGuid().ToString("N") };
         using var content = new MultipartFormDataContent();
         foreach (var (name, value) in form) content.Add(new StringContent(value), name);

@@ -14,6 +14,21 @@ public sealed class DocumentLink
 
     public string Token { get; private set; } = "";
 
+    /// <summary>The last day on which it opens the paper; null where it does not end.</summary>
+    public DateOnly? Until { get; private set; }
+
+    /// <summary>Whether somebody took it back: it opens nothing any more.</summary>
+    public bool IsTakenBack { get; private set; }
+
+    public bool OpensOn(DateOnly day) => !IsTakenBack && !(Until < day);
+
+    public void Last(DateOnly? until) => Until = until;
+
+    public void TakeBack() => IsTakenBack = true;
+
+    /// <summary>Another address takes the place of this one, which opens nothing any more.</summary>
+    public void Renew(string token, DateOnly? until) => (Token, Until, IsTakenBack, FirstSeen, LastSeen, TimesSeen) = (token, until, false, null, null, 0);
+
     /// <summary>The business day and the time of day; null while nobody has looked.</summary>
     public DateTime? FirstSeen { get; private set; }
 

@@ -12,6 +12,9 @@ public interface IActor
 
     bool May(Right right);
 
+    /// <summary>The network address from which they come; empty for this machine's own work.</summary>
+    string Address => "";
+
     /// <summary>For how long work in this name waits for somebody else's to be written: a person is told soon, a night's run has time.</summary>
     TimeSpan Patience => TimeSpan.FromSeconds(60);
 }
@@ -60,7 +63,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null) return await work();
         Must(right);
-        if (right is not (Right.Self or Right.Keep or Right.Begin) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
+        if (right is not (Right.Self or Right.Keep or Right.Begin or Right.Door) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
         await using var transaction = await BeginAsync(stop);
         try
         {

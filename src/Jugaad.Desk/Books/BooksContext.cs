@@ -123,6 +123,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
 
     public DbSet<Invitation> Invitations => Set<Invitation>();
 
+    public DbSet<OpenSession> OpenSessions => Set<OpenSession>();
+
     public DbSet<PasswordReset> PasswordResets => Set<PasswordReset>();
 
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
@@ -174,6 +176,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             effect.HasOne<ImportRun>().WithMany().HasForeignKey(e => e.RunId);
             effect.HasIndex(e => e.RunId);
+        });
+        builder.Entity<OpenSession>(session =>
+        {
+            session.HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
+            session.HasIndex(s => s.KeyHash).IsUnique();
         });
         builder.Entity<PasswordReset>(reset =>
         {

@@ -105,6 +105,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
     /// <summary>Writes the log into the file and does without one; that needs all others to have let go of the file.</summary>
     private async Task CloseLogAsync(Action<string> said, CancellationToken stop)
     {
+        SqliteConnection.ClearAllPools();
         for (var waited = TimeSpan.Zero; ; waited += TimeSpan.FromMilliseconds(250))
         {
             await using var db = open(path);

@@ -24,6 +24,9 @@ public enum Right
     /// <summary>Begins empty books, or takes up an invitation: nobody is signed in yet.</summary>
     Begin,
 
+    /// <summary>Comes to the door: signs in, is refused, or forgot the password. Anybody does.</summary>
+    Door,
+
     /// <summary>Sees and answers one paper through its link: a customer, who is not signed in.</summary>
     Customer,
 

@@ -74,6 +74,7 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(DateTime.Now), Who = Environment.UserName, Text = $"Brought back from {from}" });
         // Whatever was open at that time on whatever machine is not open here.
         foreach (var person in await db.Users.ToListAsync(stop)) person.SecurityStamp = Guid.NewGuid().ToString("N");
+        db.OpenSessions.RemoveRange(await db.OpenSessions.ToListAsync(stop));
         await db.SaveChangesAsync(stop);
     }
 }

@@ -55,7 +55,7 @@ public sealed class ForgottenPasswords(BooksContext db, BookWriter writer, Books
         if (await people.FindByEmailAsync(email.Trim()) is not { Closed: false } person) return true;
         var (business, settings) = (await head.BusinessAsync(stop), await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings());
         var token = Invitation.NewToken();
-        await writer.WriteAsync(Right.Begin, null, async () =>
+        await writer.WriteAsync(Right.Door, null, async () =>
         {
             await AddAsync(person, token, stop);
             await writer.TrailAsync($"A link for a new password was sent to {person.Email}");
@@ -79,15 +79,13 @@ public sealed class ForgottenPasswords(BooksContext db, BookWriter writer, Books
 
     /// <summary>Takes the new password; every session of that person ends, and a lock-out with them.</summary>
     /// <exception cref="RefusalException">When the word is no good, or with what is wrong with the password.</exception>
-    public Task<int> AcceptAsync(string token, string password, CancellationToken stop = default) => writer.WriteAsync(Right.Begin, null, async () =>
+    public Task<int> AcceptAsync(string token, string password, CancellationToken stop = default) => writer.WriteAsync(Right.Door, null, async () =>
     {
         var reset = await OpenAsync(token, stop);
         var person = reset is null ? null : await people.FindByIdAsync(reset.PersonId.ToString(System.Globalization.CultureInfo.InvariantCulture));
         if (reset is null || person is null or { Closed: true }) throw new RefusalException("", "This link is not good any more. Ask for a new one.");
         foreach (var rule in people.PasswordValidators) PasswordRefusals.Throw(await rule.ValidateAsync(people, person, password), "password");
         person.PasswordHash = people.PasswordHasher.HashPassword(person, password);
-        person.LockoutEnd = null;
-        person.AccessFailedCount = 0;
         PasswordRefusals.Throw(await people.UpdateSecurityStampAsync(person), "password");
         reset.Used = true;
         await writer.TrailAsync($"{person.FullName} chose a new password by a link");

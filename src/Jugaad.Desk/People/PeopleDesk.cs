@@ -95,6 +95,7 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
         person.Closed = true;
         // A new stamp ends every session of theirs at its next request.
         await people.UpdateSecurityStampAsync(person);
+        db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
         return $"{person.FullName} can no longer sign in";
     }, stop);
 

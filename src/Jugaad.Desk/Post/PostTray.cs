@@ -60,18 +60,21 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         item.Begin(clock.GetUtcNow().UtcDateTime);
         db.Post.Add(item);
         await writer.SaveAsync(stop);
-        var words = mail.Way switch
-        {
-            PostWay.Print => "Put into the pile to print",
-            PostWay.Message => $"Message to {item.To} put in the post tray",
-            _ => $"{(mail.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To} put in the post tray",
-        };
+        var words = WordsOf(item.Way, item.Kind, item.To);
         // One line for the customer and the first paper, and one for each other: neither a thread nor the whole trail says it twice.
-        await writer.TrailAsync(words, mail.CustomerId, mail.DocumentIds.Select(id => (int?)id).FirstOrDefault());
-        foreach (var id in mail.DocumentIds.Skip(1)) await writer.TrailAsync(words, null, id);
+        await writer.TrailAsync($"{words}", mail.CustomerId, mail.DocumentIds.Select(id => (int?)id).FirstOrDefault());
+        foreach (var id in mail.DocumentIds.Skip(1)) await writer.TrailAsync($"{words}", null, id);
         writer.AfterCommit(bell.Ring);
         return item.Id;
     }, stop);
+
+    /// <summary>How the trail says that an item was put into the tray.</summary>
+    internal static string WordsOf(PostWay way, PostKind kind, string to) => way switch
+    {
+        PostWay.Print => "Put into the pile to print",
+        PostWay.Message => $"Message to {to} put in the post tray",
+        _ => $"{(kind == PostKind.Reminder ? "Reminder" : "Mail")} to {to} put in the post tray",
+    };
 
     /// <summary>Sends an item that failed, or whose fate is not known, once more.</summary>
     public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>

@@ -10,7 +10,8 @@ namespace Jugaad.Web.Pages;
 
 /// <summary>Makes the business and its owner while the books are empty.</summary>
 [AllowAnonymous]
-public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
+[Microsoft.AspNetCore.RateLimiting.EnableRateLimiting("sign-in")]
+public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits, FirstRunCode code) : DeskPage
 {
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;
 
@@ -25,6 +26,7 @@ public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits) : DeskPage
     public async Task<IActionResult> OnPostAsync()
     {
         var form = Form;
+        if (!code.Is(form.Text("code"))) throw new Core.RefusalException("code", "This is not the code. The program wrote it where it was started, in the line “The books are empty”.");
         var percent = form.Figure("taxPercent", Limits.PercentDecimals);
         var registered = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();

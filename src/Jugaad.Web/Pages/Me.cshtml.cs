@@ -18,11 +18,18 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
 
     public IReadOnlyList<string> SpareCodes { get; private set; } = [];
 
+    /// <summary>Where one is signed in.</summary>
+    public IReadOnlyList<OpenSession> Sessions { get; private set; } = [];
+
+    /// <summary>Whether a session is the one of this very request.</summary>
+    public bool IsThis(OpenSession session) => session.KeyHash == Shell.Sessions.HashOf(HttpContext);
+
     private int Id => int.Parse(people.GetUserId(User)!);
 
     protected override async Task<bool> ShowAsync()
     {
         Person = await desk.FindAsync(Id);
+        Sessions = await desk.SessionsAsync(Id);
         if (Person.TwoFactorEnabled) return true;
         Step = await desk.SecondStepAsync(Id);
         if (Step is not null) Qr = QrPicture.Svg(Step.Address, "QR code with the key for your authenticator app", 190);
@@ -40,6 +47,7 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
     public async Task<IActionResult> OnPostPasswordAsync()
     {
         await desk.ChangePasswordAsync(Id, Form.Text("oldPassword"), Form.Text("password"), Form.Key);
+        foreach (var other in (await desk.SessionsAsync(Id)).Where(s => !IsThis(s))) await desk.EndSessionAsync(Id, other.Id);
         return await StayAsync("The password is changed, and every other session of yours has ended.");
     }
 
@@ -51,14 +59,27 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
 
     public async Task<IActionResult> OnPostOnAsync()
     {
-        SpareCodes = await desk.SwitchOnAsync(Id, Form.Text("code"), Form.Key);
+        SpareCodes = await desk.SwitchOnAsync(Id, Form.Text("code"), Form.Text("passwordToSwitch"), Form.Key);
         await signIn.RefreshSignInAsync(await desk.FindAsync(Id));
         return await ShownAsync();
     }
 
+    public async Task<IActionResult> OnPostSpareAsync()
+    {
+        SpareCodes = await desk.NewSpareCodesAsync(Id, Form.Text("passwordToSwitch"), Form.Key);
+        await signIn.RefreshSignInAsync(await desk.FindAsync(Id));
+        return await ShownAsync();
+    }
+
+    public async Task<IActionResult> OnPostEndAsync()
+    {
+        await desk.EndSessionAsync(Id, Form.Whole("session"), Form.Key);
+        return Done("That session has ended.");
+    }
+
     public async Task<IActionResult> OnPostOffAsync()
     {
-        await desk.SwitchOffAsync(Id, Form.Key);
+        await desk.SwitchOffAsync(Id, Form.Text("passwordToSwitch"), Form.Key);
         return await StayAsync("The second step is off.");
     }
 

@@ -1,5 +1,5 @@
-using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.People;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
@@ -11,7 +11,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>The code of an authenticator app, or a spare one, after the password was right.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
-public sealed class SecondStepModel(SignInManager<Person> signIn) : DeskPage
+public sealed class SecondStepModel(SignInManager<Person> signIn, SigningIn desk) : DeskPage
 {
     public string ReturnUrl { get; private set; } = "/";
 
@@ -27,14 +27,15 @@ public sealed class SecondStepModel(SignInManager<Person> signIn) : DeskPage
     public async Task<IActionResult> OnPostAsync()
     {
         await ShowAsync();
-        if (await signIn.GetTwoFactorAuthenticationUserAsync() is null) return Redirect("/sign-in");
+        if (await signIn.GetTwoFactorAuthenticationUserAsync() is not { } person) return Redirect("/sign-in");
+        desk.MustNotWait(person.Email!, "code");
         var typed = Form.Text("code").Trim();
         var digits = string.Concat(typed.Where(char.IsAsciiDigit));
         var result = digits.Length == 6 && typed.All(c => char.IsAsciiDigit(c) || c == ' ')
             ? await signIn.TwoFactorAuthenticatorSignInAsync(digits, isPersistent: true, rememberClient: false)
             : await signIn.TwoFactorRecoveryCodeSignInAsync(typed.ToUpperInvariant());
-        if (result.IsLockedOut) throw new RefusalException("code", "Too many tries with a wrong code. Wait ten minutes, then try again.");
-        if (!result.Succeeded) throw new RefusalException("code", "This is not the code of now, nor a spare code that is left. Wait for the next in the app and type that.");
+        if (!result.Succeeded) await desk.WrongCodeAsync(person);
+        await desk.CameInAsync(person, $"with a second step, from {HttpContext.Connection.RemoteIpAddress}");
         return LocalRedirect(ReturnUrl);
     }
 }

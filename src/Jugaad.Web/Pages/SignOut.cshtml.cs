@@ -5,12 +5,14 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages;
 
-public sealed class SignOutModel(SignInManager<Person> signIn) : DeskPage
+/// <summary>Ends the session, here and in the browser.</summary>
+public sealed class SignOutModel(SignInManager<Person> signIn, BookWriter writer, IActor actor) : DeskPage
 {
     public IActionResult OnGet() => Redirect("/");
 
     public async Task<IActionResult> OnPostAsync()
     {
+        if (User.Identity?.IsAuthenticated == true) await writer.NoteAsync(Right.Self, $"{actor.Name} signed out");
         await signIn.SignOutAsync();
         return Redirect("/sign-in");
     }

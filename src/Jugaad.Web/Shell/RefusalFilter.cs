@@ -38,7 +38,7 @@ internal sealed class RefusalFilter : IAsyncPageFilter
             return;
         }
 
-        if (HttpMethods.IsPost(context.HttpContext.Request.Method)
+        if (HttpMethods.IsPost(context.HttpContext.Request.Method) && page.GetType().GetCustomAttribute<IgnoreAntiforgeryTokenAttribute>() is null
             && !await context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context.HttpContext))
         {
             context.Result = await page.RefuseAsync([new Refusal("", "This page was open too long, so nothing has been done yet. What you typed is still here: press the button again.")]);

@@ -18,9 +18,11 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 
     public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
 
+    public string Address => http.HttpContext?.Connection.RemoteIpAddress?.ToString() ?? "";
+
     public TimeSpan Patience => TimeSpan.FromSeconds(http.HttpContext is null ? 60 : 2);
 
-    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) || right == Right.Customer : right is Right.Begin or Right.Customer);
+    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) || right is Right.Customer or Right.Door : right is Right.Begin or Right.Customer or Right.Door);
 
     /// <summary>Null for whoever is not signed in.</summary>
     internal static PersonRole? RoleOf(ClaimsPrincipal user) => Enum.TryParse<PersonRole>(user.FindFirst(RoleClaim)?.Value, out var role) ? role : null;

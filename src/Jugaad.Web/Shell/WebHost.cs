@@ -124,6 +124,9 @@ internal static class WebHost
             cookie.SlidingExpiration = true;
             cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
         }));
+        services.AddSingleton<Sessions>();
+        services.AddOptions<Microsoft.AspNetCore.Authentication.Cookies.CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
+        services.AddSingleton<FirstRunCode>();
         services.AddIdentityCore<Person>().AddSignInManager();
         // A new role, a person shut out or a sign-out everywhere counts from the next request on.
         services.Configure<SecurityStampValidatorOptions>(stamps => stamps.ValidationInterval = TimeSpan.Zero);

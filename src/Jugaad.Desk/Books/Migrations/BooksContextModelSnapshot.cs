@@ -1197,6 +1197,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateTime?>("FirstSeen")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("IsTakenBack")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateTime?>("LastSeen")
                         .HasColumnType("TEXT");
 
@@ -1205,6 +1208,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<string>("Token")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Until")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -2579,6 +2585,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("LastCodeStep")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("INTEGER");
 
@@ -2936,6 +2945,50 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("KeyHash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("SeenAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Ticket")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<DateTime>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("KeyHash")
+                        .IsUnique();
+
+                    b.HasIndex("PersonId");
+
+                    b.ToTable("OpenSessions");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
                 {
                     b.Property<int>("Id")
@@ -2987,6 +3040,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Host")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("LinkDays")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("Port")
                         .HasColumnType("INTEGER");
@@ -3883,6 +3939,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Desk.Moving.ImportRun", null)
                         .WithMany()
                         .HasForeignKey("RunId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

@@ -82,6 +82,18 @@ public sealed partial class IndexModel
 
     public Task<IActionResult> OnPostCopyAsync() => MakeAsync(form => copies.CopyAsync(Id, null, form.Key), "This is a copy, on today's date and at today's prices and tax.");
 
+    public Task<IActionResult> OnPostEndLinkAsync() => DoAsync(async form =>
+    {
+        await links.TakeBackAsync(Id, form.Key);
+        return "The link opens nothing any more.";
+    });
+
+    public Task<IActionResult> OnPostNewLinkAsync() => DoAsync(async form =>
+    {
+        await links.RenewAsync(Id, form.Key);
+        return $"The link is another now, and the one before opens nothing: {await links.AddressAsync(Id)}";
+    });
+
     public Task<IActionResult> OnPostLinkAsync() => DoAsync(async _ => $"The customer sees this paper at {await links.AddressAsync(Id)}");
 
     public Task<IActionResult> OnPostStarterAsync() => DoAsync(async form =>
