@@ -25,6 +25,7 @@ public sealed class LauncherTests
     [InlineData("check", "--data")]
     [InlineData("backup", "--seal-for")]
     [InlineData("restore", "--key")]
+    [InlineData("person reset", "ADDRESS")]
     [InlineData("import", "--all-or-none")]
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
@@ -84,6 +85,56 @@ public sealed class LauncherTests
         await site.DisposeAsync();
         site.Dispose();
         Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
+    public async Task A_second_server_is_told_who_has_the_folder_and_what_only_reads_goes_on_beside_it()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        await site.SetUpAsync();
+        await site.InvoiceAsync(await site.CustomerAsync());
+        var (folder, work) = (site.File.Folder, Directory.CreateTempSubdirectory("jugaad-keeping-").FullName);
+        var (code, _, error) = await RunAsync("", "serve", "--data", folder, "--port", "0");
+        (code, error.Contains("are in use by ./jugaad serve", StringComparison.Ordinal)).ShouldBe((1, true), error);
+        var backup = Path.Combine(work, "backup.tar.gz");
+        (code, var output, error) = await RunAsync("", "backup", "--data", folder, "--to", backup);
+        (code, output.Contains("files of Little Loft", StringComparison.Ordinal)).ShouldBe((0, true), error);
+        (code, _, error) = await RunAsync("", "restore", backup, "--data", folder);
+        (code, error.Contains("are in use", StringComparison.Ordinal)).ShouldBe((2, true), error);
+
+        var elsewhere = Path.Combine(work, "elsewhere");
+        (code, output, error) = await RunAsync("", "restore", backup, "--data", elsewhere);
+        code.ShouldBe(0, error);
+        output.ShouldContain("The books rest");
+        output.ShouldContain("Everything agrees.");
+        (code, _, error) = await RunAsync("", "import", "customers", backup, "--data", elsewhere);
+        code.ShouldBe(2);
+
+        (code, output, _) = await RunAsync("", "person", "reset", "owner@little.example", "--data", folder);
+        code.ShouldBe(0);
+        var path = new Uri(output.Trim()).AbsolutePath;
+        site.As("whoever forgot");
+        (await site.GetAsync(path)).Page.QuerySelector("h1")!.TextContent.ShouldContain("owner@little.example");
+        (code, _, error) = await RunAsync("", "person", "reset", "nobody@little.example", "--data", folder);
+        (code, error.Contains("The people are: owner@little.example", StringComparison.Ordinal)).ShouldBe((2, true), error);
+
+        var (whole, again) = (Path.Combine(work, "whole"), Path.Combine(work, "again"));
+        (await RunAsync("", "export", "--data", folder, "--to", whole)).Code.ShouldBe(0);
+        (code, output, error) = await RunAsync("", "import", "--books", whole, "--data", Path.Combine(work, "taken"));
+        code.ShouldBe(0, error);
+        output.ShouldContain("owner@little.example signs in anew at /new-password/");
+        output.ShouldContain("Everything agrees.");
+        (await RunAsync("", "export", "--data", Path.Combine(work, "taken"), "--to", again)).Code.ShouldBe(0);
+        foreach (var file in Directory.GetFiles(whole, "*", SearchOption.AllDirectories))
+            (await File.ReadAllBytesAsync(Path.Combine(again, Path.GetRelativePath(whole, file)))).ShouldBe(await File.ReadAllBytesAsync(file), file);
+        (code, _, error) = await RunAsync("", "import", "--books", whole, "--data", folder);
+        code.ShouldBe(2);
+        error.ShouldContain("are in use");
+        (await RunAsync("", "import", "customers", "--data", folder)).Error.ShouldContain("--books FOLDER for whole books");
+        await site.DisposeAsync();
+        site.Dispose();
+        Directory.Delete(work, recursive: true);
     }
 
     [Fact]

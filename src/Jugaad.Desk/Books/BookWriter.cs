@@ -48,6 +48,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
 
     public string Who => actor.Name;
 
+    public bool May(Right right) => actor.May(right);
+
     /// <exception cref="NotAllowedException">When whoever acts has not the right.</exception>
     public void Must(Right right)
     {

@@ -12,13 +12,14 @@ public sealed class BooksLock : IDisposable
     private const string HolderName = "books.holder";
     private readonly FileStream _held;
     private readonly string _holder;
+    private readonly DateTime _since;
 
-    private BooksLock(FileStream held, string holder) => (_held, _holder) = (held, holder);
+    private BooksLock(FileStream held, string holder, DateTime since) => (_held, _holder, _since) = (held, holder, since);
 
     /// <summary>Makes the folder where it is not there, for its owner's eyes only.</summary>
     /// <param name="doing">What it is taken for, such as <c>serve</c>; told to whoever comes second.</param>
     /// <exception cref="RefusalException">When somebody else has the folder; it says who.</exception>
-    public static BooksLock Take(BooksFile file, string doing)
+    public static BooksLock Take(BooksFile file, string doing, TimeProvider? clock = null)
     {
         Directory.CreateDirectory(file.Folder);
         OwnersOnly.Folder(file.Folder);
@@ -33,7 +34,7 @@ public sealed class BooksLock : IDisposable
             throw new RefusalException("data", $"The books in {file.Folder} are in use {HolderOf(holder)}. End that first, or give another folder with --data.");
         }
 
-        var books = new BooksLock(held, holder);
+        var books = new BooksLock(held, holder, (clock ?? TimeProvider.System).GetLocalNow().DateTime);
         books.Say(doing);
         return books;
     }
@@ -41,7 +42,7 @@ public sealed class BooksLock : IDisposable
     /// <summary>Tells more of who has the folder, such as the address once it is known.</summary>
     public void Say(string doing)
     {
-        File.WriteAllText(_holder, $"{doing}, process {Environment.ProcessId} on {Environment.MachineName}, since {DateTime.Now:yyyy-MM-dd HH:mm}");
+        File.WriteAllText(_holder, $"{doing}, process {Environment.ProcessId} on {Environment.MachineName}, since {_since:yyyy-MM-dd HH:mm}");
         OwnersOnly.File(_holder);
     }
 

@@ -38,7 +38,7 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
             if (opened is not null) await opened.CopyToAsync(Stream.Null, stop);
             return manifest;
         }
-        catch (Exception broken) when (broken is InvalidDataException or FormatException or EndOfStreamException)
+        catch (Exception broken) when (broken is InvalidDataException or FormatException or EndOfStreamException or OverflowException or ArgumentException or NotSupportedException or InvalidOperationException)
         {
             throw new RefusalException("file", $"{path} is no backup of Jugaad, or was cut off or damaged on its way ({broken.Message}). Take another one.");
         }

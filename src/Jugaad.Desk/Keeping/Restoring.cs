@@ -62,16 +62,16 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         }
     }
 
-    private static async Task MakeReadyAsync(string books, string from, Action<string> said, CancellationToken stop)
+    private async Task MakeReadyAsync(string books, string from, Action<string> said, CancellationToken stop)
     {
         var schema = new BooksSchema(books, path => BooksFile.Open(path));
         await schema.LiftAsync(said, stop);
         foreach (var copy in Directory.GetFiles(Path.GetDirectoryName(books)!, "books-before-*")) File.Delete(copy);
         await using var db = BooksFile.Open(books);
         if (await db.Businesses.SingleOrDefaultAsync(stop) is not { } business) return;
-        var now = DateTime.UtcNow;
+        var now = clock.GetUtcNow().UtcDateTime;
         business.Rest(now, from);
-        db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(DateTime.Now), Who = Environment.UserName, Text = $"Brought back from {from}" });
+        db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime), Who = Environment.UserName, Text = $"Brought back from {from}" });
         // Whatever was open at that time on whatever machine is not open here.
         foreach (var person in await db.Users.ToListAsync(stop)) person.SecurityStamp = Guid.NewGuid().ToString("N");
         db.OpenSessions.RemoveRange(await db.OpenSessions.ToListAsync(stop));

@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>What is worth a second look before a document goes out. None of it is refused.</summary>
-public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits, StockKeeping stock, UnsaidPlaces places)
+public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom papers, Numbers numbers, Deposits deposits, StockKeeping stock, UnsaidPlaces places, IActor actor)
 {
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
@@ -31,7 +31,8 @@ public sealed class DraftWarnings(BooksContext db, BooksHead head, PaperRoom pap
             warnings.Add(new("lines", $"{format.WithCode(forgotten, document.Currency)} of a deposit is not taken off, and nothing is left to bill after this. Take it off here, or go on knowingly."));
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
         if (customer.NoMoreOnAccount) warnings.Add(new("customer", $"{customer.Name} gets nothing more on account ({customer.NoMoreReason}), so this falls due on its date. Ask for the money first."));
-        if (customer.CreditLimit is { } limit)
+        // What a customer owes is not a seller's to see.
+        if (actor.May(Right.See) && customer.CreditLimit is { } limit)
         {
             var balance = await db.AccountItems.Where(i => i.CustomerId == customer.Id && i.Open > 0)
                 .SumAsync(i => i.Sign * i.Open, stop);

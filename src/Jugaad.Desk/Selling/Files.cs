@@ -14,6 +14,7 @@ public sealed class Files(BooksContext db, BookWriter writer)
     public Task<int> AddAsync(int documentId, string name, byte[] content, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
     {
         var document = await db.Documents.SingleOrDefaultAsync(d => d.Id == documentId, stop) ?? throw new RefusalException("", $"There is no document {documentId}.");
+        writer.Must(RightFor(document));
         if (await db.DocumentFiles.CountAsync(f => f.DocumentId == documentId, stop) >= MostFiles) throw new RefusalException("file", $"There are {MostFiles} files with it already. Take one away first.");
         var file = new DocumentFile(documentId, name, content, writer.Who);
         db.DocumentFiles.Add(file);
@@ -37,6 +38,22 @@ public sealed class Files(BooksContext db, BookWriter writer)
         return id;
     }, stop);
 
-    private async Task<DocumentFile> FindAsync(int id, CancellationToken stop) =>
-        await db.DocumentFiles.SingleOrDefaultAsync(f => f.Id == id, stop) ?? throw new RefusalException("", "This file was taken away already.");
+    /// <summary>A file of a document, for whoever may see it.</summary>
+    /// <returns>Null where there is none.</returns>
+    /// <exception cref="NotAllowedException">When whoever asks has not to do with such papers.</exception>
+    public async Task<DocumentFile?> OpenAsync(int documentId, int id, CancellationToken stop = default)
+    {
+        if (!writer.May(Right.See) && await db.Documents.AsNoTracking().SingleOrDefaultAsync(d => d.Id == documentId, stop) is { } document) writer.Must(RightFor(document));
+        return await db.DocumentFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id && f.DocumentId == documentId, stop);
+    }
+
+    /// <summary>Sellers have to do with drafts and quotes; with what was issued, who issues it.</summary>
+    private static Right RightFor(Document document) => document.IsDraft || document.Kind == DocumentKind.Quote ? Right.Draft : Right.Issue;
+
+    private async Task<DocumentFile> FindAsync(int id, CancellationToken stop)
+    {
+        var file = await db.DocumentFiles.SingleOrDefaultAsync(f => f.Id == id, stop) ?? throw new RefusalException("", "This file was taken away already.");
+        writer.Must(RightFor(await db.Documents.SingleAsync(d => d.Id == file.DocumentId, stop)));
+        return file;
+    }
 }

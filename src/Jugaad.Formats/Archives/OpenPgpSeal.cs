@@ -70,9 +70,10 @@ public sealed class OpenPgpSeal : IArchiveSeal
                 return new Proved(content.GetInputStream(), data);
             }
         }
-        catch (PgpException wrong)
+        catch (Exception broken) when (broken is not (RefusalException or InvalidDataException))
         {
-            throw new RefusalException("key", $"The backup cannot be opened with this key ({wrong.Message}).");
+            // Of a damaged file the library says one thing or another.
+            throw new InvalidDataException($"what is sealed cannot be opened: {broken.Message}", broken);
         }
 
         throw new RefusalException("key", "The backup is sealed for another key. Give the private half of the key that was in use when it was made.");
@@ -144,7 +145,7 @@ public sealed class OpenPgpSeal : IArchiveSeal
             {
                 read = Inner.Read(buffer, offset, count);
             }
-            catch (Exception broken) when (broken is IOException or PgpException)
+            catch (Exception broken) when (broken is not InvalidDataException)
             {
                 throw new InvalidDataException(broken.Message, broken);
             }

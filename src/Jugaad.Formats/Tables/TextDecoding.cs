@@ -44,6 +44,8 @@ internal static class TextDecoding
                 read = file.Read(piece);
             }
 
+            // A character that the end of the file cuts off is none either.
+            _ = decoder.GetChars(piece, 0, 0, new char[4], 0, flush: true);
             return StrictUtf8;
         }
         catch (DecoderFallbackException)

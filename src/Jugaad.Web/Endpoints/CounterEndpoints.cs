@@ -36,13 +36,13 @@ internal static class CounterEndpoints
 {
     internal static void MapCounter(this RouteGroupBuilder api)
     {
-        api.MapPost("/counter/reckon", ReckonAsync);
-        api.MapPost("/counter", SellAsync);
-        api.MapGet("/counter/sale", SaleAsync);
-        api.MapPost("/counter/back/reckon", ReckonBackAsync);
-        api.MapPost("/counter/back", TakeBackAsync);
-        api.MapPost("/starters", KeepStarterAsync);
-        api.MapGet("/standing/progress", (StandingProgress progress) => new { running = progress.Running, done = progress.Done, total = progress.Total });
+        api.MapPost("/counter/reckon", ReckonAsync).Needs(Right.Issue);
+        api.MapPost("/counter", SellAsync).Needs(Right.Issue);
+        api.MapGet("/counter/sale", SaleAsync).Needs(Right.Issue);
+        api.MapPost("/counter/back/reckon", ReckonBackAsync).Needs(Right.Issue);
+        api.MapPost("/counter/back", TakeBackAsync).Needs(Right.Issue);
+        api.MapPost("/starters", KeepStarterAsync).Needs(Right.Draft);
+        api.MapGet("/standing/progress", (StandingProgress progress) => new { running = progress.Running, done = progress.Done, total = progress.Total }).Needs(Right.Self);
     }
 
     private static async Task<object> ReckonAsync(CounterForm typed, CounterSales counter, BooksHead head, BooksContext db, CancellationToken stop)

@@ -13,17 +13,17 @@ internal static class DraftEndpoints
 {
     internal static void MapDrafts(this RouteGroupBuilder api)
     {
-        api.MapPost("/drafts/figures", FiguresAsync);
-        api.MapPost("/drafts/discount-to-lines", DiscountToLinesAsync);
-        api.MapPost("/drafts", SaveAsync);
-        api.MapPost("/drafts/taxes", TaxesAsync);
+        api.MapPost("/drafts/figures", FiguresAsync).Needs(Right.Draft);
+        api.MapPost("/drafts/discount-to-lines", DiscountToLinesAsync).Needs(Right.Draft);
+        api.MapPost("/drafts", SaveAsync).Needs(Right.Draft);
+        api.MapPost("/drafts/taxes", TaxesAsync).Needs(Right.Draft);
         api.MapPost("/drafts/{id:int}/files", async (int id, IFormFile file, Files files, CancellationToken stop) =>
         {
             if (file.Length > DocumentFile.MostBytes) throw new Core.RefusalException("file", "The file is larger than 10 MB. Make it smaller, or split it.");
             using var copy = new MemoryStream();
             await file.CopyToAsync(copy, stop);
             return new { id = await files.AddAsync(id, file.FileName, copy.ToArray(), null, stop) };
-        }).DisableAntiforgery();
+        }).Needs(Right.Draft).DisableAntiforgery();
     }
 
     /// <summary>Which code each line gets, and one for charges.</summary>

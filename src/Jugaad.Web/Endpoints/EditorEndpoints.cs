@@ -37,14 +37,14 @@ internal static class EditorEndpoints
 
     internal static void MapEditor(this RouteGroupBuilder api)
     {
-        api.MapPost("/drafts/customer", ChangeCustomerAsync);
-        api.MapPost("/drafts/price-mode", SwitchAsync);
-        api.MapGet("/drafts/deliveries", DeliveriesAsync);
-        api.MapPost("/drafts/paste", PasteAsync);
-        api.MapPost("/shelf", async (KeptForm kept, Shelf shelf, CancellationToken stop) => new { id = await shelf.PutAsync(TypedOf(kept), kept.FormKey, stop) });
-        api.MapPost("/shelf/keep", async (KeptForm kept, Shelf shelf, CancellationToken stop) => new { id = await shelf.KeepAsync(TypedOf(kept), stop) });
-        api.MapPost("/shelf/forget", async (EntryForm entry, Shelf shelf, CancellationToken stop) => new { id = await shelf.ForgetAsync(entry.Id, stop) });
-        api.MapPost("/shelf/take-newest", async (Shelf shelf, CancellationToken stop) => new { id = (await shelf.ListAsync(stop)) is [var newest, ..] ? await shelf.TakeAsync(newest.Id, null, stop) : 0 });
+        api.MapPost("/drafts/customer", ChangeCustomerAsync).Needs(Right.Draft);
+        api.MapPost("/drafts/price-mode", SwitchAsync).Needs(Right.Draft);
+        api.MapGet("/drafts/deliveries", DeliveriesAsync).Needs(Right.Draft);
+        api.MapPost("/drafts/paste", PasteAsync).Needs(Right.Draft);
+        api.MapPost("/shelf", async (KeptForm kept, Shelf shelf, CancellationToken stop) => new { id = await shelf.PutAsync(TypedOf(kept), kept.FormKey, stop) }).Needs(Right.Draft);
+        api.MapPost("/shelf/keep", async (KeptForm kept, Shelf shelf, CancellationToken stop) => new { id = await shelf.KeepAsync(TypedOf(kept), stop) }).Needs(Right.Draft);
+        api.MapPost("/shelf/forget", async (EntryForm entry, Shelf shelf, CancellationToken stop) => new { id = await shelf.ForgetAsync(entry.Id, stop) }).Needs(Right.Draft);
+        api.MapPost("/shelf/take-newest", async (Shelf shelf, CancellationToken stop) => new { id = (await shelf.ListAsync(stop)) is [var newest, ..] ? await shelf.TakeAsync(newest.Id, null, stop) : 0 }).Needs(Right.Draft);
     }
 
     private static TypedEditor TypedOf(KeptForm kept) => new(

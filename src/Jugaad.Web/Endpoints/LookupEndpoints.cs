@@ -38,13 +38,14 @@ internal static class LookupEndpoints
 
     internal static void MapLookups(this RouteGroupBuilder api)
     {
-        api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken });
-        api.MapGet("/jump", async (string? q, DayScreens day, CancellationToken stop) => JumpTarget.ExactFirst((await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")), q ?? ""));
-        api.MapGet("/customers", CustomersAsync);
-        api.MapGet("/customers/alike", AlikeAsync);
-        api.MapGet("/items", ItemsAsync);
-        api.MapPost("/customers", AddCustomerAsync);
-        api.MapPost("/items", AddItemAsync);
+        api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken }).Needs(Right.Self);
+        api.MapGet("/jump", async (string? q, DayScreens day, IActor actor, CancellationToken stop) =>
+            JumpTarget.ExactFirst((await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")).Where(t => actor.May(Right.See) || !OfMoney.Any(o => t.Address.StartsWith(o, StringComparison.Ordinal))), q ?? "")).Needs(Right.Self);
+        api.MapGet("/customers", CustomersAsync).Needs(Right.Self);
+        api.MapGet("/customers/alike", AlikeAsync).Needs(Right.Draft);
+        api.MapGet("/items", ItemsAsync).Needs(Right.Self);
+        api.MapPost("/customers", AddCustomerAsync).Needs(Right.Draft);
+        api.MapPost("/items", AddItemAsync).Needs(Right.Masters);
     }
 
     /// <summary>The pages that one may want by name.</summary>
@@ -58,6 +59,9 @@ internal static class LookupEndpoints
         ("Numbers and texts", "setup series notes footer", "/setup/numbers"), ("People", "setup roles invite", "/setup/people"), ("Trail", "setup who did what", "/setup/trail"), ("Your sign-in", "password second step", "/me"),
         ("Price lists", "prices", "/items/lists"), ("Receipt sheet", "money slip many grid", "/receive/sheet"), ("Refunds to pay", "payment file bank transfer pain", "/receive/payments"), ("Open items", "report", "/reports/open-items"), ("Sales journal", "report", "/reports/sales"), ("Receipts journal", "report money", "/reports/receipts"), ("Book of an account", "report bank cash ledger", "/reports/account"), ("Journal", "report entries double", "/reports/entries"), ("Deliveries to bill", "sell notes", "/sell/deliveries"), ("Stages to bill", "sell progress percent", "/sell/stages"), ("Check and issue drafts", "sell many", "/sell/issue"), ("Standing invoices", "sell repeat schedule", "/sell/standing"), ("Starters", "sell template beginning", "/sell/starters"), ("Shelf", "sell half-written", "/sell/shelf"), ("Counter", "sell cash card shop", "/sell/counter"), ("New order", "", "/sell/edit?kind=order"), ("New delivery note", "", "/sell/edit?kind=delivery-note"), ("Mail texts", "setup words templates", "/setup/texts"), ("Business register", "look up company number", "/customers/register"), ("Moving in and out", "import export csv xlsx", "/moving"),
     ];
+
+    /// <summary>What a seller is not led to.</summary>
+    private static readonly string[] OfMoney = ["/receive", "/setup", "/reports", "/collect", "/post", "/bank", "/moving", "/sell/till"];
 
     private static IEnumerable<JumpTarget> PagesOf(string text)
     {

@@ -12,9 +12,8 @@ internal static class ReportEndpoints
 {
     internal static void MapReports(this WebApplication app)
     {
-        app.MapGet("/reports/{name}/file", async (string name, TableForm? form, HttpContext http, AgedReports aged, JournalReports journal, BooksHead head, ITableFiles files, IActor actor, CancellationToken stop) =>
+        app.MapGet("/reports/{name}/file", async (string name, TableForm? form, HttpContext http, AgedReports aged, JournalReports journal, BooksHead head, ITableFiles files, CancellationToken stop) =>
         {
-            if (!actor.May(Right.See)) return Results.StatusCode(StatusCodes.Status403Forbidden);
             var wish = ReportWish.Read(name, http.Request.Query, await head.BusinessAsync(stop), await head.TodayAsync(stop));
             try
             {
@@ -26,9 +25,8 @@ internal static class ReportEndpoints
             {
                 return Results.Text(refused.In((await head.BusinessAsync(stop)).Format), "text/plain; charset=utf-8", statusCode: StatusCodes.Status422UnprocessableEntity);
             }
-        });
-        app.MapGet("/receive/payments/{id:int}/file", async (int id, PaymentFiles files, IActor actor, CancellationToken stop) =>
-            !actor.May(Right.Money) ? Results.StatusCode(StatusCodes.Status403Forbidden)
-            : await files.FindAsync(id, stop) is { } file ? Results.File(file.Content, "application/xml", file.Reference + ".xml") : Results.NotFound());
+        }).Needs(Right.See);
+        app.MapGet("/receive/payments/{id:int}/file", async (int id, PaymentFiles files, CancellationToken stop) =>
+            await files.FindAsync(id, stop) is { } file ? Results.File(file.Content, "application/xml", file.Reference + ".xml") : Results.NotFound()).Needs(Right.Money);
     }
 }

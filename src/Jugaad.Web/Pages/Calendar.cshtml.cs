@@ -1,9 +1,11 @@
+using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages;
 
 /// <summary>Moves the demo's calendar forward, and comes back to where one was.</summary>
+[Posts(Right.Money)]
 public sealed class CalendarModel(Desk.Books.Calendar calendar) : DeskPage
 {
     public IActionResult OnGet() => Redirect("/");

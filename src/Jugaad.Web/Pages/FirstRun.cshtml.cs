@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Outside;
@@ -11,6 +12,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>Makes the business and its owner while the books are empty.</summary>
 [AllowAnonymous]
 [Microsoft.AspNetCore.RateLimiting.EnableRateLimiting("sign-in")]
+[Posts(Right.Begin)]
 public sealed class FirstRunModel(BooksSetup setup, ITaxKits kits, FirstRunCode code) : DeskPage
 {
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;

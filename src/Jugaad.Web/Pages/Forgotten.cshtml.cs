@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Web.Shell;
@@ -10,6 +11,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>For whoever forgot their password. What it says is the same for every address.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
+[Posts(Right.Door)]
 public sealed class ForgottenModel(Connections connections, ForgottenLetters letters) : DeskPage
 {
     /// <summary>Why no link can be sent; null where one can.</summary>

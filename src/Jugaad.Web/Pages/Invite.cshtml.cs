@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.People;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
@@ -9,6 +10,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>Where the link of an invitation leads.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
+[Posts(Right.Begin)]
 public sealed class InviteModel(PeopleDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

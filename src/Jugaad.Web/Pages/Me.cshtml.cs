@@ -8,6 +8,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>One's own name, password, second step and sessions.</summary>
+[Posts(Right.Self)]
 public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
 {
     public Person Person { get; private set; } = null!;

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>Where the link of somebody who forgot their password leads.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
+[Posts(Right.Door)]
 public sealed class NewPasswordModel(ForgottenPasswords desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

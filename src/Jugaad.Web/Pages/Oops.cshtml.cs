@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
@@ -7,6 +8,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>What is said when a page is not there or something broke.</summary>
 [AllowAnonymous]
 [IgnoreAntiforgeryToken]
+[Posts(Right.Door)]
 public sealed class OopsModel : DeskPage
 {
     public string Heading { get; private set; } = "";

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
@@ -10,6 +11,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>What a customer sees through the link in their mail: the paper, and for a quote the choice and the answer.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("customer")]
+[Posts(Right.Customer)]
 public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>The code of an authenticator app, or a spare one, after the password was right.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
+[Posts(Right.Door)]
 public sealed class SecondStepModel(SignInManager<Person> signIn, SigningIn desk) : DeskPage
 {
     public string ReturnUrl { get; private set; } = "/";

@@ -12,6 +12,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>Mail address and password; whoever has a second step goes on to it.</summary>
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
+[Posts(Right.Door)]
 public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk) : DeskPage
 {
     public string ReturnUrl { get; private set; } = "/";

@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>Ends the session, here and in the browser.</summary>
+[Posts(Right.Door)]
 public sealed class SignOutModel(SignInManager<Person> signIn, BookWriter writer, IActor actor) : DeskPage
 {
     public IActionResult OnGet() => Redirect("/");

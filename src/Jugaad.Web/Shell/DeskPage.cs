@@ -26,6 +26,9 @@ public abstract class DeskPage : PageModel
     /// <summary>Whether whoever is signed in may do this; the desk asks again.</summary>
     public bool May(Right right) => HttpContext.RequestServices.GetRequiredService<IActor>().May(right);
 
+    /// <summary>Whether money, balances and the post are shown to whoever is signed in: not to sellers.</summary>
+    public bool SeesMoney => May(Right.See);
+
     /// <summary>What a form typed, read by the business's format.</summary>
     protected TypedForm Form => new(Request.Form, Format);
 

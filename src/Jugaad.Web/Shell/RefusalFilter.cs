@@ -8,8 +8,15 @@ using Microsoft.AspNetCore.Mvc.Filters;
 namespace Jugaad.Web.Shell;
 
 /// <summary>Only whoever has the right sees the page. What a page changes is checked at the desk besides.</summary>
-[AttributeUsage(AttributeTargets.Class)]
+[AttributeUsage(AttributeTargets.Class | AttributeTargets.Method)]
 public sealed class NeedsAttribute(Right right) : Attribute
+{
+    public Right Right { get; } = right;
+}
+
+/// <summary>Only whoever has the right sends a form of the page, or this one of its forms, be it for a look at what would come of it.</summary>
+[AttributeUsage(AttributeTargets.Class | AttributeTargets.Method)]
+public sealed class PostsAttribute(Right right) : Attribute
 {
     public Right Right { get; } = right;
 }
@@ -20,6 +27,11 @@ public sealed class NeedsAttribute(Right right) : Attribute
 /// </summary>
 internal sealed class RefusalFilter : IAsyncPageFilter
 {
+    /// <summary>What is needed to send a form; the desk asks again.</summary>
+    /// <exception cref="InvalidOperationException">When nobody said, which the table of rights shows.</exception>
+    internal static Right RightOf(MethodInfo handler, Type page) =>
+        (handler.GetCustomAttribute<PostsAttribute>() ?? page.GetCustomAttribute<PostsAttribute>())?.Right ?? throw new InvalidOperationException($"{page.Name} does not say who may send its forms.");
+
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
@@ -35,6 +47,12 @@ internal sealed class RefusalFilter : IAsyncPageFilter
         if (context.HandlerMethod is null)
         {
             context.Result = new NotFoundResult();
+            return;
+        }
+
+        if (HttpMethods.IsPost(context.HttpContext.Request.Method) && !page.May(RightOf(context.HandlerMethod.MethodInfo, page.GetType())))
+        {
+            context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
             return;
         }
 

@@ -135,10 +135,10 @@ internal static class WebHost
         services.AddRateLimiter(limits =>
         {
             limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            // Links cannot be guessed; whoever tries many is slowed down all the same.
-            limits.AddPolicy("customer", context => RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 120, Window = TimeSpan.FromMinutes(1) }));
+            // Links cannot be guessed; whoever tries many is slowed down all the same. Twenty people behind one address meet neither limit.
+            limits.AddPolicy("customer", context => RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 600, Window = TimeSpan.FromMinutes(1) }));
             limits.AddPolicy("sign-in", context => HttpMethods.IsPost(context.Request.Method)
-                ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 30, Window = TimeSpan.FromMinutes(1) })
+                ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 120, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
         });
         services.AddAntiforgery(token =>
@@ -176,6 +176,7 @@ internal static class WebHost
         app.UseAuthentication();
         app.UseMiddleware<EmptyBooks>();
         app.UseAuthorization();
+        app.UseMiddleware<NeededRights>();
         app.UseMiddleware<ReadForms>();
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();

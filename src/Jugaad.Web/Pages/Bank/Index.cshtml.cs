@@ -15,6 +15,7 @@ namespace Jugaad.Web.Pages.Bank;
 [Needs(Right.See)]
 [RequestSizeLimit(MostOfAnUpload)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostOfAnUpload)]
+[Posts(Right.Money)]
 public sealed class IndexModel(BankScreens screens, ReceiveScreens money, MatchingBench bench, Statements statements, IStatementReader reader, AccountScreens accounts) : DeskPage
 {
     /// <summary>The largest statement, and what stands around it in the form.</summary>

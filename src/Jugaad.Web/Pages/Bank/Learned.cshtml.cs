@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>What was learned of payers, and taking it back.</summary>
 [Needs(Right.See)]
+[Posts(Right.Money)]
 public sealed class LearnedModel(BankScreens screens, MatchingBench bench) : DeskPage
 {
     public IReadOnlyList<(PayerRule Rule, string Of)> Rules { get; private set; } = [];

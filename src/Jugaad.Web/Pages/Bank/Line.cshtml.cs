@@ -15,6 +15,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, CustomerFinder customers, MatchingBench bench, BankConversion conversion, Settlements settlements, OwnTransfers transfers, OutgoingLines outgoing, Statements statements) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>What there is on each of our accounts, and moving money from one to another.</summary>
 [Needs(Right.See)]
+[Posts(Right.Money)]
 public sealed class MoneyModel(MoneyScreens screens, ReceiveScreens money, OwnTransfers transfers) : DeskPage
 {
     public IReadOnlyList<OwnAccount> Accounts { get; private set; } = [];

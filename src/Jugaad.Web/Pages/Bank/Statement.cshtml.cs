@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>One bank statement with what each line was placed as.</summary>
 [Needs(Right.See)]
+[Posts(Right.Money)]
 public sealed class StatementModel(BankScreens screens, Statements statements) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

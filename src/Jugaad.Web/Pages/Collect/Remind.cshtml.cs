@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Collect;
 
 /// <summary>A reminder with its text shown before it goes.</summary>
 [Needs(Right.Mail)]
+[Posts(Right.Mail)]
 public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray, Connections connections) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Receiving;
@@ -10,6 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>One customer's account.</summary>
+[Posts(Right.Money)]
 public sealed class AccountModel(AccountScreens screens, SettlementScreens settlements, AgedReports reports, ReceiveScreens money, Receipts receipts) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>Adds or changes a customer.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>Makes one customer of two.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class MergeModel(AccountScreens screens, CustomersDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

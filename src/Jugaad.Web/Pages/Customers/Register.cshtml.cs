@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>Fills customers in from the business register, one or all that lack a number.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : DeskPage
 {
     /// <summary>Null where all that lack a number are looked at.</summary>

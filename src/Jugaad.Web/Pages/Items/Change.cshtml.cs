@@ -12,6 +12,7 @@ namespace Jugaad.Web.Pages.Items;
 
 /// <summary>Changes many items at once: say what, look at the outcome, apply; and undo.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatches batches) : DeskPage
 {
     private IReadOnlyDictionary<int, string> _codes = new Dictionary<int, string>();

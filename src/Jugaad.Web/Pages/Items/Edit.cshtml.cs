@@ -12,6 +12,7 @@ namespace Jugaad.Web.Pages.Items;
 
 /// <summary>Adds or changes an item.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk desk) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

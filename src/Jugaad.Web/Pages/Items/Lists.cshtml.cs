@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Items;
 
 /// <summary>Price lists.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class ListsModel(BooksContext db, ItemsDesk desk) : DeskPage
 {
     public IReadOnlyList<(PriceList List, int Items, int Customers)> Lists { get; private set; } = [];

@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Moving;
 
 /// <summary>What can be moved in and out.</summary>
 [Needs(Right.See)]
+[Posts(Right.Masters)]
 public sealed class IndexModel(Importing importing) : DeskPage
 {
     public IReadOnlyList<ImportRun> Runs { get; private set; } = [];

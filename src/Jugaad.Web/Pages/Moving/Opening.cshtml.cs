@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Moving;
 
 /// <summary>What was taken over from other books, and putting it right.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class OpeningModel(OpeningDesk desk) : DeskPage
 {
     private const int Most = 200;

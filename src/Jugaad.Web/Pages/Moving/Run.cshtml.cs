@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Moving;
 
 /// <summary>One file that is moved in: its columns, what would become of its rows, and what became of them.</summary>
 [Needs(Right.Masters)]
+[Posts(Right.Masters)]
 public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jobs, IActor actor) : DeskPage
 {
     private const int MostShown = 5;

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Core.Amounts;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -10,18 +11,21 @@ public sealed partial class IndexModel
     /// <summary>The part that was refused and stays open.</summary>
     public string Opened => Request.Method == "POST" ? Request.Query["handler"].ToString() : "";
 
+    [Posts(Right.Money)]
     public Task<IActionResult> OnPostGiveUpRestAsync() => OnItemAsync(async (form, item, _) =>
     {
         await settlements.GiveUpRestAsync(item, form.Key);
         return "The small rest is given up.";
     });
 
+    [Posts(Right.Money)]
     public Task<IActionResult> OnPostGiveEarlyAsync() => OnItemAsync(async (form, item, _) =>
     {
         await settlements.GiveEarlyAsync(item, form.Text("earlyReason"), form.Key);
         return "The discount is given.";
     });
 
+    [Posts(Right.Money)]
     public Task<IActionResult> OnPostWriteOffAsync() => OnItemAsync(async (form, item, currency) =>
     {
         var amount = form.Amount("writeOff", currency);
@@ -30,6 +34,7 @@ public sealed partial class IndexModel
         return "Written off, with its tax.";
     });
 
+    [Posts(Right.Money)]
     public async Task<IActionResult> OnPostRecoverAsync()
     {
         await ReadHeadAsync();

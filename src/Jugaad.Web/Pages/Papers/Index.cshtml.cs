@@ -9,6 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>A document as its paper, with the margin beside it.</summary>
+[Posts(Right.Draft)]
 public sealed partial class IndexModel(
     SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing, IssueCheck check, Deposits deposits) : DeskPage
 {
@@ -74,6 +75,7 @@ public sealed partial class IndexModel(
         return "The draft is back.";
     });
 
+    [Posts(Right.Money)]
     public Task<IActionResult> OnPostTakeAwayAsync() => DoAsync(async form =>
     {
         await receipts.TakeAwayAsync(form.Whole("allocation"), form.Key);

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Core;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Post;
@@ -9,6 +10,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.</summary>
+[Posts(Right.Draft)]
 public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, IssueCheck check, Issuing issuing, PostTray tray, Connections connections) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

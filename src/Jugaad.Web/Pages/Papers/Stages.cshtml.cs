@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>Bills a quote or an order in stages: what was billed before, what would be now, what is left.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class StagesModel(Stages stages) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

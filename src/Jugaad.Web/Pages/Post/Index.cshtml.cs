@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Post;
 
 /// <summary>The post tray.</summary>
 [Needs(Right.See)]
+[Posts(Right.Mail)]
 public sealed class IndexModel(PostScreens screens, PostTray tray, Connections connections) : DeskPage
 {
     public ListPage<PostItem> List { get; private set; } = null!;

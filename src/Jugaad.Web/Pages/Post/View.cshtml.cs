@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Post;
 
 /// <summary>One mail, as its reader sees it where the stand-in kept it.</summary>
 [Needs(Right.See)]
+[Posts(Right.Mail)]
 public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mails) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -16,6 +16,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Enters money from a customer and sets it against what they owe.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class NewModel(BooksContext db, Receipts receipts, Settlements settlements, ReceiveScreens screens, AccountScreens accounts, MailComposing compose, PostTray tray, Connections connections) : DeskPage
 {
     private int? _invoice;

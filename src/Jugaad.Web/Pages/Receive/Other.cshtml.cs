@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Money in or out that belongs to no invoice.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk) : DeskPage
 {
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];

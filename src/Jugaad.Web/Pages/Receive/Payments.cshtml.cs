@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Refunds by bank, and the files that they go to the bank with.</summary>
 [Needs(Right.See)]
+[Posts(Right.Money)]
 public sealed class PaymentsModel(PaymentFiles files) : DeskPage
 {
     public IReadOnlyList<RefundWaiting> Waiting { get; private set; } = [];

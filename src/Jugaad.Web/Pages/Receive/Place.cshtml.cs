@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>What shall become of money or credit that is not placed: set against, kept, or paid back.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refunds refunds, Settlements settlements) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

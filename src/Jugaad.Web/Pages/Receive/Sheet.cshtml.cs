@@ -13,6 +13,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Many receipts at once: customer and amount are typed, what each is for is proposed, and all are posted together.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class SheetModel(ReceiptSheet sheet, ReceiveScreens screens, CustomerFinder customers, AccountScreens accounts) : DeskPage
 {
     private const int FewestRows = 8;

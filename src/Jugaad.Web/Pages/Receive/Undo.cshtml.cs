@@ -7,6 +7,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Undoes something that was done with money, from wherever it is shown.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class UndoModel(Undoing undoing) : DeskPage
 {
     /// <summary>Where it was asked from.</summary>

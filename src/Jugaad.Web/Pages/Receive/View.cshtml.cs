@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>One receipt, what it was set against, and what goes wrong with it.</summary>
 [Needs(Right.See)]
+[Posts(Right.Money)]
 public sealed class ViewModel(ReceiveScreens screens, CustomerFinder customers, Receipts receipts, Transfers transfers, Returns returns) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Reports;
 
 /// <summary>Aged balances on any day, with the items behind them.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
 {
     public AgedBalances Aged { get; private set; } = null!;

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>What was delivered and is not billed yet.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class DeliveriesModel(Deliveries deliveries, BooksContext db) : DeskPage
 {
     public DeliveryFilter Filter { get; private set; } = new();

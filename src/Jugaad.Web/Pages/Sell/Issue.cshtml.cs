@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>All drafts with what is missing on each; those that are ticked are issued in one go.</summary>
 [Needs(Right.Issue)]
+[Posts(Right.Issue)]
 public sealed class IssueModel(BooksContext db, IssueCheck check, IssuingMany many) : DeskPage
 {
     private const int Most = 200;

@@ -7,6 +7,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>Half-written documents that wait while another customer is served.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class ShelfModel(Shelf shelf) : DeskPage
 {
     public IReadOnlyList<ShelfEntry> Entries { get; private set; } = [];

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>All that is billed in stages: the next stages of several are made in one go.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class StagesModel(Stages stages, ProgressScreens progress) : DeskPage
 {
     public IReadOnlyList<StagedRow> Rows { get; private set; } = [];

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>All standing invoices: what comes next, and what each gave.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Issue)]
 public sealed class StandingModel(BooksContext db, DailyRun run, StandingProgress progress) : DeskPage
 {
     public IReadOnlyList<(StandingInvoice Standing, string Customer, int Gave)> Rows { get; private set; } = [];

@@ -13,6 +13,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>One standing invoice: its schedule, what it bills, what comes next and what it gave.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Issue)]
 public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricing pricing, CustomerChange change) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

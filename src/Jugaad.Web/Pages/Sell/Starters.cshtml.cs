@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>Saved beginnings, to be used at any time.</summary>
 [Needs(Right.Draft)]
+[Posts(Right.Draft)]
 public sealed class StartersModel(BooksContext db, StartersDesk desk) : DeskPage
 {
     public IReadOnlyList<Starter> Starters { get; private set; } = [];

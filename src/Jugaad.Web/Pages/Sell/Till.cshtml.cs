@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>Counts the cash boxes at closing, and shows how they were counted before.</summary>
 [Needs(Right.Money)]
+[Posts(Right.Money)]
 public sealed class TillModel(BooksContext db, Tills tills, ReceiveScreens screens) : DeskPage
 {
     private const int Most = 50;

@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>The chart of accounts, money's accounts among them, and payment terms.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
 {
     public IReadOnlyList<(LedgerAccount Account, int Posted)> Accounts { get; private set; } = [];

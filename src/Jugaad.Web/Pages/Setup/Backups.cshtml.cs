@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>How backups are made and where they go, those that there are, and the word that brought-back books are the ones now.</summary>
 [Needs(Right.Keep)]
+[Posts(Right.Keep)]
 public sealed class BackupsModel(BackupScreens screens, BackupMaking making, BackupSetup setup, Backups backups, TakingUp taking, BooksFile file, IArchiveSeal seal) : DeskPage
 {
     public BackupSettings Settings { get; private set; } = new();

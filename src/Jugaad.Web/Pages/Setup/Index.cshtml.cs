@@ -8,6 +8,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>What the business is described by, and its logo.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class IndexModel(BusinessDesk desk) : DeskPage
 {
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;

@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Ready sets of taxes: those that ship, from a file, and to a file.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
 {
     public IReadOnlyList<(string Key, TaxKit Kit)> Kits => kits.All;

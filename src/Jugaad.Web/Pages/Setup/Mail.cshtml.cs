@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>How mail leaves the house, and a test message.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray, Connections connections) : DeskPage
 {
     public MailSettings Settings { get; private set; } = new();
@@ -34,6 +35,7 @@ public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray,
         return Redirect("/setup/mail");
     }
 
+    [Posts(Right.Mail)]
     public async Task<IActionResult> OnPostTestAsync()
     {
         await ReadHeadAsync();

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Ways of payment, reasons for notes, small differences, and up to when the books are closed.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class MoneyModel(BooksContext db, KeptListsDesk lists, Periods periods, ReceiveScreens screens) : DeskPage
 {
     public IReadOnlyList<(PayWay Way, string Into)> Ways { get; private set; } = [];

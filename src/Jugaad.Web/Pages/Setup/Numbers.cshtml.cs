@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Number series, and the notes and footers of each kind of document.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class NumbersModel(BooksContext db, SeriesDesk desk, Numbers numbers, BusinessDesk business) : DeskPage
 {
     public IReadOnlyList<Series> Series { get; private set; } = [];

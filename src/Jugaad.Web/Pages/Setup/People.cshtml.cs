@@ -7,6 +7,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>People, roles and invitations.</summary>
 [Needs(Right.People)]
+[Posts(Right.People)]
 public sealed class PeopleModel(PeopleDesk desk) : DeskPage
 {
     public IReadOnlyList<PersonRow> People { get; private set; } = [];

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Exchange rates by day.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class RatesModel(DayScreens screens, BusinessDesk business) : DeskPage
 {
     public ListPage<ExchangeRate> ExchangeRates { get; private set; } = null!;

@@ -9,6 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>The table of rules that decides which tax code applies, and a place to try it.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class RulesModel(BooksContext db, TaxRulesDesk desk) : DeskPage
 {
     public IReadOnlyList<TaxRule> Rules { get; private set; } = [];

@@ -13,6 +13,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>Tax codes, taxes with their dated rates, and the authorities that they are owed to.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise issued) : DeskPage
 {
     private const int UsualParts = 3;

@@ -11,6 +11,7 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>What mails and messages say, by kind and language, with a preview on a real document.</summary>
 [Needs(Right.See)]
+[Posts(Right.Setup)]
 public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposing compose) : DeskPage
 {
     public MailText Text { get; private set; }
