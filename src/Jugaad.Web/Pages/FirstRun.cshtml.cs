@@ -1,6 +1,6 @@
-using Jugaad.Desk.Books;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;

@@ -1,5 +1,5 @@
-using Jugaad.Desk.Books;
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;

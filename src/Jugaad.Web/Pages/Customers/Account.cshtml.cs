@@ -1,6 +1,6 @@
-using Jugaad.Desk.Books;
 using System.Globalization;
 using Jugaad.Core.Accounts;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;

@@ -1,5 +1,5 @@
-using Jugaad.Desk.Books;
 using Jugaad.Core.Amounts;
+using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 

@@ -1,5 +1,5 @@
-using Jugaad.Desk.Books;
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
