@@ -37,4 +37,22 @@ public sealed class CheckTests
         var counted = (await loft.CheckAsync()).Counted.ToDictionary(c => c.What, c => c.Count);
         (counted["issued documents"], counted["account items"], counted["numbers of quotes"], counted["journal entries"]).ShouldBe((2, 1, 1, 1));
     }
+
+    [Fact]
+    public async Task A_file_whose_index_does_not_agree_or_whose_rows_point_nowhere_is_found()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.IssuedAsync();
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        // An index that lacks a row, as a disk makes it that forgets a page.
+        await loft.ExecuteAsync("PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Date\"', '\"Number\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF");
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.StartsWith("The books' file is damaged", StringComparison.Ordinal));
+        await loft.ExecuteAsync("PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Number\"', '\"Date\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF");
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await loft.ExecuteAsync("PRAGMA foreign_keys=OFF; INSERT INTO PostTry (PostItemId, At, Outcome, Said) VALUES (999, '2025-01-01', 'Sent', '')");
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("of PostTry: points to one of Post that is not there", StringComparison.Ordinal));
+    }
 }
