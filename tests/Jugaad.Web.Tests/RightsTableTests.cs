@@ -58,6 +58,7 @@ public sealed class RightsTableTests : IAsyncLifetime
             {
                 var path = Filled(a.Path, invoice);
                 var status = a.Method == "GET" ? (await _site.RawAsync(path)).StatusCode
+                    : path.EndsWith("/files", StringComparison.Ordinal) ? (await _site.UploadAsync(path, [], "file", [1])).StatusCode
                     : path.StartsWith("/api", StringComparison.Ordinal) ? (await _site.RawApiAsync(path, "{\"kind\":\"invoice\",\"form\":{\"kind\":\"invoice\"},\"parts\":[],\"back\":{}}")).Status
                     : (await _site.PostAsync(path, [], a.Form.Length > 0 ? a.Form : null)).StatusCode;
                 status.ShouldBe(HttpStatusCode.Forbidden, $"{role}: {a.Method} {path} {a.Form}");
