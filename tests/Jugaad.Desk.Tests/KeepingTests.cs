@@ -325,6 +325,16 @@ public sealed class KeepingTests : IDisposable
     }
 
     [Fact]
+    public async Task A_key_that_is_shown_is_the_one_that_seals_also_when_the_button_is_pressed_twice()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var first = await loft.WithAsync<BackupSetup, string>(b => b.NewKeyAsync("Loft", "one form"));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<BackupSetup, string>(b => b.NewKeyAsync("Loft", "one form")))).Message.ShouldContain("make another");
+        var run = await loft.WithAsync<Backups, BackupRun>(b => b.MakeAsync());
+        await RestoreAsync(Elsewhere, first, Path.Combine(loft.File.Folder, "backups", run.Name));
+    }
+
+    [Fact]
     public async Task A_kept_secret_goes_to_no_other_host_or_user()
     {
         await using var loft = await Loft.OpenAsync();

@@ -35,11 +35,13 @@ public sealed class BackupSetup(BookWriter writer, BackupMaking making, IArchive
 
     /// <summary>Makes a key; backups are sealed for it from now on.</summary>
     /// <returns>Its private half, which is kept nowhere.</returns>
+    /// <exception cref="RefusalException">When the same form came twice: the key of the first time is the one that seals, and its private half was shown then.</exception>
     public async Task<string> NewKeyAsync(string owner, string? formKey = null, CancellationToken stop = default)
     {
         writer.Must(Right.Keep);
         var key = seal.NewKey(owner);
         await UseKeyAsync(key.Public, formKey, stop);
+        if ((await making.SettingsAsync(stop)).PublicKey != key.Public.Trim()) throw new RefusalException("", "This was asked twice at once. Use only a key that you kept: load the page again and make another.");
         return key.Private;
     }
 
