@@ -42,10 +42,11 @@ public sealed class TillTests(Running running) : IClassFixture<Running>
         back.SendKeys(Keys.Backspace + "1");
         // Cash goes in steps of 0.05 both ways.
         browser.Until(() => browser.ById("paid-back").Text is { Length: > 0 } text && Math.Abs(Number(text) - (paid / 2)) < 0.05m && Number(text) % 0.05m == 0, () => $"{browser.ById("paid-back").Text} would be given back of {paid}");
-        var stays = inBox + paid - Number(browser.ById("paid-back").Text);
+        var givenBack = browser.ById("paid-back").Text;
+        var stays = inBox + paid - Number(givenBack);
         browser.Type("back-reason", "Goods came back");
         browser.ById("take-back").Click();
-        browser.WaitFor("Given back ");
+        browser.WaitFor("Given back " + givenBack);
 
         browser.Go("/sell/till");
         var expected = browser.Find("dd[id^='expected-']");
