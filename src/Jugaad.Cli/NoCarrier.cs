@@ -14,9 +14,3 @@ internal sealed class NoCarrier : IMailCarrier, IMessageGateway
 
     public Task<string> CarryAsync(string key, string number, string text, CancellationToken stop) => throw new CarrierException("This command sends nothing.", CarrierFate.NotTaken);
 }
-
-/// <summary>Where the server listens unless it was told otherwise.</summary>
-internal sealed class UsualAddress : ISiteAddress
-{
-    public string Address => "http://127.0.0.1:5080";
-}

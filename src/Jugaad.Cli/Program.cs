@@ -10,6 +10,7 @@ root.Add(ReportVerb.Make());
 root.Add(BackupVerb.Make());
 root.Add(RestoreVerb.Make());
 root.Add(PersonVerb.Make());
+root.Add(MachineVerb.Make());
 
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

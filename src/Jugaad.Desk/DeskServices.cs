@@ -3,6 +3,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
@@ -57,8 +58,8 @@ public static class DeskServices
                      typeof(BooksHead), typeof(BookWriter), typeof(DailyRun), typeof(Calendar), typeof(BooksSetup), typeof(CustomerFinder), typeof(Numbers), typeof(CustomersDesk), typeof(RegisterDesk), typeof(ItemsDesk), typeof(ItemBatches), typeof(StockKeeping), typeof(BusinessDesk), typeof(TaxDesk), typeof(TaxRulesDesk), typeof(TaxKitsDesk), typeof(AccountsDesk), typeof(SeriesDesk),
                      typeof(MastersLoader), typeof(Drafts), typeof(DraftWarnings), typeof(UnsaidPlaces), typeof(Issuing), typeof(Quotes), typeof(LineUses), typeof(Wholes), typeof(LineLinks), typeof(Deposits), typeof(Pricing), typeof(Making), typeof(Stages), typeof(StageWords), typeof(OrderChanges), typeof(Deliveries), typeof(Credits), typeof(Copies), typeof(MailWordsDesk), typeof(CounterSales), typeof(CounterReturns), typeof(Tills), typeof(StartersDesk), typeof(StandingDesk), typeof(StandingRun), typeof(CustomerLinks), typeof(Completion), typeof(IssueCheck), typeof(IssuingMany), typeof(Files), typeof(Shelf), typeof(CustomerChange), typeof(PaperRoom), typeof(Receipts), typeof(AccountBook), typeof(Settlements), typeof(Refunds), typeof(PaymentFiles), typeof(ReceiptSheet), typeof(Returns), typeof(Transfers), typeof(OtherMoneyDesk), typeof(Undoing), typeof(Statements), typeof(BankDays), typeof(MatchingBench), typeof(BankConversion), typeof(PayerLearning), typeof(OpeningDesk), typeof(OwnTransfers), typeof(OutgoingLines), typeof(Periods), typeof(KeptListsDesk), typeof(MailComposing), typeof(PostTray), typeof(PostCarrying), typeof(Connections),
                      typeof(BooksCheck), typeof(SellScreens), typeof(ProgressScreens), typeof(AccountScreens), typeof(DayScreens), typeof(ItemScreens), typeof(PostScreens), typeof(ReceiveScreens), typeof(BankScreens), typeof(MoneyScreens), typeof(StillToSetUp), typeof(TrailScreens), typeof(SettlementScreens), typeof(AgedReports), typeof(JournalReports), typeof(RateImpact), typeof(IssuedOtherwise),
-                     typeof(Importing), typeof(ImportUndo), typeof(ImportUses), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn), typeof(ForgottenPasswords), typeof(SigningIn),
-                     typeof(ArchiveWriter), typeof(BackupMaking), typeof(Restoring), typeof(TakingUp), typeof(Backups), typeof(BackupSetup), typeof(BackupScreens),
+                     typeof(Importing), typeof(ImportUndo), typeof(ImportUses), typeof(Exporting), typeof(BooksFolder), typeof(PeopleDesk), typeof(OwnSignIn), typeof(ForgottenPasswords), typeof(SigningIn), typeof(Passkeys),
+                     typeof(ArchiveWriter), typeof(BackupMaking), typeof(Restoring), typeof(TakingUp), typeof(Backups), typeof(BackupSetup), typeof(BackupScreens), typeof(MachineSetup),
                  })
             services.AddScoped(desk);
         return services;

@@ -1,6 +1,7 @@
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
+using OpenQA.Selenium.VirtualAuth;
 
 namespace Jugaad.Browser.Tests;
 
@@ -33,6 +34,20 @@ public sealed class Chromium : IDisposable
     public string Text => _driver.FindElement(By.TagName("body")).Text;
 
     public IJavaScriptExecutor Script => _driver;
+
+    /// <summary>Gives the machine a device that makes passkeys and knows its holder.</summary>
+    public void PlugInDevice() => _driver.AddVirtualAuthenticator(new VirtualAuthenticatorOptions().SetTransport(VirtualAuthenticatorOptions.Transport.INTERNAL).SetHasResidentKey(true).SetHasUserVerification(true).SetIsUserVerified(true));
+
+    /// <summary>Whether the device's holder is at it.</summary>
+    public void HolderIsThere(bool there) => _driver.SetUserVerified(there);
+
+    public void EmptyDevice() => _driver.RemoveAllCredentials();
+
+    public void SignOut()
+    {
+        Find("header form[action='/sign-out'] button").Click();
+        Until(() => Path.StartsWith("/sign-in", StringComparison.Ordinal));
+    }
 
     public void Go(string path) => _driver.Navigate().GoToUrl(_address + path);
 

@@ -12,6 +12,7 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
@@ -62,6 +63,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
     public DbSet<BackupSettings> BackupSettings => Set<BackupSettings>();
 
     public DbSet<BackupRun> BackupRuns => Set<BackupRun>();
+
+    public DbSet<MachineSettings> MachineSettings => Set<MachineSettings>();
 
     public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
 
@@ -141,6 +144,12 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.Entity<IdentityUserPasskey<int>>(passkey =>
+        {
+            passkey.ToTable("AspNetUserPasskeys").HasKey(p => p.CredentialId);
+            passkey.OwnsOne(p => p.Data).ToJson();
+            passkey.HasOne<Person>().WithMany().HasForeignKey(p => p.UserId).OnDelete(DeleteBehavior.Cascade);
+        });
         Masters(builder);
         builder.Entity<Document>(Documents_);
         builder.Entity<DocumentLine>(line =>

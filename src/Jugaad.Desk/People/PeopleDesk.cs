@@ -105,11 +105,13 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
         return Task.FromResult($"{person.FullName} can sign in again");
     }, stop);
 
-    /// <summary>Switches a person's second step off, for whoever lost both the phone and the spare codes.</summary>
-    public Task<int> DropSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) => ChangeAsync(id, formKey, person =>
+    /// <summary>Switches a person's second step off and takes their passkeys away, for whoever lost the phone that had them, and the spare codes.</summary>
+    public Task<int> DropSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) => ChangeAsync(id, formKey, async person =>
     {
         person.TwoFactorEnabled = false;
-        return Task.FromResult($"The second step of {person.FullName} is switched off");
+        var passkeys = await people.GetPasskeysAsync(person);
+        foreach (var passkey in passkeys) await people.RemovePasskeyAsync(person, passkey.CredentialId);
+        return $"The second step of {person.FullName} is switched off{(passkeys.Count > 0 ? $", and {(passkeys.Count == 1 ? "a passkey is" : $"{passkeys.Count} passkeys are")} taken away" : "")}";
     }, stop);
 
     private Task<int> ChangeAsync(int id, string? formKey, Func<Person, Task<string>> change, CancellationToken stop) => writer.WriteAsync(Right.People, formKey, async () =>

@@ -14,12 +14,7 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
         MustNotWait(email, "email");
         var person = await people.FindByEmailAsync(email.Trim());
         var right = await IsRightAsync(person, password);
-        if (right && person!.Closed)
-        {
-            await NoteAsync($"Sign-in of {person.FullName} failed: shut out, from {Where}", stop);
-            throw new RefusalException("email", "You can no longer sign in here. Ask the owner.");
-        }
-
+        if (right && person!.Closed) await ShutOutAsync(person, stop);
         if (!right)
         {
             await FailedAsync(email, "password", person, stop);
@@ -27,6 +22,14 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
         }
 
         return person!;
+    }
+
+    /// <summary>Notes that somebody who was shut out tried to come in.</summary>
+    /// <exception cref="RefusalException">Always.</exception>
+    public async Task ShutOutAsync(Person person, CancellationToken stop = default)
+    {
+        await NoteAsync($"Sign-in of {person.FullName} failed: shut out, from {Where}", stop);
+        throw new RefusalException("email", "You can no longer sign in here. Ask the owner.");
     }
 
     /// <summary>Notes that somebody is in, and from where.</summary>

@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.People;
 using Jugaad.Formats.Codes;
@@ -9,7 +10,7 @@ namespace Jugaad.Web.Pages;
 
 /// <summary>One's own name, password, second step and sessions.</summary>
 [Posts(Right.Self)]
-public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
+public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
 {
     public Person Person { get; private set; } = null!;
 
@@ -22,6 +23,9 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
     /// <summary>Where one is signed in.</summary>
     public IReadOnlyList<OpenSession> Sessions { get; private set; } = [];
 
+    /// <summary>One's own passkeys, the oldest first.</summary>
+    public IReadOnlyList<KeptPasskey> Kept { get; private set; } = [];
+
     /// <summary>Whether a session is the one of this very request.</summary>
     public bool IsThis(OpenSession session) => session.KeyHash == Shell.Sessions.HashOf(HttpContext);
 
@@ -31,6 +35,7 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
     {
         Person = await desk.FindAsync(Id);
         Sessions = await desk.SessionsAsync(Id);
+        Kept = await passkeys.ListAsync(Person);
         if (Person.TwoFactorEnabled) return true;
         Step = await desk.SecondStepAsync(Id);
         if (Step is not null) Qr = QrPicture.Svg(Step.Address, "QR code with the key for your authenticator app", 190);
@@ -70,6 +75,27 @@ public sealed class MeModel(OwnSignIn desk, SignInManager<Person> signIn, UserMa
         SpareCodes = await desk.NewSpareCodesAsync(Id, Form.Text("passwordToSwitch"), Form.Key);
         await signIn.RefreshSignInAsync(await desk.FindAsync(Id));
         return await ShownAsync();
+    }
+
+    /// <summary>What a device is told of whom it makes a passkey for.</summary>
+    public async Task<IActionResult> OnPostPasskeyOptionsAsync()
+    {
+        var person = await desk.FindAsync(Id);
+        return Content(await signIn.MakePasskeyCreationOptionsAsync(new PasskeyUserEntity { Id = $"{person.Id}", Name = person.Email!, DisplayName = person.FullName }), "application/json");
+    }
+
+    public async Task<IActionResult> OnPostPasskeyAsync()
+    {
+        var made = await PasskeyForms.ReadAsync(() => signIn.PerformPasskeyAttestationAsync(Form.Text("credential")));
+        if (made is not { Succeeded: true } || made.UserEntity.Id != $"{Id}") throw new RefusalException("passkeyName", "The device's answer does not fit what it was asked, so nothing was added. Press the button again.");
+        await passkeys.AddAsync(Id, made.Passkey, Form.Text("passkeyName"), Form.Text("passwordForPasskey"), Form.Key);
+        return await StayAsync("The passkey is added. Try it when you sign in next.");
+    }
+
+    public async Task<IActionResult> OnPostDropPasskeyAsync()
+    {
+        await passkeys.RemoveAsync(Id, Form.Text("passkey"), Form.Key);
+        return await StayAsync("The passkey is taken away and opens nothing any more.");
     }
 
     public async Task<IActionResult> OnPostEndAsync()

@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.People;
@@ -13,7 +14,7 @@ namespace Jugaad.Web.Pages;
 [AllowAnonymous]
 [EnableRateLimiting("sign-in")]
 [Posts(Right.Door)]
-public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk) : DeskPage
+public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk, Passkeys passkeys) : DeskPage
 {
     public string ReturnUrl { get; private set; } = "/";
 
@@ -40,5 +41,19 @@ public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk) : 
         var signed = await signIn.PasswordSignInAsync(person, Form.Text("password"), isPersistent: true, lockoutOnFailure: false);
         if (!signed.RequiresTwoFactor) await desk.CameInAsync(person, $"from {HttpContext.Connection.RemoteIpAddress}");
         return signed.RequiresTwoFactor ? Redirect($"/sign-in/second?ReturnUrl={Uri.EscapeDataString(ReturnUrl)}") : LocalRedirect(ReturnUrl);
+    }
+
+    /// <summary>What a device is asked to sign. Nobody is named: it offers whom it has a passkey for.</summary>
+    public async Task<IActionResult> OnPostPasskeyOptionsAsync() => Content(await signIn.MakePasskeyRequestOptionsAsync(null), "application/json");
+
+    public async Task<IActionResult> OnPostPasskeyAsync()
+    {
+        await ReadHeadAsync();
+        await ShowAsync();
+        var shown = await PasskeyForms.ReadAsync(() => signIn.PerformPasskeyAssertionAsync(Form.Text("credential")));
+        if (shown is not { Succeeded: true }) throw new RefusalException("email", "This passkey opens nothing here. Sign in with your password; your passkeys are listed under your name.");
+        await passkeys.UsedAsync(shown.User, shown.Passkey, $"{HttpContext.Connection.RemoteIpAddress}");
+        await signIn.SignInAsync(shown.User, isPersistent: true);
+        return LocalRedirect(ReturnUrl);
     }
 }

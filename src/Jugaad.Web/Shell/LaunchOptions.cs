@@ -1,9 +1,12 @@
+using System.Net;
+
 namespace Jugaad.Web.Shell;
 
 /// <summary>What the launcher asked for.</summary>
 /// <param name="Fresh">Make the demo's books anew.</param>
 /// <param name="ContentRoot">Where wwwroot is; null for the current folder.</param>
-internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null)
+/// <param name="Listen">The machine's own address to listen on; null for the one that only this machine reaches.</param>
+internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null, IPAddress? Listen = null)
 {
     /// <summary>Reads the verb and its options; says what is wrong and returns null when it cannot.</summary>
     internal static LaunchOptions? Read(string[] args)
@@ -13,6 +16,7 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
         var port = 5080;
         var fresh = false;
         string? contentRoot = null;
+        IPAddress? listen = null;
         for (var i = 1; i < args.Length; i++)
         {
             switch (args[i])
@@ -22,6 +26,10 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
                     break;
                 case "--port" when i + 1 < args.Length && int.TryParse(args[i + 1], out var number) && number is >= 0 and <= 65535:
                     port = number;
+                    i++;
+                    break;
+                case "--listen" when !demo && i + 1 < args.Length && IPAddress.TryParse(args[i + 1], out var address):
+                    listen = address;
                     i++;
                     break;
                 case "--fresh" when demo:
@@ -37,10 +45,10 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
             }
         }
 
-        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot);
+        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot, listen);
         Console.Error.WriteLine($"Say where the books are with --data DIR. {Usage(demo)}");
         return null;
     }
 
-    private static string Usage(bool demo) => demo ? "Use: ./jugaad demo [--port N] [--data DIR] [--fresh]" : "Use: ./jugaad serve --data DIR [--port N]";
+    private static string Usage(bool demo) => demo ? "Use: ./jugaad demo [--port N] [--data DIR] [--fresh]" : "Use: ./jugaad serve --data DIR [--port N] [--listen ADDRESS]";
 }

@@ -1,5 +1,4 @@
 using System.Net;
-using System.Threading.RateLimiting;
 using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk;
@@ -17,6 +16,7 @@ using Jugaad.Outside;
 using Jugaad.Web.Endpoints;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.DataProtection.KeyManagement;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
@@ -53,10 +53,12 @@ internal static class WebHost
         if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
         if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
         await file.PrepareAsync(Console.WriteLine);
+        var key = KeyFromOutside.Read(Environment.GetEnvironmentVariable(KeyFromOutside.Variable));
+        key.TakeOver(file.KeysFolder);
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
-            kestrel.Listen(IPAddress.Loopback, launch.Port);
+            kestrel.Listen(launch.Listen ?? IPAddress.Loopback, launch.Port);
             kestrel.Limits.MaxRequestBodySize = MostBody;
             kestrel.AddServerHeader = false;
         });
@@ -68,7 +70,7 @@ internal static class WebHost
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
             .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
             .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
-        AddServices(builder.Services, file, launch.Port);
+        AddServices(builder.Services, file, launch.Port, key);
         // Let go of last, when all that writes has ended.
         builder.Services.AddSingleton(_ => held);
         var app = builder.Build();
@@ -78,7 +80,7 @@ internal static class WebHost
         return app;
     }
 
-    internal static void AddServices(IServiceCollection services, BooksFile file, int port = 0)
+    internal static void AddServices(IServiceCollection services, BooksFile file, int port = 0, KeyFromOutside? key = null)
     {
         services.AddDesks(file);
         services.AddHttpContextAccessor();
@@ -95,7 +97,7 @@ internal static class WebHost
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
-        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
+        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), s.GetRequiredService<Outside>(), port));
         services.AddSingleton<ITableFiles, TableFiles>();
         services.AddSingleton<IStatementReader, StatementReader>();
         services.AddSingleton<ImportJobs>();
@@ -107,13 +109,14 @@ internal static class WebHost
         services.AddHostedService<BackupRound>();
         services.AddSingleton<ForgottenLetters>();
         services.AddHostedService<ForgottenLettersRound>();
+        services.AddSingleton<Outside>();
         services.AddSingleton<OnceInAWhile>();
         services.AddExceptionHandler<Mishaps>();
         services.AddSingleton<LastCheck>();
         services.AddHostedService<CheckRound>();
         services.AddScoped<FieldState>();
 
-        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder)).SetApplicationName("Jugaad");
+        AddKeys(services, file, key ?? KeyFromOutside.None);
         services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
         {
             cookie.LoginPath = "/sign-in";
@@ -128,23 +131,22 @@ internal static class WebHost
         services.AddOptions<Microsoft.AspNetCore.Authentication.Cookies.CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
         services.AddSingleton<FirstRunCode>();
         services.AddIdentityCore<Person>().AddSignInManager();
+        services.Configure<IdentityPasskeyOptions>(passkeys =>
+        {
+            // The device knows its holder, which makes it two steps in one; and it knows by itself for whom it has one.
+            passkeys.UserVerificationRequirement = "required";
+            passkeys.ResidentKeyRequirement = "required";
+        });
         // A new role, a person shut out or a sign-out everywhere counts from the next request on.
         services.Configure<SecurityStampValidatorOptions>(stamps => stamps.ValidationInterval = TimeSpan.Zero);
         services.AddScoped<IUserClaimsPrincipalFactory<Person>, NamedPrincipals>();
         services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
-        services.AddRateLimiter(limits =>
-        {
-            limits.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
-            // Links cannot be guessed; whoever tries many is slowed down all the same. Twenty people behind one address meet neither limit.
-            limits.AddPolicy("customer", context => RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 600, Window = TimeSpan.FromMinutes(1) }));
-            limits.AddPolicy("sign-in", context => HttpMethods.IsPost(context.Request.Method)
-                ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString() ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = 120, Window = TimeSpan.FromMinutes(1) })
-                : RateLimitPartition.GetNoLimiter(""));
-        });
+        Visitors.AddLimits(services);
         services.AddAntiforgery(token =>
         {
             token.HeaderName = "X-Form-Token";
             token.Cookie.Name = "jugaad-form";
+            token.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
         });
         services.Configure<FormOptions>(form =>
         {
@@ -161,7 +163,20 @@ internal static class WebHost
             pages.Conventions.AddPageRoute("/Items/Edit", "/items/new");
             pages.Conventions.AddPageRoute("/Sell/StandingEdit", "/sell/standing/new");
         });
+        services.Configure<CookieTempDataProviderOptions>(said =>
+        {
+            said.Cookie.Name = "jugaad-said";
+            said.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
+        });
         services.AddRouting(routes => routes.LowercaseUrls = true);
+    }
+
+    /// <summary>The keys that seal sessions and secrets lie in the books' folder; sealed themselves where a key is given from outside.</summary>
+    private static void AddKeys(IServiceCollection services, BooksFile file, KeyFromOutside key)
+    {
+        services.AddSingleton(key);
+        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder)).SetApplicationName("Jugaad");
+        if (key.IsThere) services.Configure<KeyManagementOptions>(keys => keys.XmlEncryptor = key);
     }
 
     internal static void Use(WebApplication app)
@@ -170,6 +185,7 @@ internal static class WebHost
         // A script wants the status, a person wants words.
         app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), people => people.UseStatusCodePagesWithReExecute("/oops", "?code={0}"));
         app.UseMiddleware<SafeHeaders>();
+        app.UseMiddleware<OutsideGate>();
         app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
         app.UseRouting();
         app.UseRateLimiter();
