@@ -1,42 +1,63 @@
 using System.Data.Common;
 using System.Diagnostics;
-using Jugaad.Core.Layouts;
-using Jugaad.Desk;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Outside;
+using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Selling;
+using Jugaad.Formats.Archives;
 using Jugaad.Stopper;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 using Microsoft.Extensions.DependencyInjection;
 
-// Issues a draft and kills its own process, without any clean-up, at a moment that is named:
-//   Jugaad.Stopper FOLDER DRAFT-ID write:N | before-commit | after-commit
-// Or posts one receipt after another against the invoices of a customer, oldest first, until it is killed from outside or all is posted:
-//   Jugaad.Stopper FOLDER CUSTOMER-ID receipts
-// Or brings a file of the small schema up to date, and stops after its Nth command:
-//   Jugaad.Stopper FILE N migrate
-if (args[2] == "migrate")
+// Works on books and is killed, by itself at a moment that is named, or from outside at any:
+//   FOLDER DRAFT-ID write:N | before-commit | after-commit   issues a draft and kills its own process at that moment
+//   FOLDER FIRST work          does one piece of work after another (see WorkDay)
+//   FOLDER ARCHIVE restore     brings a backup back, again and again
+//   FOLDER N lift              makes a file of the small schema and brings it up to date, again and again
+//   FOLDER N full              works while the disk is full, then with room again, and checks the books
+//   FILE N migrate             brings a file of the small schema up to date, and stops after its Nth command
+switch (args[2])
 {
-    await Boats.Schema(args[0], new Moment($"command:{args[1]}") { Armed = true }).LiftAsync(_ => { });
-    return 0;
+    case "migrate":
+        await Boats.Schema(args[0], new Moment($"command:{args[1]}") { Armed = true }).LiftAsync(_ => { });
+        return 0;
+    case "restore":
+        while (true)
+        {
+            var folder = new BooksFile(args[0]);
+            using var held = BooksLock.Take(folder, "by the stopper");
+            await new Restoring(new OpenPgpSeal(), TimeProvider.System).RestoreAsync(args[1], folder, held, [], _ => { });
+            foreach (var aside in Directory.EnumerateDirectories(folder.Folder, "before-*")) Directory.Delete(aside, recursive: true);
+        }
+
+    case "lift":
+        for (var i = 0; ; i = (i + 1) % 4)
+        {
+            var path = Path.Combine(args[0], $"boats-{i}.db");
+            foreach (var old in Directory.EnumerateFiles(args[0], $"boats-{i}*")) File.Delete(old);
+            await using (var boats = Boats.Open(path)) await boats.GetService<IMigrator>().MigrateAsync("20250101000000_Begin");
+            await Boats.Schema(path).LiftAsync(_ => { });
+        }
 }
 
 var moment = new Moment(args[2]);
 var file = new BooksFile(args[0]);
-var services = new ServiceCollection().AddDesks(file).AddLogging()
-    .AddScoped<IActor>(_ => new NamedActor("Stopper"))
-    .AddSingleton<IPaperPrinter, NoPrinter>();
+var services = WorkServices.On(file, args[2] == "full" ? Path.GetTempFileName() : WorkDay.MailboxOf(file.Folder));
 services.AddDbContext<BooksContext>((_, options) => options.AddInterceptors(moment));
 await using var provider = services.BuildServiceProvider();
-await using var scope = provider.CreateAsyncScope();
-var id = int.Parse(args[1]);
-if (args[2] == "receipts")
+switch (args[2])
 {
-    await ReceiptRun.PostAsync(provider, id);
-    return 0;
+    case "work":
+        await new WorkDay(provider).RunAsync(int.Parse(args[1]), WorkDay.NotesOf(file.Folder));
+        return 0;
+    case "full":
+        return await FullDisk.RunAsync(provider, file, int.Parse(args[1]));
 }
 
+await using var scope = provider.CreateAsyncScope();
+var id = int.Parse(args[1]);
 var version = await scope.ServiceProvider.GetRequiredService<BooksContext>().Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync();
 moment.Armed = true;
 await scope.ServiceProvider.GetRequiredService<Issuing>().IssueAsync(id, version);
@@ -86,13 +107,4 @@ internal sealed class Moment(string name) : DbCommandInterceptor, IDbTransaction
         Process.GetCurrentProcess().Kill();
         Thread.Sleep(Timeout.Infinite);
     }
-}
-
-internal sealed class NoPrinter : IPaperPrinter
-{
-    public ITextMeasure Measure => throw new NotSupportedException();
-
-    public byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author) => throw new NotSupportedException();
-
-    public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) => throw new NotSupportedException();
 }
