@@ -201,6 +201,14 @@ public sealed class KeepingTests : IDisposable
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(draft, 1)))).Message.ShouldContain("come from the backup of");
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Setup.BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today, 1)));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        // Waking them by hand is found.
+        await loft.ExecuteAsync("UPDATE Businesses SET RestsBecause = ''");
+        (await loft.CheckAsync()).Differences.ShouldHaveSingleItem().ShouldContain("do not say why");
+        await loft.ExecuteAsync("UPDATE Businesses SET RestsBecause = 'the backup of then', RestsSince = NULL");
+        (await loft.CheckAsync()).Differences.Count.ShouldBe(2);
+        await loft.ExecuteAsync("UPDATE Businesses SET RestsBecause = '', RestsSince = NULL");
+        (await loft.CheckAsync()).Differences.ShouldHaveSingleItem().ShouldContain("nobody said that they are the books now");
+        await loft.ExecuteAsync("UPDATE Businesses SET RestsBecause = 'the backup of then', RestsSince = '2025-09-17 00:00:00'");
 
         // Everything that is not said is asked for at once.
         var refused = await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TakingUp>(t => t.TakeUpAsync(new Dictionary<int, string>(), null)));

@@ -24,6 +24,34 @@ public sealed class MovingTests
         return await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone));
     }
 
+    /// <summary>While rows are looked at others go on writing, and what they wrote counts.</summary>
+    [Fact]
+    public async Task Somebody_writes_while_the_rows_are_looked_at_and_neither_waits_nor_is_lost()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await BeginAsync(loft, MovingKind.Customers, $"code,name,currency\nY1,Yard of another,EUR\n{string.Join('\n', Enumerable.Range(1, 600).Select(i => $"Z{i},Boat {i},EUR"))}\n");
+        var wrote = 0;
+        var report = await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone: true, new Told(() =>
+        {
+            // Once only: within the transaction nobody could.
+            if (wrote++ > 0) return;
+            loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Code = "Y1", Name = "Typed meanwhile", Currency = "EUR" })).GetAwaiter().GetResult();
+        })));
+        wrote.ShouldBeGreaterThan(1);
+        Counts(report).ShouldBe((600, 1, 0, 0));
+        var names = await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Y1").Select(c => c.Name).ToListAsync());
+        names.ShouldBe(["Yard of another"]);
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, allOrNone: true)))).Message.ShouldContain("taken already");
+        await loft.WithAsync<ImportUndo>(u => u.TakeBackAsync(id));
+        (await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Y1").Select(c => c.Name).ToListAsync())).ShouldBe(["Typed meanwhile"]);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    private sealed class Told(Action told) : IProgress<int>
+    {
+        public void Report(int value) => told();
+    }
+
     private static Task<byte[]> ExportAsync(Loft loft, MovingKind kind, TableForm form) => loft.WithAsync<Exporting, byte[]>(e => e.FileAsync(kind, form));
 
     private static (int, int, int, int) Counts(ImportReport report) => (report.New, report.Changed, report.Same, report.Refused.Count);

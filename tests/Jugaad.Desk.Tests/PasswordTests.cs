@@ -90,7 +90,9 @@ public sealed class PasswordTests
         (await SpareAsync(spare[3])).ShouldBeTrue();
         (await SpareAsync(spare[3])).ShouldBeFalse();
         (await SpareAsync(spare[5])).ShouldBeTrue("the others are good still");
-        (await SpareAsync(kept.Split('\n').SelectMany(v => v.Split(';')).First(v => v.Length == 64))).ShouldBeFalse("who read the file knows no code");
+        var hashes = kept.Split('\n').First(v => v.Count(c => c == ';') > 4).Split(';');
+        hashes.ShouldAllBe(h => Convert.FromBase64String(h).Length > 48);
+        (await SpareAsync(hashes[0])).ShouldBeFalse("who read the file knows no code");
 
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OwnSignIn>(o => o.NewSpareCodesAsync(id, "wrong")))).Refusals.Single().Field.ShouldBe("passwordToSwitch");
         (await loft.WithAsync<OwnSignIn, IReadOnlyList<string>>(o => o.NewSpareCodesAsync(id, "a long password"))).ShouldNotContain(spare[0]);

@@ -1,5 +1,8 @@
 using System.Net;
+using System.Net.Security;
 using System.Net.Sockets;
+using System.Security.Cryptography;
+using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
@@ -78,6 +81,38 @@ public sealed class MailTests
         var failed = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
         failed.Fate.ShouldBe(CarrierFate.NotTaken);
         failed.Message.ShouldContain("127.0.0.1");
+    }
+
+    /// <summary>Whoever stands in the mail server's place has no certificate of its name, and is told neither mail nor password.</summary>
+    [Fact]
+    public async Task A_server_whose_certificate_nobody_vouches_for_is_told_nothing()
+    {
+        using var key = RSA.Create(2048);
+        using var made = new CertificateRequest("CN=127.0.0.1", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+        using var certificate = X509CertificateLoader.LoadPkcs12(made.Export(X509ContentType.Pkcs12), null);
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        var heard = HearAsync(listener, certificate);
+        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = ((IPEndPoint)listener.LocalEndpoint).Port, Encryption = MailEncryption.Tls, User = "loft", ProtectedPassword = "secret" };
+        var refused = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
+        (refused.Fate, refused.Message).ShouldBe((CarrierFate.NotTaken, "No secure connection to 127.0.0.1 could be made. Check the encryption and the port under Setup."));
+        (await heard).ShouldBeEmpty();
+    }
+
+    private static async Task<string> HearAsync(TcpListener listener, X509Certificate2 certificate)
+    {
+        using var client = await listener.AcceptTcpClientAsync();
+        await using var line = new SslStream(client.GetStream());
+        try
+        {
+            await line.AuthenticateAsServerAsync(certificate);
+            await line.WriteAsync("220 here\r\n"u8.ToArray());
+            return await new StreamReader(line).ReadToEndAsync();
+        }
+        catch (Exception broken) when (broken is IOException or System.Security.Authentication.AuthenticationException)
+        {
+            return "";
+        }
     }
 
     private sealed class NoSecrets : ISecretKeeper

@@ -26,6 +26,7 @@ public sealed class LauncherTests
     [InlineData("backup", "--seal-for")]
     [InlineData("restore", "--key")]
     [InlineData("person reset", "ADDRESS")]
+    [InlineData("machine", "--https-only")]
     [InlineData("import", "--all-or-none")]
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
@@ -39,7 +40,7 @@ public sealed class LauncherTests
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, person, import, export, report, bench, shots")]
+    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, bench, shots")]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
     [InlineData("report aged --as-of yesterday --data x", "is not a date")]
@@ -53,6 +54,9 @@ public sealed class LauncherTests
     [InlineData("import customers /no/such/file --data /no/such/folder", "There are no books")]
     [InlineData("export --data /no/such/folder", "--to")]
     [InlineData("backup --data /no/such/folder --to x", "There are no books")]
+    [InlineData("machine --data /no/such/folder", "There are no books")]
+    [InlineData("machine --data x --https-only perhaps", "perhaps")]
+    [InlineData("serve --data x --listen everywhere", "--listen")]
     [InlineData("restore /no/such/file --data x", "There is no file")]
     [InlineData("calculate", "calculate --help")]
     [InlineData("calculate /no/such/file", "cannot be read")]
@@ -116,6 +120,12 @@ public sealed class LauncherTests
         var path = new Uri(output.Trim()).AbsolutePath;
         site.As("whoever forgot");
         (await site.GetAsync(path)).Page.QuerySelector("h1")!.TextContent.ShouldContain("owner@little.example");
+        (code, output, error) = await RunAsync("", "machine", "--data", folder, "--address", "https://books.example", "--proxies", "127.0.0.1", "--https-only", "yes");
+        (code, output).ShouldBe((0, "address     https://books.example\nproxies     127.0.0.1\nhttps-only  yes\n"), error);
+        (await RunAsync("", "person", "reset", "owner@little.example", "--data", folder)).Out.ShouldStartWith("https://books.example/new-password/");
+        (code, _, error) = await RunAsync("", "machine", "--data", folder, "--proxies", "");
+        (code, error.Contains("HTTPS ends at a proxy", StringComparison.Ordinal)).ShouldBe((2, true), error);
+        (await RunAsync("", "machine", "--data", folder)).Out.ShouldContain("proxies     127.0.0.1");
         (code, _, error) = await RunAsync("", "person", "reset", "nobody@little.example", "--data", folder);
         (code, error.Contains("The people are: owner@little.example", StringComparison.Ordinal)).ShouldBe((2, true), error);
 

@@ -59,6 +59,12 @@ public sealed class ReachTests : IAsyncLifetime
             page.QuerySelectorAll("h1").Length.ShouldBe(1, address);
             answer.Headers.GetValues("Content-Security-Policy").Single().ShouldContain("script-src 'self';");
             answer.Headers.GetValues("X-Content-Type-Options").Single().ShouldBe("nosniff");
+            answer.Headers.GetValues("Referrer-Policy").Single().ShouldBe("same-origin");
+            answer.Headers.CacheControl!.NoStore.ShouldBeTrue(address);
+            answer.Headers.Contains("Server").ShouldBeFalse();
+            answer.Content.Headers.ContentType!.CharSet.ShouldBe("utf-8");
+            // Nothing is loaded from elsewhere.
+            page.QuerySelectorAll("[src], link[href]").Select(e => e.GetAttribute("src") ?? e.GetAttribute("href")!).ShouldAllBe(a => !a.StartsWith("http", StringComparison.Ordinal) && !a.StartsWith("//", StringComparison.Ordinal));
         }
 
         pages.ShouldBeGreaterThan(20);

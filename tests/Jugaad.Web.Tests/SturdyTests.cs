@@ -101,7 +101,7 @@ public sealed class SturdyTests : IAsyncLifetime
         using var client = new TcpClient();
         await client.ConnectAsync(IPAddress.Loopback, new Uri(_site.Address).Port);
         var stream = client.GetStream();
-        await stream.WriteAsync(Encoding.ASCII.GetBytes("POST /sign-in HTTP/1.1\r\nHost: x\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 5000\r\n\r\nemail=a"));
+        await stream.WriteAsync(Encoding.ASCII.GetBytes("POST /sign-in HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 5000\r\n\r\nemail=a"));
         (await _site.GetAsync("/")).Status.ShouldBe(HttpStatusCode.OK);
         var answer = new byte[2_000];
         var read = await stream.ReadAsync(answer).AsTask().WaitAsync(TimeSpan.FromSeconds(60));
@@ -193,5 +193,29 @@ public sealed class SturdyTests : IAsyncLifetime
         await _site.AsRoleAsync("Reader");
         foreach (var what in new[] { "show", "save" })
             (await _site.PostAsync("/setup/texts?text=Invoice", new() { ["subject"] = "S", ["body"] = "fine", ["do"] = what })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
+    public async Task What_is_read_for_somebody_who_has_gone_ends_and_what_is_written_does_not()
+    {
+        async Task<int> AskAsync(string method, bool gone)
+        {
+            var asked = new DefaultHttpContext { RequestAborted = new CancellationToken(gone) };
+            asked.Request.Method = method;
+            var options = new DbContextOptionsBuilder<BooksContext>();
+            _site.File.Configure(options);
+            options.AddInterceptors(new NobodyWaits(new HttpContextAccessor { HttpContext = asked }));
+            await using var db = new BooksContext(options.Options);
+            return await db.Customers.CountAsync(CancellationToken.None);
+        }
+
+        (await AskAsync("GET", gone: false)).ShouldBe(1);
+        (await AskAsync("POST", gone: true)).ShouldBe(1);
+        await Should.ThrowAsync<OperationCanceledException>(() => AskAsync("GET", gone: true));
+        // The program itself has it.
+        await using var scope = _site.Services.CreateAsyncScope();
+        scope.ServiceProvider.GetRequiredService<IHttpContextAccessor>().HttpContext = new DefaultHttpContext { RequestAborted = new CancellationToken(true), Request = { Method = "GET" } };
+        await Should.ThrowAsync<OperationCanceledException>(() => scope.ServiceProvider.GetRequiredService<BooksContext>().Customers.CountAsync());
+        (await _site.RawAsync("/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 }

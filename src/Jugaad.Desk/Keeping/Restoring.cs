@@ -2,6 +2,7 @@ using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Filing.Checks;
 using Jugaad.Desk.Outside;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -71,7 +72,7 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         if (await db.Businesses.SingleOrDefaultAsync(stop) is not { } business) return;
         var now = clock.GetUtcNow().UtcDateTime;
         business.Rest(now, from);
-        db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime), Who = Environment.UserName, Text = $"Brought back from {from}" });
+        db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime), Who = Environment.UserName, Text = RestingProof.BroughtBack + from });
         // Whatever was open at that time on whatever machine is not open here.
         foreach (var person in await db.Users.ToListAsync(stop)) person.SecurityStamp = Guid.NewGuid().ToString("N");
         db.OpenSessions.RemoveRange(await db.OpenSessions.ToListAsync(stop));

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing.Checks;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
@@ -52,7 +53,7 @@ public sealed class TakingUp(BooksContext db, BookWriter writer, BooksHead head,
         if (skipsStanding == true) await SkipAsync(due, today, stop);
         foreach (var item in await db.Post.Include(p => p.History).Where(p => (p.State == PostState.Waiting || p.State == PostState.OnItsWay) && p.Way != PostWay.Print).ToListAsync(stop))
             item.Lose($"It waited in {business.RestsBecause}; it may have gone since.");
-        await writer.TrailAsync($"These are the books from now on; they come from {business.RestsBecause}");
+        await writer.TrailAsync($"{RestingProof.TakenUp}; they come from {business.RestsBecause}");
         business.EndRest();
         writer.AfterCommit(bell.Ring);
         return business.Id;

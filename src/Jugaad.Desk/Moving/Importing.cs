@@ -76,7 +76,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         try
         {
             await using var moment = await ReadMoment.BeginAsync(db, stop);
-            return await RowsAsync(run, table, await TakerAsync(run.Kind, stop), keep: false, null, stop);
+            return await RowsAsync(run, table, await TakerAsync(run.Kind, stop), null, stop);
         }
         finally
         {
@@ -84,32 +84,69 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         }
     }
 
-    /// <summary>Takes the good rows, in one transaction.</summary>
+    /// <summary>
+    /// Takes the good rows, in one transaction. The rows are looked at before it begins, so that others go on writing meanwhile; only where
+    /// somebody wrote in between they are looked at again within it.
+    /// </summary>
     /// <param name="allOrNone">Takes nothing where a row is refused.</param>
     /// <param name="progress">Told how many rows have been looked at.</param>
     /// <exception cref="RefusalException">When it was taken already.</exception>
     public async Task<ImportReport> TakeAsync(int id, bool allOrNone, IProgress<int>? progress = null, string? formKey = null, CancellationToken stop = default)
     {
-        var table = TableOf(await FindAsync(id, stop) ?? throw new RefusalException("", "This import is not there."));
-        await writer.WriteAsync(Right.Masters, formKey, async () =>
+        var begun = await FindAsync(id, stop) ?? throw new RefusalException("", "This import is not there.");
+        var table = TableOf(begun);
+        await db.Database.OpenConnectionAsync(stop);
+        try
         {
-            var run = await LoadAsync(id, stop);
-            writer.Must(RightFor(run.Kind));
-            if (run.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
-            Certain(run.Settings);
-            Check(run.Kind, run.Settings);
-            var taker = await TakerAsync(run.Kind, stop);
-            var report = await RowsAsync(run, table, taker, keep: true, progress, stop);
-            if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
-            // The rows may have been many; the run is looked at afresh.
-            run = await LoadAsync(id, stop);
-            db.ImportEffects.AddRange(taker.Effects(id));
-            (run.State, run.ReportText) = (ImportState.Done, JsonSerializer.Serialize(report));
-            await writer.TrailAsync($"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused");
-            return id;
-        }, stop);
+            var staged = begun.State == ImportState.Begun ? await StageAsync(begun, table, progress, stop) : null;
+            await writer.WriteAsync(Right.Masters, formKey, async () =>
+            {
+                if ((await FindAsync(id, stop))!.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+                if (staged is null || await CommitsOfOthersAsync(stop) != staged.Seen)
+                {
+                    db.ChangeTracker.Clear();
+                    staged = await StageAsync(begun, table, progress, stop);
+                }
+
+                var report = staged.Report;
+                if (allOrNone && report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
+                await db.SaveChangesAsync(stop);
+                var effects = staged.Taker.Effects(id).ToList();
+                // The rows may have been many; the run is looked at afresh.
+                db.ChangeTracker.Clear();
+                var run = await LoadAsync(id, stop);
+                db.ImportEffects.AddRange(effects);
+                (run.State, run.ReportText) = (ImportState.Done, JsonSerializer.Serialize(report));
+                await writer.TrailAsync($"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused");
+                return id;
+            }, stop);
+        }
+        finally
+        {
+            db.ChangeTracker.Clear();
+            await db.Database.CloseConnectionAsync();
+        }
+
         return (await FindAsync(id, stop))!.Report!;
     }
+
+    /// <summary>Rows that were looked at and are ready to be saved.</summary>
+    /// <param name="Seen">The mark of what others had committed before.</param>
+    private sealed record Staged(RowTaker Taker, ImportReport Report, long Seen);
+
+    /// <exception cref="RefusalException">When whoever acts may not, or it is not clear how the rows are meant.</exception>
+    private async Task<Staged> StageAsync(ImportRun run, Table table, IProgress<int>? progress, CancellationToken stop)
+    {
+        writer.Must(RightFor(run.Kind));
+        Certain(run.Settings);
+        Check(run.Kind, run.Settings);
+        var seen = await CommitsOfOthersAsync(stop);
+        var taker = await TakerAsync(run.Kind, stop);
+        return new Staged(taker, await RowsAsync(run, table, taker, progress, stop), seen);
+    }
+
+    /// <summary>Changes whenever somebody else has committed (SQLite's data_version of this connection).</summary>
+    private async Task<long> CommitsOfOthersAsync(CancellationToken stop) => (await db.Database.SqlQueryRaw<long>("SELECT data_version AS Value FROM pragma_data_version").ToListAsync(stop))[0];
 
     /// <summary>The rows that were refused as the file had them, with the reason in an added column.</summary>
     public Table RefusedRows(ImportRun run, ImportReport report)
@@ -124,7 +161,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         if (settings.InDoubt) throw new RefusalException("decimalMark", "The file does not tell how its figures or dates are written. Say it first.");
     }
 
-    private async Task<ImportReport> RowsAsync(ImportRun run, Table table, RowTaker taker, bool keep, IProgress<int>? progress, CancellationToken stop)
+    private async Task<ImportReport> RowsAsync(ImportRun run, Table table, RowTaker taker, IProgress<int>? progress, CancellationToken stop)
     {
         var (settings, refused, counts) = (run.Settings, new List<RefusedRow>(), new Dictionary<RowFate, int>());
         await taker.PrepareAsync(stop);
@@ -138,11 +175,9 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
                 counts[fate] = counts.GetValueOrDefault(fate) + 1;
                 if ((i + 1) % Batch != 0) continue;
                 stop.ThrowIfCancellationRequested();
-                if (keep) await SaveAsync(stop);
                 progress?.Report(i + 1);
             }
 
-            if (keep) await SaveAsync(stop);
             progress?.Report(table.Rows.Count);
         }
         finally
@@ -151,12 +186,6 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         }
 
         return new ImportReport(counts.GetValueOrDefault(RowFate.New), counts.GetValueOrDefault(RowFate.Changed), counts.GetValueOrDefault(RowFate.Same), refused);
-    }
-
-    private async Task SaveAsync(CancellationToken stop)
-    {
-        db.ChangeTracker.DetectChanges();
-        await db.SaveChangesAsync(stop);
     }
 
     private static RowFate Take(RowTaker taker, Table table, ImportSettings settings, int number, List<RefusedRow> refused, DisplayFormat format)

@@ -1,5 +1,3 @@
-using System.Security.Cryptography;
-using System.Text;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Microsoft.AspNetCore.Identity;
@@ -7,8 +5,11 @@ using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 
 namespace Jugaad.Desk.People;
 
-/// <summary>Keeps people such that whoever reads the books' file learns neither the secret of a second step nor a spare code.</summary>
-public sealed class PeopleStore(BooksContext db, IEnumerable<ISecretKeeper> keepers) : UserStore<Person, IdentityRole<int>, BooksContext, int>(db)
+/// <summary>
+/// Keeps people such that whoever reads the books' file learns neither the secret of a second step nor a spare code. Spare codes have
+/// 47 bits of chance, which a plain hash would not hide for a day: they are hashed as passwords are, each with a salt of its own.
+/// </summary>
+public sealed class PeopleStore(BooksContext db, IEnumerable<ISecretKeeper> keepers, IPasswordHasher<Person> hasher) : UserStore<Person, IdentityRole<int>, BooksContext, int>(db)
 {
     private const string Mark = "kept ";
 
@@ -23,17 +24,18 @@ public sealed class PeopleStore(BooksContext db, IEnumerable<ISecretKeeper> keep
 
     public override Task SetAuthenticatorKeyAsync(Person user, string key, CancellationToken cancellationToken) => base.SetAuthenticatorKeyAsync(user, Mark + keepers.First().Protect(key), cancellationToken);
 
-    public override Task ReplaceCodesAsync(Person user, IEnumerable<string> recoveryCodes, CancellationToken cancellationToken) => base.ReplaceCodesAsync(user, recoveryCodes.Select(HashOf), cancellationToken);
+    public override Task ReplaceCodesAsync(Person user, IEnumerable<string> recoveryCodes, CancellationToken cancellationToken) =>
+        base.ReplaceCodesAsync(user, [.. recoveryCodes.Select(code => hasher.HashPassword(user, Plain(code)))], cancellationToken);
 
     public override async Task<bool> RedeemCodeAsync(Person user, string code, CancellationToken cancellationToken)
     {
-        var left = (await GetTokenAsync(user, Provider, Codes, cancellationToken) ?? "").Split(';').ToList();
-        if (!left.Remove(HashOf(code))) return false;
+        var left = (await GetTokenAsync(user, Provider, Codes, cancellationToken) ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries).ToList();
+        if (left.FindIndex(kept => hasher.VerifyHashedPassword(user, kept, Plain(code)) != PasswordVerificationResult.Failed) is var at && at < 0) return false;
+        left.RemoveAt(at);
         // They are hashed already.
         await base.ReplaceCodesAsync(user, left, cancellationToken);
         return true;
     }
 
-    /// <summary>A spare code has enough chance in it that its plain hash cannot be turned round.</summary>
-    private static string HashOf(string code) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(code.Trim().ToUpperInvariant())));
+    private static string Plain(string code) => code.Trim().ToUpperInvariant();
 }

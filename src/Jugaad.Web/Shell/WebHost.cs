@@ -84,6 +84,8 @@ internal static class WebHost
     {
         services.AddDesks(file);
         services.AddHttpContextAccessor();
+        services.AddSingleton<NobodyWaits>();
+        services.AddDbContext<BooksContext>((asked, options) => options.AddInterceptors(asked.GetRequiredService<NobodyWaits>()));
         services.AddScoped<IActor, SignedInActor>();
         services.AddSingleton<IPaperPrinter, PaperPrinter>();
         services.AddSingleton<IPictureCleaner, PictureCleaner>();
