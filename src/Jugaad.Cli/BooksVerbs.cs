@@ -24,7 +24,7 @@ internal static class BooksVerbs
         if (!File.Exists(file.Database)) throw new RefusalException("data", $"There are no books in {file.Folder}. Give the folder that has books.db in it.");
         if ((await file.Schema.LackingAsync()).Count > 0) throw new RefusalException("data", "These books were kept by an older version. Start Jugaad on them once, which brings them up to date, and try again.");
         await using var services = new ServiceCollection().AddLogging(log => log.SetMinimumLevel(LogLevel.None)).AddDesks(file)
-            .AddScoped<IActor>(_ => new NamedActor(Environment.UserName)).AddSingleton<ITableFiles, TableFiles>().AddSingleton<IArchiveSeal, OpenPgpSeal>().AddScoped<ISiteAddress, KeptAddress>().AddSingleton<IMailCarrier, NoCarrier>().AddSingleton<IMessageGateway, NoCarrier>()
+            .AddScoped<IActor>(_ => new NamedActor(Environment.UserName)).AddSingleton<ITableFiles, TableFiles>().AddSingleton<IArchiveSeal, OpenPgpSeal>().AddSingleton<ISiteAddress, ListeningAddress>().AddSingleton<IMailCarrier, NoCarrier>().AddSingleton<IMessageGateway, NoCarrier>()
             .AddSingleton<IStatementReader, StatementReader>().AddSingleton<IPaymentFileWriter, CreditTransferWriter>().BuildServiceProvider();
         await using var scope = services.CreateAsyncScope();
         return await work(scope.ServiceProvider);

@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.People;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -16,7 +17,7 @@ internal static class PersonVerb
         reset.SetAction((parsed, stop) => BooksVerbs.WithAsync(parsed.GetRequiredValue(data), async services =>
         {
             var token = await services.GetRequiredService<ForgottenPasswords>().MakeAsync(parsed.GetRequiredValue(address), stop);
-            Console.WriteLine($"{services.GetRequiredService<Jugaad.Desk.Outside.ISiteAddress>().Address}{ForgottenPasswords.PathOf(token)}");
+            Console.WriteLine($"{await services.GetRequiredService<OutsideAddress>().NowAsync(stop)}{ForgottenPasswords.PathOf(token)}");
             Console.Error.WriteLine("The link is good for one hour and for one use. Every session of that person ends with it.");
             return 0;
         }));

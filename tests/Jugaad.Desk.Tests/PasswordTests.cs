@@ -172,7 +172,8 @@ public sealed class PasswordTests
     public async Task Its_mail_goes_straight_to_the_person_and_the_post_tray_never_has_it()
     {
         await using var loft = await Loft.OpenAsync();
-        await loft.WithAsync<Setup.BusinessDesk>(b => b.SetMailAsync(new Setup.MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "", "", "", "loft@little.example", "https://papers.example")));
+        await loft.WithAsync<Setup.BusinessDesk>(b => b.SetMailAsync(new Setup.MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "", "", "", "loft@little.example")));
+        await loft.WithAsync<Machine.MachineSetup>(m => m.SaveAsync("https://papers.example", "", false));
         (await loft.WithAsync<ForgottenPasswords, bool>(f => f.SendAsync("nobody@little.example"))).ShouldBeTrue("a stranger sees no difference");
         loft.Carrier.Carried.ShouldBeEmpty();
         (await loft.WithAsync<ForgottenPasswords, bool>(f => f.SendAsync("owner@little.example"))).ShouldBeTrue();

@@ -135,7 +135,7 @@ public sealed class PostTests
         await CarryAsync(loft);
         loft.Carrier.Carried.ShouldBeEmpty("nothing goes twice by itself");
         (await ItemAsync(loft, ids[0])).State.ShouldBe(PostState.Unknown);
-        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe(["3 not known whether gone"]);
+        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe(["3 in doubt"]);
         (await loft.WithAsync<Screens.DayScreens, Screens.DayView>(d => d.DayAsync())).Post.Count.ShouldBe(3);
 
         await loft.WithAsync<PostTray>(t => t.SettleAsync(ids[0]));

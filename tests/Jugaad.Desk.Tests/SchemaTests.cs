@@ -25,8 +25,11 @@ public sealed class SchemaTests : IDisposable
             Should.Throw<RefusalException>(() => BooksLock.Take(file, "by another")).Message.ShouldContain($"in use by ./jugaad serve, process {Environment.ProcessId} on ");
             first.Say("by ./jugaad serve at http://127.0.0.1:1");
             Should.Throw<RefusalException>(() => BooksLock.Take(file, "by another")).Message.ShouldContain("at http://127.0.0.1:1");
+            first.Say("by ./jugaad serve at http://127.0.0.1:17");
+            BooksLock.AddressOf(file).ShouldBe("http://127.0.0.1:17");
         }
 
+        BooksLock.AddressOf(file).ShouldBeNull();
         BooksLock.Take(file, "by ./jugaad serve").Dispose();
     }
 

@@ -130,7 +130,7 @@ public sealed class OutsideTests : IAsyncLifetime
         (await _site.PostAsync("/setup/people", new() { ["email"] = "new@little.example", ["role"] = "Reader" }, "Invite")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.GetAsync("/setup/people")).Page.QuerySelector("#link")!.TextContent.Trim().ShouldStartWith($"https://{Name}/invite/");
         await using var scope = _site.Services.CreateAsyncScope();
-        scope.ServiceProvider.GetRequiredService<Desk.Outside.ISiteAddress>().Address.ShouldBe($"https://{Name}");
+        (await scope.ServiceProvider.GetRequiredService<Desk.Machine.OutsideAddress>().NowAsync()).ShouldBe($"https://{Name}");
     }
 
     [Fact]

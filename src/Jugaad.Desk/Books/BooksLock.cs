@@ -49,6 +49,14 @@ public sealed class BooksLock : IDisposable
     /// <summary>Whether a file of the folder is one that the lock needs.</summary>
     public static bool IsItsFile(string path) => Path.GetFileName(path) is LockName or HolderName;
 
+    /// <summary>The address of the server that has the folder; null where none runs, or it has not said it yet.</summary>
+    public static string? AddressOf(BooksFile file)
+    {
+        var holder = Path.Combine(file.Folder, HolderName);
+        if (!File.Exists(holder)) return null;
+        return HolderOf(holder).Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).FirstOrDefault(w => w.StartsWith("http://", StringComparison.Ordinal));
+    }
+
     public void Dispose()
     {
         File.Delete(_holder);

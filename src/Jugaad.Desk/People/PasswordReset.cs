@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Microsoft.AspNetCore.Identity;
@@ -24,7 +25,7 @@ public sealed class PasswordReset
 }
 
 /// <summary>Lets people back in who forgot their password, by a link to their own mail or by whoever sits at the machine.</summary>
-public sealed class ForgottenPasswords(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people, Connections connections, IMailCarrier carrier, ISiteAddress site, TimeProvider clock)
+public sealed class ForgottenPasswords(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people, Connections connections, IMailCarrier carrier, OutsideAddress outside, TimeProvider clock)
 {
     public static readonly TimeSpan GoodFor = TimeSpan.FromHours(1);
 
@@ -61,7 +62,7 @@ public sealed class ForgottenPasswords(BooksContext db, BookWriter writer, Books
             await writer.TrailAsync($"A link for a new password was sent to {person.Email}");
             return person.Id;
         }, stop);
-        var address = $"{(settings.PublicAddress.Length > 0 ? settings.PublicAddress.TrimEnd('/') : site.Address)}{PathOf(token)}";
+        var address = await outside.NowAsync(stop) + PathOf(token);
         await carrier.CarryAsync(
             new OutgoingMail(
                 Guid.NewGuid().ToString("N"), await head.NowAsync(stop), settings.FromName.Length > 0 ? settings.FromName : business.Name, settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,

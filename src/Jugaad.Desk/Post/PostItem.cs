@@ -228,7 +228,4 @@ public sealed class MailSettings
 
     /// <summary>For how many days links to papers open them, from when they are made; 0 for as long as the paper is there.</summary>
     public int LinkDays { get; set; }
-
-    /// <summary>Where customers reach this installation, for the links in what is sent; where it listens, if it is empty.</summary>
-    public string PublicAddress { get; set; } = "";
 }

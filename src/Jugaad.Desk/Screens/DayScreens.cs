@@ -13,7 +13,7 @@ namespace Jugaad.Desk.Screens;
 public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, int PostUnknown, int PostLate, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves, int BankLines)
 {
     /// <summary>What of the post needs somebody, in words.</summary>
-    public IReadOnlyList<string> PostTrouble => [.. new[] { (PostUnknown, "not known whether gone"), (PostFailed, "came back"), (PostLate, "late") }.Where(t => t.Item1 > 0).Select(t => $"{t.Item1} {t.Item2}")];
+    public IReadOnlyList<string> PostTrouble => [.. new[] { (PostUnknown, "in doubt"), (PostFailed, "came back"), (PostLate, "late") }.Where(t => t.Item1 > 0).Select(t => $"{t.Item1} {t.Item2}")];
 }
 
 /// <summary>A document to be dealt with.</summary>

@@ -3,13 +3,14 @@ using System.Security.Cryptography;
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;
 
 /// <summary>The addresses at which customers see their papers, and what they do there.</summary>
-public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, ISiteAddress site)
+public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, OutsideAddress outside)
 {
     /// <summary>The whole address of a document's page. It is made where there is none yet or it was taken back; one that has ended goes on.</summary>
     public async Task<string> AddressAsync(int documentId, CancellationToken stop = default)
@@ -30,8 +31,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
             link = await db.DocumentLinks.AsNoTracking().SingleAsync(l => l.DocumentId == documentId, stop);
         }
 
-        var settings = await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop);
-        return $"{(settings?.PublicAddress is { Length: > 0 } known ? known.TrimEnd('/') : site.Address)}/p/{link!.Token}";
+        return $"{await outside.NowAsync(stop)}/p/{link!.Token}";
     }
 
     /// <summary>Has the address open nothing any more.</summary>

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>How mail is to leave the house, as typed; an empty password keeps the one that is there.</summary>
-public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryption Encryption, string User, string Password, string FromName, string FromAddress, string PublicAddress = "", int LinkDays = 0);
+public sealed record MailSetup(bool UseServer, string Host, int Port, MailEncryption Encryption, string User, string Password, string FromName, string FromAddress, int LinkDays = 0);
 
 /// <summary>What becomes of a picture: another is taken, or it is taken away.</summary>
 public sealed record PictureChange(byte[]? Upload, bool Remove);
@@ -60,8 +60,6 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
         Texts.Short(refusals, "fromName", typed.FromName, 100);
         Texts.Email(refusals, "fromAddress", typed.FromAddress);
         if (typed.UseServer && typed.FromAddress.Trim().Length == 0) refusals.Add("fromAddress", "Give the address that mails are sent from.");
-        var address = typed.PublicAddress.Trim();
-        if (address.Length > 0 && (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("https" or "http") || uri.Query.Length > 0)) refusals.Add("publicAddress", "Write the address like https://papers.example, or leave it empty.");
         if (typed.LinkDays is < 0 or > 3650) refusals.Add("linkDays", "Links open for 1 to 3650 days, or for as long as the paper is there: leave it empty then.");
         var settings = await db.MailSettings.FirstOrDefaultAsync(stop);
         if (settings is null) db.MailSettings.Add(settings = new MailSettings());
@@ -71,7 +69,7 @@ public sealed class BusinessDesk(BooksContext db, BookWriter writer, BooksHead h
             refusals.Add("password", "The server, port, encryption or user is another: give the password again. The kept one goes nowhere else.");
         refusals.ThrowIfAny();
         (settings.UseServer, settings.Host, settings.Port, settings.Encryption) = (typed.UseServer, typed.Host.Trim(), typed.Port, typed.Encryption);
-        (settings.PublicAddress, settings.LinkDays) = (address, typed.LinkDays);
+        settings.LinkDays = typed.LinkDays;
         (settings.User, settings.FromName, settings.FromAddress) = (typed.User.Trim(), typed.FromName.Trim(), typed.FromAddress.Trim());
         if (typed.Password.Length > 0) settings.ProtectedPassword = secrets.Protect(typed.Password);
         if (settings.User.Length == 0) settings.ProtectedPassword = "";

@@ -69,6 +69,7 @@ internal sealed class RefusalFilter : IAsyncPageFilter
         {
             // A full disk or a busy file takes nothing that was typed away either.
             if (BooksTrouble.Of(done.Exception) is not { } trouble || !HttpMethods.IsPost(context.HttpContext.Request.Method)) return;
+            if (context.HttpContext.RequestServices.GetRequiredService<OnceInAWhile>().Says(trouble.Words)) Serilog.Log.Warning("{Path} could not be written: {Why}", context.HttpContext.Request.Path, trouble.Words);
             done.Result = await page.RefuseAsync([new Refusal("", $"{trouble.Words}")], StatusCodes.Status503ServiceUnavailable);
             done.ExceptionHandled = true;
             return;

@@ -68,7 +68,8 @@ internal static class WebHost
             .MinimumLevel.Override("Microsoft.Extensions.Hosting", LogEventLevel.Fatal)
             .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", LogEventLevel.Fatal)
             .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
-            .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Error)
+            // What it throws is told in words where it is caught, each kind once in a while.
+            .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Fatal)
             .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
         AddServices(builder.Services, file, launch.Port, key);
         // Let go of last, when all that writes has ended.
@@ -99,7 +100,7 @@ internal static class WebHost
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
-        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), s.GetRequiredService<Outside>(), port));
+        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
         services.AddSingleton<ITableFiles, TableFiles>();
         services.AddSingleton<IStatementReader, StatementReader>();
         services.AddSingleton<ImportJobs>();

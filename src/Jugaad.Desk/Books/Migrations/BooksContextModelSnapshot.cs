@@ -3073,10 +3073,6 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("PublicAddress")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
                     b.Property<bool>("UseServer")
                         .HasColumnType("INTEGER");
 

@@ -30,7 +30,7 @@ public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray,
     {
         var form = Form;
         await desk.SetMailAsync(new MailSetup(
-            form.Text("useServer") == "server", form.Text("host"), form.Whole("port"), form.Choice<MailEncryption>("encryption"), form.Text("user"), form.Text("password"), form.Text("fromName"), form.Text("fromAddress"), form.Text("publicAddress"), form.Whole("linkDays")), form.Key);
+            form.Text("useServer") == "server", form.Text("host"), form.Whole("port"), form.Choice<MailEncryption>("encryption"), form.Text("user"), form.Text("password"), form.Text("fromName"), form.Text("fromAddress"), form.Whole("linkDays")), form.Key);
         Say("Saved. Send a test message to be sure.");
         return Redirect("/setup/mail");
     }

@@ -1,5 +1,5 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Outside;
+using Jugaad.Desk.Machine;
 using Jugaad.Desk.People;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -9,7 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>People, roles and invitations.</summary>
 [Needs(Right.People)]
 [Posts(Right.People)]
-public sealed class PeopleModel(PeopleDesk desk, ISiteAddress site) : DeskPage
+public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskPage
 {
     public IReadOnlyList<PersonRow> People { get; private set; } = [];
 
@@ -28,7 +28,8 @@ public sealed class PeopleModel(PeopleDesk desk, ISiteAddress site) : DeskPage
 
     public async Task<IActionResult> OnPostInviteAsync()
     {
-        var link = await desk.InviteAsync(Form.Text("email"), Form.Choice<PersonRole>("role"), token => $"{site.Address}/invite/{token}", Form.Key);
+        var address = await outside.NowAsync();
+        var link = await desk.InviteAsync(Form.Text("email"), Form.Choice<PersonRole>("role"), token => $"{address}/invite/{token}", Form.Key);
         TempData["link"] = link;
         return Done($"{Form.Text("email").Trim()} is invited.");
     }
