@@ -218,4 +218,18 @@ public sealed class SturdyTests : IAsyncLifetime
         await Should.ThrowAsync<OperationCanceledException>(() => scope.ServiceProvider.GetRequiredService<BooksContext>().Customers.CountAsync());
         (await _site.RawAsync("/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
+
+    /// <summary>A year of a busy account is a large file; where such are taken in, more may come than elsewhere.</summary>
+    [Theory]
+    [InlineData("/bank?handler=TakeIn", 30, HttpStatusCode.UnprocessableEntity)]
+    [InlineData("/moving", 30, HttpStatusCode.RequestEntityTooLarge)]
+    [InlineData("/bank?handler=TakeIn", 70, HttpStatusCode.RequestEntityTooLarge)]
+    public async Task A_form_brings_as_much_as_its_page_takes(string path, int megabytes, HttpStatusCode status)
+    {
+        var page = (await _site.GetAsync(path.Split('?')[0])).Page;
+        var boundary = "----part";
+        var body = $"--{boundary}\r\nContent-Disposition: form-data; name=\"__RequestVerificationToken\"\r\n\r\n{page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")}\r\n"
+            + $"--{boundary}\r\nContent-Disposition: form-data; name=\"file\"; filename=\"a.txt\"\r\n\r\n{new string('x', megabytes * 1024 * 1024)}\r\n--{boundary}--\r\n";
+        (await _site.RawFormAsync(path, $"multipart/form-data; boundary={boundary}", body)).Status.ShouldBe(status);
+    }
 }

@@ -1,4 +1,6 @@
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.Extensions.Options;
 
 namespace Jugaad.Web.Shell;
 
@@ -6,7 +8,7 @@ namespace Jugaad.Web.Shell;
 /// Reads what a form sends before anything else is done with it, so that one that is broken, too large or stands still gets a short
 /// answer of its own: 400, 413 or 408. Whoever is not signed in sends little.
 /// </summary>
-internal sealed partial class ReadForms(RequestDelegate next, OnceInAWhile quiet, ILogger<ReadForms> log)
+internal sealed partial class ReadForms(RequestDelegate next, OnceInAWhile quiet, IOptions<FormOptions> forms, ILogger<ReadForms> log)
 {
     private const long MostOfAStranger = 256 * 1024;
 
@@ -20,7 +22,7 @@ internal sealed partial class ReadForms(RequestDelegate next, OnceInAWhile quiet
 
         try
         {
-            if (context.GetEndpoint()?.Metadata.GetMetadata<IAllowAnonymous>() is not null && context.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } most) most.MaxRequestBodySize = MostOfAStranger;
+            Bound(context);
             await context.Request.ReadFormAsync(context.RequestAborted);
         }
         catch (Exception broken) when (broken is BadHttpRequestException or InvalidDataException or IOException or OperationCanceledException)
@@ -39,6 +41,18 @@ internal sealed partial class ReadForms(RequestDelegate next, OnceInAWhile quiet
         }
 
         await next(context);
+    }
+
+    /// <summary>How much this form may bring: little from a stranger, more where the page says so.</summary>
+    private void Bound(HttpContext context)
+    {
+        var metadata = context.GetEndpoint()?.Metadata;
+        var large = metadata?.GetMetadata<LargeUploadAttribute>();
+        if ((metadata?.GetMetadata<IAllowAnonymous>() is not null ? MostOfAStranger : large?.Most) is not { } bound) return;
+        if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } most) most.MaxRequestBodySize = bound;
+        if (large is null) return;
+        var usual = forms.Value;
+        context.Features.Set<IFormFeature>(new FormFeature(context.Request, new FormOptions { MultipartBodyLengthLimit = large.Most, ValueLengthLimit = usual.ValueLengthLimit, ValueCountLimit = usual.ValueCountLimit }));
     }
 
     private static Task SayAsync(HttpContext context, int status)

@@ -13,8 +13,7 @@ namespace Jugaad.Web.Pages.Bank;
 
 /// <summary>The matching bench: bank lines with what each is for, and the statements that they came with.</summary>
 [Needs(Right.See)]
-[RequestSizeLimit(MostOfAnUpload)]
-[RequestFormLimits(MultipartBodyLengthLimit = MostOfAnUpload)]
+[LargeUpload(MostOfAnUpload)]
 [Posts(Right.Money)]
 public sealed class IndexModel(BankScreens screens, ReceiveScreens money, MatchingBench bench, Statements statements, IStatementReader reader, AccountScreens accounts) : DeskPage
 {
