@@ -197,4 +197,32 @@ public sealed class PasswordTests
             (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Setup.BusinessDesk>(b => b.SetMailAsync(elsewhere with { Password = "" })))).Refusals.Single().Field.ShouldBe("password");
         await loft.WithAsync<Setup.BusinessDesk>(b => b.SetMailAsync(setup with { Host = "new.example", Password = "hush again" }));
     }
+
+    /// <summary>A lost phone had the app, a passkey and an open session; all of it ends, and nobody takes away what is another's.</summary>
+    [Fact]
+    public async Task A_lost_phone_opens_nothing_once_the_owner_said_so()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await loft.WithAsync<BooksContext, int>(db => db.Users.Select(u => u.Id).SingleAsync());
+        UserPasskeyInfo Made(byte key) => new([key], [2], DateTimeOffset.UnixEpoch, 0, null, true, false, false, [3], [4]);
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Passkeys>(p => p.AddAsync(id, Made(1), "phone", "wrong")));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Passkeys>(p => p.AddAsync(id, Made(1), " ", "a long password")))).Refusals.Single().Field.ShouldBe("passkeyName");
+        for (byte i = 1; i <= 20; i++) await loft.WithAsync<Passkeys>(p => p.AddAsync(id, Made(i), $"phone {i}", "a long password"));
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Passkeys>(p => p.AddAsync(id, Made(21), "phone", "a long password")))).Message.ShouldContain("20 passkeys");
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Passkeys>(p => p.RemoveAsync(id, "FQ")));
+        await loft.WithAsync<Passkeys>(p => p.RemoveAsync(id, "AQ"));
+        await loft.WithAsync<BooksContext>(async db =>
+        {
+            db.OpenSessions.Add(new OpenSession { PersonId = id, KeyHash = "k", Ticket = [1], Device = "a phone", At = DateTime.UtcNow, SeenAt = DateTime.UtcNow, Until = DateTime.UtcNow.AddDays(1) });
+            await db.SaveChangesAsync();
+        });
+        var stamp = await loft.WithAsync<BooksContext, string?>(db => db.Users.Select(u => u.SecurityStamp).SingleAsync());
+        (await loft.WithAsync<PeopleDesk, IReadOnlyList<PersonRow>>(p => p.ListAsync())).Single().Passkeys.ShouldBe(19);
+        await loft.WithAsync<PeopleDesk>(p => p.DropSecondStepAsync(id));
+        (await loft.WithAsync<PeopleDesk, IReadOnlyList<PersonRow>>(p => p.ListAsync())).Single().Passkeys.ShouldBe(0);
+        (await loft.WithAsync<BooksContext, int>(db => db.OpenSessions.CountAsync())).ShouldBe(0);
+        (await loft.WithAsync<BooksContext, string?>(db => db.Users.Select(u => u.SecurityStamp).SingleAsync())).ShouldNotBe(stamp);
+        (await loft.WithAsync<BooksContext, string>(db => db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync())).ShouldContain("19 passkeys are taken away");
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
 }

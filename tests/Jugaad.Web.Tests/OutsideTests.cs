@@ -63,6 +63,9 @@ public sealed class OutsideTests : IAsyncLifetime
             (await ThroughAsync("/sign-in", host, scheme: "https")).StatusCode.ShouldBe(HttpStatusCode.MisdirectedRequest, host);
         foreach (var host in new[] { $"localhost:{port}", $"127.0.0.1:{port}", $"[::1]:{port}", "BOOKS.EXAMPLE" })
             (await ThroughAsync("/sign-in", host, scheme: "https")).StatusCode.ShouldBe(HttpStatusCode.OK, host);
+        // A stranger who calls it so through the proxy is not the machine itself.
+        foreach (var host in new[] { $"localhost:{port}", "localhost", $"127.0.0.1:{port}", $"[::1]:{port}" })
+            (await ThroughAsync("/sign-in", host, "203.0.113.7", "http")).StatusCode.ShouldBe(HttpStatusCode.MisdirectedRequest, host);
         // What watches whether it runs need not know its name.
         (await ThroughAsync("/healthz", "10.0.0.1")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }

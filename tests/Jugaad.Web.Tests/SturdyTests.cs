@@ -160,7 +160,22 @@ public sealed class SturdyTests : IAsyncLifetime
         page.Body!.TextContent.ShouldContain("The disk is full");
         page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("Typed with care");
         page.Body!.TextContent.ShouldNotContain("our fault");
+        // Whoever wants the books out of it is not kept from that, though no line about it fits any more.
+        var before = await TrailCountAsync();
+        (await _site.WithFullBooksAsync(async () =>
+        {
+            for (var i = 0; i < 80; i++) (await _site.RawAsync("/moving/export/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
+            return await TrailCountAsync() - before;
+        })).ShouldBeLessThan(80);
+        (await _site.RawAsync("/moving/export/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        await using (var db = _site.File.Open()) (await db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync()).ShouldBe("Written out as a file: customers");
         (await _site.PostAsync("/customers/new", new() { ["name"] = "Again", ["currency"] = "EUR", ["country"] = "EE" })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+
+    private async Task<int> TrailCountAsync()
+    {
+        await using var db = _site.File.Open();
+        return await db.Trail.CountAsync();
     }
 
     [Fact]

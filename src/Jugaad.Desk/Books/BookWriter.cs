@@ -129,15 +129,25 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         await db.SaveChangesAsync(stop);
     }
 
-    /// <summary>Notes in the trail what changes nothing in the books, such as that they were written out; not in books that rest, which stay as they are.</summary>
+    /// <summary>
+    /// Notes in the trail what changes nothing in the books, such as that they were written out; not in books that rest, which stay as
+    /// they are. A disk that takes nothing more keeps nobody from taking the books out of it.
+    /// </summary>
     public async Task NoteAsync(Right right, Phrase text)
     {
         if (await head.FindBusinessAsync() is null or { IsResting: true }) return;
-        await WriteAsync(right, null, async () =>
+        try
         {
-            await TrailAsync(text);
-            return 0;
-        });
+            await WriteAsync(right, null, async () =>
+            {
+                await TrailAsync(text);
+                return 0;
+            });
+        }
+        catch (Exception cannot) when (BooksTrouble.Of(cannot) is { IsBusy: false })
+        {
+            // What was asked for has been done; only the line about it is missing.
+        }
     }
 
     /// <summary>Runs once the transaction has been committed, and not at all if it is not.</summary>

@@ -9,10 +9,16 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>Moves tables out, under the same heads under which they are moved in.</summary>
-public sealed class Exporting(BooksContext db, BooksHead head, ITableFiles files)
+public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head, ITableFiles files)
 {
+    /// <summary>A table as a file; that it was taken out stands in the trail.</summary>
     /// <exception cref="Core.RefusalException">While the books are empty.</exception>
-    public async Task<byte[]> FileAsync(MovingKind kind, TableForm form, CancellationToken stop = default) => files.Write(await TableAsync(kind, stop), form);
+    public async Task<byte[]> FileAsync(MovingKind kind, TableForm form, CancellationToken stop = default)
+    {
+        var file = files.Write(await TableAsync(kind, stop), form);
+        await writer.NoteAsync(Right.See, $"Written out as a file: {MovingFields.Words(kind)}");
+        return file;
+    }
 
     public static string NameOf(MovingKind kind, TableForm form) => $"{MovingFields.Key(kind)}.{form.ToString().ToLowerInvariant()}";
 

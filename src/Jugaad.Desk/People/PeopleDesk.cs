@@ -6,13 +6,13 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.People;
 
 /// <summary>Somebody in the list of people.</summary>
-public sealed record PersonRow(int Id, string Name, string Email, PersonRole Role, bool TwoSteps, bool Closed);
+public sealed record PersonRow(int Id, string Name, string Email, PersonRole Role, bool TwoSteps, int Passkeys, bool Closed);
 
 /// <summary>Who works with the books, and what each may do. There is always an owner who can sign in.</summary>
 public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<Person> people, TimeProvider clock)
 {
     public async Task<IReadOnlyList<PersonRow>> ListAsync(CancellationToken stop = default) =>
-        await db.Users.AsNoTracking().OrderBy(p => p.FullName).Select(p => new PersonRow(p.Id, p.FullName, p.Email!, p.Role, p.TwoFactorEnabled, p.Closed)).ToListAsync(stop);
+        await db.Users.AsNoTracking().OrderBy(p => p.FullName).Select(p => new PersonRow(p.Id, p.FullName, p.Email!, p.Role, p.TwoFactorEnabled, db.UserPasskeys.Count(k => k.UserId == p.Id), p.Closed)).ToListAsync(stop);
 
     public async Task<IReadOnlyList<Invitation>> OpenInvitationsAsync(CancellationToken stop = default)
     {
@@ -105,12 +105,17 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
         return Task.FromResult($"{person.FullName} can sign in again");
     }, stop);
 
-    /// <summary>Switches a person's second step off and takes their passkeys away, for whoever lost the phone that had them, and the spare codes.</summary>
+    /// <summary>
+    /// For whoever lost the phone: switches their second step off, takes their passkeys away and ends every session of theirs, as the phone
+    /// may have one open.
+    /// </summary>
     public Task<int> DropSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) => ChangeAsync(id, formKey, async person =>
     {
         person.TwoFactorEnabled = false;
         var passkeys = await people.GetPasskeysAsync(person);
         foreach (var passkey in passkeys) await people.RemovePasskeyAsync(person, passkey.CredentialId);
+        await people.UpdateSecurityStampAsync(person);
+        db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
         return $"The second step of {person.FullName} is switched off{(passkeys.Count > 0 ? $", and {(passkeys.Count == 1 ? "a passkey is" : $"{passkeys.Count} passkeys are")} taken away" : "")}";
     }, stop);
 

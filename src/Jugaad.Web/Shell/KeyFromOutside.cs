@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Xml;
 using System.Xml.Linq;
 using Jugaad.Core;
+using Jugaad.Desk.Books;
 using Microsoft.AspNetCore.DataProtection.XmlEncryption;
 
 namespace Jugaad.Web.Shell;
@@ -78,6 +79,7 @@ public sealed class KeyFromOutside : IXmlEncryptor
 
             var next = file + ".next";
             ring.Save(next);
+            OwnersOnly.File(next);
             File.Move(next, file, overwrite: true);
         }
     }

@@ -70,7 +70,7 @@ internal sealed class OutsideGate(RequestDelegate next, Outside outside)
         await outside.BelieveAsync(context);
         var reach = await outside.NowAsync(context.RequestAborted);
         var request = context.Request;
-        if (IsOurOwn(context) || request.Path.StartsWithSegments("/healthz"))
+        if (IsOurOwn(context, reach) || request.Path.StartsWithSegments("/healthz"))
         {
             await next(context);
             return;
@@ -97,13 +97,16 @@ internal sealed class OutsideGate(RequestDelegate next, Outside outside)
 
     /// <summary>
     /// The names under which the machine itself has always a way in, so that no setting shuts its owner out. They are numbers or
-    /// <c>localhost</c>: no other site's name can be made to point here.
+    /// <c>localhost</c>: no other site's name can be made to point here. Who comes through a proxy that is believed is not the machine
+    /// itself, whatever they call it; and where the outside comes by HTTPS alone, its network number is no way around that.
     /// </summary>
-    private static bool IsOurOwn(HttpContext context)
+    private static bool IsOurOwn(HttpContext context, Reach reach)
     {
-        var host = context.Request.Host.Host.Trim('[', ']');
-        if (string.Equals(host, "localhost", StringComparison.OrdinalIgnoreCase)) return true;
-        return IPAddress.TryParse(host, out var called) && (IPAddress.IsLoopback(called) || called.Equals(Plain(context.Connection.LocalIpAddress)));
+        var (host, connection) = (context.Request.Host.Host.Trim('[', ']'), context.Connection);
+        var isHere = connection.RemoteIpAddress is { } visitor && (IPAddress.IsLoopback(visitor) || visitor.Equals(connection.LocalIpAddress));
+        if (string.Equals(host, "localhost", StringComparison.OrdinalIgnoreCase)) return isHere;
+        if (!IPAddress.TryParse(host, out var called)) return false;
+        return IPAddress.IsLoopback(called) ? isHere : called.Equals(Plain(connection.LocalIpAddress)) && (isHere || !reach.HttpsOnly);
     }
 
     private static IPAddress? Plain(IPAddress? address) => address is { IsIPv4MappedToIPv6: true } ? address.MapToIPv4() : address;

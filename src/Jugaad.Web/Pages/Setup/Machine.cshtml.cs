@@ -9,7 +9,7 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>How this machine is reached from outside.</summary>
 [Needs(Right.Keep)]
 [Posts(Right.Keep)]
-public sealed class MachineModel(MachineSetup setup, BooksFile file, KeyFromOutside key, IServiceProvider services) : DeskPage
+public sealed class MachineModel(MachineSetup setup, BooksFile file, KeyFromOutside key) : DeskPage
 {
     public MachineSettings Settings { get; private set; } = new();
 
@@ -34,7 +34,7 @@ public sealed class MachineModel(MachineSetup setup, BooksFile file, KeyFromOuts
     public async Task<IActionResult> OnPostAsync()
     {
         var https = Form.Text("httpsOnly") == "true";
-        var outside = services.GetRequiredService<Shell.Outside>();
+        var outside = HttpContext.RequestServices.GetRequiredService<Shell.Outside>();
         // Whoever turns it on from outside while the proxy is not believed would shut out themselves.
         if (https && !Request.IsHttps && string.Equals(Request.Host.Value, outside.Last.Host, StringComparison.OrdinalIgnoreCase))
             throw new RefusalException("httpsOnly", "This page came by plain HTTP, as far as can be told. Name the proxy to believe first and save; once “how this page came” says HTTPS, choose this.");

@@ -61,6 +61,6 @@ public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskP
     public async Task<IActionResult> OnPostDropStepAsync()
     {
         await desk.DropSecondStepAsync(Form.Whole("id"), Form.Key);
-        return Done("The second step is off. They can set it up again under their name.");
+        return Done("The second step is off, passkeys are gone, and every session has ended. They sign in with the password, and set it up anew under their name.");
     }
 }
