@@ -228,7 +228,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
         }
         finally
         {
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            File.LetGo();
         }
     }
 
@@ -241,7 +241,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
     public async Task DisposeAsync()
     {
         await _app.DisposeAsync();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        File.LetGo();
         Directory.Delete(File.Folder, recursive: true);
     }
 

@@ -29,6 +29,13 @@ public sealed class BooksFile(string folder)
         return new BooksContext(options.Options);
     }
 
+    /// <summary>Closes the connections to this file that are kept open for the next who asks.</summary>
+    public void LetGo()
+    {
+        using var db = Open();
+        SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
+    }
+
     /// <summary>How the file stands to this program's schema.</summary>
     public BooksSchema Schema => new(Database, path => Open(path));
 

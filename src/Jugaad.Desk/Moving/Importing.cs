@@ -101,11 +101,12 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
             var staged = begun.State == ImportState.Begun ? await StageAsync(begun, table, progress, stop) : null;
             await writer.WriteAsync(Right.Masters, formKey, async () =>
             {
-                if ((await FindAsync(id, stop))!.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
+                var now = (await FindAsync(id, stop))!;
+                if (now.State != ImportState.Begun) throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more.");
                 if (staged is null || await CommitsOfOthersAsync(stop) != staged.Seen)
                 {
                     db.ChangeTracker.Clear();
-                    staged = await StageAsync(begun, table, progress, stop);
+                    staged = await StageAsync(now, table, progress, stop);
                 }
 
                 var report = staged.Report;
