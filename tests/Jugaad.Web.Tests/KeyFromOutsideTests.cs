@@ -1,4 +1,5 @@
 using System.Security.Cryptography;
+using System.Text.RegularExpressions;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
@@ -87,6 +88,12 @@ public sealed class KeyFromOutsideTests : IDisposable
         var at = text.IndexOf("<sealed ", StringComparison.Ordinal) + 60;
         File.WriteAllText(ring, text[..at] + (text[at] == 'A' ? 'B' : 'A') + text[(at + 1)..]);
         Should.Throw<RefusalException>(() => Started(path, _ => 0)).Message.ShouldContain("another key");
+        foreach (var damaged in new[] { "", "AAAA", "no base64 at all" })
+        {
+            File.WriteAllText(ring, Regex.Replace(text, "(<sealed [^>]*>)[^<]*", $"$1{damaged}"));
+            Should.Throw<RefusalException>(() => Started(path, _ => 0)).Message.ShouldContain("or damaged");
+        }
+
         File.WriteAllText(ring, text[..at]);
         Should.Throw<RefusalException>(() => Started(path, _ => 0)).Message.ShouldContain("is damaged");
     }

@@ -61,11 +61,11 @@ public sealed class KeyFromOutside : IXmlEncryptor
                 if (_key is null) throw new RefusalException("key", $"The keys of these books are sealed with a key that is kept elsewhere. Name its file by {Variable}.");
                 try
                 {
-                    Open((XElement)secret.FirstNode!);
+                    Open(secret.Elements().FirstOrDefault() ?? secret);
                 }
                 catch (CryptographicException)
                 {
-                    throw new RefusalException("key", $"The keys of these books are sealed with another key than the one that {Variable} names. Give the one of before.");
+                    throw new RefusalException("key", $"The keys of these books are sealed with another key than the one that {Variable} names, or damaged. Give the one of before, or put {file} back from a backup.");
                 }
             }
 
@@ -111,8 +111,11 @@ public sealed class KeyFromOutside : IXmlEncryptor
     internal XElement Open(XElement element)
     {
         if (_key is null) throw new CryptographicException("The key is not given.");
-        var all = Convert.FromBase64String(element.Value);
         var (nonce, mark) = (AesGcm.NonceByteSizes.MaxSize, AesGcm.TagByteSizes.MaxSize);
+        var all = new byte[element.Value.Length];
+        if (!Convert.TryFromBase64String(element.Value, all, out var length) || length < nonce + mark)
+            throw new CryptographicException("What is sealed is damaged.");
+        Array.Resize(ref all, length);
         var plain = new byte[all.Length - nonce - mark];
         using var aes = new AesGcm(_key, mark);
         aes.Decrypt(all.AsSpan(0, nonce), all.AsSpan(nonce + mark), all.AsSpan(nonce, mark), plain);
