@@ -45,13 +45,32 @@ internal static class ImportVerb
         var heads = importing.TableOf(run).Columns;
         Console.WriteLine($"{run.Rows} rows, {run.Note}");
         foreach (var (field, column) in run.Settings.Columns) Console.WriteLine($"  {heads[column]} → {field}");
-        var report = dry ? await importing.TryOutAsync(id, stop) : await importing.TakeAsync(id, whole, new Progressing(run.Rows), null, stop);
+        var report = dry ? await importing.TryOutAsync(id, stop) : await TakeAsync(services, id, whole, new Progressing(run.Rows), stop);
         Console.WriteLine($"{report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused{(dry ? "; nothing was kept" : "")}");
         foreach (var row in report.Refused.Take(20)) Console.WriteLine($"  row {row.Row}: {row.Why}");
         if (report.Refused.Count > 20) Console.WriteLine($"  and {report.Refused.Count - 20} more");
         if (refusedTo is not null && report.Refused.Count > 0) await File.WriteAllBytesAsync(refusedTo, files.Write(importing.RefusedRows(run, report), TableForm.Csv), stop);
         return report.Refused.Count > 0 ? 1 : 0;
     });
+
+    /// <exception cref="RefusalException">When it was ended; what is in the books by then is taken back.</exception>
+    private static async Task<ImportReport> TakeAsync(IServiceProvider services, int id, bool whole, IProgress<int> progress, CancellationToken stop)
+    {
+        try
+        {
+            return await services.GetRequiredService<ImportTaking>().TakeAsync(id, whole, progress, null, stop);
+        }
+        catch (OperationCanceledException)
+        {
+            if (await services.GetRequiredService<Importing>().FindAsync(id, CancellationToken.None) is { State: ImportState.Taking })
+            {
+                Console.Error.WriteLine("Ended. What is in the books is taken back …");
+                await services.GetRequiredService<ImportUndo>().TakeBackAsync(id, null, null, CancellationToken.None);
+            }
+
+            throw new RefusalException("", "It was ended, so nothing was taken.");
+        }
+    }
 
     private static async Task<int> BooksAsync(string folder, BooksFile file, CancellationToken stop)
     {

@@ -81,7 +81,7 @@ public sealed class Chromium : IDisposable
             Script.ExecuteScript("arguments[0].scrollIntoView({block: 'center'})", element);
             element.Click();
         }
-        catch (UnknownErrorException gone) when (gone.Message.Contains("does not belong to the document", StringComparison.Ordinal))
+        catch (UnknownErrorException gone) when (IsOfPageBefore(gone))
         {
             throw new StaleElementReferenceException(gone.Message, gone);
         }
@@ -114,13 +114,26 @@ public sealed class Chromium : IDisposable
         wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException), typeof(ElementNotInteractableException));
         try
         {
-            return wait.Until(_ => find())!;
+            return wait.Until(_ =>
+            {
+                try
+                {
+                    return find();
+                }
+                catch (UnknownErrorException gone) when (IsOfPageBefore(gone))
+                {
+                    return null;
+                }
+            })!;
         }
         catch (WebDriverTimeoutException)
         {
             throw new Xunit.Sdk.XunitException(otherwise());
         }
     }
+
+    /// <summary>Whether something was asked of a page that was just left, which the driver does not always say in one way.</summary>
+    private static bool IsOfPageBefore(UnknownErrorException error) => error.Message.Contains("does not belong to the document", StringComparison.Ordinal);
 
     public void Picture(string file) => ((ITakesScreenshot)_driver).GetScreenshot().SaveAsFile(file);
 

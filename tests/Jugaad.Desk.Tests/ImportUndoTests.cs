@@ -16,7 +16,7 @@ public sealed class ImportUndoTests
     private static async Task<int> TakenAsync(Loft loft, MovingKind kind, string text)
     {
         var id = await loft.WithAsync<Importing, int>(i => i.BeginAsync(kind, "file.csv", Encoding.UTF8.GetBytes(text)));
-        (await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone: true))).Refused.ShouldBeEmpty();
+        (await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone: true))).Refused.ShouldBeEmpty();
         return id;
     }
 

@@ -14,47 +14,19 @@ namespace Jugaad.Desk.Tests;
 /// <summary>Moving in from files as people have them, and out again.</summary>
 public sealed class MovingTests
 {
-    private static Task<int> BeginAsync(Loft loft, MovingKind kind, string text) => BeginAsync(loft, kind, Encoding.UTF8.GetBytes(text));
+    internal static Task<int> BeginAsync(Loft loft, MovingKind kind, string text) => BeginAsync(loft, kind, Encoding.UTF8.GetBytes(text));
 
     private static Task<int> BeginAsync(Loft loft, MovingKind kind, byte[] file) => loft.WithAsync<Importing, int>(i => i.BeginAsync(kind, "file.csv", file));
 
     internal static async Task<ImportReport> TakeAsync(Loft loft, MovingKind kind, string text, bool allOrNone = false)
     {
         var id = await BeginAsync(loft, kind, text);
-        return await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone));
-    }
-
-    /// <summary>While rows are looked at others go on writing, and what they wrote counts.</summary>
-    [Fact]
-    public async Task Somebody_writes_while_the_rows_are_looked_at_and_neither_waits_nor_is_lost()
-    {
-        await using var loft = await Loft.OpenAsync();
-        var id = await BeginAsync(loft, MovingKind.Customers, $"code,name,currency\nY1,Yard of another,EUR\n{string.Join('\n', Enumerable.Range(1, 600).Select(i => $"Z{i},Boat {i},EUR"))}\n");
-        var wrote = 0;
-        var report = await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone: true, new Told(() =>
-        {
-            // Once only: within the transaction nobody could.
-            if (wrote++ > 0) return;
-            loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Code = "Y1", Name = "Typed meanwhile", Currency = "EUR" })).GetAwaiter().GetResult();
-        })));
-        wrote.ShouldBeGreaterThan(1);
-        Counts(report).ShouldBe((600, 1, 0, 0));
-        var names = await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Y1").Select(c => c.Name).ToListAsync());
-        names.ShouldBe(["Yard of another"]);
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, allOrNone: true)))).Message.ShouldContain("taken already");
-        await loft.WithAsync<ImportUndo>(u => u.TakeBackAsync(id));
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Y1").Select(c => c.Name).ToListAsync())).ShouldBe(["Typed meanwhile"]);
-        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
-    }
-
-    private sealed class Told(Action told) : IProgress<int>
-    {
-        public void Report(int value) => told();
+        return await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone));
     }
 
     private static Task<byte[]> ExportAsync(Loft loft, MovingKind kind, TableForm form) => loft.WithAsync<Exporting, byte[]>(e => e.FileAsync(kind, form));
 
-    private static (int, int, int, int) Counts(ImportReport report) => (report.New, report.Changed, report.Same, report.Refused.Count);
+    internal static (int, int, int, int) Counts(ImportReport report) => (report.New, report.Changed, report.Same, report.Refused.Count);
 
     [Fact]
     public async Task Five_bad_rows_of_five_hundred_are_shown_and_handed_back_and_the_good_ones_go_in()
@@ -77,10 +49,10 @@ public sealed class MovingTests
         tried.Refused[1].Why.ShouldContain("not a mail");
         tried.Refused[3].Why.ShouldContain("second time");
         (await loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync())).ShouldBe(2);
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, allOrNone: true)))).Message.ShouldContain("5 rows are refused, so nothing was taken");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, allOrNone: true)))).Message.ShouldContain("5 rows are refused, so nothing was taken");
         (await loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync())).ShouldBe(2);
 
-        Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, allOrNone: false))).ShouldBe((495, 0, 0, 5));
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone: false))).ShouldBe((495, 0, 0, 5));
         var kept = await loft.WithAsync<BooksContext, Customer>(db => db.Customers.SingleAsync(c => c.Code == "K90" || c.Code == "K91"));
         (kept.Name, kept.CreditLimit, kept.Address.City).ShouldBe(("Customer 91", 109_150L, "Kärdla"));
         var run = (await loft.WithAsync<Importing, ImportRun?>(i => i.FindAsync(id)))!;
@@ -91,7 +63,7 @@ public sealed class MovingTests
         // The same file once more makes no doubles, and the refused rows, corrected, go in.
         Counts(await TakeAsync(loft, MovingKind.Customers, file)).ShouldBe((0, 0, 495, 5));
         Counts(await TakeAsync(loft, MovingKind.Customers, "Customer no;Name\r\nK17;Now named\r\nK90;Somebody\r\n")).ShouldBe((2, 0, 0, 0));
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, false)))).Message.ShouldContain("taken already");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)))).Message.ShouldContain("taken already");
     }
 
     [Fact]
@@ -112,7 +84,7 @@ public sealed class MovingTests
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.SetAsync(id, settings)))).Refusals.Select(r => r.Field).ShouldBe(["column-code", "column-unit"]);
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)))).Refusals[0].Field.ShouldBe("column-code");
         await loft.WithAsync<Importing>(i => i.SetAsync(id, new ImportSettings(new Dictionary<string, int> { ["code"] = 0, ["name"] = 1 }, '.', DateOrder.DayFirst)));
-        Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
     }
 
     [Fact]
@@ -166,12 +138,12 @@ public sealed class MovingTests
         await using var loft = await Loft.OpenAsync();
         var id = await BeginAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYARD;A-1;3/4/2025;1.234\n");
         var before = await loft.PictureAsync();
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, false)))).Message.ShouldContain("Say it first");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)))).Message.ShouldContain("Say it first");
         (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)))).Message.ShouldContain("Say it first");
         (await loft.PictureAsync()).ShouldBe(before);
         var guessed = (await loft.WithAsync<Importing, ImportRun?>(i => i.FindAsync(id)))!.Settings;
         await loft.WithAsync<Importing>(i => i.SetAsync(id, new ImportSettings(guessed.Columns, ',', DateOrder.MonthFirst)));
-        Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
         await loft.WithAsync<BooksContext>(async db => (await db.AccountItems.Where(i => i.Number == "A-1").Select(i => new { i.Amount, i.Date }).SingleAsync()).ShouldBe(new { Amount = 123_400L, Date = new DateOnly(2025, 3, 4) }));
     }
 
@@ -237,12 +209,12 @@ public sealed class MovingTests
         {
             var file = await ExportAsync(first, kind, form);
             var id = await BeginAsync(second, kind, file);
-            var report = await second.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, true));
+            var report = await second.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true));
             report.New.ShouldBeGreaterThan(0, kind.ToString());
             (report.Changed + report.Same).ShouldBe(0, kind.ToString());
             Encoding.UTF8.GetString(await ExportAsync(second, kind, TableForm.Csv)).ShouldBe(Encoding.UTF8.GetString(await ExportAsync(first, kind, TableForm.Csv)), kind.ToString());
             id = await BeginAsync(second, kind, file);
-            var again = await second.WithAsync<Importing, ImportReport>(i => i.TakeAsync(id, true));
+            var again = await second.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true));
             again.Same.ShouldBe(report.New, kind.ToString());
         }
 
@@ -282,7 +254,7 @@ public sealed class MovingTests
         var id = await BeginAsync(loft, MovingKind.Customers, "name\nA\n");
         Loft.ActAs(role);
         await Should.ThrowAsync<NotAllowedException>(() => BeginAsync(loft, MovingKind.Customers, "name\nA\n"));
-        await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<Importing>(i => i.TakeAsync(id, false)));
+        await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)));
         await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)));
     }
 

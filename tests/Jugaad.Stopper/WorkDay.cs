@@ -88,7 +88,7 @@ public sealed class WorkDay(IServiceProvider provider)
         var rows = new StringBuilder("code,name,currency\n");
         for (var i = 0; i < RowsAFile; i++) rows.Append(CultureInfo.InvariantCulture, $"I{n}-{i},Taken {n}. {i},EUR\n");
         var id = await WithAsync<Importing, int>(i => i.BeginAsync(MovingKind.Customers, $"file-{n}.csv", Utf8.GetBytes(rows.ToString()), $"import-{n}"));
-        await WithAsync<Importing>(i => i.TakeAsync(id, allOrNone: true, null, $"take-{n}"));
+        await WithAsync<ImportTaking>(i => i.TakeAsync(id, allOrNone: true, null, $"take-{n}"));
     }
 
     private static Task<DateOnly> DayAsync(BooksContext db) => db.Trail.OrderBy(t => t.Id).Select(t => t.Day).FirstAsync();

@@ -60,20 +60,30 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     /// <param name="formKey">The key that came with the form; null where there is none.</param>
     /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
     /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
-    public async Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default)
+    public Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default) => WriteAsync(right, formKey, work, false, stop);
+
+    /// <summary>
+    /// Writes one piece of work that is too long for one transaction, so that others get their turn between the pieces. What was read for
+    /// it stays known for the next piece; whoever calls sees to it that it still holds.
+    /// </summary>
+    internal Task<int> WritePieceAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop) => WriteAsync(right, formKey, work, true, stop);
+
+    private async Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, bool keepsWhatIsRead, CancellationToken stop)
     {
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null) return await work();
         Must(right);
         if (right is not (Right.Self or Right.Keep or Right.Begin or Right.Door) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
         await using var transaction = await BeginAsync(stop);
+        var written = false;
         try
         {
             if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered) return answered.Answer;
             var answer = await work();
-            if (!string.IsNullOrEmpty(formKey)) db.AnsweredForms.Add(new AnsweredForm { Key = formKey, At = clock.GetUtcNow().UtcDateTime, Answer = answer });
+            Answer(formKey, answer);
             await SaveAsync(stop);
             await transaction.CommitAsync(stop);
+            written = true;
             foreach (var action in _afterCommit) action();
             return answer;
         }
@@ -85,9 +95,15 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         {
             _afterCommit.Clear();
             if (db.Database.CurrentTransaction is not null) await transaction.RollbackAsync(CancellationToken.None);
-            db.ChangeTracker.Clear();
+            if (!written || !keepsWhatIsRead) db.ChangeTracker.Clear();
             head.Forget();
         }
+    }
+
+    /// <summary>Keeps the answer to a form, where it has a key; by hand only where the form's work is written in several pieces.</summary>
+    internal void Answer(string? formKey, int answer)
+    {
+        if (!string.IsNullOrEmpty(formKey)) db.AnsweredForms.Add(new AnsweredForm { Key = formKey, At = clock.GetUtcNow().UtcDateTime, Answer = answer });
     }
 
     /// <summary>Why nothing is written into books that rest.</summary>

@@ -20,7 +20,6 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     private Dictionary<string, PriceList> _lists = [];
     private Dictionary<string, Person> _people = [];
     private HashSet<int> _billed = [];
-    private readonly HashSet<Customer> _taken = [];
     private readonly Dictionary<string, int> _nextCode = [];
 
     internal override async Task PrepareAsync(CancellationToken stop)
@@ -40,7 +39,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     internal override RowFate Take(RowCells row)
     {
         var known = Find(row);
-        if (known is not null && !_taken.Add(known)) row.Refused.Add("name", $"{known.Name} ({known.Code}) is in the file a second time. Keep one of the two rows.");
+        if (known is not null && !Name(known.Code)) row.Refused.Add("name", $"{known.Name} ({known.Code}) is in the file a second time. Keep one of the two rows.");
         var before = known?.Details() ?? new CustomerDetails { Currency = business.HomeCurrency.Code, Address = new Address(Country: business.Address.Country), TermsId = business.DefaultTermsId, Kind = CustomerKind.Business };
         var details = Read(row, before);
         row.Refused.ThrowIfAny();
@@ -57,7 +56,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
         var made = new Customer(details);
         Db.Customers.Add(made);
         Note(EffectOn.Customer, made, null, () => (made.Id, made.Version));
-        _taken.Add(made);
+        Name(made.Code);
         _byCode[made.Code] = made;
         _byName.TryAdd(made.Name, made);
         if (made.TaxNumber.Length > 0) _byTax.TryAdd(made.TaxNumber, made);

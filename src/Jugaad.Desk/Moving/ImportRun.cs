@@ -7,9 +7,15 @@ public enum ImportState
 {
     /// <summary>The file is read; its columns are to be looked over.</summary>
     Begun,
+
+    /// <summary>Some of its rows are in the books, and the rest are being taken, or were to be when the program stopped.</summary>
+    Taking,
     Done,
 
-    /// <summary>It was done, and taken back again as far as it could be.</summary>
+    /// <summary>Some of what it did is taken back, and the rest is being taken back, or was to be when the program stopped.</summary>
+    TakingBack,
+
+    /// <summary>It was done, wholly or in part, and taken back again as far as it could be.</summary>
     TakenBack,
 }
 
@@ -32,6 +38,12 @@ public sealed record RefusedRow(int Row, string Why);
 public sealed record ImportReport(int New, int Changed, int Same, IReadOnlyList<RefusedRow> Refused)
 {
     public int Good => New + Changed + Same;
+
+    /// <summary>How many rows it tells of.</summary>
+    public int Rows => Good + Refused.Count;
+
+    /// <summary>Both together.</summary>
+    public ImportReport With(ImportReport next) => new(New + next.New, Changed + next.Changed, Same + next.Same, [.. Refused, .. next.Refused]);
 }
 
 /// <summary>Something that an import touched and that stays when the import is taken back.</summary>
@@ -40,10 +52,14 @@ public sealed record StaysThere(string Name, string Why);
 /// <summary>What becomes of what an import did when it is taken back.</summary>
 /// <param name="Gone">Made by it, and taken out of the books.</param>
 /// <param name="AsBefore">Changed by it, and as before again.</param>
-public sealed record TakenBackReport(int Gone, int AsBefore, IReadOnlyList<StaysThere> Stays)
+/// <param name="Through">How many of the things that it touched were gone through so far.</param>
+public sealed record TakenBackReport(int Gone, int AsBefore, IReadOnlyList<StaysThere> Stays, int Through = 0)
 {
     /// <summary>How many things are taken out or put back.</summary>
     public int Undone => Gone + AsBefore;
+
+    /// <summary>Both together.</summary>
+    public TakenBackReport With(TakenBackReport next) => new(Gone + next.Gone, AsBefore + next.AsBefore, [.. Stays, .. next.Stays], Through + next.Through);
 }
 
 /// <summary>A file that is being moved in, kept until it is done so that nothing is lost between the pages.</summary>
@@ -67,13 +83,19 @@ public sealed class ImportRun
 
     public ImportState State { get; set; }
 
+    /// <summary>Whether whoever began to take it wanted all of its rows or none.</summary>
+    public bool AllOrNone { get; set; }
+
+    /// <summary>Whether a part of it is in the books, or out of them again, and the rest is not.</summary>
+    public bool IsHalfWay => State is ImportState.Taking or ImportState.TakingBack;
+
     /// <summary>As JSON.</summary>
     public string SettingsText { get; set; } = "";
 
-    /// <summary>As JSON; empty until it is done.</summary>
+    /// <summary>As JSON; empty until some of it is done.</summary>
     public string ReportText { get; set; } = "";
 
-    /// <summary>As JSON; empty until it is taken back.</summary>
+    /// <summary>As JSON; empty until some of it is taken back.</summary>
     public string TakenBackText { get; set; } = "";
 
     /// <summary>What became of it when it was taken back.</summary>

@@ -15,77 +15,146 @@ namespace Jugaad.Desk.Moving;
 /// </summary>
 public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead head, ImportUses uses)
 {
+    /// <summary>How many things are gone through at once.</summary>
+    private const int Piece = 500;
+
     /// <summary>What would become of it; nothing is changed.</summary>
     public async Task<TakenBackReport> OutlookAsync(int id, CancellationToken stop = default)
     {
         var run = await LoadAsync(id, stop);
-        await using var transaction = await db.Database.BeginTransactionAsync(stop);
+        var report = run.TakenBack ?? new TakenBackReport(0, 0, []);
         try
         {
-            return await WorkAsync(run, stop);
+            await using var moment = await ReadMoment.BeginAsync(db, stop);
+            for (var next = report; ; report = report.With(next))
+                if ((next = await PieceAsync(run.Id, report.Through, stop)).Through == 0) return report;
         }
         finally
         {
-            await transaction.RollbackAsync(CancellationToken.None);
             db.ChangeTracker.Clear();
-            head.Forget();
         }
     }
 
+    /// <summary>
+    /// Takes it back by pieces, each written in a moment. What was in the books in part only, and is out of them whole again, may be taken anew.
+    /// </summary>
+    /// <param name="progress">Told how many of the things that it touched were gone through.</param>
+    /// <param name="stop">Ends the work after the piece that is being written; the rest is taken back when it is asked for again.</param>
     /// <exception cref="RefusalException">When it was not done, was taken back already, or nothing of it can be.</exception>
-    public async Task<TakenBackReport> TakeBackAsync(int id, string? formKey = null, CancellationToken stop = default)
+    public async Task<TakenBackReport> TakeBackAsync(int id, string? formKey = null, IProgress<int>? progress = null, CancellationToken stop = default)
     {
-        await writer.WriteAsync(Right.Masters, formKey, async () =>
+        if (await db.ImportRuns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.State == ImportState.TakenBack, stop) is { } done)
         {
-            var run = await LoadAsync(id, stop);
-            var report = await WorkAsync(run, stop);
-            if (report.Undone == 0) throw new RefusalException("", $"Nothing of this can be taken back: {string.Join("; ", report.Stays.Take(3).Select(s => $"{s.Name} {s.Why}"))}.");
-            (run.State, run.TakenBackText) = (ImportState.TakenBack, JsonSerializer.Serialize(report));
-            var stays = report.Stays.Count == 0 ? "" : $", {report.Stays.Count} stay: {string.Join(", ", report.Stays.Take(20).Select(s => s.Name))}";
-            await writer.TrailAsync($"{MovingFields.Words(run.Kind)} from {run.FileName} taken back: {report.Gone} out again, {report.AsBefore} as before{stays}");
-            return id;
-        }, stop);
-        return (await db.ImportRuns.AsNoTracking().SingleAsync(r => r.Id == id, stop)).TakenBack!;
+            // The same form sent again gets its answer again; anybody else is refused.
+            await writer.WriteAsync(Right.Masters, formKey, () => throw new RefusalException("", "This import was taken back already."), stop);
+            return done.TakenBack!;
+        }
+
+        while (true)
+        {
+            var (report, isLast) = await TakePieceBackAsync(id, formKey, stop);
+            progress?.Report(report.Through);
+            if (!isLast) stop.ThrowIfCancellationRequested();
+            else if (report.Undone > 0 || report.Stays.Count == 0) return report;
+            else throw new RefusalException("", $"Nothing of this can be taken back: {string.Join("; ", report.Stays.Take(3).Select(s => $"{s.Name} {s.Why}"))}.");
+        }
     }
 
+    /// <returns>What became of it so far, and whether that is all.</returns>
+    private async Task<(TakenBackReport Report, bool IsLast)> TakePieceBackAsync(int id, string? formKey, CancellationToken stop)
+    {
+        var (report, isLast) = (new TakenBackReport(0, 0, []), false);
+        await writer.WriteAsync(Right.Masters, null, async () =>
+        {
+            var run = await LoadAsync(id, stop);
+            report = run.TakenBack ?? report;
+            report = report.With(await PieceAsync(id, report.Through, stop));
+            await writer.SaveAsync(stop);
+            isLast = report.Through == await db.ImportEffects.CountAsync(e => e.RunId == id, stop);
+            (run.State, run.TakenBackText) = (ImportState.TakingBack, JsonSerializer.Serialize(report));
+            if (!isLast) return id;
+            await EndAsync(run, report, stop);
+            writer.Answer(formKey, id);
+            return id;
+        }, stop);
+        return (report, isLast);
+    }
+
+    /// <summary>Says where it stands now that all of it was gone through.</summary>
+    private async Task EndAsync(ImportRun run, TakenBackReport report, CancellationToken stop)
+    {
+        var (taken, stays) = (run.Report!, report.Stays);
+        var wasWhole = taken.Rows == run.Rows;
+        if (wasWhole && report.Undone == 0)
+        {
+            (run.State, run.TakenBackText) = (ImportState.Done, "");
+            return;
+        }
+
+        if (!wasWhole && stays.Count == 0)
+        {
+            await db.ImportEffects.Where(e => e.RunId == run.Id).ExecuteDeleteAsync(stop);
+            (run.State, run.ReportText, run.TakenBackText) = (ImportState.Begun, "", "");
+        }
+        else
+        {
+            run.State = ImportState.TakenBack;
+        }
+
+        var after = wasWhole ? "" : $", broken off after {taken.Rows} of {run.Rows} rows,";
+        var staying = stays.Count == 0 ? "" : $", {stays.Count} stay: {string.Join(", ", stays.Take(20).Select(s => s.Name))}";
+        await writer.TrailAsync($"{MovingFields.Words(run.Kind)} from {run.FileName}{after} taken back: {report.Gone} out again, {report.AsBefore} as before{staying}");
+    }
+
+    /// <exception cref="RefusalException">When there is nothing to take back.</exception>
     private async Task<ImportRun> LoadAsync(int id, CancellationToken stop)
     {
         var run = await db.ImportRuns.SingleOrDefaultAsync(r => r.Id == id, stop) ?? throw new RefusalException("", $"There is no import {id}.");
         writer.Must(Importing.RightFor(run.Kind));
-        if (run.State == ImportState.TakenBack) throw new RefusalException("", "This import was taken back already.");
-        if (run.State != ImportState.Done) throw new RefusalException("", "This file was never taken, so there is nothing to take back.");
-        return run;
+        return run.State switch
+        {
+            ImportState.Begun => throw new RefusalException("", "This file was never taken, so there is nothing to take back."),
+            ImportState.TakenBack => throw new RefusalException("", "This import was taken back already."),
+            _ => run,
+        };
     }
 
-    private async Task<TakenBackReport> WorkAsync(ImportRun run, CancellationToken stop)
+    /// <summary>Takes the next things back, without saving; nothing where all were gone through.</summary>
+    private async Task<TakenBackReport> PieceAsync(int id, int through, CancellationToken stop)
     {
-        var effects = await db.ImportEffects.AsNoTracking().Where(e => e.RunId == run.Id).OrderBy(e => e.Id).ToListAsync(stop);
+        var effects = await db.ImportEffects.AsNoTracking().Where(e => e.RunId == id).OrderBy(e => e.On).ThenBy(e => e.Id).Skip(through).Take(Piece).ToListAsync(stop);
         var tally = new Tally();
-        foreach (var kind in effects.GroupBy(e => e.On).OrderBy(g => g.Key))
+        foreach (var kind in effects.GroupBy(e => e.On))
         {
+            var piece = new Effects(id, kind.Key, [.. kind]);
             await (kind.Key switch
             {
-                EffectOn.Customer => CustomersAsync(run.Id, [.. kind], tally, stop),
-                EffectOn.Item => ItemsAsync(run.Id, [.. kind], tally, stop),
-                EffectOn.PriceList => PriceListsAsync([.. kind], tally, stop),
-                EffectOn.OpenItem => OpenItemsAsync([.. kind], tally, stop),
-                _ => BalancesAsync([.. kind], tally, stop),
+                EffectOn.Customer => CustomersAsync(piece, tally, stop),
+                EffectOn.Item => ItemsAsync(piece, tally, stop),
+                EffectOn.PriceList => PriceListsAsync(piece, tally, stop),
+                EffectOn.OpenItem => OpenItemsAsync(piece, tally, stop),
+                _ => BalancesAsync(piece, tally, stop),
             });
-            await writer.SaveAsync(stop);
         }
 
-        return tally.Report;
+        return tally.Report with { Through = effects.Count };
     }
 
-    private async Task CustomersAsync(int runId, IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
+    /// <summary>What an import did to things of one kind, a piece of it.</summary>
+    private sealed record Effects(int RunId, EffectOn On, IReadOnlyList<ImportEffect> All)
+    {
+        internal List<int> Targets { get; } = [.. All.Select(e => e.TargetId)];
+    }
+
+    private async Task CustomersAsync(Effects effects, Tally tally, CancellationToken stop)
     {
         var there = await db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates)
-            .Where(c => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Customer && e.TargetId == c.Id)).ToDictionaryAsync(c => c.Id, stop);
+            .Where(c => effects.Targets.Contains(c.Id)).ToDictionaryAsync(c => c.Id, stop);
         var format = (await head.BusinessAsync(stop)).Format;
-        var used = await uses.OfCustomersAsync(runId, stop);
-        var earlier = await EarlierAsync(runId, EffectOn.Customer, stop);
+        var used = await uses.OfCustomersAsync(effects.Targets, stop);
+        var earlier = await EarlierAsync(effects, stop);
         var lists = (await db.PriceLists.Select(l => l.Id).ToListAsync(stop)).ToHashSet();
-        foreach (var effect in effects)
+        foreach (var effect in effects.All)
         {
             if (!there.TryGetValue(effect.TargetId, out var customer)) continue;
             string? CannotBe(CustomerDetails before) =>
@@ -108,13 +177,13 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private async Task ItemsAsync(int runId, IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
+    private async Task ItemsAsync(Effects effects, Tally tally, CancellationToken stop)
     {
-        var there = await db.Items.Where(i => db.ImportEffects.Any(e => e.RunId == runId && e.On == EffectOn.Item && e.TargetId == i.Id)).ToDictionaryAsync(i => i.Id, stop);
+        var there = await db.Items.Where(i => effects.Targets.Contains(i.Id)).ToDictionaryAsync(i => i.Id, stop);
         var format = (await head.BusinessAsync(stop)).Format;
-        var used = await uses.OfItemsAsync(runId, stop);
-        var earlier = await EarlierAsync(runId, EffectOn.Item, stop);
-        foreach (var effect in effects)
+        var used = await uses.OfItemsAsync(effects.Targets, stop);
+        var earlier = await EarlierAsync(effects, stop);
+        foreach (var effect in effects.All)
         {
             if (!there.TryGetValue(effect.TargetId, out var item)) continue;
             tally.Try(effect, $"{item.Name} ({item.Code})", () =>
@@ -135,12 +204,14 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private async Task PriceListsAsync(IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
+    private async Task PriceListsAsync(Effects effects, Tally tally, CancellationToken stop)
     {
-        foreach (var effect in effects)
+        foreach (var effect in effects.All)
         {
             if (await db.PriceLists.FindAsync([effect.TargetId], stop) is not { } list) continue;
-            var used = await db.Set<ItemPrice>().AnyAsync(p => p.PriceListId == list.Id, stop) || await db.Customers.AnyAsync(c => c.PriceListId == list.Id, stop);
+            // Where it is only looked at what would become of it, prices that are gone are not saved so.
+            var priced = await db.Items.Where(i => i.Prices.Any(p => p.PriceListId == list.Id)).Select(i => i.Id).ToListAsync(stop);
+            var used = priced.Except(db.Items.Local.Where(i => i.Prices.All(p => p.PriceListId != list.Id)).Select(i => i.Id)).Any() || await db.Customers.AnyAsync(c => c.PriceListId == list.Id, stop);
             tally.Try(effect, $"the price list {list.Name}", () =>
             {
                 if (used) return "is in use";
@@ -150,41 +221,34 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private async Task OpenItemsAsync(IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
+    private async Task OpenItemsAsync(Effects effects, Tally tally, CancellationToken stop)
     {
         var closed = (await head.BusinessAsync(stop)).ClosedUpTo;
-        foreach (var batch in effects.Chunk(500))
+        var items = await db.AccountItems.Where(i => effects.Targets.Contains(i.Id)).ToDictionaryAsync(i => i.Id, stop);
+        var entries = (await db.Journal.Include(e => e.Lines).Where(e => e.ItemId != null && effects.Targets.Contains(e.ItemId.Value) && !e.IsMirrored).ToListAsync(stop)).ToLookup(e => e.ItemId!.Value);
+        var against = (await db.Allocations.IgnoreQueryFilters().Where(a => effects.Targets.Contains(a.RaisingId) || effects.Targets.Contains(a.LoweringId)).Select(a => new { a.RaisingId, a.LoweringId }).ToListAsync(stop))
+            .SelectMany(a => new[] { a.RaisingId, a.LoweringId }).ToHashSet();
+        foreach (var effect in effects.All)
         {
-            var ids = batch.Select(e => e.TargetId).ToList();
-            var items = await db.AccountItems.Where(i => ids.Contains(i.Id)).ToDictionaryAsync(i => i.Id, stop);
-            var entries = (await db.Journal.Include(e => e.Lines).Where(e => e.ItemId != null && ids.Contains(e.ItemId.Value) && !e.IsMirrored).ToListAsync(stop)).ToLookup(e => e.ItemId!.Value);
-            var against = (await db.Allocations.IgnoreQueryFilters().Where(a => ids.Contains(a.RaisingId) || ids.Contains(a.LoweringId)).Select(a => new { a.RaisingId, a.LoweringId }).ToListAsync(stop))
-                .SelectMany(a => new[] { a.RaisingId, a.LoweringId }).ToHashSet();
-            foreach (var effect in batch)
+            if (!items.TryGetValue(effect.TargetId, out var item)) continue;
+            tally.Try(effect, $"{item.Kind.Word()} {item.Number}", () =>
             {
-                if (!items.TryGetValue(effect.TargetId, out var item)) continue;
-                tally.Try(effect, $"{item.Kind.Word()} {item.Number}", () =>
-                {
-                    if (against.Contains(item.Id)) return "has, or had, something set against it";
-                    if (entries[item.Id].Any(e => e.Id != effect.VersionAfter)) return "was put right since";
-                    if (item.Date <= closed) return "is in closed books";
-                    foreach (var entry in entries[item.Id]) db.Journal.Add(entry.Mirror());
-                    db.AccountItems.Remove(item);
-                    return null;
-                });
-            }
-
-            await writer.SaveAsync(stop);
+                if (against.Contains(item.Id)) return "has, or had, something set against it";
+                if (entries[item.Id].Any(e => e.Id != effect.VersionAfter)) return "was put right since";
+                if (item.Date <= closed) return "is in closed books";
+                foreach (var entry in entries[item.Id]) db.Journal.Add(entry.Mirror());
+                db.AccountItems.Remove(item);
+                return null;
+            });
         }
     }
 
-    private async Task BalancesAsync(IReadOnlyList<ImportEffect> effects, Tally tally, CancellationToken stop)
+    private async Task BalancesAsync(Effects effects, Tally tally, CancellationToken stop)
     {
         var closed = (await head.BusinessAsync(stop)).ClosedUpTo;
-        var ids = effects.Select(e => e.TargetId).ToList();
         var accounts = await db.LedgerAccounts.AsNoTracking().ToDictionaryAsync(a => a.Id, stop);
-        var entries = await db.Journal.Include(e => e.Lines).Where(e => ids.Contains(e.Id) && !e.IsMirrored).ToDictionaryAsync(e => e.Id, stop);
-        foreach (var effect in effects)
+        var entries = await db.Journal.Include(e => e.Lines).Where(e => effects.Targets.Contains(e.Id) && !e.IsMirrored).ToDictionaryAsync(e => e.Id, stop);
+        foreach (var effect in effects.All)
         {
             // What was put right since has another entry, and is no longer what the import made.
             if (!entries.TryGetValue(effect.TargetId, out var entry)) continue;
@@ -199,8 +263,8 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     }
 
     /// <summary>What imports before this one did to the same things, by the thing.</summary>
-    private async Task<ILookup<int, ImportEffect>> EarlierAsync(int runId, EffectOn on, CancellationToken stop) =>
-        (await db.ImportEffects.Where(e => e.RunId < runId && e.On == on && db.ImportEffects.Any(own => own.RunId == runId && own.On == on && own.TargetId == e.TargetId)).ToListAsync(stop)).ToLookup(e => e.TargetId);
+    private async Task<ILookup<int, ImportEffect>> EarlierAsync(Effects effects, CancellationToken stop) =>
+        (await db.ImportEffects.Where(e => e.RunId < effects.RunId && e.On == effects.On && effects.Targets.Contains(e.TargetId)).ToListAsync(stop)).ToLookup(e => e.TargetId);
 
     /// <summary>
     /// The thing is as the import before left it, if nothing came in between: then that one can be taken back too, and imports

@@ -11,22 +11,22 @@ public sealed class ImportUses(BooksContext db)
     /// <summary>Tables that are a customer's own, or only tell of one.</summary>
     private static readonly string[] OwnOrTelling = ["CustomerContacts", "CustomerPlaces", "ExemptionCertificates", "Trail"];
 
-    /// <summary>The ids of customers that any table points to, found from the model so that none is forgotten.</summary>
-    public async Task<HashSet<int>> OfCustomersAsync(int runId, CancellationToken stop = default)
+    /// <summary>Those of the customers, by id, that any table points to, found from the model so that none is forgotten.</summary>
+    public async Task<HashSet<int>> OfCustomersAsync(IReadOnlyCollection<int> customers, CancellationToken stop = default)
     {
         var used = new HashSet<int>();
         foreach (var (table, column) in CustomerReferences.Of(db.Model).Where(r => !OwnOrTelling.Contains(r.Table)))
-            used.UnionWith(await PointedAsync(table, column, runId, EffectOn.Customer, stop));
+            used.UnionWith(await PointedAsync(table, column, customers, stop));
         foreach (var form in await TypedAsync(stop)) used.Add(Number(form, "customerId"));
         return used;
     }
 
-    /// <summary>The ids of items that stand in a document's line, moved stock, or are part of a starter or a standing invoice.</summary>
-    public async Task<HashSet<int>> OfItemsAsync(int runId, CancellationToken stop = default)
+    /// <summary>Those of the items, by id, that stand in a document's line, moved stock, or are part of a starter or a standing invoice.</summary>
+    public async Task<HashSet<int>> OfItemsAsync(IReadOnlyCollection<int> items, CancellationToken stop = default)
     {
         var used = new HashSet<int>();
         foreach (var table in new[] { "DocumentLine", "StockMoves", "ItemBatchRows" })
-            used.UnionWith(await PointedAsync(table, "ItemId", runId, EffectOn.Item, stop));
+            used.UnionWith(await PointedAsync(table, "ItemId", items, stop));
         var contents = await db.Starters.AsNoTracking().Select(s => s.Content).ToListAsync(stop);
         contents.AddRange(await db.StandingInvoices.AsNoTracking().Select(s => s.Content).ToListAsync(stop));
         used.UnionWith(contents.SelectMany(c => c.Lines).Select(l => l.ItemId).OfType<int>());
@@ -47,9 +47,9 @@ public sealed class ImportUses(BooksContext db)
         form.ValueKind == JsonValueKind.Object && form.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number) ? number : 0;
 
     /// <summary>Names of tables and columns come from the model, never from what somebody typed.</summary>
-    private Task<List<int>> PointedAsync(string table, string column, int runId, EffectOn on, CancellationToken stop)
+    private Task<List<int>> PointedAsync(string table, string column, IReadOnlyCollection<int> ids, CancellationToken stop)
     {
-        var sql = $"SELECT DISTINCT \"{column}\" AS \"Value\" FROM \"{table}\" WHERE \"{column}\" IN (SELECT \"TargetId\" FROM \"ImportEffects\" WHERE \"RunId\" = {{0}} AND \"On\" = {{1}})";
-        return db.Database.SqlQueryRaw<int>(sql, runId, on.ToString()).ToListAsync(stop);
+        var sql = $"SELECT DISTINCT \"{column}\" AS \"Value\" FROM \"{table}\" WHERE \"{column}\" IN (SELECT value FROM json_each({{0}}))";
+        return db.Database.SqlQueryRaw<int>(sql, JsonSerializer.Serialize(ids)).ToListAsync(stop);
     }
 }

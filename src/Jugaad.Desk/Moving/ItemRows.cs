@@ -15,7 +15,6 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
     private Dictionary<string, Item> _byBarcode = [];
     private Dictionary<string, TaxCode> _taxes = [];
     private Dictionary<string, LedgerAccount> _accounts = [];
-    private readonly HashSet<Item> _taken = [];
 
     internal override async Task PrepareAsync(CancellationToken stop)
     {
@@ -31,7 +30,7 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
     internal override RowFate Take(RowCells row)
     {
         var known = _byCode.GetValueOrDefault(row.Text("code"));
-        if (known is not null && !_taken.Add(known)) row.Refused.Add("code", $"The code {known.Code} is in the file a second time. Keep one of the two rows.");
+        if (known is not null && !Name(known.Code)) row.Refused.Add("code", $"The code {known.Code} is in the file a second time. Keep one of the two rows.");
         var before = known?.Details() ?? new ItemDetails { TaxCodeId = business.DefaultTaxCodeId ?? 0, LedgerAccountId = business.DefaultLedgerAccountId ?? 0 };
         var details = before with
         {
@@ -58,7 +57,7 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
             var made = new Item(details);
             Db.Items.Add(made);
             Note(EffectOn.Item, made, null, () => (made.Id, made.Version));
-            _taken.Add(made);
+            Name(made.Code);
             _byCode[made.Code] = made;
             NoteBarcodes(made);
             return RowFate.New;
@@ -91,7 +90,6 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
 {
     private Dictionary<string, Item> _items = [];
     private Dictionary<string, PriceList> _lists = [];
-    private readonly HashSet<(string, string)> _taken = [];
 
     internal override async Task PrepareAsync(CancellationToken stop)
     {
@@ -106,7 +104,7 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
         if (row.Text("item").Length == 0) row.Refused.Add("item", "Give the item's code.");
         if (row.Text("price").Length == 0) row.Refused.Add("price", "Give the price.");
         if (row.Text("price list").Length == 0) row.Refused.Add("price list", "Give the name of the price list.");
-        if (item is not null && !_taken.Add((item.Code, row.Text("price list").ToUpperInvariant()))) row.Refused.Add("item", $"{item.Code} has two prices in this list. Keep one of the two rows.");
+        if (item is not null && !Name($"{item.Code}\n{row.Text("price list")}")) row.Refused.Add("item", $"{item.Code} has two prices in this list. Keep one of the two rows.");
         row.Refused.ThrowIfAny();
         var list = _lists.GetValueOrDefault(row.Text("price list")) ?? AddList(row);
         if (item!.Prices.FirstOrDefault(p => p.PriceListId == list.Id) is { } there && list.Id != 0 && there.Price == price) return RowFate.Same;
@@ -117,15 +115,23 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
         return isNew ? RowFate.New : RowFate.Changed;
     }
 
-    /// <summary>A list gets its id at once, since prices point to it.</summary>
+    /// <summary>A list gets its id at once, since prices point to it; where the rows are only tried, one that no other has.</summary>
     private PriceList AddList(RowCells row)
     {
         if (row.Text("currency").Length == 0) throw new RefusalException("price list", $"There is no price list “{row.Text("price list")}” in the books. Add it first, or give its currency in a column.");
         var made = new PriceList(row.Text("price list"), row.Text("currency").ToUpperInvariant(), row.Flag("with tax", false));
         row.Refused.ThrowIfAny();
-        Db.PriceLists.Add(made);
         Note(EffectOn.PriceList, made, null, () => (made.Id, 0));
-        Db.SaveChanges();
+        if (OnlyTries)
+        {
+            Db.Entry(made).Property(l => l.Id).CurrentValue = int.MaxValue - _lists.Count;
+        }
+        else
+        {
+            Db.PriceLists.Add(made);
+            Db.SaveChanges();
+        }
+
         _lists[made.Name] = made;
         return made;
     }

@@ -23,12 +23,29 @@ public enum RowFate
 internal abstract class RowTaker(BooksContext db)
 {
     private readonly Dictionary<object, (EffectOn On, string Before, Func<(int Id, int Version)> Now)> _effects = new(ReferenceEqualityComparer.Instance);
+    private HashSet<string> _named = new(StringComparer.OrdinalIgnoreCase);
 
     protected BooksContext Db => db;
 
-    /// <summary>What the rows did, once everything is saved.</summary>
-    internal IEnumerable<ImportEffect> Effects(int runId) => _effects.Values.Select(e => (e.On, e.Before, Now: e.Now()))
-        .Select(e => new ImportEffect { RunId = runId, On = e.On, TargetId = e.Now.Id, Before = e.Before, VersionAfter = e.Now.Version });
+    /// <summary>Whether the rows are only tried, and nothing may be saved.</summary>
+    internal bool OnlyTries { get; init; }
+
+    /// <summary>What rows have named so far, so that a second row about the same thing is known when the rows are taken in pieces.</summary>
+    internal IReadOnlySet<string> Named => _named;
+
+    /// <summary>Goes on where another one of the same file was.</summary>
+    internal void GoOn(IReadOnlySet<string> named) => _named = new(named, StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>Notes that a row is about something, by what is one in the books; false where an earlier row was.</summary>
+    protected bool Name(string thing) => _named.Add(thing);
+
+    /// <summary>What the rows did since this was last asked, once everything is saved.</summary>
+    internal IReadOnlyList<ImportEffect> Effects(int runId)
+    {
+        var effects = _effects.Values.Select(e => (e.On, e.Before, Now: e.Now())).Select(e => new ImportEffect { RunId = runId, On = e.On, TargetId = e.Now.Id, Before = e.Before, VersionAfter = e.Now.Version }).ToList();
+        _effects.Clear();
+        return effects;
+    }
 
     /// <summary>Notes what a row touches. What was made or changed by an earlier row keeps what is known of it.</summary>
     /// <param name="before">The details before it was changed; null for what is new.</param>

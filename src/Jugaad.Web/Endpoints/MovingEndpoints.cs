@@ -34,7 +34,7 @@ internal static class MovingEndpoints
             return Results.File(file.ToArray(), "application/zip", "books.zip");
         }).Needs(Right.See);
         api.MapGet("/moving/{id:int}", (int id, ImportJobs jobs) =>
-            Results.Json(jobs.Of(id) is { } progress ? new { done = progress.Done, rows = progress.Rows, finished = progress.Finished } : new { done = 0, rows = 0, finished = true })).Needs(Right.Masters);
+            Results.Json(jobs.Of(id) is { } progress ? new { done = progress.Done, rows = progress.Of, finished = progress.Finished } : new { done = 0, rows = 0, finished = true })).Needs(Right.Masters);
     }
 
     internal static string TypeOf(TableForm form) => form == TableForm.Xlsx ? "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" : "text/csv; charset=utf-8";

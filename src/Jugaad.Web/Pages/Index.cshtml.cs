@@ -1,4 +1,5 @@
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -6,7 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>The day sheet.</summary>
-public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScreens backups, TimeProvider clock) : DeskPage
+public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScreens backups, Importing importing, ImportJobs jobs, TimeProvider clock) : DeskPage
 {
     public DayView View { get; private set; } = null!;
 
@@ -19,8 +20,12 @@ public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScr
     /// <summary>How the backups of these books stand; null for whoever does not look after them, and in the demo.</summary>
     public BackupStanding? Backups { get; private set; }
 
+    /// <summary>Imports of which only a part is in the books, and nothing is being done about it.</summary>
+    public IReadOnlyList<ImportRun> HalfWay { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
+        if (May(Jugaad.Desk.Books.Right.Masters)) HalfWay = [.. (await importing.HalfWayAsync()).Where(r => jobs.Of(r.Id) is not { Finished: false })];
         if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) Backups = await backups.StandingAsync();
         if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();

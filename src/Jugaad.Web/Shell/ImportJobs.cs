@@ -6,28 +6,41 @@ using Jugaad.Desk.Moving;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>How far an import is.</summary>
-/// <param name="Problem">Why it was not taken; empty while it goes on or went well.</param>
-public sealed record ImportProgress(int Done, int Rows, bool Finished, string Problem);
+/// <summary>What is done with an import.</summary>
+public enum ImportWork
+{
+    TakeGoodRows,
+    TakeAllOrNone,
+    TakeBack,
+}
 
-/// <summary>Imports that are being taken in the background, one after the other, so that the page can be left.</summary>
+/// <summary>How far an import is.</summary>
+/// <param name="Of">How many rows, or things that it touched, there are.</param>
+/// <param name="IsEnding">Whether it was ended, or broke off, and what is in the books is being taken back.</param>
+/// <param name="Problem">Why it was not done; empty while it goes on or went well.</param>
+public sealed record ImportProgress(ImportWork Work, int Done, int Of, bool Finished, bool IsEnding = false, string Problem = "");
+
+/// <summary>Imports that are being taken, or taken back, in the background, one after the other, so that the page can be left.</summary>
 public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 {
-    private readonly Channel<(int Id, int Rows, bool AllOrNone, string Who)> _waiting = Channel.CreateUnbounded<(int, int, bool, string)>();
+    private readonly Channel<(int Id, ImportWork Work, string Who)> _waiting = Channel.CreateUnbounded<(int, ImportWork, string)>();
     private readonly ConcurrentDictionary<int, ImportProgress> _progress = new();
     private readonly ConcurrentDictionary<int, CancellationTokenSource> _ends = new();
 
     /// <summary>Null where it was never begun here, or the program was started anew since.</summary>
     public ImportProgress? Of(int id) => _progress.GetValueOrDefault(id);
 
-    /// <summary>Takes an import in somebody's name, unless it is being taken already.</summary>
-    public void Begin(int id, int rows, bool allOrNone, string who)
+    /// <summary>Does it in somebody's name, unless something is being done with that import already.</summary>
+    /// <param name="count">How many rows, or things that it touched, there are.</param>
+    public void Begin(int id, ImportWork work, int count, string who)
     {
-        var begun = new ImportProgress(0, rows, false, "");
-        if (_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before) == begun) Enqueue(id, rows, allOrNone, who);
+        var begun = new ImportProgress(work, 0, count, false);
+        if (!ReferenceEquals(_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before), begun)) return;
+        _ends[id] = new CancellationTokenSource();
+        _waiting.Writer.TryWrite((id, work, who));
     }
 
-    /// <summary>Ends an import that is being taken or waits for its turn: nothing of it is kept.</summary>
+    /// <summary>Ends what is being done or waits for its turn. Of a file that was being taken nothing is kept; what was being taken back is so in part.</summary>
     public void End(int id)
     {
         if (_ends.TryGetValue(id, out var end)) end.Cancel();
@@ -35,44 +48,68 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        await foreach (var (id, rows, allOrNone, who) in _waiting.Reader.ReadAllAsync(stoppingToken))
+        await foreach (var (id, work, who) in _waiting.Reader.ReadAllAsync(stoppingToken))
         {
-            var problem = "";
             using var end = CancellationTokenSource.CreateLinkedTokenSource(stoppingToken, _ends[id].Token);
-            try
-            {
-                end.Token.ThrowIfCancellationRequested();
-                await using var scope = scopes.CreateAsyncScope();
-                Acting.As(who);
-                await scope.ServiceProvider.GetRequiredService<Importing>().TakeAsync(id, allOrNone, new Told(this, id, rows), null, end.Token);
-            }
-            catch (OperationCanceledException) when (!stoppingToken.IsCancellationRequested)
-            {
-                problem = "It was ended, so nothing was taken.";
-            }
-            catch (RefusalException refused)
-            {
-                await using var scope = scopes.CreateAsyncScope();
-                problem = refused.In((await scope.ServiceProvider.GetRequiredService<BooksHead>().BusinessAsync(stoppingToken)).Format);
-            }
-            catch (Exception broken) when (broken is not OperationCanceledException)
-            {
-                Serilog.Log.Error(broken, "An import broke off");
-                problem = "Something went wrong, so nothing was taken. It has been noted; try again, or take the rows in smaller files.";
-            }
-
-            _progress[id] = new ImportProgress(rows, rows, true, problem);
+            Acting.As(who);
+            var problem = await ProblemOfAsync(id, work, end.Token, stoppingToken);
+            _progress[id] = _progress[id] with { Finished = true, Problem = problem };
         }
     }
 
-    private void Enqueue(int id, int rows, bool allOrNone, string who)
+    private async Task<string> ProblemOfAsync(int id, ImportWork work, CancellationToken end, CancellationToken stopping)
     {
-        _ends[id] = new CancellationTokenSource();
-        _waiting.Writer.TryWrite((id, rows, allOrNone, who));
+        try
+        {
+            await (work == ImportWork.TakeBack ? BackAsync(id, end) : TakeAsync(id, work, end));
+            return "";
+        }
+        catch (OperationCanceledException) when (!stopping.IsCancellationRequested)
+        {
+            return work == ImportWork.TakeBack ? "It was ended, so only a part of it is taken back." : await GivenUpAsync(id, stopping);
+        }
+        catch (RefusalException refused)
+        {
+            await using var scope = scopes.CreateAsyncScope();
+            return refused.In((await scope.ServiceProvider.GetRequiredService<BooksHead>().BusinessAsync(stopping)).Format);
+        }
+        catch (Exception broken) when (broken is not OperationCanceledException)
+        {
+            Serilog.Log.Error(broken, "An import broke off");
+            return "Something went wrong and it broke off. It has been noted; what became of it is said below.";
+        }
     }
 
-    private sealed class Told(ImportJobs jobs, int id, int rows) : IProgress<int>
+    /// <summary>Takes back what is in the books of an import that was ended.</summary>
+    private async Task<string> GivenUpAsync(int id, CancellationToken stopping)
     {
-        public void Report(int value) => jobs._progress[id] = new ImportProgress(value, rows, false, "");
+        await using var scope = scopes.CreateAsyncScope();
+        if (await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is { State: ImportState.Taking } run)
+        {
+            _progress[id] = _progress[id] with { Done = 0, Of = run.Report!.New + run.Report.Changed, IsEnding = true };
+            var problem = await ProblemOfAsync(id, ImportWork.TakeBack, stopping, stopping);
+            if (problem.Length > 0) return problem;
+            if (await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is { State: ImportState.TakenBack }) return "It was ended, and what was in the books is taken back, but for what is named below.";
+        }
+
+        return "It was ended, so nothing was taken.";
+    }
+
+    private async Task TakeAsync(int id, ImportWork work, CancellationToken end)
+    {
+        end.ThrowIfCancellationRequested();
+        await using var scope = scopes.CreateAsyncScope();
+        await scope.ServiceProvider.GetRequiredService<ImportTaking>().TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), null, end);
+    }
+
+    private async Task BackAsync(int id, CancellationToken end)
+    {
+        await using var scope = scopes.CreateAsyncScope();
+        await scope.ServiceProvider.GetRequiredService<ImportUndo>().TakeBackAsync(id, null, new Told(this, id), end);
+    }
+
+    private sealed class Told(ImportJobs jobs, int id) : IProgress<int>
+    {
+        public void Report(int value) => jobs._progress[id] = jobs._progress[id] with { Done = value };
     }
 }

@@ -2881,6 +2881,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("AllOrNone")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateOnly>("Day")
                         .HasColumnType("TEXT");
 

@@ -42,6 +42,16 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
     /// <summary>Where what was moved in is seen.</summary>
     public string SeenAt => Run.Kind switch { MovingKind.Customers => "/customers", MovingKind.Items => "/items", MovingKind.Prices => "/items/lists", MovingKind.OpenItems => "/reports/aged", _ => "/setup/accounts" };
 
+    /// <summary>Where it stands, in words.</summary>
+    public string StandsIn => Run.State switch
+    {
+        ImportState.Begun => "Nothing is taken yet.",
+        ImportState.Taking => $"Only {Report!.Rows} of {Run.Rows} rows were taken: it stopped before the end.",
+        ImportState.Done => "Taken.",
+        ImportState.TakingBack => $"It was being taken back, and stopped after {Run.TakenBack!.Through} of {Report!.New + Report.Changed} things.",
+        _ => Report!.Rows < Run.Rows ? $"{Report.Rows} of {Run.Rows} rows were taken, and taken back." : "Was taken, and taken back.",
+    };
+
     public string ColumnOf(string field) => Settings.Columns.TryGetValue(field, out var column) ? column.ToString() : "";
 
     public string SampleOf(string field) =>
@@ -56,16 +66,9 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
         Progress = jobs.Of(Id);
         Report = run.Report;
         if (Report is null && Progress is null or { Finished: true } && Request.Query.ContainsKey("tried") && !Settings.InDoubt) Report ??= await importing.TryOutAsync(Id);
-        if (run.State == ImportState.TakenBack) Outlook = run.TakenBack;
-        else if (run.State == ImportState.Done && Request.Query.ContainsKey("back")) Outlook = await undo.OutlookAsync(Id);
+        if (run.State is ImportState.TakingBack or ImportState.TakenBack) Outlook = run.TakenBack;
+        else if (run.State is ImportState.Done or ImportState.Taking && Request.Query.ContainsKey("back")) Outlook = await undo.OutlookAsync(Id, HttpContext.RequestAborted);
         return true;
-    }
-
-    public async Task<IActionResult> OnPostBackAsync()
-    {
-        if (await importing.FindAsync(Id) is null) return NotFound();
-        var report = await undo.TakeBackAsync(Id, Form.Key);
-        return Done(report.Stays.Count == 0 ? "The import is taken back." : "The import is taken back, but for what is named below.");
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
@@ -91,16 +94,24 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
         if (await importing.FindAsync(Id) is not { } run) return NotFound();
         importing.Allow(run.Kind);
         jobs.End(Id);
-        for (var i = 0; i < 15 && jobs.Of(Id) is { Finished: false }; i++) await Task.Delay(100);
-        return Redirect($"/moving/{Id}");
+        return await SoonAsync();
     }
 
-    public async Task<IActionResult> OnPostTakeAsync()
+    public Task<IActionResult> OnPostTakeAsync() => BeginAsync(Form.Text("mode") == "all" ? ImportWork.TakeAllOrNone : ImportWork.TakeGoodRows, run => run.Rows);
+
+    public Task<IActionResult> OnPostBackAsync() => BeginAsync(ImportWork.TakeBack, run => run.Report is { } report ? report.New + report.Changed : 0);
+
+    private async Task<IActionResult> BeginAsync(ImportWork work, Func<ImportRun, int> count)
     {
         if (await importing.FindAsync(Id) is not { } run) return NotFound();
         importing.Allow(run.Kind);
-        jobs.Begin(Id, run.Rows, Form.Text("mode") == "all", actor.Name);
-        // A small file is done before the page is drawn.
+        jobs.Begin(Id, work, count(run), actor.Name);
+        return await SoonAsync();
+    }
+
+    /// <summary>What is short is done before the page is drawn.</summary>
+    private async Task<IActionResult> SoonAsync()
+    {
         for (var i = 0; i < 15 && jobs.Of(Id) is { Finished: false }; i++) await Task.Delay(100);
         return Redirect($"/moving/{Id}");
     }
