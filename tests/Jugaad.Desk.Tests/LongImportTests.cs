@@ -86,7 +86,7 @@ public sealed class LongImportTests
         {
             if (done == ImportTaking.Piece) Typed(loft, "Y2", "Yard");
         }));
-        refused.Message.ShouldContain("1 rows are refused, so nothing was taken");
+        refused.Message.ShouldContain("1 row is refused, so nothing was taken");
         (await CountAsync(loft)).ShouldBe(before + 1);
         var run = await RunAsync(loft, id);
         (run.State, run.ReportText, run.TakenBackText).ShouldBe((ImportState.Begun, "", ""));

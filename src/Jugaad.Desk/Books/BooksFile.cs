@@ -60,7 +60,8 @@ public sealed class BooksFile(string folder)
 
     private static void Configure(DbContextOptionsBuilder options, string path, bool pooling) => options
         .UseSqlite(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = pooling }.ToString(),
-            sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery))
+            // A list of ids is one parameter: with one for each, the text of the query would be made anew for every count of them.
+            sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery).UseParameterizedCollectionMode(ParameterTranslationMode.Parameter))
         .AddInterceptors(BusyWait.Instance);
 
     private sealed class BusyWait : DbConnectionInterceptor

@@ -76,8 +76,8 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
         Prepared? prepared = null;
         for (var overtaken = 0; ;)
         {
-            stop.ThrowIfCancellationRequested();
             prepared ??= await PrepareAsync(run, table, named, stop);
+            var turn = new Turn();
             try
             {
                 (report, prepared) = await PieceAsync(run, table, prepared, report, allOrNone, mayWait: overtaken < MostOvertaken, formKey, stop);
@@ -92,6 +92,7 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
             progress?.Report(report.Rows);
             if (report.Rows == table.Rows.Count) return report;
             named = prepared.Rows.Taker.Named.ToHashSet(StringComparer.OrdinalIgnoreCase);
+            await turn.EndAsync(stop);
         }
     }
 
@@ -136,7 +137,7 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
             await MustStandAsync(run.Id, soFar, stop);
             whole = soFar.With(prepared.Rows.Take(soFar.Rows, upTo, stop));
             if (allOrNone) AllOrNone(whole);
-            db.ChangeTracker.DetectChanges();
+            prepared.Rows.Taker.DetectChanges();
             await writer.SaveAsync(stop);
             Keep(prepared, run.Id);
             var state = isLast ? ImportState.Done : ImportState.Taking;
@@ -176,7 +177,9 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
 
     private static void AllOrNone(ImportReport report)
     {
-        if (report.Refused.Count > 0) throw new RefusalException("", $"{report.Refused.Count} rows are refused, so nothing was taken. Correct them, or take the good rows alone.");
+        if (report.Refused.Count == 0) return;
+        var rows = report.Refused.Count == 1 ? "1 row is" : $"{report.Refused.Count} rows are";
+        throw new RefusalException("", $"{rows} refused, so nothing was taken. Correct the file, or take the good rows alone.");
     }
 
     /// <summary>Changes whenever somebody else has committed (SQLite's data_version of this connection).</summary>

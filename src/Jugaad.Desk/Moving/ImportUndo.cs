@@ -23,14 +23,16 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     {
         var run = await LoadAsync(id, stop);
         var report = run.TakenBack ?? new TakenBackReport(0, 0, []);
+        db.ChangeTracker.AutoDetectChangesEnabled = false;
         try
         {
             await using var moment = await ReadMoment.BeginAsync(db, stop);
             for (var next = report; ; report = report.With(next))
-                if ((next = await PieceAsync(run.Id, report.Through, stop)).Through == 0) return report;
+                if ((next = await PieceAsync(run.Id, report.Through, onlyLooks: true, stop)).Through == 0) return report;
         }
         finally
         {
+            db.ChangeTracker.AutoDetectChangesEnabled = true;
             db.ChangeTracker.Clear();
         }
     }
@@ -52,9 +54,10 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
 
         while (true)
         {
+            var turn = new Turn();
             var (report, isLast) = await TakePieceBackAsync(id, formKey, stop);
             progress?.Report(report.Through);
-            if (!isLast) stop.ThrowIfCancellationRequested();
+            if (!isLast) await turn.EndAsync(stop);
             else if (report.Undone > 0 || report.Stays.Count == 0) return report;
             else throw new RefusalException("", $"Nothing of this can be taken back: {string.Join("; ", report.Stays.Take(3).Select(s => $"{s.Name} {s.Why}"))}.");
         }
@@ -68,7 +71,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         {
             var run = await LoadAsync(id, stop);
             report = run.TakenBack ?? report;
-            report = report.With(await PieceAsync(id, report.Through, stop));
+            report = report.With(await PieceAsync(id, report.Through, onlyLooks: false, stop));
             await writer.SaveAsync(stop);
             isLast = report.Through == await db.ImportEffects.CountAsync(e => e.RunId == id, stop);
             (run.State, run.TakenBackText) = (ImportState.TakingBack, JsonSerializer.Serialize(report));
@@ -120,7 +123,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     }
 
     /// <summary>Takes the next things back, without saving; nothing where all were gone through.</summary>
-    private async Task<TakenBackReport> PieceAsync(int id, int through, CancellationToken stop)
+    private async Task<TakenBackReport> PieceAsync(int id, int through, bool onlyLooks, CancellationToken stop)
     {
         var effects = await db.ImportEffects.AsNoTracking().Where(e => e.RunId == id).OrderBy(e => e.On).ThenBy(e => e.Id).Skip(through).Take(Piece).ToListAsync(stop);
         var tally = new Tally();
@@ -131,7 +134,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
             {
                 EffectOn.Customer => CustomersAsync(piece, tally, stop),
                 EffectOn.Item => ItemsAsync(piece, tally, stop),
-                EffectOn.PriceList => PriceListsAsync(piece, tally, stop),
+                EffectOn.PriceList => PriceListsAsync(piece, tally, onlyLooks, stop),
                 EffectOn.OpenItem => OpenItemsAsync(piece, tally, stop),
                 _ => BalancesAsync(piece, tally, stop),
             });
@@ -204,18 +207,18 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         }
     }
 
-    private async Task PriceListsAsync(Effects effects, Tally tally, CancellationToken stop)
+    private async Task PriceListsAsync(Effects effects, Tally tally, bool onlyLooks, CancellationToken stop)
     {
         foreach (var effect in effects.All)
         {
             if (await db.PriceLists.FindAsync([effect.TargetId], stop) is not { } list) continue;
-            // Where it is only looked at what would become of it, prices that are gone are not saved so.
+            // Where one only looks, prices that would be gone by then are there still.
             var priced = await db.Items.Where(i => i.Prices.Any(p => p.PriceListId == list.Id)).Select(i => i.Id).ToListAsync(stop);
             var used = priced.Except(db.Items.Local.Where(i => i.Prices.All(p => p.PriceListId != list.Id)).Select(i => i.Id)).Any() || await db.Customers.AnyAsync(c => c.PriceListId == list.Id, stop);
             tally.Try(effect, $"the price list {list.Name}", () =>
             {
                 if (used) return "is in use";
-                db.PriceLists.Remove(list);
+                if (!onlyLooks) db.PriceLists.Remove(list);
                 return null;
             });
         }

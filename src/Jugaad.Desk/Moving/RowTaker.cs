@@ -39,6 +39,17 @@ internal abstract class RowTaker(BooksContext db)
     /// <summary>Notes that a row is about something, by what is one in the books; false where an earlier row was.</summary>
     protected bool Name(string thing) => _named.Add(thing);
 
+    /// <summary>Has the context see what rows changed since effects were last asked for; to look through all that is known takes long in large books.</summary>
+    internal void DetectChanges()
+    {
+        foreach (var touched in _effects.Keys.Select(thing => Db.Entry(thing)))
+        {
+            touched.DetectChanges();
+            foreach (var owned in touched.References) owned.TargetEntry?.DetectChanges();
+            foreach (var part in touched.Collections.SelectMany(c => c.CurrentValue?.Cast<object>() ?? []).ToList()) Db.Entry(part).DetectChanges();
+        }
+    }
+
     /// <summary>What the rows did since this was last asked, once everything is saved.</summary>
     internal IReadOnlyList<ImportEffect> Effects(int runId)
     {
