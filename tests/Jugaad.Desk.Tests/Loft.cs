@@ -71,6 +71,14 @@ public sealed class Loft : IAsyncDisposable
         return loft;
     }
 
+    /// <summary>A loft on books that are put there first, of whatever schema.</summary>
+    public static async Task<Loft> OnCopyAsync(Func<string, Task> put)
+    {
+        var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
+        await put(file.Database);
+        return Open(file);
+    }
+
     private static readonly Lazy<Task<BooksFile>> Usual = new(MakeUsualAsync);
 
     private static async Task<BooksFile> MakeUsualAsync()

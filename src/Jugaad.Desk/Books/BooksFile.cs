@@ -36,6 +36,16 @@ public sealed class BooksFile(string folder)
         SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
     }
 
+    /// <summary>Whether these are the demo's books, whose day is pinned; asked of the bare file, of whatever schema.</summary>
+    public bool IsPinned()
+    {
+        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = Database, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString());
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = "SELECT count(*) FROM Businesses WHERE PinnedDay IS NOT NULL";
+        return command.ExecuteScalar() is > 0L;
+    }
+
     /// <summary>How the file stands to this program's schema.</summary>
     public BooksSchema Schema => new(Database, path => Open(path));
 

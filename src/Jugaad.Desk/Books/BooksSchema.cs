@@ -5,6 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
+/// <summary>Says that books are of a schema from before the first that is kept from one version to the next.</summary>
+public sealed class OlderBooksException(string message) : RefusalException("data", message);
+
 /// <summary>
 /// Looks whether a books file can be opened by this program, and brings it up to date. That is done on a copy which takes the
 /// file's place when it is whole: a program that is stopped in between leaves the books as they were, and the next start begins again.
@@ -35,7 +38,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             var strange = applied.Except(known).Max(StringComparer.Ordinal);
             if (strange is not null && string.CompareOrdinal(strange, known[^1]) > 0)
                 throw new RefusalException("data", $"The books in {path} were kept by a newer Jugaad: their schema is {strange}, and this one knows up to {known[^1]}. Start the newer Jugaad on them.");
-            if (strange is not null) throw new RefusalException("data", $"The books in {path} have a schema, {strange}, that this Jugaad does not know; it begins with {known[0]} and goes to {known[^1]}.");
+            if (strange is not null) throw new OlderBooksException($"The books in {path} have a schema, {strange}, that this Jugaad does not know; it begins with {known[0]} and goes to {known[^1]}. Books of the demo are made anew by ./jugaad demo --fresh.");
             return (IReadOnlyList<string>)known.Except(applied).ToList();
         });
     }

@@ -52,7 +52,7 @@ internal static class WebHost
         if (launch.Fresh) Clear(file);
         if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
         if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
-        await file.PrepareAsync(Console.WriteLine);
+        await PrepareAsync(launch, file);
         var key = KeyFromOutside.Read(Environment.GetEnvironmentVariable(KeyFromOutside.Variable));
         key.TakeOver(file.KeysFolder);
         var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
@@ -79,6 +79,21 @@ internal static class WebHost
         if (launch.Demo) await new DemoBooks(app.Services).MakeAsync(Console.WriteLine);
         Use(app);
         return app;
+    }
+
+    /// <summary>The demo's books are no one's: those of an older schema are made anew.</summary>
+    private static async Task PrepareAsync(LaunchOptions launch, BooksFile file)
+    {
+        try
+        {
+            await file.PrepareAsync(Console.WriteLine);
+        }
+        catch (OlderBooksException) when (launch.Demo && file.IsPinned())
+        {
+            Console.WriteLine("The demo's books are of an older Jugaad and are made anew.");
+            Clear(file);
+            await file.PrepareAsync(Console.WriteLine);
+        }
     }
 
     internal static void AddServices(IServiceCollection services, BooksFile file, int port = 0, KeyFromOutside? key = null)
