@@ -24,17 +24,19 @@ public sealed class DemoBooks(IServiceProvider services)
 
     /// <summary>Makes the books where there are none.</summary>
     /// <param name="said">Told what is being done.</param>
-    public async Task MakeAsync(Action<string> said, CancellationToken stop = default)
+    /// <returns>Whether they were made.</returns>
+    public async Task<bool> MakeAsync(Action<string> said, CancellationToken stop = default)
     {
         await using (var scope = services.CreateAsyncScope())
         {
-            if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stop) is not null) return;
+            if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stop) is not null) return false;
         }
 
         said("Making the demo's books");
         Acting.As(DemoWorld.OwnerName);
         await MastersAsync(stop);
         await new DemoHistory(services).PlayAsync(said, stop);
+        return true;
     }
 
     private async Task MastersAsync(CancellationToken stop)

@@ -37,7 +37,7 @@ public sealed class Running : IAsyncLifetime
         Address = _app.Urls.First();
     }
 
-    /// <summary>The demo's books are made once and copied for each class of tests.</summary>
+    /// <summary>The demo's books are made once by each build and copied for each class of tests.</summary>
     private static async Task<BooksFile> MakeAsync()
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
@@ -53,7 +53,7 @@ public sealed class Running : IAsyncLifetime
     }
 
     private static async Task<WebApplication> OnAsync(BooksFile file) =>
-        (await WebHost.BuildAsync(new LaunchOptions(true, file.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
+        (await WebHost.BuildAsync(new LaunchOptions(true, file.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"), null, Path.Combine(SourceTree.Root, ".jugaad", "made"))))!;
 
     public async Task DisposeAsync()
     {

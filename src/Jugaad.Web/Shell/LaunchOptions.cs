@@ -6,7 +6,8 @@ namespace Jugaad.Web.Shell;
 /// <param name="Fresh">Make the demo's books anew.</param>
 /// <param name="ContentRoot">Where wwwroot is; null for the current folder.</param>
 /// <param name="Listen">The machine's own address to listen on; null for the one that only this machine reaches.</param>
-internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null, IPAddress? Listen = null)
+/// <param name="MadeBooks">Where the demo's books are kept as they were made; null where nothing is kept.</param>
+internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null, IPAddress? Listen = null, string? MadeBooks = null)
 {
     /// <summary>Reads the verb and its options; says what is wrong and returns null when it cannot.</summary>
     internal static LaunchOptions? Read(string[] args)
@@ -16,6 +17,7 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
         var port = 5080;
         var fresh = false;
         string? contentRoot = null;
+        string? madeBooks = null;
         IPAddress? listen = null;
         for (var i = 1; i < args.Length; i++)
         {
@@ -35,9 +37,12 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
                 case "--fresh" when demo:
                     fresh = true;
                     break;
-                // The launcher adds this; it is not for people.
+                // The launcher adds these; they are not for people.
                 case "--contentRoot" when i + 1 < args.Length:
                     contentRoot = args[++i];
+                    break;
+                case "--madeBooks" when i + 1 < args.Length:
+                    madeBooks = args[++i];
                     break;
                 default:
                     Console.Error.WriteLine($"“{args[i]}” means nothing here, or lacks its value. {Usage(demo)}");
@@ -45,7 +50,7 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
             }
         }
 
-        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot, listen);
+        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot, listen, madeBooks);
         Console.Error.WriteLine($"Say where the books are with --data DIR. {Usage(demo)}");
         return null;
     }

@@ -50,6 +50,8 @@ internal static class WebHost
     private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held)
     {
         if (launch.Fresh) Clear(file);
+        var made = new MadeBooks(launch.MadeBooks);
+        if (launch.Demo) made.Give(file);
         if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
         if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
         await PrepareAsync(launch, file);
@@ -76,7 +78,7 @@ internal static class WebHost
         builder.Services.AddSingleton(_ => held);
         var app = builder.Build();
         app.Services.GetRequiredService<BooksLock>();
-        if (launch.Demo) await new DemoBooks(app.Services).MakeAsync(Console.WriteLine);
+        if (launch.Demo && await new DemoBooks(app.Services).MakeAsync(Console.WriteLine)) await made.KeepAsync(app.Services, file);
         Use(app);
         return app;
     }
@@ -92,6 +94,7 @@ internal static class WebHost
         {
             Console.WriteLine("The demo's books are of an older Jugaad and are made anew.");
             Clear(file);
+            new MadeBooks(launch.MadeBooks).Give(file);
             await file.PrepareAsync(Console.WriteLine);
         }
     }
