@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
@@ -5,38 +6,64 @@ using OpenQA.Selenium.VirtualAuth;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>Headless Chromium, driven as a person would: by what is seen on the page and by keys.</summary>
+/// <summary>
+/// Headless Chromium, driven as a person would: by what is seen on the page and by keys. The program is started a few times only and
+/// then lent to one test after the other, each time in a new window that knows nothing of the one before.
+/// </summary>
 public sealed class Chromium : IDisposable
 {
+    private const string Seen = "const seen = e => e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) && e.getClientRects().length > 0;";
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private static readonly ConcurrentBag<(ChromeDriver Driver, string Profile)> Idle = [];
     private readonly ChromeDriver _driver;
     private readonly string _address;
-    private readonly string _profile = Directory.CreateTempSubdirectory("jugaad-chromium-").FullName;
+    private readonly string _profile;
+    private bool _hasDevice;
+
+    static Chromium() => AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+    {
+        while (Idle.TryTake(out var idle)) End(idle.Driver, idle.Profile);
+    };
 
     public Chromium(string address, int width = 1280, int height = 800)
     {
         _address = address;
+        (_driver, _profile) = Idle.TryTake(out var idle) ? idle : Start();
+        // The window's size counts its frame; what is seen is to be exactly as asked.
+        var frame = (Width: width - Inner("innerWidth"), Height: height - Inner("innerHeight"));
+        if (frame is not (0, 0))
+        {
+            var now = _driver.Manage().Window.Size;
+            _driver.Manage().Window.Size = new System.Drawing.Size(now.Width + frame.Width, now.Height + frame.Height);
+        }
+    }
+
+    private static (ChromeDriver, string) Start()
+    {
+        var profile = Directory.CreateTempSubdirectory("jugaad-chromium-").FullName;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless=new", "--lang=en-GB", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-            "--disable-quic", "--hide-scrollbars", "--force-device-scale-factor=1", $"--window-size={width},{height}", $"--user-data-dir={_profile}");
+            "--disable-quic", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800", $"--user-data-dir={profile}");
         options.SetLoggingPreference(LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
-        _driver = new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60));
-        // The window's size counts its frame; what is seen is to be exactly as asked.
-        var frame = (Width: width - Inner("innerWidth"), Height: height - Inner("innerHeight"));
-        _driver.Manage().Window.Size = new System.Drawing.Size(width + frame.Width, height + frame.Height);
+        return (new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60)), profile);
     }
 
     private int Inner(string side) => (int)(long)_driver.ExecuteScript($"return window.{side}")!;
 
     public string Path => new Uri(_driver.Url).PathAndQuery;
 
-    public string Text => _driver.FindElement(By.TagName("body")).Text;
+    /// <summary>All that is seen on the page.</summary>
+    public string Text => (string)_driver.ExecuteScript("return document.body ? document.body.innerText.replaceAll('\u00a0', ' ') : ''")!;
 
     public IJavaScriptExecutor Script => _driver;
 
     /// <summary>Gives the machine a device that makes passkeys and knows its holder.</summary>
-    public void PlugInDevice() => _driver.AddVirtualAuthenticator(new VirtualAuthenticatorOptions().SetTransport(VirtualAuthenticatorOptions.Transport.INTERNAL).SetHasResidentKey(true).SetHasUserVerification(true).SetIsUserVerified(true));
+    public void PlugInDevice()
+    {
+        _driver.AddVirtualAuthenticator(new VirtualAuthenticatorOptions().SetTransport(VirtualAuthenticatorOptions.Transport.INTERNAL).SetHasResidentKey(true).SetHasUserVerification(true).SetIsUserVerified(true));
+        _hasDevice = true;
+    }
 
     /// <summary>Whether the device's holder is at it.</summary>
     public void HolderIsThere(bool there) => _driver.SetUserVerified(there);
@@ -58,16 +85,19 @@ public sealed class Chromium : IDisposable
         Until(() => Path == "/");
     }
 
-    public IWebElement Find(string css) => Until(() => _driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), $"no {css} is seen on {Path}");
+    public IWebElement Find(string css) => Until(() => First("document.querySelectorAll(arguments[0])", css), $"no {css} is seen on {Path}");
+
+    /// <summary>The first that is seen of what a script finds.</summary>
+    private IWebElement? First(string found, string argument) => (IWebElement?)_driver.ExecuteScript($"{Seen} return [...{found}].find(seen) ?? null", argument);
 
     public IReadOnlyList<IWebElement> All(string css) => _driver.FindElements(By.CssSelector(css));
 
-    public IWebElement ById(string id) => Until(() => _driver.FindElements(By.Id(id)).FirstOrDefault(e => e.Displayed), $"no {id} is seen on {Path}");
+    public IWebElement ById(string id) => Until(() => First("document.querySelectorAll(`[id='${arguments[0]}']`)", id), $"no {id} is seen on {Path}");
 
     /// <summary>Presses the button or link with that text, in the page rather than its head. A page that is just being left or drawn is waited for.</summary>
     public void Press(string text) => Until(() =>
     {
-        var found = _driver.FindElements(By.XPath($"//main//button[normalize-space()='{text}'] | //main//a[normalize-space()='{text}']")).FirstOrDefault(e => e.Displayed && e.Enabled);
+        var found = First("[...document.querySelectorAll('main button:enabled, main a')].filter(e => e.textContent.trim().replace(/\\s+/g, ' ') === arguments[0])", text);
         if (found is null) return false;
         Click(found);
         return true;
@@ -111,7 +141,7 @@ public sealed class Chromium : IDisposable
     private T Until<T>(Func<T?> find, Func<string> otherwise) where T : class
     {
         var wait = new WebDriverWait(_driver, Patience) { PollingInterval = TimeSpan.FromMilliseconds(60) };
-        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException), typeof(ElementNotInteractableException));
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException), typeof(ElementNotInteractableException), typeof(JavaScriptException));
         try
         {
             return wait.Until(_ =>
@@ -141,17 +171,51 @@ public sealed class Chromium : IDisposable
     public IReadOnlyList<string> Complaints() =>
         _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("status of 422", StringComparison.Ordinal)).ToList();
 
+    /// <summary>Gives the program back for the next test, in a new window that has nothing of this one; one that cannot be is ended.</summary>
     public void Dispose()
     {
-        _driver.Quit();
-        _driver.Dispose();
         try
         {
-            Directory.Delete(_profile, recursive: true);
+            if (_hasDevice) _driver.RemoveVirtualAuthenticator(_driver.AuthenticatorId!);
+            Forget();
+            Idle.Add((_driver, _profile));
+        }
+        catch (WebDriverException)
+        {
+            End(_driver, _profile);
+        }
+    }
+
+    private void Forget()
+    {
+        var old = _driver.WindowHandles;
+        _driver.SwitchTo().NewWindow(WindowType.Window);
+        var fresh = _driver.CurrentWindowHandle;
+        foreach (var window in old)
+        {
+            _driver.SwitchTo().Window(window);
+            // A form that was typed into asks before it is left.
+            _driver.ExecuteScript("window.onbeforeunload = null");
+            _driver.Close();
+        }
+
+        _driver.SwitchTo().Window(fresh);
+        _driver.ExecuteCdpCommand("Network.clearBrowserCookies", []);
+        _driver.ExecuteCdpCommand("Storage.clearDataForOrigin", new() { ["origin"] = _address, ["storageTypes"] = "all" });
+        Complaints();
+    }
+
+    private static void End(ChromeDriver driver, string profile)
+    {
+        driver.Quit();
+        driver.Dispose();
+        try
+        {
+            Directory.Delete(profile, recursive: true);
         }
         catch (IOException)
         {
-            // The browser may still be letting go of its last files; the machine clears its temporary folder itself.
+            // Chromium may still be writing; the system clears its temporary files.
         }
     }
 }

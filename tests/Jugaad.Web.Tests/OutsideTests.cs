@@ -111,11 +111,13 @@ public sealed class OutsideTests : IAsyncLifetime
     public async Task Twenty_of_one_office_come_in_and_one_who_floods_stops_nobody_else()
     {
         await SaidAsync($"https://{Name}", "127.0.0.1");
-        for (var i = 0; i < 60; i++) (await PostSignInAsync("198.51.100.20", i)).ShouldBe(HttpStatusCode.UnprocessableEntity);
+        // Without a password nothing is compared, which takes long; it counts all the same.
+        async Task<HttpStatusCode> PressAsync(string client, int i) => (await PressSignInAsync(client, $"nobody{i}@little.example", "")).StatusCode;
+        for (var i = 0; i < 60; i++) (await PressAsync("198.51.100.20", i)).ShouldBe(HttpStatusCode.UnprocessableEntity);
         var flood = new List<HttpStatusCode>();
-        for (var i = 0; i < 130; i++) flood.Add(await PostSignInAsync("198.51.100.66", i));
+        for (var i = 0; i < 130; i++) flood.Add(await PressAsync("198.51.100.66", i));
         flood.ShouldContain(HttpStatusCode.TooManyRequests);
-        (await PostSignInAsync("198.51.100.20", 60)).ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await PressAsync("198.51.100.20", 60)).ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
     [Theory]
@@ -175,11 +177,9 @@ public sealed class OutsideTests : IAsyncLifetime
 
     private Task<HttpResponseMessage> SignInWrongAsync(string client) => PressSignInAsync(client, "owner@little.example");
 
-    private async Task<HttpStatusCode> PostSignInAsync(string client, int i) => (await PressSignInAsync(client, $"nobody{i}@little.example")).StatusCode;
-
     private string? _token, _formCookie;
 
-    private async Task<HttpResponseMessage> PressSignInAsync(string client, string email)
+    private async Task<HttpResponseMessage> PressSignInAsync(string client, string email, string password = "not this one")
     {
         using var browser = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, UseCookies = false }) { BaseAddress = new Uri(_site.Address) };
         if (_token is null)
@@ -191,7 +191,7 @@ public sealed class OutsideTests : IAsyncLifetime
 
         using var request = new HttpRequestMessage(HttpMethod.Post, "/sign-in")
         {
-            Content = new FormUrlEncodedContent(new Dictionary<string, string> { ["email"] = email, ["password"] = "not this one", ["__RequestVerificationToken"] = _token!, ["formKey"] = Guid.NewGuid().ToString("N") }),
+            Content = new FormUrlEncodedContent(new Dictionary<string, string> { ["email"] = email, ["password"] = password, ["__RequestVerificationToken"] = _token!, ["formKey"] = Guid.NewGuid().ToString("N") }),
         };
         request.Headers.Host = Name;
         request.Headers.Add("Cookie", _formCookie);

@@ -6,7 +6,9 @@ using AngleSharp.Html.Parser;
 using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Routing;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -40,9 +42,58 @@ public sealed class Site : IAsyncLifetime, IDisposable
         ["password"] = "a long password",
     };
 
+    /// <summary>Most tests begin with empty books, or with those of a business that has been set up; each is made once and copied.</summary>
+    private static readonly Lazy<Task<BooksFile>> Empty = new(MakeEmptyAsync);
+
+    private static readonly Lazy<Task<string>> SetUpBooks = new(MakeSetUpAsync);
+
+    private static async Task<BooksFile> MakeEmptyAsync()
+    {
+        var file = Temporary();
+        await file.PrepareAsync();
+        await using var db = file.Open();
+        await db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)");
+        file.LetGo();
+        return file;
+    }
+
+    private static async Task<string> MakeSetUpAsync()
+    {
+        await using var first = new Owned(new Site());
+        var site = first.Site;
+        await site.InitializeAsync();
+        (await site.PostAsync("/first-run", FirstRun)).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var books = Path.Combine(Temporary().Folder, "set-up.db");
+        await using var db = site.File.Open();
+        await db.Database.ExecuteSqlAsync($"VACUUM INTO {books}");
+        return books;
+    }
+
+    private static BooksFile Temporary()
+    {
+        var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-web-").FullName);
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(file.Folder, recursive: true);
+        return file;
+    }
+
+    private sealed class Owned(Site site) : IAsyncDisposable
+    {
+        internal Site Site => site;
+
+        public async ValueTask DisposeAsync()
+        {
+            await site.DisposeAsync();
+            site.Dispose();
+        }
+    }
+
+    /// <summary>Passwords are hashed with few rounds, since most tests sign in and none guesses; that the real ones are many is held by the tests of passwords.</summary>
+    private static void QuickHashes(IServiceCollection services) => services.Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000);
+
     public async Task InitializeAsync()
     {
-        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!;
+        System.IO.File.Copy((await Empty.Value).Database, File.Database);
+        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")), QuickHashes))!;
         await _app.StartAsync();
         As("owner");
     }
@@ -107,7 +158,15 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public async Task SetUpAsync(bool signIn = true)
     {
-        (await PostAsync("/first-run", FirstRun)).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var books = await SetUpBooks.Value;
+        await using (var made = new SqliteConnection($"Data Source={books};Pooling=False"))
+        await using (var own = new SqliteConnection($"Data Source={File.Database};Pooling=False"))
+        {
+            await made.OpenAsync();
+            await own.OpenAsync();
+            made.BackupDatabase(own);
+        }
+
         if (signIn) await SignInAsync();
     }
 

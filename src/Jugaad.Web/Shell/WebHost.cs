@@ -31,14 +31,15 @@ internal static class WebHost
     private const long MostBody = 24 * 1024 * 1024;
 
     /// <returns>The program, ready to start. It has the books' folder to itself until it is disposed of.</returns>
+    /// <param name="more">Services that are to be other than usual.</param>
     /// <exception cref="RefusalException">When somebody else has the folder, or the books in it cannot be opened.</exception>
-    internal static async Task<WebApplication> BuildAsync(LaunchOptions launch)
+    internal static async Task<WebApplication> BuildAsync(LaunchOptions launch, Action<IServiceCollection>? more = null)
     {
         var file = new BooksFile(launch.Data);
         var held = BooksLock.Take(file, launch.Demo ? "by ./jugaad demo" : "by ./jugaad serve");
         try
         {
-            return await BuildAsync(launch, file, held);
+            return await BuildAsync(launch, file, held, more);
         }
         catch
         {
@@ -47,7 +48,7 @@ internal static class WebHost
         }
     }
 
-    private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held)
+    private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held, Action<IServiceCollection>? more)
     {
         if (launch.Fresh) Clear(file);
         var made = new MadeBooks(launch.MadeBooks);
@@ -76,6 +77,7 @@ internal static class WebHost
         AddServices(builder.Services, file, launch.Port, key);
         // Let go of last, when all that writes has ended.
         builder.Services.AddSingleton(_ => held);
+        more?.Invoke(builder.Services);
         var app = builder.Build();
         app.Services.GetRequiredService<BooksLock>();
         if (launch.Demo && await new DemoBooks(app.Services).MakeAsync(Console.WriteLine)) await made.KeepAsync(app.Services, file);
