@@ -1,3 +1,4 @@
+using System.Reflection;
 using System.Security.Cryptography;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
@@ -10,17 +11,16 @@ namespace Jugaad.Demo;
 /// Keeps the demo's books as they were made, so that one build of the program makes them once only. Another build makes its own.
 /// </summary>
 /// <param name="folder">Where they are kept; null where nothing is.</param>
-public sealed class MadeBooks(string? folder)
+/// <param name="makers">The assemblies besides the core, the desks and this one that have a part in what is made, such as the papers.</param>
+public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> makers)
 {
     private static readonly string[] Parts = ["mail", "keys"];
 
     private string Kept => Path.Combine(folder!, Build);
 
     /// <summary>Which build this is, by the assemblies that make the books.</summary>
-    private static string Build { get; } = Convert.ToHexStringLower(SHA256.HashData([
-        .. from assembly in AppDomain.CurrentDomain.GetAssemblies()
-           where assembly.GetName().Name is "Jugaad.Core" or "Jugaad.Desk" or "Jugaad.Demo" or "Jugaad.Formats" or "Jugaad.Outside"
-           orderby assembly.FullName
+    private string Build { get; } = Convert.ToHexStringLower(SHA256.HashData([
+        .. from assembly in (Assembly[])[typeof(Core.Refusal).Assembly, typeof(BooksFile).Assembly, typeof(MadeBooks).Assembly, .. makers]
            from one in assembly.ManifestModule.ModuleVersionId.ToByteArray()
            select one,
     ]))[..16];

@@ -7,28 +7,32 @@ using OpenQA.Selenium.VirtualAuth;
 namespace Jugaad.Browser.Tests;
 
 /// <summary>
-/// Headless Chromium, driven as a person would: by what is seen on the page and by keys. The program is started a few times only and
+/// Headless Chromium, driven as a person would: by what is seen on the page and by keys. It is started for the first test of a site and
 /// then lent to one test after the other, each time in a new window that knows nothing of the one before.
 /// </summary>
 public sealed class Chromium : IDisposable
 {
     private const string Seen = "const seen = e => e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) && e.getClientRects().length > 0;";
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
-    private static readonly ConcurrentBag<(ChromeDriver Driver, string Profile)> Idle = [];
+    private static readonly ConcurrentDictionary<int, ConcurrentBag<(ChromeDriver Driver, string Profile)>> Idle = [];
     private readonly ChromeDriver _driver;
     private readonly string _address;
     private readonly string _profile;
     private bool _hasDevice;
 
-    static Chromium() => AppDomain.CurrentDomain.ProcessExit += (_, _) =>
+    /// <summary>Those of one site that nobody uses now, by the site's port.</summary>
+    private static ConcurrentBag<(ChromeDriver Driver, string Profile)> IdleOf(string address) => Idle.GetOrAdd(new Uri(address).Port, _ => []);
+
+    /// <summary>Ends all that a site's tests used, when they are done.</summary>
+    public static void EndOf(string address)
     {
-        while (Idle.TryTake(out var idle)) End(idle.Driver, idle.Profile);
-    };
+        while (IdleOf(address).TryTake(out var idle)) End(idle.Driver, idle.Profile);
+    }
 
     public Chromium(string address, int width = 1280, int height = 800)
     {
         _address = address;
-        (_driver, _profile) = Idle.TryTake(out var idle) ? idle : Start();
+        (_driver, _profile) = IdleOf(address).TryTake(out var idle) ? idle : Start();
         // The window's size counts its frame; what is seen is to be exactly as asked.
         var frame = (Width: width - Inner("innerWidth"), Height: height - Inner("innerHeight"));
         if (frame is not (0, 0))
@@ -44,6 +48,8 @@ public sealed class Chromium : IDisposable
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless=new", "--lang=en-GB", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
+            "--disable-extensions", "--disable-component-extensions-with-background-pages", "--disable-default-apps", "--mute-audio", "--disable-smooth-scrolling", "--disable-threaded-scrolling", "--disable-breakpad",
+            "--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,CalculateNativeWinOcclusion,InterestFeedContentSuggestions,AutofillServerCommunication,GlobalMediaControls,SpareRendererForSitePerProcess",
             "--disable-quic", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800", $"--user-data-dir={profile}");
         options.SetLoggingPreference(LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
         return (new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60)), profile);
@@ -178,7 +184,7 @@ public sealed class Chromium : IDisposable
         {
             if (_hasDevice) _driver.RemoveVirtualAuthenticator(_driver.AuthenticatorId!);
             Forget();
-            Idle.Add((_driver, _profile));
+            IdleOf(_address).Add((_driver, _profile));
         }
         catch (WebDriverException)
         {

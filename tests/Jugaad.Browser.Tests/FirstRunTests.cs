@@ -14,7 +14,9 @@ public sealed class FirstRunTests
         await using (var app = (await WebHost.BuildAsync(new LaunchOptions(false, folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!)
         {
             await app.StartAsync();
-            using var browser = new Chromium(app.Urls.First());
+            var address = app.Urls.First();
+            using var end = new Ended(address);
+            using var browser = new Chromium(address);
             browser.Go("/");
             browser.WaitFor("Begin your books");
             browser.Type("code", "ABCD-2345");
@@ -61,5 +63,10 @@ public sealed class FirstRunTests
 
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
+    }
+
+    private sealed class Ended(string address) : IDisposable
+    {
+        public void Dispose() => Chromium.EndOf(address);
     }
 }

@@ -57,6 +57,7 @@ public sealed class Running : IAsyncLifetime
 
     public async Task DisposeAsync()
     {
+        Chromium.EndOf(Address);
         if (_app is not null) await _app.DisposeAsync();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(File.Folder, recursive: true);

@@ -51,7 +51,7 @@ internal static class WebHost
     private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held, Action<IServiceCollection>? more)
     {
         if (launch.Fresh) Clear(file);
-        var made = new MadeBooks(launch.MadeBooks);
+        var made = MadeBooksOf(launch);
         if (launch.Demo) made.Give(file);
         if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
         if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
@@ -85,6 +85,8 @@ internal static class WebHost
         return app;
     }
 
+    private static MadeBooks MadeBooksOf(LaunchOptions launch) => new(launch.MadeBooks, typeof(PaperPrinter).Assembly, typeof(OtherPlaces).Assembly, typeof(WebHost).Assembly);
+
     /// <summary>The demo's books are no one's: those of an older schema are made anew.</summary>
     private static async Task PrepareAsync(LaunchOptions launch, BooksFile file)
     {
@@ -96,7 +98,7 @@ internal static class WebHost
         {
             Console.WriteLine("The demo's books are of an older Jugaad and are made anew.");
             Clear(file);
-            new MadeBooks(launch.MadeBooks).Give(file);
+            MadeBooksOf(launch).Give(file);
             await file.PrepareAsync(Console.WriteLine);
         }
     }
