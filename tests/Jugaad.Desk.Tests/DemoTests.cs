@@ -19,7 +19,7 @@ public sealed class DemoTests
     [Fact]
     public async Task The_demo_is_healthy_full_of_habits_and_the_same_every_time()
     {
-        var worlds = await Task.WhenAll(MakeAsync(), MakeAsync());
+        var worlds = await Task.WhenAll(MakeAsync(looksAtPapers: true), MakeAsync(looksAtPapers: false));
         worlds[0].Story.ShouldBe(worlds[1].Story);
         var world = worlds[0];
         world.Differences.ShouldBeEmpty();
@@ -43,7 +43,7 @@ public sealed class DemoTests
         string Story, IReadOnlyList<string> Differences, (int Customers, int Items, int Invoices, int Receipts, int Unsent) Counts, IReadOnlyList<DocumentState> QuoteStates,
         IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates, IReadOnlyDictionary<DocumentKind, int> Kinds, IReadOnlyList<string> Unprintable);
 
-    private static async Task<World> MakeAsync()
+    private static async Task<World> MakeAsync(bool looksAtPapers)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-demo-").FullName);
         await file.PrepareAsync();
@@ -66,7 +66,7 @@ public sealed class DemoTests
             paid.GroupBy(p => codes[p.CustomerId]).ToDictionary(g => g.Key, g => g.Average(p => p.Date.DayNumber - p.Due.DayNumber)),
             documents.SelectMany(d => d.Taxes).Where(t => t.Component == "VAT").Select(t => t.Percent).Distinct().ToList(),
             documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()),
-            await UnprintableAsync(services, documents));
+            looksAtPapers ? await UnprintableAsync(services, documents) : []);
         await db.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(file.Folder, recursive: true);

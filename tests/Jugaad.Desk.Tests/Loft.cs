@@ -14,6 +14,7 @@ using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
 using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -98,6 +99,8 @@ public sealed class Loft : IAsyncDisposable
         var carrier = new ScriptedCarrier();
         var services = new ServiceCollection().AddDesks(file).AddLogging()
             .AddSingleton<TimeProvider>(clock)
+            // Few rounds, since most tests sign in and none guesses; how many the real ones are is held by a test of its own.
+            .Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>().AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>().AddSingleton<IOtherPlaces, OtherPlaces>()

@@ -172,16 +172,17 @@ public sealed class LongImportTests
     public async Task Prices_of_one_item_in_several_pieces_are_one_change()
     {
         await using var loft = await Loft.OpenAsync();
-        await TakeAsync(loft, await BeginAsync(loft, "code,name,price\nA,Thing,5\nB,Other,6\n", MovingKind.Items), true);
-        // A hundred lists by turns, and the item again with another list in each piece.
-        var text = $"item,price list,currency,price\n{string.Join('\n', Enumerable.Range(1, Rows).Select(i => $"{(i % 2 == 0 ? "A" : "B")},List {i / 2},EUR,{i}"))}\n";
+        var things = string.Join('\n', Enumerable.Range(0, 30).Select(i => $"T{i},Thing {i},5"));
+        await TakeAsync(loft, await BeginAsync(loft, $"code,name,price\n{things}\n", MovingKind.Items), true);
+        // Each item has a price in each of forty lists, and so comes again in every piece.
+        var text = $"item,price list,currency,price\n{string.Join('\n', Enumerable.Range(0, Rows).Select(i => $"T{i % 30},List {i / 30},EUR,{i + 1}"))}\n";
         var id = await BeginAsync(loft, text, MovingKind.Prices);
         MovingTests.Counts(await TakeAsync(loft, id, true)).ShouldBe((Rows, 0, 0, 0));
         var effects = await loft.WithAsync<BooksContext, List<ImportEffect>>(db => db.ImportEffects.Where(e => e.RunId == id).ToListAsync());
-        (effects.Count(e => e.On == EffectOn.Item), effects.Count(e => e.On == EffectOn.PriceList)).ShouldBe((2, Rows / 2 + 1));
+        (effects.Count(e => e.On == EffectOn.Item), effects.Count(e => e.On == EffectOn.PriceList)).ShouldBe((30, 40));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         var outlook = await loft.WithAsync<ImportUndo, TakenBackReport>(u => u.OutlookAsync(id));
-        (outlook.Gone, outlook.AsBefore, outlook.Stays.Count).ShouldBe((Rows / 2 + 1, 2, 0));
+        (outlook.Gone, outlook.AsBefore, outlook.Stays.Count).ShouldBe((40, 30, 0));
         (await BackAsync(loft, id)).Stays.ShouldBeEmpty();
         (await loft.WithAsync<BooksContext, (int, int)>(async db => (await db.PriceLists.CountAsync(), await db.Items.CountAsync(i => i.Prices.Any())))).ShouldBe((0, 0));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
