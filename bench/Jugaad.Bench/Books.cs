@@ -29,23 +29,41 @@ internal sealed class Books : IAsyncDisposable
     {
         var file = new BooksFile(folder);
         await file.PrepareAsync();
-        return new Books(file, new ServiceCollection().AddDesks(file).AddLogging(log => log.SetMinimumLevel(LogLevel.None))
-            .AddScoped<IActor>(_ => new NamedActor("Bench")).AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, NoSecrets>()
-            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, NoSite>().AddSingleton<ITableFiles, TableFiles>()
-            .AddSingleton<IStatementReader, StatementReader>().AddSingleton<IPaymentFileWriter, CreditTransferWriter>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<IBusinessRegister, RegisterStandIn>().BuildServiceProvider());
+        return new Books(
+            file,
+            new ServiceCollection()
+                .AddDesks(file)
+                .AddLogging(log => log.SetMinimumLevel(LogLevel.None))
+                .AddScoped<IActor>(_ => new NamedActor("Bench"))
+                .AddSingleton<IPaperPrinter, PaperPrinter>()
+                .AddSingleton<IPictureCleaner, PictureCleaner>()
+                .AddSingleton<ISecretKeeper, NoSecrets>()
+                .AddSingleton<IMailCarrier>(new MailStandIn(file))
+                .AddSingleton<IMessageGateway, MessageStandIn>()
+                .AddSingleton<ISiteAddress, NoSite>()
+                .AddSingleton<ITableFiles, TableFiles>()
+                .AddSingleton<IStatementReader, StatementReader>()
+                .AddSingleton<IPaymentFileWriter, CreditTransferWriter>()
+                .AddSingleton<ITaxKits, ShippedKits>()
+                .AddSingleton<IBusinessRegister, RegisterStandIn>()
+                .BuildServiceProvider()
+        );
     }
 
-    internal async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    internal async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work)
+        where T : notnull
     {
         await using var scope = _services.CreateAsyncScope();
         return await work(scope.ServiceProvider.GetRequiredService<T>());
     }
 
-    internal Task WithAsync<T>(Func<T, Task> work) where T : notnull => WithAsync<T, bool>(async desk =>
-    {
-        await work(desk);
-        return true;
-    });
+    internal Task WithAsync<T>(Func<T, Task> work)
+        where T : notnull =>
+        WithAsync<T, bool>(async desk =>
+        {
+            await work(desk);
+            return true;
+        });
 
     public ValueTask DisposeAsync() => _services.DisposeAsync();
 

@@ -16,7 +16,8 @@ internal static class Measuring
 {
     internal static async Task<double> Percentile95Async(int times, Func<int, Task> work, int warm = 3)
     {
-        for (var i = 0; i < warm; i++) await work(i);
+        for (var i = 0; i < warm; i++)
+            await work(i);
         var took = new List<double>(times);
         for (var i = 0; i < times; i++)
         {

@@ -5,12 +5,28 @@ using Jugaad.Bench;
 
 // Generates books of several sizes, measures on each, and writes the table to docs/performance.md.
 var root = new DirectoryInfo(AppContext.BaseDirectory);
-while (root is not null && !File.Exists(Path.Combine(root.FullName, "Jugaad.slnx"))) root = root.Parent;
-if (root is null) throw new InvalidOperationException("The source tree was not found.");
+while (root is not null && !File.Exists(Path.Combine(root.FullName, "Jugaad.slnx")))
+    root = root.Parent;
+if (root is null)
+    throw new InvalidOperationException("The source tree was not found.");
 
-var sizes = new Option<int[]>("--sizes") { Description = "How many invoices the books have, apart by blanks.", DefaultValueFactory = _ => [1_000, 10_000, 100_000], AllowMultipleArgumentsPerToken = true };
-var seed = new Option<int>("--seed") { Description = "What the books are made from.", DefaultValueFactory = _ => 20250917 };
-var to = new Option<string>("--to") { Description = "Where the table is written.", DefaultValueFactory = _ => Path.Combine(root.FullName, "docs", "performance.md"), HelpName = "FILE" };
+var sizes = new Option<int[]>("--sizes")
+{
+    Description = "How many invoices the books have, apart by blanks.",
+    DefaultValueFactory = _ => [1_000, 10_000, 100_000],
+    AllowMultipleArgumentsPerToken = true,
+};
+var seed = new Option<int>("--seed")
+{
+    Description = "What the books are made from.",
+    DefaultValueFactory = _ => 20250917,
+};
+var to = new Option<string>("--to")
+{
+    Description = "Where the table is written.",
+    DefaultValueFactory = _ => Path.Combine(root.FullName, "docs", "performance.md"),
+    HelpName = "FILE",
+};
 var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to };
 verb.SetAction(async parsed =>
 {
@@ -30,16 +46,27 @@ return await verb.Parse(args).InvokeAsync();
 
 static string Table(List<Measure> measures, List<int> sizes, int seed)
 {
-    string N(double value) => double.IsInfinity(value) ? "" : value.ToString(value < 10 ? "0.0" : "#,0", CultureInfo.InvariantCulture);
+    string N(double value) =>
+        double.IsInfinity(value) ? "" : value.ToString(value < 10 ? "0.0" : "#,0", CultureInfo.InvariantCulture);
     var memory = GC.GetGCMemoryInfo().TotalAvailableMemoryBytes / 1_000_000_000.0;
     var text = new StringBuilder();
-    text.Append(CultureInfo.InvariantCulture, $"# How fast it is\n\nWritten by `./jugaad bench` on a machine with {Environment.ProcessorCount} cores and {memory:0} GB of memory, on books made from the seed {seed}: two years of invoices,\nmost of them paid. Times are the 95th percentile of many, in milliseconds unless it says otherwise; pages are asked for over HTTP from the\nprogram running as a process of its own.\n\n");
-    text.Append($"| what | may take | {string.Join(" | ", sizes.Select(s => $"{s.ToString("#,0", CultureInfo.InvariantCulture)} invoices"))} | |\n|---|---:|{string.Concat(sizes.Select(_ => "---:|"))}---|\n");
+    text.Append(
+        CultureInfo.InvariantCulture,
+        $"# How fast it is\n\nWritten by `./jugaad bench` on a machine with {Environment.ProcessorCount} cores and {memory:0} GB of memory, on books made from the seed {seed}: two years of invoices,\nmost of them paid. Times are the 95th percentile of many, in milliseconds unless it says otherwise; pages are asked for over HTTP from the\nprogram running as a process of its own.\n\n"
+    );
+    text.Append(
+        $"| what | may take | {string.Join(" | ", sizes.Select(s => $"{s.ToString("#,0", CultureInfo.InvariantCulture)} invoices"))} | |\n|---|---:|{string.Concat(sizes.Select(_ => "---:|"))}---|\n"
+    );
     foreach (var measure in measures)
     {
         var worst = measure.Took.Values.Max();
-        var says = double.IsInfinity(measure.Figure) ? "" : worst <= measure.Figure ? "kept" : "missed";
-        text.Append($"| {measure.What} | {N(measure.Figure)}{(double.IsInfinity(measure.Figure) ? "" : $" {measure.Unit}")} | {string.Join(" | ", sizes.Select(s => measure.Took.TryGetValue(s, out var took) ? N(took) : ""))} | {says} |\n");
+        var says =
+            double.IsInfinity(measure.Figure) ? ""
+            : worst <= measure.Figure ? "kept"
+            : "missed";
+        text.Append(
+            $"| {measure.What} | {N(measure.Figure)}{(double.IsInfinity(measure.Figure) ? "" : $" {measure.Unit}")} | {string.Join(" | ", sizes.Select(s => measure.Took.TryGetValue(s, out var took) ? N(took) : ""))} | {says} |\n"
+        );
     }
 
     return text.ToString();

@@ -15,15 +15,24 @@ internal sealed class Suite(string root, int seed)
 {
     private static readonly (string Name, string Path)[] Lists =
     [
-        ("All that is sold", "/sell"), ("Invoices that are late", "/sell?kind=invoice&show=late"), ("A search in what is sold", "/sell?q=INV-2025"), ("The last page of invoices", "/sell?kind=invoice&page=9999"),
-        ("Customers", "/customers"), ("Customers by what they owe", "/customers?sort=-balance"), ("Receipts", "/receive"), ("Day sheet", "/"), ("Overdue", "/collect"), ("Journal of this month", "/reports/entries"),
+        ("All that is sold", "/sell"),
+        ("Invoices that are late", "/sell?kind=invoice&show=late"),
+        ("A search in what is sold", "/sell?q=INV-2025"),
+        ("The last page of invoices", "/sell?kind=invoice&page=9999"),
+        ("Customers", "/customers"),
+        ("Customers by what they owe", "/customers?sort=-balance"),
+        ("Receipts", "/receive"),
+        ("Day sheet", "/"),
+        ("Overdue", "/collect"),
+        ("Journal of this month", "/reports/entries"),
     ];
 
     internal List<Measure> Measures { get; } = [];
 
     private Measure Of(string what, double figure, string unit = "ms")
     {
-        if (Measures.Find(m => m.What == what) is { } known) return known;
+        if (Measures.Find(m => m.What == what) is { } known)
+            return known;
         var made = new Measure(what, figure, unit);
         Measures.Add(made);
         return made;
@@ -37,9 +46,11 @@ internal sealed class Suite(string root, int seed)
             await using (var books = await Books.OpenAsync(folder))
             {
                 Say($"{invoices} invoices: making the books");
-                Of("Making the books (no figure set)", double.PositiveInfinity, "s").Took[invoices] = await Measuring.OnceAsync(new BooksGenerator(books, invoices, seed).MakeAsync) / 1_000;
+                Of("Making the books (no figure set)", double.PositiveInfinity, "s").Took[invoices] =
+                    await Measuring.OnceAsync(new BooksGenerator(books, invoices, seed).MakeAsync) / 1_000;
                 var report = await books.WithAsync<BooksCheck, CheckReport>(c => c.RunAsync());
-                if (!report.Healthy) throw new InvalidOperationException($"The generated books do not agree: {report.Differences[0]}");
+                if (!report.Healthy)
+                    throw new InvalidOperationException($"The generated books do not agree: {report.Differences[0]}");
                 await DesksAsync(books, invoices);
                 await MatchingAsync(books, invoices);
             }
@@ -60,50 +71,134 @@ internal sealed class Suite(string root, int seed)
         Say("  desks");
         var random = new Random(seed);
         var today = DateOnly.FromDateTime(DateTime.Today);
-        Of("Aged balances on any day", 300).Took[invoices] = await Measuring.Percentile95Async(20, _ => books.WithAsync<AgedReports>(r => r.AgedAsync(today.AddDays(-random.Next(730)))));
-        Of("Totals of a document of 1,000 lines", 5).Took[invoices] = await Measuring.Percentile95Async(50, _ =>
-        {
-            Calculator.Compute(Large());
-            return Task.CompletedTask;
-        });
-        var (customer, code, sales) = await books.WithAsync<BooksContext, (int, int, int)>(async db => (await db.Customers.Select(c => c.Id).FirstAsync(), (await db.Businesses.Select(b => b.DefaultTaxCodeId).SingleAsync())!.Value, (await db.Businesses.Select(b => b.DefaultLedgerAccountId).SingleAsync())!.Value));
+        Of("Aged balances on any day", 300).Took[invoices] = await Measuring.Percentile95Async(
+            20,
+            _ => books.WithAsync<AgedReports>(r => r.AgedAsync(today.AddDays(-random.Next(730))))
+        );
+        Of("Totals of a document of 1,000 lines", 5).Took[invoices] = await Measuring.Percentile95Async(
+            50,
+            _ =>
+            {
+                Calculator.Compute(Large());
+                return Task.CompletedTask;
+            }
+        );
+        var (customer, code, sales) = await books.WithAsync<BooksContext, (int, int, int)>(async db =>
+            (
+                await db.Customers.Select(c => c.Id).FirstAsync(),
+                (await db.Businesses.Select(b => b.DefaultTaxCodeId).SingleAsync())!.Value,
+                (await db.Businesses.Select(b => b.DefaultLedgerAccountId).SingleAsync())!.Value
+            )
+        );
         var drafts = new List<int>();
         for (var i = 0; i < 53; i++)
         {
-            drafts.Add(await books.WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, DocumentKind.Invoice, 0, new DraftContent
-            {
-                CustomerId = customer,
-                Date = today,
-                Lines = [new DraftLine(null, "Sail repair", 2, "HUR", 50 + i, null, null, code, sales), new DraftLine(null, "Rigging", 3, "HUR", 40, null, null, code, sales)],
-            }))));
+            drafts.Add(
+                await books.WithAsync<Drafts, int>(d =>
+                    d.SaveAsync(
+                        new DraftToSave(
+                            null,
+                            DocumentKind.Invoice,
+                            0,
+                            new DraftContent
+                            {
+                                CustomerId = customer,
+                                Date = today,
+                                Lines =
+                                [
+                                    new DraftLine(null, "Sail repair", 2, "HUR", 50 + i, null, null, code, sales),
+                                    new DraftLine(null, "Rigging", 3, "HUR", 40, null, null, code, sales),
+                                ],
+                            }
+                        )
+                    )
+                )
+            );
         }
 
-        Of("Issuing an invoice", 30).Took[invoices] = await Measuring.Percentile95Async(50, i => books.WithAsync<Issuing>(s => s.IssueAsync(drafts[i], 1)));
-        var papers = await books.WithAsync<BooksContext, List<int>>(db => db.Documents.Where(d => d.Number != null).OrderByDescending(d => d.Id).Take(100).Select(d => d.Id).ToListAsync());
+        Of("Issuing an invoice", 30).Took[invoices] = await Measuring.Percentile95Async(
+            50,
+            i => books.WithAsync<Issuing>(s => s.IssueAsync(drafts[i], 1))
+        );
+        var papers = await books.WithAsync<BooksContext, List<int>>(db =>
+            db.Documents.Where(d => d.Number != null)
+                .OrderByDescending(d => d.Id)
+                .Take(100)
+                .Select(d => d.Id)
+                .ToListAsync()
+        );
         await books.WithAsync<PaperRoom>(p => p.PileAsync([.. papers.Take(5).Select(id => (id, new PaperStyle()))]));
-        Of("100 papers to PDF", 1_000).Took[invoices] = await Measuring.OnceAsync(() => books.WithAsync<PaperRoom>(p => p.PileAsync([.. papers.Select(id => (id, new PaperStyle()))])));
+        Of("100 papers to PDF", 1_000).Took[invoices] = await Measuring.OnceAsync(() =>
+            books.WithAsync<PaperRoom>(p => p.PileAsync([.. papers.Select(id => (id, new PaperStyle()))]))
+        );
     }
 
     private static DocumentFigures Large()
     {
         var treatment = new Treatment(TaxCategory.Standard, [new TreatmentPart(1, "VAT", 24, false)]);
-        return new DocumentFigures(Currency.Of("EUR"), [.. Enumerable.Range(1, 1_000).Select(i => new LineFigures(i / 8m, 19.99m + i, treatment, i % 3))]) { DiscountPercent = 2.5m };
+        return new DocumentFigures(
+            Currency.Of("EUR"),
+            [.. Enumerable.Range(1, 1_000).Select(i => new LineFigures(i / 8m, 19.99m + i, treatment, i % 3))]
+        )
+        {
+            DiscountPercent = 2.5m,
+        };
     }
 
     private async Task MatchingAsync(Books books, int invoices)
     {
         Say("  matching");
         var random = new Random(seed);
-        var owed = await books.WithAsync<BooksContext, List<Owed>>(async db => (await db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Sign > 0).Select(i => new { i.Id, i.CustomerId, i.Number, i.Currency, i.Open, i.Date, i.Due }).ToListAsync()).ConvertAll(i => new Owed(i.Id, i.CustomerId, i.Number, "", i.Currency, i.Open, i.Date, i.Due)));
-        var payers = await books.WithAsync<BooksContext, List<Payer>>(async db => (await db.Customers.AsNoTracking().Select(c => new { c.Id, c.Name, c.Currency }).ToListAsync()).ConvertAll(c => new Payer(c.Id, c.Name, "", c.Currency, c.Id % 2 == 0 ? [$"EE{c.Id:D18}"] : [], [])));
+        var owed = await books.WithAsync<BooksContext, List<Owed>>(async db =>
+            (
+                await db
+                    .AccountItems.AsNoTracking()
+                    .Where(i => i.Open > 0 && i.Sign > 0)
+                    .Select(i => new
+                    {
+                        i.Id,
+                        i.CustomerId,
+                        i.Number,
+                        i.Currency,
+                        i.Open,
+                        i.Date,
+                        i.Due,
+                    })
+                    .ToListAsync()
+            ).ConvertAll(i => new Owed(i.Id, i.CustomerId, i.Number, "", i.Currency, i.Open, i.Date, i.Due))
+        );
+        var payers = await books.WithAsync<BooksContext, List<Payer>>(async db =>
+            (
+                await db
+                    .Customers.AsNoTracking()
+                    .Select(c => new
+                    {
+                        c.Id,
+                        c.Name,
+                        c.Currency,
+                    })
+                    .ToListAsync()
+            ).ConvertAll(c => new Payer(c.Id, c.Name, "", c.Currency, c.Id % 2 == 0 ? [$"EE{c.Id:D18}"] : [], []))
+        );
         var byId = payers.ToDictionary(p => p.CustomerId);
-        var lines = Enumerable.Range(0, 10_000).Select(i => (One: owed[random.Next(owed.Count)], How: random.Next(5))).Select(l => new IncomingMoney(
-            l.One.Due, l.How == 4 ? l.One.Open + 17 : l.One.Open, l.One.Currency, l.How == 1 ? $"invoice {l.One.Number} with thanks" : "", l.How == 0 ? StructuredReference.Of(l.One.Number) : "",
-            byId[l.One.CustomerId].Name.ToUpperInvariant(), l.How == 2 ? $"EE{l.One.CustomerId:D18}" : "")).ToList();
+        var lines = Enumerable
+            .Range(0, 10_000)
+            .Select(i => (One: owed[random.Next(owed.Count)], How: random.Next(5)))
+            .Select(l => new IncomingMoney(
+                l.One.Due,
+                l.How == 4 ? l.One.Open + 17 : l.One.Open,
+                l.One.Currency,
+                l.How == 1 ? $"invoice {l.One.Number} with thanks" : "",
+                l.How == 0 ? StructuredReference.Of(l.One.Number) : "",
+                byId[l.One.CustomerId].Name.ToUpperInvariant(),
+                l.How == 2 ? $"EE{l.One.CustomerId:D18}" : ""
+            ))
+            .ToList();
         Of("10,000 bank lines matched", 3_000).Took[invoices] = await Measuring.OnceAsync(() =>
         {
             var matcher = new Matcher(owed, payers, [], new DisplayFormat('.', "d MMM yyyy"));
-            foreach (var line in lines) matcher.Propose(line);
+            foreach (var line in lines)
+                matcher.Propose(line);
             return Task.CompletedTask;
         });
     }
@@ -112,11 +207,27 @@ internal sealed class Suite(string root, int seed)
     {
         Say("  pages");
         await using var served = await Served.StartAsync(root, folder);
-        foreach (var (name, path) in Lists) Of($"Page: {name}", 100).Took[invoices] = await Measuring.Percentile95Async(40, _ => served.GetAsync(path), 5);
+        foreach (var (name, path) in Lists)
+            Of($"Page: {name}", 100).Took[invoices] = await Measuring.Percentile95Async(
+                40,
+                _ => served.GetAsync(path),
+                5
+            );
         var random = new Random(seed);
-        Of("Page: a customer's account", 100).Took[invoices] = await Measuring.Percentile95Async(40, _ => served.GetAsync($"/customers/{random.Next(1, 20)}"), 5);
-        Of("Page: an invoice", 100).Took[invoices] = await Measuring.Percentile95Async(40, _ => served.GetAsync($"/papers/{random.Next(1, invoices)}"), 5);
-        Of("Page: aged balances today", 300).Took[invoices] = await Measuring.Percentile95Async(10, _ => served.GetAsync("/reports/aged"));
+        Of("Page: a customer's account", 100).Took[invoices] = await Measuring.Percentile95Async(
+            40,
+            _ => served.GetAsync($"/customers/{random.Next(1, 20)}"),
+            5
+        );
+        Of("Page: an invoice", 100).Took[invoices] = await Measuring.Percentile95Async(
+            40,
+            _ => served.GetAsync($"/papers/{random.Next(1, invoices)}"),
+            5
+        );
+        Of("Page: aged balances today", 300).Took[invoices] = await Measuring.Percentile95Async(
+            10,
+            _ => served.GetAsync("/reports/aged")
+        );
         Of("Memory of the process at the most", 400, "MB").Took[invoices] = served.PeakMemory();
     }
 }

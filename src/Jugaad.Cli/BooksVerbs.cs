@@ -15,20 +15,44 @@ namespace Jugaad.Cli;
 /// <summary>What the verbs that open books share.</summary>
 internal static class BooksVerbs
 {
-    internal static Option<string> Data() => new("--data") { Description = "The folder of the books.", Required = true, HelpName = "DIR" };
+    internal static Option<string> Data() =>
+        new("--data")
+        {
+            Description = "The folder of the books.",
+            Required = true,
+            HelpName = "DIR",
+        };
 
     /// <summary>Opens the books and runs <paramref name="work"/>; says what is wrong and gives 2 where that cannot be.</summary>
-    internal static Task<int> WithAsync(string folder, Func<IServiceProvider, Task<int>> work) => SaidAsync(async () =>
-    {
-        var file = new BooksFile(folder);
-        if (!File.Exists(file.Database)) throw new RefusalException("data", $"There are no books in {file.Folder}. Give the folder that has books.db in it.");
-        if ((await file.Schema.LackingAsync()).Count > 0) throw new RefusalException("data", "These books were kept by an older version. Start Jugaad on them once, which brings them up to date, and try again.");
-        await using var services = new ServiceCollection().AddLogging(log => log.SetMinimumLevel(LogLevel.None)).AddDesks(file)
-            .AddScoped<IActor>(_ => new NamedActor(Environment.UserName)).AddSingleton<ITableFiles, TableFiles>().AddSingleton<IArchiveSeal, OpenPgpSeal>().AddSingleton<ISiteAddress, ListeningAddress>().AddSingleton<IMailCarrier, NoCarrier>().AddSingleton<IMessageGateway, NoCarrier>()
-            .AddSingleton<IStatementReader, StatementReader>().AddSingleton<IPaymentFileWriter, CreditTransferWriter>().BuildServiceProvider();
-        await using var scope = services.CreateAsyncScope();
-        return await work(scope.ServiceProvider);
-    });
+    internal static Task<int> WithAsync(string folder, Func<IServiceProvider, Task<int>> work) =>
+        SaidAsync(async () =>
+        {
+            var file = new BooksFile(folder);
+            if (!File.Exists(file.Database))
+                throw new RefusalException(
+                    "data",
+                    $"There are no books in {file.Folder}. Give the folder that has books.db in it."
+                );
+            if ((await file.Schema.LackingAsync()).Count > 0)
+                throw new RefusalException(
+                    "data",
+                    "These books were kept by an older version. Start Jugaad on them once, which brings them up to date, and try again."
+                );
+            await using var services = new ServiceCollection()
+                .AddLogging(log => log.SetMinimumLevel(LogLevel.None))
+                .AddDesks(file)
+                .AddScoped<IActor>(_ => new NamedActor(Environment.UserName))
+                .AddSingleton<ITableFiles, TableFiles>()
+                .AddSingleton<IArchiveSeal, OpenPgpSeal>()
+                .AddSingleton<ISiteAddress, ListeningAddress>()
+                .AddSingleton<IMailCarrier, NoCarrier>()
+                .AddSingleton<IMessageGateway, NoCarrier>()
+                .AddSingleton<IStatementReader, StatementReader>()
+                .AddSingleton<IPaymentFileWriter, CreditTransferWriter>()
+                .BuildServiceProvider();
+            await using var scope = services.CreateAsyncScope();
+            return await work(scope.ServiceProvider);
+        });
 
     /// <summary>Runs <paramref name="work"/>; says what is refused, or what the disk or the books do not let, and gives 2 then.</summary>
     internal static async Task<int> SaidAsync(Func<Task<int>> work)
@@ -39,7 +63,8 @@ internal static class BooksVerbs
         }
         catch (RefusalException refused)
         {
-            foreach (var refusal in refused.Refusals) Console.Error.WriteLine(refusal.Message);
+            foreach (var refusal in refused.Refusals)
+                Console.Error.WriteLine(refusal.Message);
             return 2;
         }
         catch (Exception cannot) when (BooksTrouble.Of(cannot) is { } trouble)

@@ -9,7 +9,10 @@ internal static class CalculateVerb
 {
     internal static Command Make()
     {
-        var file = new Argument<string>("FILE") { Description = "A JSON file with one document or an array of them; - reads standard input." };
+        var file = new Argument<string>("FILE")
+        {
+            Description = "A JSON file with one document or an array of them; - reads standard input.",
+        };
         var verb = new Command("calculate", "Compute the totals of documents: JSON in, JSON out.") { file };
         verb.SetAction(parsed => Run(parsed.GetRequiredValue(file)));
         return verb;
@@ -24,7 +27,9 @@ internal static class CalculateVerb
         }
         catch (Exception unread) when (unread is IOException or UnauthorizedAccessException)
         {
-            Console.Error.WriteLine($"{file} cannot be read: {unread.Message} Give a file that is there, or - for standard input.");
+            Console.Error.WriteLine(
+                $"{file} cannot be read: {unread.Message} Give a file that is there, or - for standard input."
+            );
             return 2;
         }
 
@@ -46,7 +51,8 @@ internal static class CalculateVerb
 
     private static byte[] Read(string file)
     {
-        if (file != "-") return File.ReadAllBytes(file);
+        if (file != "-")
+            return File.ReadAllBytes(file);
         using var input = Console.OpenStandardInput();
         using var copy = new MemoryStream();
         input.CopyTo(copy);

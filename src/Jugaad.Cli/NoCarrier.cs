@@ -10,7 +10,9 @@ internal sealed class NoCarrier : IMailCarrier, IMessageGateway
 
     bool IMessageGateway.IsStandIn => true;
 
-    public Task<string> CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop) => throw new CarrierException("This command sends nothing.", CarrierFate.NotTaken);
+    public Task<string> CarryAsync(OutgoingMail mail, MailSettings settings, CancellationToken stop) =>
+        throw new CarrierException("This command sends nothing.", CarrierFate.NotTaken);
 
-    public Task<string> CarryAsync(string key, string number, string text, CancellationToken stop) => throw new CarrierException("This command sends nothing.", CarrierFate.NotTaken);
+    public Task<string> CarryAsync(string key, string number, string text, CancellationToken stop) =>
+        throw new CarrierException("This command sends nothing.", CarrierFate.NotTaken);
 }

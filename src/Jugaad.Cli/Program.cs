@@ -15,12 +15,17 @@ root.Add(MachineVerb.Make());
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)
 {
-    foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
-    Console.Error.WriteLine($"Try ./jugaad {Words(parsed.CommandResult)} --help".Replace("  ", " ", StringComparison.Ordinal));
+    foreach (var error in parsed.Errors)
+        Console.Error.WriteLine(error.Message);
+    Console.Error.WriteLine(
+        $"Try ./jugaad {Words(parsed.CommandResult)} --help".Replace("  ", " ", StringComparison.Ordinal)
+    );
     return 2;
 }
 
 return parsed.Invoke();
 
 static string Words(System.CommandLine.Parsing.CommandResult command) =>
-    command.Parent is System.CommandLine.Parsing.CommandResult above ? $"{Words(above)} {command.Command.Name}".Trim() : "";
+    command.Parent is System.CommandLine.Parsing.CommandResult above
+        ? $"{Words(above)} {command.Command.Name}".Trim()
+        : "";

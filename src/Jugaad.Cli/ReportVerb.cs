@@ -11,53 +11,133 @@ namespace Jugaad.Cli;
 internal static class ReportVerb
 {
     private static readonly Option<string> Data = BooksVerbs.Data();
-    private static readonly Option<string> Format = new("--format") { Description = "csv or json.", DefaultValueFactory = _ => "csv", HelpName = "csv|json" };
-    private static readonly Option<DateOnly?> AsOf = Day("--as-of", "What was open at the end of this day (the business day where it is left out).");
-    private static readonly Option<DateOnly?> From = Day("--from", "The first day (that of the financial year where it is left out).");
+    private static readonly Option<string> Format = new("--format")
+    {
+        Description = "csv or json.",
+        DefaultValueFactory = _ => "csv",
+        HelpName = "csv|json",
+    };
+    private static readonly Option<DateOnly?> AsOf = Day(
+        "--as-of",
+        "What was open at the end of this day (the business day where it is left out)."
+    );
+    private static readonly Option<DateOnly?> From = Day(
+        "--from",
+        "The first day (that of the financial year where it is left out)."
+    );
     private static readonly Option<DateOnly?> To = Day("--to", "The last day (the business day where it is left out).");
-    private static readonly Option<string> Customer = new("--customer") { Description = "The customer's code.", Required = true, HelpName = "CODE" };
+    private static readonly Option<string> Customer = new("--customer")
+    {
+        Description = "The customer's code.",
+        Required = true,
+        HelpName = "CODE",
+    };
 
     internal static Command Make()
     {
-        Format.Validators.Add(given => { if (given.GetValueOrDefault<string>() is not ("csv" or "json")) given.AddError("--format is csv or json."); });
-        var verb = new Command("report", "Write a report of the books to standard output.");
-        verb.Add(One("aged", "Aged balances by customer on a day.", [AsOf], (parsed, services, today, stop) => services.GetRequiredService<AgedReports>().AgedReportAsync(parsed.GetValue(AsOf) ?? today, stop)));
-        verb.Add(One("open-items", "Every open item on a day.", [AsOf], (parsed, services, today, stop) => services.GetRequiredService<AgedReports>().OpenItemsAsync(parsed.GetValue(AsOf) ?? today, stop)));
-        verb.Add(One("statement", "What one customer owes on a day.", [Customer, AsOf], (parsed, services, today, stop) => services.GetRequiredService<AgedReports>().StatementAsync(parsed.GetRequiredValue(Customer), parsed.GetValue(AsOf) ?? today, stop)));
-        verb.Add(One("journal", "The journal of a range of days.", [From, To], async (parsed, services, today, stop) =>
+        Format.Validators.Add(given =>
         {
-            var until = parsed.GetValue(To) ?? today;
-            var from = parsed.GetValue(From) ?? (await services.GetRequiredService<BooksHead>().BusinessAsync(stop)).YearOf(until);
-            return await services.GetRequiredService<JournalReports>().JournalAsync(from, until, stop);
-        }));
+            if (given.GetValueOrDefault<string>() is not ("csv" or "json"))
+                given.AddError("--format is csv or json.");
+        });
+        var verb = new Command("report", "Write a report of the books to standard output.");
+        verb.Add(
+            One(
+                "aged",
+                "Aged balances by customer on a day.",
+                [AsOf],
+                (parsed, services, today, stop) =>
+                    services.GetRequiredService<AgedReports>().AgedReportAsync(parsed.GetValue(AsOf) ?? today, stop)
+            )
+        );
+        verb.Add(
+            One(
+                "open-items",
+                "Every open item on a day.",
+                [AsOf],
+                (parsed, services, today, stop) =>
+                    services.GetRequiredService<AgedReports>().OpenItemsAsync(parsed.GetValue(AsOf) ?? today, stop)
+            )
+        );
+        verb.Add(
+            One(
+                "statement",
+                "What one customer owes on a day.",
+                [Customer, AsOf],
+                (parsed, services, today, stop) =>
+                    services
+                        .GetRequiredService<AgedReports>()
+                        .StatementAsync(parsed.GetRequiredValue(Customer), parsed.GetValue(AsOf) ?? today, stop)
+            )
+        );
+        verb.Add(
+            One(
+                "journal",
+                "The journal of a range of days.",
+                [From, To],
+                async (parsed, services, today, stop) =>
+                {
+                    var until = parsed.GetValue(To) ?? today;
+                    var from =
+                        parsed.GetValue(From)
+                        ?? (await services.GetRequiredService<BooksHead>().BusinessAsync(stop)).YearOf(until);
+                    return await services.GetRequiredService<JournalReports>().JournalAsync(from, until, stop);
+                }
+            )
+        );
         return verb;
     }
 
-    private static Option<DateOnly?> Day(string name, string description) => new(name)
-    {
-        Description = description,
-        HelpName = "DATE",
-        CustomParser = given =>
+    private static Option<DateOnly?> Day(string name, string description) =>
+        new(name)
         {
-            if (DateOnly.TryParseExact(given.Tokens[0].Value, "yyyy-MM-dd", out var day)) return day;
-            given.AddError($"“{given.Tokens[0].Value}” is not a date. Give {name} like 2025-09-17.");
-            return null;
-        },
-    };
+            Description = description,
+            HelpName = "DATE",
+            CustomParser = given =>
+            {
+                if (DateOnly.TryParseExact(given.Tokens[0].Value, "yyyy-MM-dd", out var day))
+                    return day;
+                given.AddError($"“{given.Tokens[0].Value}” is not a date. Give {name} like 2025-09-17.");
+                return null;
+            },
+        };
 
-    private static Command One(string name, string description, IEnumerable<Option> options, Func<ParseResult, IServiceProvider, DateOnly, CancellationToken, Task<Report>> make)
+    private static Command One(
+        string name,
+        string description,
+        IEnumerable<Option> options,
+        Func<ParseResult, IServiceProvider, DateOnly, CancellationToken, Task<Report>> make
+    )
     {
         var command = new Command(name, description);
-        foreach (var option in options.Append(Format).Append(Data)) command.Add(option);
-        command.SetAction((parsed, stop) => BooksVerbs.WithAsync(parsed.GetRequiredValue(Data), async services =>
-        {
-            var report = await make(parsed, services, await services.GetRequiredService<BooksHead>().TodayAsync(stop), stop);
-            var json = parsed.GetValue(Format) == "json";
-            await using var output = Console.OpenStandardOutput();
-            await output.WriteAsync(json ? ReportJson.Write(report) : services.GetRequiredService<ITableFiles>().Write(report.ToTable(), TableForm.Csv), stop);
-            if (json) await output.WriteAsync("\n"u8.ToArray(), stop);
-            return 0;
-        }));
+        foreach (var option in options.Append(Format).Append(Data))
+            command.Add(option);
+        command.SetAction(
+            (parsed, stop) =>
+                BooksVerbs.WithAsync(
+                    parsed.GetRequiredValue(Data),
+                    async services =>
+                    {
+                        var report = await make(
+                            parsed,
+                            services,
+                            await services.GetRequiredService<BooksHead>().TodayAsync(stop),
+                            stop
+                        );
+                        var json = parsed.GetValue(Format) == "json";
+                        await using var output = Console.OpenStandardOutput();
+                        await output.WriteAsync(
+                            json
+                                ? ReportJson.Write(report)
+                                : services.GetRequiredService<ITableFiles>().Write(report.ToTable(), TableForm.Csv),
+                            stop
+                        );
+                        if (json)
+                            await output.WriteAsync("\n"u8.ToArray(), stop);
+                        return 0;
+                    }
+                )
+        );
         return command;
     }
 }

@@ -27,7 +27,8 @@ public sealed class Phrase : IEquatable<Phrase>
         var all = new Phrase("");
         foreach (var phrase in phrases)
         {
-            if (all._parts.Count > 1) all._parts.Add(separator);
+            if (all._parts.Count > 1)
+                all._parts.Add(separator);
             all._parts.AddRange(phrase._parts);
         }
 
@@ -47,30 +48,45 @@ public sealed class Phrase : IEquatable<Phrase>
     /// <inheritdoc cref="AppendFormatted(DateOnly, string)"/>
     public void AppendFormatted(DateOnly? value, string? format = null)
     {
-        if (value is { } day) AppendFormatted(day, format);
+        if (value is { } day)
+            AppendFormatted(day, format);
     }
 
     public void AppendFormatted(Phrase value) => _parts.AddRange(value._parts);
 
     public void AppendFormatted<T>(T value, string? format = null) =>
-        _parts.Add(value is IFormattable formattable ? formattable.ToString(format, CultureInfo.InvariantCulture) : value?.ToString() ?? "");
+        _parts.Add(
+            value is IFormattable formattable
+                ? formattable.ToString(format, CultureInfo.InvariantCulture)
+                : value?.ToString() ?? ""
+        );
 
     /// <summary>With amounts, figures and days as the business writes them.</summary>
-    public string In(DisplayFormat format) => string.Concat(_parts.Select(part => part switch
-    {
-        Money money => format.Amount(money),
-        decimal figure => format.Exact(figure),
-        DateOnly day => format.Date(day),
-        _ => (string)part,
-    }));
+    public string In(DisplayFormat format) =>
+        string.Concat(
+            _parts.Select(part =>
+                part switch
+                {
+                    Money money => format.Amount(money),
+                    decimal figure => format.Exact(figure),
+                    DateOnly day => format.Date(day),
+                    _ => (string)part,
+                }
+            )
+        );
 
     /// <summary>With amounts and figures as plain decimals and days as ISO 8601 writes them.</summary>
-    public override string ToString() => string.Concat(_parts.Select(part => part switch
-    {
-        decimal figure => PlainDecimal.Text(figure),
-        DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        _ => part.ToString(),
-    }));
+    public override string ToString() =>
+        string.Concat(
+            _parts.Select(part =>
+                part switch
+                {
+                    decimal figure => PlainDecimal.Text(figure),
+                    DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                    _ => part.ToString(),
+                }
+            )
+        );
 
     public bool Equals(Phrase? other) => other is not null && ToString() == other.ToString();
 

@@ -17,7 +17,8 @@ public sealed record Refusal(string Field, Phrase Phrase)
 /// <summary>Thrown when what was asked for is refused. Nothing has been changed when it is thrown.</summary>
 public class RefusalException : Exception
 {
-    public RefusalException(string field, Phrase message) : this([new Refusal(field, message)]) { }
+    public RefusalException(string field, Phrase message)
+        : this([new Refusal(field, message)]) { }
 
     public RefusalException(IReadOnlyList<Refusal> refusals)
         : base(string.Join(" ", refusals.Select(r => r.Message))) => Refusals = refusals;
@@ -63,6 +64,7 @@ public sealed class Refusals
     /// <exception cref="RefusalException">When anything was refused.</exception>
     public void ThrowIfAny()
     {
-        if (_all.Count > 0) throw new RefusalException(_all.ToArray());
+        if (_all.Count > 0)
+            throw new RefusalException(_all.ToArray());
     }
 }

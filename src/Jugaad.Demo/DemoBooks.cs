@@ -15,7 +15,8 @@ namespace Jugaad.Demo;
 public sealed class DemoBooks(IServiceProvider services)
 {
     /// <summary>What the sign-in page tells of, in demo books.</summary>
-    public static IReadOnlyList<(string Name, string Email)> People { get; } = [(DemoWorld.OwnerName, DemoWorld.OwnerEmail), (DemoWorld.ClerkName, DemoWorld.ClerkEmail)];
+    public static IReadOnlyList<(string Name, string Email)> People { get; } =
+    [(DemoWorld.OwnerName, DemoWorld.OwnerEmail), (DemoWorld.ClerkName, DemoWorld.ClerkEmail)];
 
     public static string Password => DemoWorld.Password;
 
@@ -29,7 +30,8 @@ public sealed class DemoBooks(IServiceProvider services)
     {
         await using (var scope = services.CreateAsyncScope())
         {
-            if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stop) is not null) return false;
+            if (await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stop) is not null)
+                return false;
         }
 
         said("Making the demo's books");
@@ -42,40 +44,121 @@ public sealed class DemoBooks(IServiceProvider services)
     private async Task MastersAsync(CancellationToken stop)
     {
         await using var scope = services.CreateAsyncScope();
-        T Desk<T>() where T : notnull => scope.ServiceProvider.GetRequiredService<T>();
-        await Desk<BooksSetup>().MakeAsync(new FirstRun(DemoWorld.Business, "VAT", 22, DemoWorld.OwnerName, DemoWorld.OwnerEmail, DemoWorld.Password), DemoWorld.FirstDay, stop);
+        T Desk<T>()
+            where T : notnull => scope.ServiceProvider.GetRequiredService<T>();
+        await Desk<BooksSetup>()
+            .MakeAsync(
+                new FirstRun(
+                    DemoWorld.Business,
+                    "VAT",
+                    22,
+                    DemoWorld.OwnerName,
+                    DemoWorld.OwnerEmail,
+                    DemoWorld.Password
+                ),
+                DemoWorld.FirstDay,
+                stop
+            );
         foreach (var (name, email, role) in DemoWorld.Others)
-            await Desk<UserManager<Person>>().CreateAsync(new Person { UserName = email, Email = email, EmailConfirmed = true, FullName = name, Role = role, LockoutEnabled = true }, DemoWorld.Password);
+            await Desk<UserManager<Person>>()
+                .CreateAsync(
+                    new Person
+                    {
+                        UserName = email,
+                        Email = email,
+                        EmailConfirmed = true,
+                        FullName = name,
+                        Role = role,
+                        LockoutEnabled = true,
+                    },
+                    DemoWorld.Password
+                );
 
         var tax = Desk<TaxDesk>();
         var rules = Desk<TaxRulesDesk>();
         var ledger = Desk<AccountsDesk>();
         await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, null, stop);
-        foreach (var name in new[] { "VAT reduced", "VAT zero" }) await tax.SaveComponentAsync(null, name, 1, null, stop);
+        foreach (var name in new[] { "VAT reduced", "VAT zero" })
+            await tax.SaveComponentAsync(null, name, 1, null, stop);
         await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, null, stop);
         await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, null, stop);
-        await tax.AddCodeAsync(new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]), stop);
+        await tax.AddCodeAsync(
+            new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]),
+            stop
+        );
         await tax.AddCodeAsync(new("ZERO", "VAT, zero rate", TaxCategory.Zero, null, [("VAT zero", false)]), stop);
-        await tax.AddCodeAsync(new("RC", "Reverse charge, services", TaxCategory.ReverseCharge, "Reverse charge: the customer accounts for the VAT.", []), stop);
-        await tax.AddCodeAsync(new("EU", "Goods within the union", TaxCategory.IntraUnion, "Supply of goods to another member state, without VAT.", []), stop);
-        await tax.AddCodeAsync(new("EXP", "Export", TaxCategory.Export, "Export outside the European Union, without VAT.", []), stop);
-        await tax.AddCodeAsync(new("EX", "Exempt (training)", TaxCategory.Exempt, "Training, exempt from VAT.", []), stop);
+        await tax.AddCodeAsync(
+            new(
+                "RC",
+                "Reverse charge, services",
+                TaxCategory.ReverseCharge,
+                "Reverse charge: the customer accounts for the VAT.",
+                []
+            ),
+            stop
+        );
+        await tax.AddCodeAsync(
+            new(
+                "EU",
+                "Goods within the union",
+                TaxCategory.IntraUnion,
+                "Supply of goods to another member state, without VAT.",
+                []
+            ),
+            stop
+        );
+        await tax.AddCodeAsync(
+            new("EXP", "Export", TaxCategory.Export, "Export outside the European Union, without VAT.", []),
+            stop
+        );
+        await tax.AddCodeAsync(
+            new("EX", "Exempt (training)", TaxCategory.Exempt, "Training, exempt from VAT.", []),
+            stop
+        );
         var ids = await Desk<BooksContext>().TaxCodes.ToDictionaryAsync(c => c.Code, c => c.Id, stop);
         await rules.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], null, stop);
         await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], null, stop);
         await rules.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], null, stop);
         await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], null, stop);
-        foreach (var (code, name) in new[] { ("3010", "Sales: goods and cloth"), ("3020", "Sales: storage"), ("3030", "Sales: handbooks"), ("3040", "Sales: courses"), ("3050", "Sales: freight") })
+        foreach (
+            var (code, name) in new[]
+            {
+                ("3010", "Sales: goods and cloth"),
+                ("3020", "Sales: storage"),
+                ("3030", "Sales: handbooks"),
+                ("3040", "Sales: courses"),
+                ("3050", "Sales: freight"),
+            }
+        )
             await ledger.AddAccountAsync(code, name, AccountRole.Sales, stop);
-        await ledger.AddTermsAsync(new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8), stop);
-        await ledger.AddTermsAsync(new PaymentTerms("15th of the month after next", DueRule.DayOfMonth, 0, 15, 2), stop);
+        await ledger.AddTermsAsync(
+            new PaymentTerms("Trade, 30 days", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 8),
+            stop
+        );
+        await ledger.AddTermsAsync(
+            new PaymentTerms("15th of the month after next", DueRule.DayOfMonth, 0, 15, 2),
+            stop
+        );
 
         var business = Desk<BusinessDesk>();
         await business.DescribeAsync(DemoWorld.Business, new PictureChange(DemoLogo.Png(), false), null, null, stop);
-        await Desk<TaxDesk>().SaveAuthorityAsync(1, new AuthorityDetails { Name = "National Tax Board", OurNumber = DemoWorld.Business.TaxNumber, RegisteredFrom = new DateOnly(2019, 4, 1) }, null, stop);
-        foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop)) await tax.SaveComponentAsync(component.Id, component.Name, 1, null, stop);
+        await Desk<TaxDesk>()
+            .SaveAuthorityAsync(
+                1,
+                new AuthorityDetails
+                {
+                    Name = "National Tax Board",
+                    OurNumber = DemoWorld.Business.TaxNumber,
+                    RegisteredFrom = new DateOnly(2019, 4, 1),
+                },
+                null,
+                stop
+            );
+        foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop))
+            await tax.SaveComponentAsync(component.Id, component.Name, 1, null, stop);
         await ledger.SaveAccountAsync(1, DemoWorld.Bank, null, stop);
-        foreach (var (currency, month, rate) in DemoRates.All) await business.EnterRateAsync(currency, month, rate, null, stop);
+        foreach (var (currency, month, rate) in DemoRates.All)
+            await business.EnterRateAsync(currency, month, rate, null, stop);
 
         var db = Desk<BooksContext>();
         var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);
@@ -85,30 +168,45 @@ public sealed class DemoBooks(IServiceProvider services)
         var seller = await db.Users.Where(u => u.Role == PersonRole.Seller).Select(u => u.Id).SingleAsync(stop);
         foreach (var (details, term) in DemoWorld.Customers)
         {
-            var more = details with { TermsId = terms[term], SellerId = details.Kind == CustomerKind.Business ? seller : null, PriceListId = details.Code == "KAIJO" ? trade : null };
+            var more = details with
+            {
+                TermsId = terms[term],
+                SellerId = details.Kind == CustomerKind.Business ? seller : null,
+                PriceListId = details.Code == "KAIJO" ? trade : null,
+            };
             await Desk<CustomersDesk>().SaveAsync(null, 0, more, null, stop);
         }
 
         foreach (var i in DemoWorld.Items)
         {
-            await Desk<ItemsDesk>().SaveAsync(null, 0, new ItemDetails
-            {
-                Code = i.Code,
-                Name = i.Name,
-                Text = i.Text,
-                IsGoods = i.Goods,
-                Unit = i.Unit,
-                Price = i.Price,
-                TaxCodeId = codes[i.Tax],
-                LedgerAccountId = accounts[i.Account],
-                Barcode = i.Barcode,
-                KeepsCount = DemoWorld.Counts.Any(c => c.Item == i.Code),
-                Prices = DemoWorld.TradePrices.Where(p => p.Item == i.Code).ToDictionary(_ => trade, p => p.Price),
-            }, null, stop);
+            await Desk<ItemsDesk>()
+                .SaveAsync(
+                    null,
+                    0,
+                    new ItemDetails
+                    {
+                        Code = i.Code,
+                        Name = i.Name,
+                        Text = i.Text,
+                        IsGoods = i.Goods,
+                        Unit = i.Unit,
+                        Price = i.Price,
+                        TaxCodeId = codes[i.Tax],
+                        LedgerAccountId = accounts[i.Account],
+                        Barcode = i.Barcode,
+                        KeepsCount = DemoWorld.Counts.Any(c => c.Item == i.Code),
+                        Prices = DemoWorld
+                            .TradePrices.Where(p => p.Item == i.Code)
+                            .ToDictionary(_ => trade, p => p.Price),
+                    },
+                    null,
+                    stop
+                );
         }
 
         var items = await db.Items.ToDictionaryAsync(i => i.Code, i => i.Id, stop);
-        foreach (var (item, count) in DemoWorld.Counts) await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", null, stop);
+        foreach (var (item, count) in DemoWorld.Counts)
+            await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", null, stop);
     }
 }
 

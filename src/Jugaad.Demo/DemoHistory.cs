@@ -36,7 +36,8 @@ internal sealed class DemoHistory(IServiceProvider services)
             _codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Code, c => c.Id, stop);
             _bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync(stop);
         });
-        foreach (var habit in DemoWorld.Habits) PlanInvoices(habit);
+        foreach (var habit in DemoWorld.Habits)
+            PlanInvoices(habit);
         new DemoQuotes(this).Plan();
         new DemoSelling(this).Plan();
         new DemoMishaps(this, _statements, _bank).Plan();
@@ -46,13 +47,18 @@ internal sealed class DemoHistory(IServiceProvider services)
         {
             var work = _plan.Dequeue();
             var day = DateOnly.FromDayNumber(at.Day);
-            if (day > _today) await WithAsync<Calendar>(async calendar => _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, null, stop));
+            if (day > _today)
+                await WithAsync<Calendar>(async calendar =>
+                    _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, null, stop)
+                );
             Acting.As(at.Order % 3 == 0 ? DemoWorld.OwnerName : DemoWorld.ClerkName);
-            if (_today.Month != month) said($"  {(month = _today.Month):00}/2025");
+            if (_today.Month != month)
+                said($"  {(month = _today.Month):00}/2025");
             await work();
         }
 
-        if (_today < DemoWorld.Today) await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, null, stop));
+        if (_today < DemoWorld.Today)
+            await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, null, stop));
         await WithAsync<PostCarrying>(post => post.CarryAsync(stop));
         await _statements.GiveOutAsync(this, _bank);
     }
@@ -61,20 +67,26 @@ internal sealed class DemoHistory(IServiceProvider services)
 
     internal void At(DateOnly day, Func<Task> work) => _plan.Enqueue(work, (day.DayNumber, _order++));
 
-    internal async Task WithAsync<T>(Func<T, Task> work) where T : notnull
+    internal async Task WithAsync<T>(Func<T, Task> work)
+        where T : notnull
     {
         await using var scope = services.CreateAsyncScope();
         await work(scope.ServiceProvider.GetRequiredService<T>());
     }
 
-    internal async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    internal async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work)
+        where T : notnull
     {
         await using var scope = services.CreateAsyncScope();
         return await work(scope.ServiceProvider.GetRequiredService<T>());
     }
 
     /// <summary>A draft's content: quantities of items at the list price in the customer's currency.</summary>
-    internal async Task<DraftContent> ContentAsync(string customerCode, string? taxCode, params (string Item, decimal Quantity)[] lines)
+    internal async Task<DraftContent> ContentAsync(
+        string customerCode,
+        string? taxCode,
+        params (string Item, decimal Quantity)[] lines
+    )
     {
         var customer = _customers[customerCode];
         var rate = await WithAsync<MastersLoader, decimal>(m => m.RateAsync(customer.Currency, _today));
@@ -82,22 +94,58 @@ internal sealed class DemoHistory(IServiceProvider services)
         {
             CustomerId = customer.Id,
             Date = _today,
-            Lines = lines.Select(l =>
-            {
-                var item = _items[l.Item];
-                var price = OfferedPrice.Of(item, customer.PriceListId, _lists, customer.Currency, rate, false, null).Price;
-                // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
-                var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];
-                return new DraftLine(item.Id, item.PaperText, l.Quantity, item.Unit, price, customer.TradeDiscount > 0 ? customer.TradeDiscount : null, null, code, item.LedgerAccountId);
-            }).ToList(),
+            Lines = lines
+                .Select(l =>
+                {
+                    var item = _items[l.Item];
+                    var price = OfferedPrice
+                        .Of(item, customer.PriceListId, _lists, customer.Currency, rate, false, null)
+                        .Price;
+                    // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
+                    var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];
+                    return new DraftLine(
+                        item.Id,
+                        item.PaperText,
+                        l.Quantity,
+                        item.Unit,
+                        price,
+                        customer.TradeDiscount > 0 ? customer.TradeDiscount : null,
+                        null,
+                        code,
+                        item.LedgerAccountId
+                    );
+                })
+                .ToList(),
         };
     }
 
     /// <summary>One thing over the counter, at the price with tax.</summary>
     internal async Task<DraftContent> CounterContentAsync(string itemCode, decimal quantity)
     {
-        var offer = (await WithAsync<Pricing, IReadOnlyList<Offer>>(p => p.OffersAsync([_items[itemCode]], new PriceQuestion(null, 0, _today, true))))[0];
-        return new DraftContent { Date = _today, PricesIncludeTax = true, Lines = [new DraftLine(offer.Item.Id, offer.Item.PaperText, quantity, offer.Item.Unit, offer.Price, null, null, offer.TaxCodeId, offer.Item.LedgerAccountId)] };
+        var offer = (
+            await WithAsync<Pricing, IReadOnlyList<Offer>>(p =>
+                p.OffersAsync([_items[itemCode]], new PriceQuestion(null, 0, _today, true))
+            )
+        )[0];
+        return new DraftContent
+        {
+            Date = _today,
+            PricesIncludeTax = true,
+            Lines =
+            [
+                new DraftLine(
+                    offer.Item.Id,
+                    offer.Item.PaperText,
+                    quantity,
+                    offer.Item.Unit,
+                    offer.Price,
+                    null,
+                    null,
+                    offer.TaxCodeId,
+                    offer.Item.LedgerAccountId
+                ),
+            ],
+        };
     }
 
     internal Task<int> DraftAsync(DocumentKind kind, DraftContent content) =>
@@ -105,31 +153,48 @@ internal sealed class DemoHistory(IServiceProvider services)
 
     internal async Task IssueAsync(int id, bool mail)
     {
-        var version = await WithAsync<BooksContext, int>(db => db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync());
+        var version = await WithAsync<BooksContext, int>(db =>
+            db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync()
+        );
         var text = mail ? await WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(id)) : null;
         await WithAsync<Issuing>(i => i.IssueAsync(id, version, text));
-        if (mail) await WithAsync<PostCarrying>(post => post.CarryAsync());
+        if (mail)
+            await WithAsync<PostCarrying>(post => post.CarryAsync());
     }
 
     internal async Task PayAsync(string customerCode, int documentId, decimal share, decimal more = 0)
     {
         var customer = _customers[customerCode];
-        var item = await WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId));
-        var part = share >= 1 ? item.Open : Math.Min(item.Open, Rounding.Percent(item.Amount, Math.Round(share * 100, 4)));
-        if (part <= 0) return;
+        var item = await WithAsync<BooksContext, AccountItem>(db =>
+            db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId)
+        );
+        var part =
+            share >= 1 ? item.Open : Math.Min(item.Open, Rounding.Percent(item.Amount, Math.Round(share * 100, 4)));
+        if (part <= 0)
+            return;
         var amount = part + (long)(more * customer.Currency.MinorPerUnit);
         // The last page of the bank's statements is not worked on yet; what came before was entered as it came.
-        int? receipt = _today >= DemoBank.LastPage && customer.Currency.Code == "EUR" ? null
-            : await WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(customer.Id, _today, _bank, amount, item.Number, [(item.Id, part)]) { Way = "Bank transfer" }));
+        int? receipt =
+            _today >= DemoBank.LastPage && customer.Currency.Code == "EUR"
+                ? null
+                : await WithAsync<Receipts, int>(r =>
+                    r.PostAsync(
+                        new ReceiptToPost(customer.Id, _today, _bank, amount, item.Number, [(item.Id, part)])
+                        {
+                            Way = "Bank transfer",
+                        }
+                    )
+                );
         _statements.Came(_today, customer, item.Number, amount, receipt);
     }
 
-    internal Task RemindAsync(string customerCode) => WithAsync<MailComposing>(async compose =>
-    {
-        var mail = await compose.ReminderAsync(_customers[customerCode].Id);
-        await WithAsync<PostTray>(tray => tray.AddAsync(mail));
-        await WithAsync<PostCarrying>(post => post.CarryAsync());
-    });
+    internal Task RemindAsync(string customerCode) =>
+        WithAsync<MailComposing>(async compose =>
+        {
+            var mail = await compose.ReminderAsync(_customers[customerCode].Id);
+            await WithAsync<PostTray>(tray => tray.AddAsync(mail));
+            await WithAsync<PostCarrying>(post => post.CarryAsync());
+        });
 
     internal int CustomerId(string code) => _customers[code].Id;
 
@@ -156,20 +221,22 @@ internal sealed class DemoHistory(IServiceProvider services)
         return habit.Items.OrderBy(_ => _dice.Next()).Take(many).Select(code => (code, QuantityOf(code))).ToArray();
     }
 
-    private decimal QuantityOf(string item) => item[0] switch
-    {
-        'H' => _dice.Next(2, 22) / 2m,
-        'M' => _dice.Next(4, item == "M-TAPE" ? 400 : 40),
-        'Q' => _dice.Next(20, 260) / 10m,
-        'P' => _dice.Next(1, 16),
-        'S' => _dice.Next(1, 4),
-        _ => _dice.Next(1, 3),
-    };
+    private decimal QuantityOf(string item) =>
+        item[0] switch
+        {
+            'H' => _dice.Next(2, 22) / 2m,
+            'M' => _dice.Next(4, item == "M-TAPE" ? 400 : 40),
+            'Q' => _dice.Next(20, 260) / 10m,
+            'P' => _dice.Next(1, 16),
+            'S' => _dice.Next(1, 4),
+            _ => _dice.Next(1, 3),
+        };
 
     private async Task BillAsync(Habit habit, (string, decimal)[] lines)
     {
         var content = await ContentAsync(habit.Code, habit.TaxCode, lines);
-        if (habit.Code == "PIIRI" && content.Lines.Count > 2) content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
+        if (habit.Code == "PIIRI" && content.Lines.Count > 2)
+            content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
         var id = await DraftAsync(DocumentKind.Invoice, content);
         await IssueAsync(id, habit.Mails);
         await PlanPaymentAsync(habit, id);
@@ -178,22 +245,27 @@ internal sealed class DemoHistory(IServiceProvider services)
     /// <summary>The customer pays by habit, in one part or several.</summary>
     internal async Task PlanPaymentAsync(Habit habit, int id)
     {
-        var due = await WithAsync<BooksContext, DateOnly>(db => db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync());
-        if (_dice.NextDouble() < habit.NeverPays) return;
+        var due = await WithAsync<BooksContext, DateOnly>(db =>
+            db.Documents.Where(d => d.Id == id).Select(d => d.DueDate!.Value).SingleAsync()
+        );
+        if (_dice.NextDouble() < habit.NeverPays)
+            return;
         var day = due.AddDays(habit.LateDays + _dice.Next(-habit.Jitter, habit.Jitter + 1));
         for (var i = 1; i <= habit.Instalments; i++)
         {
-            if (day <= _today) day = _today.AddDays(1);
+            if (day <= _today)
+                day = _today.AddDays(1);
             var share = i == habit.Instalments ? 1m : 1m / habit.Instalments;
             At(Weekday(day), () => PayAsync(habit.Code, id, share));
             day = day.AddDays(30);
         }
     }
 
-    private static DateOnly Weekday(DateOnly day) => day.DayOfWeek switch
-    {
-        DayOfWeek.Saturday => day.AddDays(2),
-        DayOfWeek.Sunday => day.AddDays(1),
-        _ => day,
-    };
+    private static DateOnly Weekday(DateOnly day) =>
+        day.DayOfWeek switch
+        {
+            DayOfWeek.Saturday => day.AddDays(2),
+            DayOfWeek.Sunday => day.AddDays(1),
+            _ => day,
+        };
 }

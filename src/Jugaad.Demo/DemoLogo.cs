@@ -5,7 +5,9 @@ internal static class DemoLogo
 {
     internal static byte[] Png()
     {
-        using var stream = typeof(DemoLogo).Assembly.GetManifestResourceStream("Jugaad.Demo.logo.png") ?? throw new InvalidOperationException("The demo's logo is not shipped.");
+        using var stream =
+            typeof(DemoLogo).Assembly.GetManifestResourceStream("Jugaad.Demo.logo.png")
+            ?? throw new InvalidOperationException("The demo's logo is not shipped.");
         using var copy = new MemoryStream();
         stream.CopyTo(copy);
         return copy.ToArray();

@@ -54,13 +54,24 @@ internal sealed class DemoQuotes(DemoHistory history)
         history.At(new DateOnly(2025, 8, 5), () => history.RemindAsync("LAINE"));
         history.At(new DateOnly(2025, 9, 2), () => history.RemindAsync("LAINE"));
         history.At(new DateOnly(2025, 7, 2), OverpaidAsync);
-        history.At(new DateOnly(2025, 9, 16), () => DraftAsync(DocumentKind.Invoice, "KORALL", ("H-SAIL", 7.5m), ("P-SHACK", 12)));
+        history.At(
+            new DateOnly(2025, 9, 16),
+            () => DraftAsync(DocumentKind.Invoice, "KORALL", ("H-SAIL", 7.5m), ("P-SHACK", 12))
+        );
         history.At(new DateOnly(2025, 9, 17), () => DraftAsync(DocumentKind.Invoice, "MERIV", ("S-STORE", 6)));
-        history.At(new DateOnly(2025, 9, 17), () => DraftAsync(DocumentKind.Quote, "OARLCK", ("Q-COVER", 22), ("M-PIPE", 30)));
+        history.At(
+            new DateOnly(2025, 9, 17),
+            () => DraftAsync(DocumentKind.Quote, "OARLCK", ("Q-COVER", 22), ("M-PIPE", 30))
+        );
     }
 
     private static readonly (LossReason Why, string Words)[] Losses =
-        [(LossReason.TooDear, "Too dear this year"), (LossReason.TooLate, "We need it before the regatta"), (LossReason.WentElsewhere, "A cousin sews it"), (LossReason.NotNeeded, "The boat is sold")];
+    [
+        (LossReason.TooDear, "Too dear this year"),
+        (LossReason.TooLate, "We need it before the regatta"),
+        (LossReason.WentElsewhere, "A cousin sews it"),
+        (LossReason.NotNeeded, "The boat is sold"),
+    ];
 
     private async Task QuoteAsync(string customer, int days, bool? accepted, bool billed, (string, decimal)[] lines)
     {
@@ -68,12 +79,24 @@ internal sealed class DemoQuotes(DemoHistory history)
         var content = await history.ContentAsync(customer, tax, lines) with { ValidUntil = history.Day.AddMonths(1) };
         var id = await history.DraftAsync(DocumentKind.Quote, content);
         await history.IssueAsync(id, true);
-        if (accepted is not { } answer) return;
-        history.At(history.Day.AddDays(days), async () =>
-        {
-            await history.WithAsync<Quotes>(q => q.AnswerAsync(id, answer, answer ? "" : Losses[history.Day.DayNumber % Losses.Length].Words, Losses[history.Day.DayNumber % Losses.Length].Why));
-            if (billed) history.At(history.Day.AddDays(10), () => BillAsync(customer, id));
-        });
+        if (accepted is not { } answer)
+            return;
+        history.At(
+            history.Day.AddDays(days),
+            async () =>
+            {
+                await history.WithAsync<Quotes>(q =>
+                    q.AnswerAsync(
+                        id,
+                        answer,
+                        answer ? "" : Losses[history.Day.DayNumber % Losses.Length].Words,
+                        Losses[history.Day.DayNumber % Losses.Length].Why
+                    )
+                );
+                if (billed)
+                    history.At(history.Day.AddDays(10), () => BillAsync(customer, id));
+            }
+        );
     }
 
     private async Task BillAsync(string customer, int quoteId)
@@ -86,11 +109,20 @@ internal sealed class DemoQuotes(DemoHistory history)
     /// <summary>Elo Tamberg pays 20 more than the invoice says, and the rest stays as credit.</summary>
     private async Task OverpaidAsync()
     {
-        var id = await history.DraftAsync(DocumentKind.Invoice, await history.ContentAsync("TAMBRG", "STD", ("F-WASH", 1), ("H-SAIL", 1.5m)));
+        var id = await history.DraftAsync(
+            DocumentKind.Invoice,
+            await history.ContentAsync("TAMBRG", "STD", ("F-WASH", 1), ("H-SAIL", 1.5m))
+        );
         await history.IssueAsync(id, false);
         history.At(history.Day.AddDays(9), () => history.PayAsync("TAMBRG", id, 1m, 20m));
     }
 
     private async Task DraftAsync(DocumentKind kind, string customer, params (string, decimal)[] lines) =>
-        await history.DraftAsync(kind, await history.ContentAsync(customer, "STD", lines) with { ValidUntil = kind == DocumentKind.Quote ? history.Day.AddMonths(1) : null });
+        await history.DraftAsync(
+            kind,
+            await history.ContentAsync(customer, "STD", lines) with
+            {
+                ValidUntil = kind == DocumentKind.Quote ? history.Day.AddMonths(1) : null,
+            }
+        );
 }

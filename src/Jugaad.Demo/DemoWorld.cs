@@ -11,7 +11,16 @@ namespace Jugaad.Demo;
 /// <param name="Instalments">In how many parts they pay an invoice.</param>
 /// <param name="Items">Codes of what they usually buy.</param>
 internal sealed record Habit(
-    string Code, double PerMonth, int LateDays, int Jitter, int Instalments, string TaxCode, string[] Items, bool Mails = true, double NeverPays = 0);
+    string Code,
+    double PerMonth,
+    int LateDays,
+    int Jitter,
+    int Instalments,
+    string TaxCode,
+    string[] Items,
+    bool Mails = true,
+    double NeverPays = 0
+);
 
 /// <summary>The made-up people, places and goods of the demo.</summary>
 internal static class DemoWorld
@@ -33,56 +42,343 @@ internal static class DemoWorld
         ("Lauri Aruvald", "lauri@aruvald.example", PersonRole.Reader),
     ];
 
-    internal static BusinessDetails Business => new()
-    {
-        Name = "Tern & Tackle Sail Loft OÜ",
-        Address = new Address("Kai 7", "93815", "Nasva Sadam", "EE"),
-        RegistrationNumber = "14730926",
-        TaxNumber = "EE101188342",
-        Email = "office@ternandtackle.example",
-        Phone = "+372 5550 0142",
-        Website = "ternandtackle.example",
-        Footer = "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
-        HomeCurrency = "EUR",
-        CashStep = 0.05m,
-        DecimalMark = ".",
-        DatePattern = "d MMM yyyy",
-    };
+    internal static BusinessDetails Business =>
+        new()
+        {
+            Name = "Tern & Tackle Sail Loft OÜ",
+            Address = new Address("Kai 7", "93815", "Nasva Sadam", "EE"),
+            RegistrationNumber = "14730926",
+            TaxNumber = "EE101188342",
+            Email = "office@ternandtackle.example",
+            Phone = "+372 5550 0142",
+            Website = "ternandtackle.example",
+            Footer =
+                "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
+            HomeCurrency = "EUR",
+            CashStep = 0.05m,
+            DecimalMark = ".",
+            DatePattern = "d MMM yyyy",
+        };
 
-    internal static AccountDetails Bank => new() { Code = "1000", Name = "Sadama Pank", BankName = "Sadama Pank", Iban = Iban.Make("EE", "9922001234567890"), Bic = "SADMEE2X", OnPapers = true };
+    internal static AccountDetails Bank =>
+        new()
+        {
+            Code = "1000",
+            Name = "Sadama Pank",
+            BankName = "Sadama Pank",
+            Iban = Iban.Make("EE", "9922001234567890"),
+            Bic = "SADMEE2X",
+            OnPapers = true,
+        };
 
     internal static (CustomerDetails Details, string Terms)[] Customers { get; } =
     [
-        (new() { Code = "KORALL", Name = "Korall Boatyard OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10118834", TaxNumber = "EE102277456", ContactName = "Ruta Org", Email = "accounts@korall.example", Phone = "+372 5550 0201", Address = new("Laevatehase 3", "93812", "Kuressaare", "EE"), Currency = "EUR", CreditLimit = 1_500_000, TradeDiscount = 5, Tags = "boatyard, trade", RiskGrade = "A", Contacts = [new("Ruta Org", "accounts@korall.example", "+372 5550 0201", true, true), new("Mihkel Org", "mihkel@korall.example", "+372 5550 0221", Decides: true)], Places = [new(null, "Slip 2, east side", new("Laevatehase 5", "93812", "Kuressaare", "EE"))] }, "Trade, 30 days"),
-        (new() { Code = "PIIRI", Name = "Piirissaar Slipway OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10227745", TaxNumber = "EE103366560", ContactName = "Ants Lepik", Email = "office@piirislip.example", Phone = "+372 5550 0202", Address = new("Slipi 12", "60542", "Piirissaar", "EE"), Currency = "EUR", CreditLimit = 1_200_000, TradeDiscount = 5, Tags = "boatyard, trade" }, "Trade, 30 days"),
-        (new() { Code = "SKERRY", Name = "Skerry Charter OÜ", Kind = CustomerKind.Business, RegistrationNumber = "10336656", TaxNumber = "EE104455674", ContactName = "Helen Saar", Email = "fleet@skerrycharter.example", Phone = "+372 5550 0203", Address = new("Regati 1", "11911", "Tallinn", "EE"), Currency = "EUR", CreditLimit = 600_000, Tags = "charter", PrivateNote = "Keeps close to its limit from June to August." }, "14 days"),
-        (new() { Code = "NORTHP", Name = "Northern Point Sailing School MTÜ", Kind = CustomerKind.Business, RegistrationNumber = "80101123", ContactName = "Kadri Vaher", Email = "kool@northernpoint.example", Phone = "+372 5550 0204", Address = new("Neeme tee 40", "74010", "Viimsi", "EE"), Currency = "EUR" }, "14 days"),
-        (new() { Code = "OARLCK", Name = "Oarlock Rowing Club MTÜ", Kind = CustomerKind.Business, RegistrationNumber = "80101456", ContactName = "Treasurer", Email = "treasurer@oarlock.example", Phone = "+372 5550 0205", Address = new("Jõe 9", "51007", "Tartu", "EE"), Currency = "EUR", PrivateNote = "Pays by instalments; agreed with the board." }, "30 days"),
-        (new() { Code = "MUSEUM", Name = "Museum Ship Tuuleratas SA", Kind = CustomerKind.PublicBody, RegistrationNumber = "90006789", ContactName = "Dr. Eha Rand", Email = "invoices@tuuleratas.example", Phone = "+372 5550 0206", Address = new("Lennusadama 6", "10415", "Tallinn", "EE"), Currency = "EUR" }, "30 days"),
-        (new() { Code = "KAIJO", Name = "Kaijonokka Chandlery Oy", Kind = CustomerKind.Business, RegistrationNumber = "2913457-1", TaxNumber = "FI29134571", ContactName = "Sanna Virta", Email = "ostot@kaijonokka.example", Phone = "+358 5550 0207", Address = new("Satamakuja 5", "10900", "Hanko", "FI"), Currency = "EUR" }, "30 days"),
-        (new() { Code = "BRANNO", Name = "Brännholm Varvsservice AB", Kind = CustomerKind.Business, RegistrationNumber = "556731-0841", TaxNumber = "SE556731084101", ContactName = "Nils Ekdahl", Email = "faktura@brannholm.example", Phone = "+46 5550 0208", Address = new("Varvsgatan 2", "414 51", "Göteborg", "SE"), Currency = "SEK" }, "30 days"),
-        (new() { Code = "SVART", Name = "Svartholm Båt AS", Kind = CustomerKind.Business, RegistrationNumber = "912345688", TaxNumber = "NO912345688MVA", ContactName = "Ingrid Moen", Email = "regnskap@svartholm.example", Phone = "+47 5550 0209", Address = new("Bryggen 18", "4610", "Kristiansand", "NO"), Currency = "NOK" }, "14 days"),
-        (new() { Code = "THISTL", Name = "Rowan Thistlewood", Kind = CustomerKind.Consumer, ContactName = "Rowan", Email = "rowan@thistlewood.example", Phone = "+44 5550 0210", Address = new("3 Mill Creek", "PO11 9ZZ", "Hayling Island", "GB"), Currency = "GBP" }, "14 days"),
-        (new() { Code = "MERIV", Name = "Liis Meriväli", Kind = CustomerKind.Consumer, ContactName = "Liis", Email = "liis@merivali.example", Phone = "+372 5550 0211", Address = new("Kadaka 4", "93811", "Kuressaare", "EE"), Currency = "EUR" }, "14 days"),
-        (new() { Code = "KALLAS", Name = "Otto Rannakallas", Kind = CustomerKind.Consumer, ContactName = "Otto", Email = "otto@rannakallas.example", Phone = "+372 5550 0212", Address = new("Ranna 22", "93822", "Nasva", "EE"), Currency = "EUR", PrivateNote = "Always pays some 20 days late. No need to chase before that." }, "14 days"),
-        (new() { Code = "LAINE", Name = "Peeter Lainela", Kind = CustomerKind.Consumer, ContactName = "Peeter", Email = "peeter@lainela.example", Phone = "+372 5550 0213", Address = new("Sadama põik 1", "93815", "Nasva Sadam", "EE"), Currency = "EUR", PrivateNote = "Promises by phone. Ask for it in writing." }, "14 days"),
-        (new() { Code = "TAMBRG", Name = "Elo Tamberg", Kind = CustomerKind.Consumer, ContactName = "Elo", Email = "elo@tamberg.example", Phone = "+372 5550 0214", Address = new("Pihlaka 8", "80010", "Pärnu", "EE"), Currency = "EUR" }, "14 days"),
+        (
+            new()
+            {
+                Code = "KORALL",
+                Name = "Korall Boatyard OÜ",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "10118834",
+                TaxNumber = "EE102277456",
+                ContactName = "Ruta Org",
+                Email = "accounts@korall.example",
+                Phone = "+372 5550 0201",
+                Address = new("Laevatehase 3", "93812", "Kuressaare", "EE"),
+                Currency = "EUR",
+                CreditLimit = 1_500_000,
+                TradeDiscount = 5,
+                Tags = "boatyard, trade",
+                RiskGrade = "A",
+                Contacts =
+                [
+                    new("Ruta Org", "accounts@korall.example", "+372 5550 0201", true, true),
+                    new("Mihkel Org", "mihkel@korall.example", "+372 5550 0221", Decides: true),
+                ],
+                Places = [new(null, "Slip 2, east side", new("Laevatehase 5", "93812", "Kuressaare", "EE"))],
+            },
+            "Trade, 30 days"
+        ),
+        (
+            new()
+            {
+                Code = "PIIRI",
+                Name = "Piirissaar Slipway OÜ",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "10227745",
+                TaxNumber = "EE103366560",
+                ContactName = "Ants Lepik",
+                Email = "office@piirislip.example",
+                Phone = "+372 5550 0202",
+                Address = new("Slipi 12", "60542", "Piirissaar", "EE"),
+                Currency = "EUR",
+                CreditLimit = 1_200_000,
+                TradeDiscount = 5,
+                Tags = "boatyard, trade",
+            },
+            "Trade, 30 days"
+        ),
+        (
+            new()
+            {
+                Code = "SKERRY",
+                Name = "Skerry Charter OÜ",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "10336656",
+                TaxNumber = "EE104455674",
+                ContactName = "Helen Saar",
+                Email = "fleet@skerrycharter.example",
+                Phone = "+372 5550 0203",
+                Address = new("Regati 1", "11911", "Tallinn", "EE"),
+                Currency = "EUR",
+                CreditLimit = 600_000,
+                Tags = "charter",
+                PrivateNote = "Keeps close to its limit from June to August.",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "NORTHP",
+                Name = "Northern Point Sailing School MTÜ",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "80101123",
+                ContactName = "Kadri Vaher",
+                Email = "kool@northernpoint.example",
+                Phone = "+372 5550 0204",
+                Address = new("Neeme tee 40", "74010", "Viimsi", "EE"),
+                Currency = "EUR",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "OARLCK",
+                Name = "Oarlock Rowing Club MTÜ",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "80101456",
+                ContactName = "Treasurer",
+                Email = "treasurer@oarlock.example",
+                Phone = "+372 5550 0205",
+                Address = new("Jõe 9", "51007", "Tartu", "EE"),
+                Currency = "EUR",
+                PrivateNote = "Pays by instalments; agreed with the board.",
+            },
+            "30 days"
+        ),
+        (
+            new()
+            {
+                Code = "MUSEUM",
+                Name = "Museum Ship Tuuleratas SA",
+                Kind = CustomerKind.PublicBody,
+                RegistrationNumber = "90006789",
+                ContactName = "Dr. Eha Rand",
+                Email = "invoices@tuuleratas.example",
+                Phone = "+372 5550 0206",
+                Address = new("Lennusadama 6", "10415", "Tallinn", "EE"),
+                Currency = "EUR",
+            },
+            "30 days"
+        ),
+        (
+            new()
+            {
+                Code = "KAIJO",
+                Name = "Kaijonokka Chandlery Oy",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "2913457-1",
+                TaxNumber = "FI29134571",
+                ContactName = "Sanna Virta",
+                Email = "ostot@kaijonokka.example",
+                Phone = "+358 5550 0207",
+                Address = new("Satamakuja 5", "10900", "Hanko", "FI"),
+                Currency = "EUR",
+            },
+            "30 days"
+        ),
+        (
+            new()
+            {
+                Code = "BRANNO",
+                Name = "Brännholm Varvsservice AB",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "556731-0841",
+                TaxNumber = "SE556731084101",
+                ContactName = "Nils Ekdahl",
+                Email = "faktura@brannholm.example",
+                Phone = "+46 5550 0208",
+                Address = new("Varvsgatan 2", "414 51", "Göteborg", "SE"),
+                Currency = "SEK",
+            },
+            "30 days"
+        ),
+        (
+            new()
+            {
+                Code = "SVART",
+                Name = "Svartholm Båt AS",
+                Kind = CustomerKind.Business,
+                RegistrationNumber = "912345688",
+                TaxNumber = "NO912345688MVA",
+                ContactName = "Ingrid Moen",
+                Email = "regnskap@svartholm.example",
+                Phone = "+47 5550 0209",
+                Address = new("Bryggen 18", "4610", "Kristiansand", "NO"),
+                Currency = "NOK",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "THISTL",
+                Name = "Rowan Thistlewood",
+                Kind = CustomerKind.Consumer,
+                ContactName = "Rowan",
+                Email = "rowan@thistlewood.example",
+                Phone = "+44 5550 0210",
+                Address = new("3 Mill Creek", "PO11 9ZZ", "Hayling Island", "GB"),
+                Currency = "GBP",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "MERIV",
+                Name = "Liis Meriväli",
+                Kind = CustomerKind.Consumer,
+                ContactName = "Liis",
+                Email = "liis@merivali.example",
+                Phone = "+372 5550 0211",
+                Address = new("Kadaka 4", "93811", "Kuressaare", "EE"),
+                Currency = "EUR",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "KALLAS",
+                Name = "Otto Rannakallas",
+                Kind = CustomerKind.Consumer,
+                ContactName = "Otto",
+                Email = "otto@rannakallas.example",
+                Phone = "+372 5550 0212",
+                Address = new("Ranna 22", "93822", "Nasva", "EE"),
+                Currency = "EUR",
+                PrivateNote = "Always pays some 20 days late. No need to chase before that.",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "LAINE",
+                Name = "Peeter Lainela",
+                Kind = CustomerKind.Consumer,
+                ContactName = "Peeter",
+                Email = "peeter@lainela.example",
+                Phone = "+372 5550 0213",
+                Address = new("Sadama põik 1", "93815", "Nasva Sadam", "EE"),
+                Currency = "EUR",
+                PrivateNote = "Promises by phone. Ask for it in writing.",
+            },
+            "14 days"
+        ),
+        (
+            new()
+            {
+                Code = "TAMBRG",
+                Name = "Elo Tamberg",
+                Kind = CustomerKind.Consumer,
+                ContactName = "Elo",
+                Email = "elo@tamberg.example",
+                Phone = "+372 5550 0214",
+                Address = new("Pihlaka 8", "80010", "Pärnu", "EE"),
+                Currency = "EUR",
+            },
+            "14 days"
+        ),
     ];
 
-    internal static (string Code, string Name, string Text, bool Goods, string Unit, decimal Price, string Tax, string Account, string Barcode)[] Items { get; } =
+    internal static (
+        string Code,
+        string Name,
+        string Text,
+        bool Goods,
+        string Unit,
+        decimal Price,
+        string Tax,
+        string Account,
+        string Barcode
+    )[] Items { get; } =
     [
         ("H-SAIL", "Sail repair, hour", "Sail repair by the hour", false, "HUR", 48m, "STD", "3000", ""),
         ("H-RIG", "Rigging, hour", "Rigging work by the hour", false, "HUR", 56m, "STD", "3000", ""),
-        ("H-CALL", "Call-out, hour", "Call-out to the boat, by the hour, travel included", false, "HUR", 72m, "STD", "3000", ""),
+        (
+            "H-CALL",
+            "Call-out, hour",
+            "Call-out to the boat, by the hour, travel included",
+            false,
+            "HUR",
+            72m,
+            "STD",
+            "3000",
+            ""
+        ),
         ("M-WEB25", "Webbing 25 mm", "Polyester webbing, 25 mm", true, "MTR", 1.85m, "STD", "3010", "4740010000015"),
         ("M-BOLT", "Bolt rope 8 mm", "Bolt rope, 8 mm", true, "MTR", 3.4m, "STD", "3010", "4740010000022"),
         ("M-PIPE", "Piping", "Piping for covers", true, "MTR", 1.2m, "STD", "3010", "4740010000039"),
-        ("M-TAPE", "Sail repair tape 50 mm", "Sail repair tape, 50 mm, self-adhesive", true, "MTR", 2.375m, "STD", "3010", "4740010000046"),
-        ("Q-CLOTH", "Sailcloth 280 g", "Sailcloth, 280 g, cut to measure", true, "MTK", 31.5m, "STD", "3010", "4740010000053"),
+        (
+            "M-TAPE",
+            "Sail repair tape 50 mm",
+            "Sail repair tape, 50 mm, self-adhesive",
+            true,
+            "MTR",
+            2.375m,
+            "STD",
+            "3010",
+            "4740010000046"
+        ),
+        (
+            "Q-CLOTH",
+            "Sailcloth 280 g",
+            "Sailcloth, 280 g, cut to measure",
+            true,
+            "MTK",
+            31.5m,
+            "STD",
+            "3010",
+            "4740010000053"
+        ),
         ("Q-COVER", "Boat cover, made to measure", "Boat cover, made to measure", true, "MTK", 64m, "STD", "3010", ""),
         ("Q-SPRAY", "Sprayhood cloth", "Acrylic cloth for sprayhoods", true, "MTK", 42.9m, "STD", "3010", ""),
-        ("P-BATT", "Batten, fibreglass", "Batten, fibreglass, cut to length", true, "H87", 14.9m, "STD", "3010", "4740010000060"),
-        ("P-HANK", "Piston hank, bronze", "Piston hank, bronze, no. 2", true, "H87", 6.25m, "STD", "3010", "4740010000077"),
+        (
+            "P-BATT",
+            "Batten, fibreglass",
+            "Batten, fibreglass, cut to length",
+            true,
+            "H87",
+            14.9m,
+            "STD",
+            "3010",
+            "4740010000060"
+        ),
+        (
+            "P-HANK",
+            "Piston hank, bronze",
+            "Piston hank, bronze, no. 2",
+            true,
+            "H87",
+            6.25m,
+            "STD",
+            "3010",
+            "4740010000077"
+        ),
         ("P-SHACK", "Shackle 8 mm", "Shackle, stainless, 8 mm", true, "H87", 7.8m, "STD", "3010", "4740010000084"),
         ("P-BLOCK", "Block 40 mm", "Single block, 40 mm", true, "H87", 23.5m, "STD", "3010", "4740010000091"),
         ("P-EYE", "Eyelet, pressed in", "Eyelet, brass, pressed in", true, "H87", 2.1m, "STD", "3010", ""),
@@ -90,20 +386,60 @@ internal static class DemoWorld
         ("F-RIGCHK", "Rig check", "Rig check, aloft, with a written report", false, "C62", 185m, "STD", "3000", ""),
         ("F-WASH", "Sail wash", "Sail washed, dried and folded", false, "H87", 68m, "STD", "3000", ""),
         ("F-MEAS", "Measuring", "Measuring on board", false, "C62", 90m, "STD", "3000", ""),
-        ("S-STORE", "Winter storage of sails", "Storage of sails, dry and aired, for a month", false, "MON", 26m, "STD", "3020", ""),
-        ("B-HAND1", "Handbook: Mending Sails at Sea", "Handbook “Mending Sails at Sea”", true, "H87", 28m, "RED", "3030", "9789949000012"),
-        ("B-HAND2", "Handbook: The Canvas Bench", "Handbook “The Canvas Bench”", true, "H87", 34m, "RED", "3030", "9789949000029"),
-        ("T-COURSE", "Course: splicing and whipping", "Training course, splicing and whipping, one day", false, "C62", 120m, "EX", "3040", ""),
+        (
+            "S-STORE",
+            "Winter storage of sails",
+            "Storage of sails, dry and aired, for a month",
+            false,
+            "MON",
+            26m,
+            "STD",
+            "3020",
+            ""
+        ),
+        (
+            "B-HAND1",
+            "Handbook: Mending Sails at Sea",
+            "Handbook “Mending Sails at Sea”",
+            true,
+            "H87",
+            28m,
+            "RED",
+            "3030",
+            "9789949000012"
+        ),
+        (
+            "B-HAND2",
+            "Handbook: The Canvas Bench",
+            "Handbook “The Canvas Bench”",
+            true,
+            "H87",
+            34m,
+            "RED",
+            "3030",
+            "9789949000029"
+        ),
+        (
+            "T-COURSE",
+            "Course: splicing and whipping",
+            "Training course, splicing and whipping, one day",
+            false,
+            "C62",
+            120m,
+            "EX",
+            "3040",
+            ""
+        ),
         ("X-FREIGHT", "Freight", "Freight and packing", false, "C62", 18m, "STD", "3050", ""),
     ];
 
     /// <summary>Prices of the trade list; the chandlery abroad that buys in quantity has it.</summary>
     internal static (string Item, decimal Price)[] TradePrices { get; } =
-        [("M-TAPE", 2.05m), ("M-WEB25", 1.6m), ("P-EYE", 1.8m), ("P-HANK", 5.4m), ("P-SHACK", 6.7m)];
+    [("M-TAPE", 2.05m), ("M-WEB25", 1.6m), ("P-EYE", 1.8m), ("P-HANK", 5.4m), ("P-SHACK", 6.7m)];
 
     /// <summary>How many there were when the books began, of what is counted.</summary>
     internal static (string Item, decimal Count)[] Counts { get; } =
-        [("P-BATT", 180), ("P-HANK", 400), ("P-SHACK", 160), ("P-BLOCK", 130), ("B-HAND1", 40), ("B-HAND2", 30)];
+    [("P-BATT", 180), ("P-HANK", 400), ("P-SHACK", 160), ("P-BLOCK", 130), ("B-HAND1", 40), ("B-HAND2", 30)];
 
     internal static Habit[] Habits { get; } =
     [

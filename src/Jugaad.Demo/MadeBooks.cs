@@ -19,18 +19,24 @@ public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> mak
     private string Kept => Path.Combine(folder!, Build);
 
     /// <summary>Which build this is, by the assemblies that make the books.</summary>
-    private string Build { get; } = Convert.ToHexStringLower(SHA256.HashData([
-        .. from assembly in (Assembly[])[typeof(Core.Refusal).Assembly, typeof(BooksFile).Assembly, typeof(MadeBooks).Assembly, .. makers]
-           from one in assembly.ManifestModule.ModuleVersionId.ToByteArray()
-           select one,
-    ]))[..16];
+    private string Build { get; } =
+        Convert.ToHexStringLower(
+            SHA256.HashData([
+                .. from assembly in (Assembly[])
+                    [typeof(Core.Refusal).Assembly, typeof(BooksFile).Assembly, typeof(MadeBooks).Assembly, .. makers]
+                from one in assembly.ManifestModule.ModuleVersionId.ToByteArray()
+                select one,
+            ])
+        )[..16];
 
     /// <summary>Puts the books into an empty folder, where this build has made some.</summary>
     public void Give(BooksFile to)
     {
-        if (folder is null || File.Exists(to.Database) || !Directory.Exists(Kept)) return;
+        if (folder is null || File.Exists(to.Database) || !Directory.Exists(Kept))
+            return;
         Directory.CreateDirectory(to.Folder);
-        foreach (var part in Parts) Copy(Path.Combine(Kept, part), Path.Combine(to.Folder, part));
+        foreach (var part in Parts)
+            Copy(Path.Combine(Kept, part), Path.Combine(to.Folder, part));
         // Last, since the books are there once this file is.
         var whole = $"{to.Database}.next";
         File.Copy(Path.Combine(Kept, "books.db"), whole, overwrite: true);
@@ -41,21 +47,28 @@ public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> mak
     /// <summary>Keeps books that have just been made, if they agree with themselves, in place of those of other builds.</summary>
     public async Task KeepAsync(IServiceProvider services, BooksFile made, CancellationToken stop = default)
     {
-        if (folder is null) return;
+        if (folder is null)
+            return;
         await using var scope = services.CreateAsyncScope();
-        if ((await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync(stop)).Differences.Count > 0) return;
+        if ((await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync(stop)).Differences.Count > 0)
+            return;
         Directory.CreateDirectory(folder);
         OwnersOnly.Folder(folder);
         var begun = Directory.CreateDirectory(Path.Combine(folder, $"{Build}.{Environment.ProcessId}")).FullName;
-        await scope.ServiceProvider.GetRequiredService<BooksContext>().Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(begun, "books.db")}", stop);
-        foreach (var part in Parts) Copy(Path.Combine(made.Folder, part), Path.Combine(begun, part));
-        foreach (var other in Directory.GetDirectories(folder).Where(other => other != begun)) Directory.Delete(other, recursive: true);
+        await scope
+            .ServiceProvider.GetRequiredService<BooksContext>()
+            .Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(begun, "books.db")}", stop);
+        foreach (var part in Parts)
+            Copy(Path.Combine(made.Folder, part), Path.Combine(begun, part));
+        foreach (var other in Directory.GetDirectories(folder).Where(other => other != begun))
+            Directory.Delete(other, recursive: true);
         Directory.Move(begun, Kept);
     }
 
     private static void Copy(string from, string to)
     {
-        if (!Directory.Exists(from)) return;
+        if (!Directory.Exists(from))
+            return;
         Directory.CreateDirectory(to);
         OwnersOnly.Folder(to);
         foreach (var file in Directory.EnumerateFiles(from))

@@ -19,28 +19,53 @@ public sealed class BankStandIn : IBank
         {
             var dice = Dice(bill.Number);
             var day = bill.Due.AddDays((dice % 12) - 3);
-            if (day < asked.From || day > asked.Until || dice % 9 == 0) continue;
-            lines.Add(new StatementLine(day, bill.Open, bill.Customer.ToUpperInvariant(), AccountOf(bill.CustomerId), TextOf(bill.Number, dice), dice % 5 == 0 ? StructuredReference.Of(bill.Number) : "", $"SP{day:yyMMdd}{dice % 100_000:D5}"));
+            if (day < asked.From || day > asked.Until || dice % 9 == 0)
+                continue;
+            lines.Add(
+                new StatementLine(
+                    day,
+                    bill.Open,
+                    bill.Customer.ToUpperInvariant(),
+                    AccountOf(bill.CustomerId),
+                    TextOf(bill.Number, dice),
+                    dice % 5 == 0 ? StructuredReference.Of(bill.Number) : "",
+                    $"SP{day:yyMMdd}{dice % 100_000:D5}"
+                )
+            );
         }
 
         for (var day = asked.From; day <= asked.Until; day = day.AddDays(1))
-            if (day.AddDays(1).Day == 1) lines.Add(new StatementLine(day, -450, "Sadama Pank", "", "Monthly fee", "", $"SP{day:yyMMdd}FEE"));
+            if (day.AddDays(1).Day == 1)
+                lines.Add(new StatementLine(day, -450, "Sadama Pank", "", "Monthly fee", "", $"SP{day:yyMMdd}FEE"));
         var ordered = lines.OrderBy(l => l.Date).ToList();
-        return Task.FromResult(ordered.Count == 0 ? null : CamtWriter.Write(asked.Iban, asked.Currency, asked.Until.DayOfYear.ToString("D3", CultureInfo.InvariantCulture), asked.From, asked.Until, asked.Opening, ordered));
+        return Task.FromResult(
+            ordered.Count == 0
+                ? null
+                : CamtWriter.Write(
+                    asked.Iban,
+                    asked.Currency,
+                    asked.Until.DayOfYear.ToString("D3", CultureInfo.InvariantCulture),
+                    asked.From,
+                    asked.Until,
+                    asked.Opening,
+                    ordered
+                )
+        );
     }
 
     /// <summary>The account that a customer pays from; it belongs to no one.</summary>
     public static string AccountOf(int customerId) => Iban.Make("EE", $"77{customerId:D14}");
 
     /// <summary>What a customer writes: the number in one form or another, or nothing that helps.</summary>
-    public static string TextOf(string number, int dice) => (dice % 5) switch
-    {
-        0 => "",
-        1 => $"Invoice {number}",
-        2 => number.Replace('-', ' '),
-        3 => "sails",
-        _ => $"arve {number[^4..]}",
-    };
+    public static string TextOf(string number, int dice) =>
+        (dice % 5) switch
+        {
+            0 => "",
+            1 => $"Invoice {number}",
+            2 => number.Replace('-', ' '),
+            3 => "sails",
+            _ => $"arve {number[^4..]}",
+        };
 
     /// <summary>A number that depends on the text alone.</summary>
     public static int Dice(string text) => text.Aggregate(17, (sum, c) => ((sum * 31) + c) % 1_000_003);

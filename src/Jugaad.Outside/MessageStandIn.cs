@@ -17,7 +17,8 @@ public sealed class MessageStandIn(BooksFile file) : IMessageGateway
     public async Task<string> CarryAsync(string key, string number, string text, CancellationToken stop)
     {
         var digits = string.Concat(number.Where(char.IsAsciiDigit));
-        if (digits.EndsWith(Unknown, StringComparison.Ordinal)) throw new CarrierException($"The number {number} is not in use.", CarrierFate.Refused);
+        if (digits.EndsWith(Unknown, StringComparison.Ordinal))
+            throw new CarrierException($"The number {number} is not in use.", CarrierFate.Refused);
         Directory.CreateDirectory(file.MailFolder);
         await File.WriteAllTextAsync(PlaceOf(key), JsonSerializer.Serialize(new { to = $"+{digits}", text }), stop);
         return "Kept by the stand-in.";

@@ -21,18 +21,26 @@ public sealed class RegisterStandIn : IBusinessRegister
     public Task<IReadOnlyList<RegisterEntry>> FindAsync(string text, string country, CancellationToken stop)
     {
         var wanted = text.Trim();
-        if (wanted.Length < 2) return Task.FromResult<IReadOnlyList<RegisterEntry>>([]);
+        if (wanted.Length < 2)
+            return Task.FromResult<IReadOnlyList<RegisterEntry>>([]);
         var number = string.Concat(wanted.Where(char.IsLetterOrDigit)).ToUpperInvariant();
         IReadOnlyList<RegisterEntry> found = All.Where(e => country.Length == 0 || e.Address.Country == country)
-            .Select(e => (Entry: e, Score: Score(e, wanted, number))).Where(e => e.Score > 0)
-            .OrderByDescending(e => e.Score).ThenBy(e => e.Entry.Name, StringComparer.Ordinal).Take(Most).Select(e => e.Entry).ToList();
+            .Select(e => (Entry: e, Score: Score(e, wanted, number)))
+            .Where(e => e.Score > 0)
+            .OrderByDescending(e => e.Score)
+            .ThenBy(e => e.Entry.Name, StringComparer.Ordinal)
+            .Take(Most)
+            .Select(e => e.Entry)
+            .ToList();
         return Task.FromResult(found);
     }
 
     private static double Score(RegisterEntry entry, string wanted, string number)
     {
-        if (Plain(entry.RegistrationNumber) == number || Plain(entry.TaxNumber) == number) return 3;
-        if (entry.Name.Contains(wanted, StringComparison.OrdinalIgnoreCase)) return 2;
+        if (Plain(entry.RegistrationNumber) == number || Plain(entry.TaxNumber) == number)
+            return 3;
+        if (entry.Name.Contains(wanted, StringComparison.OrdinalIgnoreCase))
+            return 2;
         var nearness = Alike.Nearness(entry.Name, wanted);
         return nearness >= 0.5 ? nearness : 0;
     }
@@ -41,7 +49,9 @@ public sealed class RegisterStandIn : IBusinessRegister
 
     private static List<RegisterEntry> Read()
     {
-        using var stream = typeof(RegisterStandIn).Assembly.GetManifestResourceStream("Jugaad.Outside.register.json") ?? throw new InvalidOperationException("The register's data is not shipped.");
+        using var stream =
+            typeof(RegisterStandIn).Assembly.GetManifestResourceStream("Jugaad.Outside.register.json")
+            ?? throw new InvalidOperationException("The register's data is not shipped.");
         return JsonSerializer.Deserialize<List<RegisterEntry>>(stream, Options)!;
     }
 }

@@ -22,7 +22,15 @@ public sealed class SftpPlace : IBackupPlace
     public static async Task<SftpPlace> OpenAsync(BackupSettings settings, string secret, CancellationToken stop)
     {
         var shown = "";
-        var client = new SftpClient(new ConnectionInfo(settings.Host, settings.Port, settings.User, Ways(settings.User, secret)) { Timeout = Patience }) { OperationTimeout = Patience };
+        var client = new SftpClient(
+            new ConnectionInfo(settings.Host, settings.Port, settings.User, Ways(settings.User, secret))
+            {
+                Timeout = Patience,
+            }
+        )
+        {
+            OperationTimeout = Patience,
+        };
         client.HostKeyReceived += (_, key) =>
         {
             shown = $"SHA256:{key.FingerPrintSHA256}";
@@ -36,43 +44,57 @@ public sealed class SftpPlace : IBackupPlace
         {
             client.Dispose();
             if (settings.HostKey.Length > 0 && shown.Length > 0 && shown != settings.HostKey)
-                throw new PlaceException($"{settings.Host} shows another key ({shown}) than when it was first reached ({settings.HostKey}). It may be another machine: nothing was sent. If it was set up anew, change its name or port, save, and change it back.", cannot);
-            throw new PlaceException(cannot is SshAuthenticationException ? $"{settings.Host} does not let {settings.User} in. Check the user and the password or key." : $"{settings.Host} cannot be reached: {cannot.Message}", cannot);
+                throw new PlaceException(
+                    $"{settings.Host} shows another key ({shown}) than when it was first reached ({settings.HostKey}). It may be another machine: nothing was sent. If it was set up anew, change its name or port, save, and change it back.",
+                    cannot
+                );
+            throw new PlaceException(
+                cannot is SshAuthenticationException
+                    ? $"{settings.Host} does not let {settings.User} in. Check the user and the password or key."
+                    : $"{settings.Host} cannot be reached: {cannot.Message}",
+                cannot
+            );
         }
 
         settings.HostKey = shown;
         return new SftpPlace(client, settings.Path);
     }
 
-    public Task<IReadOnlyList<PlacedFile>> ListAsync(CancellationToken stop) => SaidAsync(async () =>
-    {
-        var files = new List<PlacedFile>();
-        await foreach (var file in _client.ListDirectoryAsync(_folder, stop))
-            if (file.IsRegularFile) files.Add(new PlacedFile(file.Name, file.Length));
-        return (IReadOnlyList<PlacedFile>)files;
-    });
+    public Task<IReadOnlyList<PlacedFile>> ListAsync(CancellationToken stop) =>
+        SaidAsync(async () =>
+        {
+            var files = new List<PlacedFile>();
+            await foreach (var file in _client.ListDirectoryAsync(_folder, stop))
+                if (file.IsRegularFile)
+                    files.Add(new PlacedFile(file.Name, file.Length));
+            return (IReadOnlyList<PlacedFile>)files;
+        });
 
-    public Task PutAsync(string file, string name, CancellationToken stop) => SaidAsync(async () =>
-    {
-        var (part, whole) = ($"{_folder}/{name}.part", $"{_folder}/{name}");
-        await using (var content = File.OpenRead(file)) await Task.Run(() => _client.UploadFile(content, part, canOverride: true), stop);
-        _client.ChangePermissions(part, 600);
-        _client.RenameFile(part, whole, isPosix: true);
-        return true;
-    });
+    public Task PutAsync(string file, string name, CancellationToken stop) =>
+        SaidAsync(async () =>
+        {
+            var (part, whole) = ($"{_folder}/{name}.part", $"{_folder}/{name}");
+            await using (var content = File.OpenRead(file))
+                await Task.Run(() => _client.UploadFile(content, part, canOverride: true), stop);
+            _client.ChangePermissions(part, 600);
+            _client.RenameFile(part, whole, isPosix: true);
+            return true;
+        });
 
-    public Task GetAsync(string name, string file, CancellationToken stop) => SaidAsync(async () =>
-    {
-        await using var content = File.Create(file);
-        await Task.Run(() => _client.DownloadFile($"{_folder}/{name}", content), stop);
-        return true;
-    });
+    public Task GetAsync(string name, string file, CancellationToken stop) =>
+        SaidAsync(async () =>
+        {
+            await using var content = File.Create(file);
+            await Task.Run(() => _client.DownloadFile($"{_folder}/{name}", content), stop);
+            return true;
+        });
 
-    public Task DeleteAsync(string name, CancellationToken stop) => SaidAsync(async () =>
-    {
-        await _client.DeleteFileAsync($"{_folder}/{name}", stop);
-        return true;
-    });
+    public Task DeleteAsync(string name, CancellationToken stop) =>
+        SaidAsync(async () =>
+        {
+            await _client.DeleteFileAsync($"{_folder}/{name}", stop);
+            return true;
+        });
 
     public ValueTask DisposeAsync()
     {
@@ -82,10 +104,17 @@ public sealed class SftpPlace : IBackupPlace
 
     private static AuthenticationMethod[] Ways(string user, string secret)
     {
-        if (!secret.TrimStart().StartsWith("-----BEGIN", StringComparison.Ordinal)) return [new PasswordAuthenticationMethod(user, secret)];
+        if (!secret.TrimStart().StartsWith("-----BEGIN", StringComparison.Ordinal))
+            return [new PasswordAuthenticationMethod(user, secret)];
         try
         {
-            return [new PrivateKeyAuthenticationMethod(user, new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(secret.ReplaceLineEndings("\n")))))];
+            return
+            [
+                new PrivateKeyAuthenticationMethod(
+                    user,
+                    new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(secret.ReplaceLineEndings("\n"))))
+                ),
+            ];
         }
         catch (SshException wrong)
         {
@@ -103,7 +132,14 @@ public sealed class SftpPlace : IBackupPlace
         {
             throw new PlaceException($"There is no folder {_folder} on the other machine. Make it there.", none);
         }
-        catch (Exception cannot) when (cannot is SshException or SocketException or IOException or TimeoutException or ObjectDisposedException)
+        catch (Exception cannot)
+            when (cannot
+                    is SshException
+                        or SocketException
+                        or IOException
+                        or TimeoutException
+                        or ObjectDisposedException
+            )
         {
             throw new PlaceException($"The other machine: {cannot.Message}", cannot);
         }

@@ -25,26 +25,57 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
         try
         {
             await server.ConnectAsync(settings.Host, settings.Port, Encryption(settings.Encryption), stop);
-            if (settings.User.Length > 0) await server.AuthenticateAsync(settings.User, secrets.Reveal(settings.ProtectedPassword), stop);
+            if (settings.User.Length > 0)
+                await server.AuthenticateAsync(settings.User, secrets.Reveal(settings.ProtectedPassword), stop);
             said = await server.SendAsync(message, stop, handing);
         }
         catch (SmtpCommandException refused)
         {
             // An answer is an answer, whenever it comes. Codes from 500 are for good: a mailbox that is not there, a mail that is not taken.
-            throw new CarrierException($"The mail server refused it: {refused.Message}", (int)refused.StatusCode >= 500 ? CarrierFate.Refused : CarrierFate.NotTaken, refused);
+            throw new CarrierException(
+                $"The mail server refused it: {refused.Message}",
+                (int)refused.StatusCode >= 500 ? CarrierFate.Refused : CarrierFate.NotTaken,
+                refused
+            );
         }
         catch (AuthenticationException wrong)
         {
-            throw new CarrierException("The mail server did not accept the user or the password. Check them under Setup.", CarrierFate.NotTaken, wrong);
+            throw new CarrierException(
+                "The mail server did not accept the user or the password. Check them under Setup.",
+                CarrierFate.NotTaken,
+                wrong
+            );
         }
         catch (SslHandshakeException insecure)
         {
-            throw new CarrierException($"No secure connection to {settings.Host} could be made. Check the encryption and the port under Setup.", CarrierFate.NotTaken, insecure);
+            throw new CarrierException(
+                $"No secure connection to {settings.Host} could be made. Check the encryption and the port under Setup.",
+                CarrierFate.NotTaken,
+                insecure
+            );
         }
-        catch (Exception away) when (away is SocketException or IOException or ServiceNotConnectedException or ProtocolException or TimeoutException or NotSupportedException or OperationCanceledException)
+        catch (Exception away)
+            when (away
+                    is SocketException
+                        or IOException
+                        or ServiceNotConnectedException
+                        or ProtocolException
+                        or TimeoutException
+                        or NotSupportedException
+                        or OperationCanceledException
+            )
         {
-            if (handing.HasBegun) throw new CarrierException($"The line to {settings.Host} broke after the mail was handed over and before the server said whether it took it ({away.Message}).", CarrierFate.Unknown, away);
-            throw new CarrierException($"The mail server {settings.Host} could not be reached: {away.Message}", CarrierFate.NotTaken, away);
+            if (handing.HasBegun)
+                throw new CarrierException(
+                    $"The line to {settings.Host} broke after the mail was handed over and before the server said whether it took it ({away.Message}).",
+                    CarrierFate.Unknown,
+                    away
+                );
+            throw new CarrierException(
+                $"The mail server {settings.Host} could not be reached: {away.Message}",
+                CarrierFate.NotTaken,
+                away
+            );
         }
 
         await LeaveAsync(server);
@@ -58,7 +89,9 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
         {
             await server.DisconnectAsync(true, CancellationToken.None);
         }
-        catch (Exception parting) when (parting is SocketException or IOException or ProtocolException or TimeoutException or CommandException)
+        catch (Exception parting)
+            when (parting is SocketException or IOException or ProtocolException or TimeoutException or CommandException
+            )
         {
             // Nothing hangs on it.
         }
@@ -74,12 +107,13 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
         public void Report(long bytesTransferred) => HasBegun = true;
     }
 
-    private static SecureSocketOptions Encryption(MailEncryption encryption) => encryption switch
-    {
-        MailEncryption.Tls => SecureSocketOptions.SslOnConnect,
-        MailEncryption.StartTls => SecureSocketOptions.StartTls,
-        _ => SecureSocketOptions.None,
-    };
+    private static SecureSocketOptions Encryption(MailEncryption encryption) =>
+        encryption switch
+        {
+            MailEncryption.Tls => SecureSocketOptions.SslOnConnect,
+            MailEncryption.StartTls => SecureSocketOptions.StartTls,
+            _ => SecureSocketOptions.None,
+        };
 }
 
 /// <summary>Uses the server where one is set up, and the stand-in elsewhere.</summary>

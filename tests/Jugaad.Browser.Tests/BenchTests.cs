@@ -30,11 +30,17 @@ public sealed class BenchTests(Running running) : IClassFixture<Running>
             else
             {
                 browser.Keys("e");
-                browser.Until(() => browser.Path.StartsWith("/bank/", StringComparison.Ordinal), "e does not lead to placing by hand");
+                browser.Until(
+                    () => browser.Path.StartsWith("/bank/", StringComparison.Ordinal),
+                    "e does not lead to placing by hand"
+                );
                 browser.ById("place-other").SendKeys(Keys.Enter);
             }
 
-            browser.Until(() => browser.Path == "/bank" && Lines(browser) == left - 1, () => $"the line is not placed:\n{browser.Text}");
+            browser.Until(
+                () => browser.Path == "/bank" && Lines(browser) == left - 1,
+                () => $"the line is not placed:\n{browser.Text}"
+            );
         }
 
         Lines(browser).ShouldBe(0);
@@ -81,7 +87,12 @@ public sealed class BenchTests(Running running) : IClassFixture<Running>
         browser.Script.ExecuteScript("document.getElementById('put-right').open = true");
         browser.Type("reason", "Goods came back");
         browser.Press("Credit some or all of it …");
-        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal) && browser.ById("total").Text.Length > 0, "no draft of the credit note");
+        browser.Until(
+            () =>
+                browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal)
+                && browser.ById("total").Text.Length > 0,
+            "no draft of the credit note"
+        );
         browser.ById("issue").Click();
         browser.Until(() => browser.Path.EndsWith("/send", StringComparison.Ordinal), "it does not get to sending");
         browser.Press("Issue and send");

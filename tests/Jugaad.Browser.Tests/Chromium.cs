@@ -12,7 +12,8 @@ namespace Jugaad.Browser.Tests;
 /// </summary>
 public sealed class Chromium : IDisposable
 {
-    private const string Seen = "const seen = e => e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) && e.getClientRects().length > 0;";
+    private const string Seen =
+        "const seen = e => e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) && e.getClientRects().length > 0;";
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
     private static readonly ConcurrentDictionary<int, ConcurrentBag<(ChromeDriver Driver, string Profile)>> Idle = [];
     private readonly ChromeDriver _driver;
@@ -21,12 +22,14 @@ public sealed class Chromium : IDisposable
     private bool _hasDevice;
 
     /// <summary>Those of one site that nobody uses now, by the site's port.</summary>
-    private static ConcurrentBag<(ChromeDriver Driver, string Profile)> IdleOf(string address) => Idle.GetOrAdd(new Uri(address).Port, _ => []);
+    private static ConcurrentBag<(ChromeDriver Driver, string Profile)> IdleOf(string address) =>
+        Idle.GetOrAdd(new Uri(address).Port, _ => []);
 
     /// <summary>Ends all that a site's tests used, when they are done.</summary>
     public static void EndOf(string address)
     {
-        while (IdleOf(address).TryTake(out var idle)) End(idle.Driver, idle.Profile);
+        while (IdleOf(address).TryTake(out var idle))
+            End(idle.Driver, idle.Profile);
     }
 
     public Chromium(string address, int width = 1280, int height = 800)
@@ -47,12 +50,38 @@ public sealed class Chromium : IDisposable
         var profile = Directory.CreateTempSubdirectory("jugaad-chromium-").FullName;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
-            "--headless=new", "--lang=en-GB", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync",
-            "--disable-extensions", "--disable-component-extensions-with-background-pages", "--disable-default-apps", "--mute-audio", "--disable-smooth-scrolling", "--disable-threaded-scrolling", "--disable-breakpad",
+            "--headless=new",
+            "--lang=en-GB",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-dev-shm-usage",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-extensions",
+            "--disable-component-extensions-with-background-pages",
+            "--disable-default-apps",
+            "--mute-audio",
+            "--disable-smooth-scrolling",
+            "--disable-threaded-scrolling",
+            "--disable-breakpad",
             "--disable-features=Translate,OptimizationHints,MediaRouter,DialMediaRouteProvider,CalculateNativeWinOcclusion,InterestFeedContentSuggestions,AutofillServerCommunication,GlobalMediaControls,SpareRendererForSitePerProcess",
-            "--disable-quic", "--hide-scrollbars", "--force-device-scale-factor=1", "--window-size=1280,800", $"--user-data-dir={profile}");
+            "--disable-quic",
+            "--hide-scrollbars",
+            "--force-device-scale-factor=1",
+            "--window-size=1280,800",
+            $"--user-data-dir={profile}"
+        );
         options.SetLoggingPreference(LogType.Browser, OpenQA.Selenium.LogLevel.Warning);
-        return (new ChromeDriver(ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"), options, TimeSpan.FromSeconds(60)), profile);
+        return (
+            new ChromeDriver(
+                ChromeDriverService.CreateDefaultService("/usr/bin/chromedriver"),
+                options,
+                TimeSpan.FromSeconds(60)
+            ),
+            profile
+        );
     }
 
     private int Inner(string side) => (int)(long)_driver.ExecuteScript($"return window.{side}")!;
@@ -60,14 +89,21 @@ public sealed class Chromium : IDisposable
     public string Path => new Uri(_driver.Url).PathAndQuery;
 
     /// <summary>All that is seen on the page.</summary>
-    public string Text => (string)_driver.ExecuteScript("return document.body ? document.body.innerText.replaceAll('\u00a0', ' ') : ''")!;
+    public string Text =>
+        (string)_driver.ExecuteScript("return document.body ? document.body.innerText.replaceAll('\u00a0', ' ') : ''")!;
 
     public IJavaScriptExecutor Script => _driver;
 
     /// <summary>Gives the machine a device that makes passkeys and knows its holder.</summary>
     public void PlugInDevice()
     {
-        _driver.AddVirtualAuthenticator(new VirtualAuthenticatorOptions().SetTransport(VirtualAuthenticatorOptions.Transport.INTERNAL).SetHasResidentKey(true).SetHasUserVerification(true).SetIsUserVerified(true));
+        _driver.AddVirtualAuthenticator(
+            new VirtualAuthenticatorOptions()
+                .SetTransport(VirtualAuthenticatorOptions.Transport.INTERNAL)
+                .SetHasResidentKey(true)
+                .SetHasUserVerification(true)
+                .SetIsUserVerified(true)
+        );
         _hasDevice = true;
     }
 
@@ -91,23 +127,34 @@ public sealed class Chromium : IDisposable
         Until(() => Path == "/");
     }
 
-    public IWebElement Find(string css) => Until(() => First("document.querySelectorAll(arguments[0])", css), $"no {css} is seen on {Path}");
+    public IWebElement Find(string css) =>
+        Until(() => First("document.querySelectorAll(arguments[0])", css), $"no {css} is seen on {Path}");
 
     /// <summary>The first that is seen of what a script finds.</summary>
-    private IWebElement? First(string found, string argument) => (IWebElement?)_driver.ExecuteScript($"{Seen} return [...{found}].find(seen) ?? null", argument);
+    private IWebElement? First(string found, string argument) =>
+        (IWebElement?)_driver.ExecuteScript($"{Seen} return [...{found}].find(seen) ?? null", argument);
 
     public IReadOnlyList<IWebElement> All(string css) => _driver.FindElements(By.CssSelector(css));
 
-    public IWebElement ById(string id) => Until(() => First("document.querySelectorAll(`[id='${arguments[0]}']`)", id), $"no {id} is seen on {Path}");
+    public IWebElement ById(string id) =>
+        Until(() => First("document.querySelectorAll(`[id='${arguments[0]}']`)", id), $"no {id} is seen on {Path}");
 
     /// <summary>Presses the button or link with that text, in the page rather than its head. A page that is just being left or drawn is waited for.</summary>
-    public void Press(string text) => Until(() =>
-    {
-        var found = First("[...document.querySelectorAll('main button:enabled, main a')].filter(e => e.textContent.trim().replace(/\\s+/g, ' ') === arguments[0])", text);
-        if (found is null) return false;
-        Click(found);
-        return true;
-    }, $"no “{text}” to press on {Path}");
+    public void Press(string text) =>
+        Until(
+            () =>
+            {
+                var found = First(
+                    "[...document.querySelectorAll('main button:enabled, main a')].filter(e => e.textContent.trim().replace(/\\s+/g, ' ') === arguments[0])",
+                    text
+                );
+                if (found is null)
+                    return false;
+                Click(found);
+                return true;
+            },
+            $"no “{text}” to press on {Path}"
+        );
 
     /// <summary>Brings something to where a person would press it, clear of the strip at the foot, and presses it.</summary>
     public void Click(IWebElement element)
@@ -132,22 +179,39 @@ public sealed class Chromium : IDisposable
 
     /// <summary>Sets a field whose typing depends on the machine's habits, such as a date.</summary>
     public void Set(string id, string value) =>
-        Script.ExecuteScript("const e = document.getElementById(arguments[0]); e.value = arguments[1]; e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change', {bubbles: true}));", id, value);
+        Script.ExecuteScript(
+            "const e = document.getElementById(arguments[0]); e.value = arguments[1]; e.dispatchEvent(new Event('input', {bubbles: true})); e.dispatchEvent(new Event('change', {bubbles: true}));",
+            id,
+            value
+        );
 
     public void Keys(string keys) => _driver.SwitchTo().ActiveElement().SendKeys(keys);
 
-    public void WaitFor(string text) => Until(() => Text.Contains(text, StringComparison.Ordinal), () => $"“{text}” does not appear on {Path}. The page says:\n{Text}");
+    public void WaitFor(string text) =>
+        Until(
+            () => Text.Contains(text, StringComparison.Ordinal),
+            () => $"“{text}” does not appear on {Path}. The page says:\n{Text}"
+        );
 
-    public void Until(Func<bool> condition, string? otherwise = null) => Until<object>(() => condition() ? true : null, otherwise ?? "it does not come about");
+    public void Until(Func<bool> condition, string? otherwise = null) =>
+        Until<object>(() => condition() ? true : null, otherwise ?? "it does not come about");
 
-    public void Until(Func<bool> condition, Func<string> otherwise) => Until<object>(() => condition() ? true : null, otherwise);
+    public void Until(Func<bool> condition, Func<string> otherwise) =>
+        Until<object>(() => condition() ? true : null, otherwise);
 
-    public T Until<T>(Func<T?> find, string otherwise) where T : class => Until(find, () => otherwise);
+    public T Until<T>(Func<T?> find, string otherwise)
+        where T : class => Until(find, () => otherwise);
 
-    private T Until<T>(Func<T?> find, Func<string> otherwise) where T : class
+    private T Until<T>(Func<T?> find, Func<string> otherwise)
+        where T : class
     {
         var wait = new WebDriverWait(_driver, Patience) { PollingInterval = TimeSpan.FromMilliseconds(60) };
-        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException), typeof(NoSuchElementException), typeof(ElementNotInteractableException), typeof(JavaScriptException));
+        wait.IgnoreExceptionTypes(
+            typeof(StaleElementReferenceException),
+            typeof(NoSuchElementException),
+            typeof(ElementNotInteractableException),
+            typeof(JavaScriptException)
+        );
         try
         {
             return wait.Until(_ =>
@@ -169,20 +233,27 @@ public sealed class Chromium : IDisposable
     }
 
     /// <summary>Whether something was asked of a page that was just left, which the driver does not always say in one way.</summary>
-    private static bool IsOfPageBefore(UnknownErrorException error) => error.Message.Contains("does not belong to the document", StringComparison.Ordinal);
+    private static bool IsOfPageBefore(UnknownErrorException error) =>
+        error.Message.Contains("does not belong to the document", StringComparison.Ordinal);
 
     public void Picture(string file) => ((ITakesScreenshot)_driver).GetScreenshot().SaveAsFile(file);
 
     /// <summary>What the browser complained of: script errors, refused loads, broken policies. A form that was refused is none.</summary>
     public IReadOnlyList<string> Complaints() =>
-        _driver.Manage().Logs.GetLog(LogType.Browser).Select(l => l.Message).Where(m => !m.Contains("status of 422", StringComparison.Ordinal)).ToList();
+        _driver
+            .Manage()
+            .Logs.GetLog(LogType.Browser)
+            .Select(l => l.Message)
+            .Where(m => !m.Contains("status of 422", StringComparison.Ordinal))
+            .ToList();
 
     /// <summary>Gives the program back for the next test, in a new window that has nothing of this one; one that cannot be is ended.</summary>
     public void Dispose()
     {
         try
         {
-            if (_hasDevice) _driver.RemoveVirtualAuthenticator(_driver.AuthenticatorId!);
+            if (_hasDevice)
+                _driver.RemoveVirtualAuthenticator(_driver.AuthenticatorId!);
             Forget();
             IdleOf(_address).Add((_driver, _profile));
         }
@@ -207,7 +278,10 @@ public sealed class Chromium : IDisposable
 
         _driver.SwitchTo().Window(fresh);
         _driver.ExecuteCdpCommand("Network.clearBrowserCookies", []);
-        _driver.ExecuteCdpCommand("Storage.clearDataForOrigin", new() { ["origin"] = _address, ["storageTypes"] = "all" });
+        _driver.ExecuteCdpCommand(
+            "Storage.clearDataForOrigin",
+            new() { ["origin"] = _address, ["storageTypes"] = "all" }
+        );
         Complaints();
     }
 

@@ -49,20 +49,32 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
         using var browser = new Chromium(running.Address);
         browser.SignIn();
         browser.Keys("/");
-        browser.Until(() => browser.ById("jump").Equals(((IWebDriver)browser.Script).SwitchTo().ActiveElement()), "the jump box does not get the focus");
+        browser.Until(
+            () => browser.ById("jump").Equals(((IWebDriver)browser.Script).SwitchTo().ActiveElement()),
+            "the jump box does not get the focus"
+        );
         browser.ById("jump").SendKeys("oarlock");
         browser.Until(() => browser.All("#jump-list li").Any(li => li.Displayed), "nothing is found");
         browser.Keys(Keys.Enter);
-        browser.Until(() => browser.Path.StartsWith("/customers/", StringComparison.Ordinal), "the jump box does not lead to the customer");
+        browser.Until(
+            () => browser.Path.StartsWith("/customers/", StringComparison.Ordinal),
+            "the jump box does not lead to the customer"
+        );
         browser.Find("main").Click();
         browser.Script.ExecuteScript("document.activeElement.blur()");
         browser.Keys("?");
         browser.WaitFor("Keys on this page");
         browser.Keys(Keys.Escape);
-        browser.Until(() => !browser.Text.Contains("Keys on this page", StringComparison.Ordinal), "the keys stay open");
+        browser.Until(
+            () => !browser.Text.Contains("Keys on this page", StringComparison.Ordinal),
+            "the keys stay open"
+        );
         browser.Keys("n");
         browser.Keys("i");
-        browser.Until(() => browser.Path.StartsWith("/sell/edit", StringComparison.Ordinal), "n then i does not begin an invoice");
+        browser.Until(
+            () => browser.Path.StartsWith("/sell/edit", StringComparison.Ordinal),
+            "n then i does not begin an invoice"
+        );
     }
 
     [Fact]
@@ -78,12 +90,18 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
         {
             browser.ById("jump").Clear();
             browser.ById("jump").SendKeys(text);
-            browser.Until(() => browser.Find("#jump-list").Text.Contains(number, StringComparison.Ordinal), $"{text} does not find {number}");
+            browser.Until(
+                () => browser.Find("#jump-list").Text.Contains(number, StringComparison.Ordinal),
+                $"{text} does not find {number}"
+            );
         }
 
         browser.ById("jump").Clear();
         browser.ById("jump").SendKeys("aged bal");
-        browser.Until(() => browser.Find("#jump-list").Text.Contains("Aged balances", StringComparison.Ordinal), "a page is not found by its name");
+        browser.Until(
+            () => browser.Find("#jump-list").Text.Contains("Aged balances", StringComparison.Ordinal),
+            "a page is not found by its name"
+        );
         browser.Keys(Keys.Enter);
         browser.WaitFor("In all");
     }
@@ -129,11 +147,23 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
         browser.WaitFor("Give the item a short code.");
         browser.ById("ni-code").SendKeys("P-NEEDLE");
         browser.Press("Add item");
-        browser.Until(() => browser.All("tr[data-line]").Count == 3 && browser.ById("lines[2].text").GetAttribute("value") == "Sail needle", "the new item is not on the invoice");
+        browser.Until(
+            () =>
+                browser.All("tr[data-line]").Count == 3
+                && browser.ById("lines[2].text").GetAttribute("value") == "Sail needle",
+            "the new item is not on the invoice"
+        );
         browser.Type("lines[2].quantity", "0.1234567");
         browser.WaitFor("has more than 6 decimals");
         browser.ById("save").Click();
-        browser.Until(() => browser.ById("lines[2].quantity").GetAttribute("class")!.Contains("is-refused", StringComparison.Ordinal), "the cell is not marked");
+        browser.Until(
+            () =>
+                browser
+                    .ById("lines[2].quantity")
+                    .GetAttribute("class")!
+                    .Contains("is-refused", StringComparison.Ordinal),
+            "the cell is not marked"
+        );
         browser.ById("lines[0].text").GetAttribute("value").ShouldBe("Second");
     }
 }

@@ -9,7 +9,8 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
 
     private static string Value(Chromium browser, string id) => browser.ById(id).GetAttribute("value") ?? "";
 
-    private static string Focus(Chromium browser) => browser.Script.ExecuteScript("return document.activeElement.id") as string ?? "";
+    private static string Focus(Chromium browser) =>
+        browser.Script.ExecuteScript("return document.activeElement.id") as string ?? "";
 
     private Chromium On(string path)
     {
@@ -32,7 +33,10 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         browser.Keys("3");
         server.Release("q=korall");
         server.ReleaseAll();
-        browser.Until(() => Value(browser, "customer").StartsWith("Korall", StringComparison.Ordinal), "the customer is not taken");
+        browser.Until(
+            () => Value(browser, "customer").StartsWith("Korall", StringComparison.Ordinal),
+            "the customer is not taken"
+        );
         browser.Until(() => Value(browser, "lines[0].unitPrice").Length > 0, "the item is not taken");
         Value(browser, "lines[0].quantity").ShouldBe("3");
         browser.All("#nc-name").ShouldAllBe(box => !box.Displayed, "no new customer is asked for");
@@ -45,10 +49,18 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         var server = new SlowServer(browser);
         server.HoldAnswersTo("/api/customers");
         browser.ById("customer").SendKeys("k");
-        browser.Until(() => browser.Script.ExecuteScript("return window.heldAnswers.length") is 1L, "nothing is looked up");
+        browser.Until(
+            () => browser.Script.ExecuteScript("return window.heldAnswers.length") is 1L,
+            "nothing is looked up"
+        );
         browser.ById("customer").SendKeys("aijo" + Keys.Enter);
         server.Release("q=kaijo");
-        browser.Until(() => Value(browser, "customer").Contains("aijo", StringComparison.Ordinal) && Value(browser, "customer") != "kaijo", "the customer is not taken");
+        browser.Until(
+            () =>
+                Value(browser, "customer").Contains("aijo", StringComparison.Ordinal)
+                && Value(browser, "customer") != "kaijo",
+            "the customer is not taken"
+        );
         var taken = Value(browser, "customer");
         server.ReleaseAll();
         browser.Until(() => browser.All("#customer-list li").All(li => !li.Displayed), "the old list is shown");
@@ -77,7 +89,12 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         server.Release("q=P-HANK");
         server.ReleaseAll();
         browser.Until(() => Value(browser, "lines[0].quantity") == "2", "the scans are not counted");
-        browser.Until(() => Value(browser, "lines[1].text").Contains("hank", StringComparison.OrdinalIgnoreCase) && Value(browser, "lines[1].unitPrice").Length > 0, "the item after them is not taken");
+        browser.Until(
+            () =>
+                Value(browser, "lines[1].text").Contains("hank", StringComparison.OrdinalIgnoreCase)
+                && Value(browser, "lines[1].unitPrice").Length > 0,
+            "the item after them is not taken"
+        );
         Value(browser, "lines[0].text").ShouldStartWith("Shackle");
     }
 
@@ -109,7 +126,14 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         server.Release("q=P-HANK");
         server.ReleaseAll();
         browser.Until(() => browser.All(".lines tbody tr").Count == 2, "not all of them are on the bill");
-        browser.Until(() => browser.Script.ExecuteScript("return [...document.querySelectorAll('.w-qty input')].map(q => q.value).join()") as string == "2,1", "they are not counted one by one");
+        browser.Until(
+            () =>
+                browser.Script.ExecuteScript(
+                    "return [...document.querySelectorAll('.w-qty input')].map(q => q.value).join()"
+                ) as string
+                == "2,1",
+            "they are not counted one by one"
+        );
     }
 
     [Fact]
@@ -119,12 +143,18 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         var server = new SlowServer(browser);
         server.HoldAnswersTo("/api/jump");
         browser.ById("jump").SendKeys("oar");
-        browser.Until(() => browser.Script.ExecuteScript("return window.heldAnswers.length") is 1L, "nothing is looked up");
+        browser.Until(
+            () => browser.Script.ExecuteScript("return window.heldAnswers.length") is 1L,
+            "nothing is looked up"
+        );
         browser.ById("jump").Clear();
         browser.ById("jump").SendKeys("P-HANK" + Keys.Enter);
         server.Release("q=oar");
         server.Release("q=P-HANK");
-        browser.Until(() => browser.Path.StartsWith("/items/", StringComparison.Ordinal), () => $"it leads to {browser.Path}");
+        browser.Until(
+            () => browser.Path.StartsWith("/items/", StringComparison.Ordinal),
+            () => $"it leads to {browser.Path}"
+        );
     }
 
     [Fact]
@@ -138,7 +168,10 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         browser.Type("rows[0].customer", "kaijo");
         browser.Until(() => browser.Script.ExecuteScript("return window.heldAnswers.length") is 2L, "nothing is asked");
         browser.Script.ExecuteScript("window.heldAnswers.pop().resolve()");
-        browser.Until(() => browser.Find("#rows .who").Text.Contains("aijo", StringComparison.Ordinal), "the row does not say whose it is");
+        browser.Until(
+            () => browser.Find("#rows .who").Text.Contains("aijo", StringComparison.Ordinal),
+            "the row does not say whose it is"
+        );
         server.ReleaseAll();
         browser.Find("#rows .who").Text.ShouldContain("aijo");
     }
@@ -152,15 +185,26 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         var server = new SlowServer(browser);
         server.IsGone(true);
         browser.ById("save").Click();
-        browser.Until(() => browser.ById("trouble").Text.Contains("does not answer", StringComparison.Ordinal), "nothing is said");
+        browser.Until(
+            () => browser.ById("trouble").Text.Contains("does not answer", StringComparison.Ordinal),
+            "nothing is said"
+        );
         browser.ById("save").Enabled.ShouldBeTrue("the editor is not locked");
         browser.ById("lines[0].unitPrice").SendKeys("5");
         server.IsGone(false);
-        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal) && !browser.ById("status").Text.Contains("aside", StringComparison.Ordinal), "it is not saved by itself");
+        browser.Until(
+            () =>
+                browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal)
+                && !browser.ById("status").Text.Contains("aside", StringComparison.Ordinal),
+            "it is not saved by itself"
+        );
         browser.ById("save").Click();
         browser.WaitFor("Saved.");
         browser.Go(browser.Path);
-        browser.Until(() => Value(browser, "lines[0].unitPrice") == "12.505", () => $"what was typed after is lost: {Value(browser, "lines[0].unitPrice")}");
+        browser.Until(
+            () => Value(browser, "lines[0].unitPrice") == "12.505",
+            () => $"what was typed after is lost: {Value(browser, "lines[0].unitPrice")}"
+        );
     }
 
     [Fact]
@@ -169,10 +213,14 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
         using var browser = On("/sell/counter");
         browser.ById("scan").SendKeys(Shackle + Keys.Enter);
         browser.Until(() => browser.ById("payable").Text.Length > 0, "nothing is reckoned");
-        browser.Script.ExecuteScript("const real = window.fetch.bind(window); let lost = 2; window.fetch = async (a, o) => { const answer = await real(a, o); if (String(a) === '/api/counter' && lost-- > 0) throw new TypeError('broken off'); return answer; };");
+        browser.Script.ExecuteScript(
+            "const real = window.fetch.bind(window); let lost = 2; window.fetch = async (a, o) => { const answer = await real(a, o); if (String(a) === '/api/counter' && lost-- > 0) throw new TypeError('broken off'); return answer; };"
+        );
         var before = await running.WithAsync<Desk.Books.BooksContext, int>(db => Task.FromResult(db.Documents.Count()));
         browser.Click(browser.ById("sell"));
         browser.Until(() => browser.ById("sold").Displayed, "it is not sold");
-        (await running.WithAsync<Desk.Books.BooksContext, int>(db => Task.FromResult(db.Documents.Count()))).ShouldBe(before + 1);
+        (await running.WithAsync<Desk.Books.BooksContext, int>(db => Task.FromResult(db.Documents.Count()))).ShouldBe(
+            before + 1
+        );
     }
 }

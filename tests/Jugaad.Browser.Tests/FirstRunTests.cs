@@ -11,7 +11,13 @@ public sealed class FirstRunTests
     public async Task A_new_business_raises_its_first_invoice()
     {
         var folder = Directory.CreateTempSubdirectory("jugaad-first-").FullName;
-        await using (var app = (await WebHost.BuildAsync(new LaunchOptions(false, folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))))!)
+        await using (
+            var app = (
+                await WebHost.BuildAsync(
+                    new LaunchOptions(false, folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"))
+                )
+            )!
+        )
         {
             await app.StartAsync();
             var address = app.Urls.First();
@@ -43,7 +49,10 @@ public sealed class FirstRunTests
 
             browser.Go("/sell/edit?kind=invoice");
             browser.ById("customer").SendKeys("First Customer");
-            browser.Until(() => browser.Text.Contains("as a new customer", StringComparison.Ordinal), "a new customer is not offered");
+            browser.Until(
+                () => browser.Text.Contains("as a new customer", StringComparison.Ordinal),
+                "a new customer is not offered"
+            );
             browser.Keys(OpenQA.Selenium.Keys.Enter);
             browser.Press("Add customer");
             browser.Until(() => !browser.All("#nc-email")[0].Displayed, "the new customer's form stays open");

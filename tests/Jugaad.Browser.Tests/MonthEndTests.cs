@@ -21,18 +21,34 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
 
     private async Task PrepareAsync()
     {
-        var (customers, tax, sales) = await running.WithAsync<BooksContext, (List<int>, int, int)>(async db => (
-            await db.Customers.Where(c => !c.Inactive && c.Code != "").OrderBy(c => c.Id).Take(6).Select(c => c.Id).ToListAsync(),
-            await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync(),
-            await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync()));
-        DraftContent Content(int i, string words, decimal price) => new()
-        {
-            CustomerId = customers[i % customers.Count],
-            Date = Today,
-            ValidUntil = Today.AddMonths(1),
-            Lines = [new DraftLine(null, words, 1, "C62", price, null, null, tax, sales)],
-        };
-        for (var i = 0; i < 30; i++) await IssuedAsync(DocumentKind.DeliveryNote, Content(i, $"Battens, lot {i + 1}", 20 + i) with { ValidUntil = null });
+        var (customers, tax, sales) = await running.WithAsync<BooksContext, (List<int>, int, int)>(async db =>
+            (
+                await db
+                    .Customers.Where(c => !c.Inactive && c.Code != "")
+                    .OrderBy(c => c.Id)
+                    .Take(6)
+                    .Select(c => c.Id)
+                    .ToListAsync(),
+                await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync(),
+                await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync()
+            )
+        );
+        DraftContent Content(int i, string words, decimal price) =>
+            new()
+            {
+                CustomerId = customers[i % customers.Count],
+                Date = Today,
+                ValidUntil = Today.AddMonths(1),
+                Lines = [new DraftLine(null, words, 1, "C62", price, null, null, tax, sales)],
+            };
+        for (var i = 0; i < 30; i++)
+            await IssuedAsync(
+                DocumentKind.DeliveryNote,
+                Content(i, $"Battens, lot {i + 1}", 20 + i) with
+                {
+                    ValidUntil = null,
+                }
+            );
         for (var i = 0; i < 12; i++)
         {
             var quote = await IssuedAsync(DocumentKind.Quote, Content(i, $"Overhaul {i + 1}", 1_000 + (10 * i)));
@@ -43,7 +59,18 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
         for (var i = 0; i < 50; i++)
         {
             var content = Content(i, "Mooring for {{ Month }}", 40 + i) with { ValidUntil = null };
-            await running.WithAsync<StandingDesk, int>(s => s.SaveAsync(null, new StandingDetails { Name = $"Mooring {i + 1}", Schedule = new Schedule(new DateOnly(2025, 9, 30), 1, Pace.Months) }, content.CustomerId, content));
+            await running.WithAsync<StandingDesk, int>(s =>
+                s.SaveAsync(
+                    null,
+                    new StandingDetails
+                    {
+                        Name = $"Mooring {i + 1}",
+                        Schedule = new Schedule(new DateOnly(2025, 9, 30), 1, Pace.Months),
+                    },
+                    content.CustomerId,
+                    content
+                )
+            );
         }
     }
 
@@ -59,10 +86,24 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
         await PrepareAsync();
         using var browser = new Chromium(running.Address);
         browser.SignIn();
-        foreach (var (days, day) in new[] { (7, "24 Sep"), (1, "25 Sep"), (1, "26 Sep"), (1, "27 Sep"), (1, "28 Sep"), (1, "29 Sep"), (1, "30 Sep") })
+        foreach (
+            var (days, day) in new[]
+            {
+                (7, "24 Sep"),
+                (1, "25 Sep"),
+                (1, "26 Sep"),
+                (1, "27 Sep"),
+                (1, "28 Sep"),
+                (1, "29 Sep"),
+                (1, "30 Sep"),
+            }
+        )
         {
             browser.Find($"footer button[value='{days}']").Click();
-            browser.Until(() => browser.Find("footer .day").Text.Contains(day, StringComparison.Ordinal), $"the calendar does not come to {day}");
+            browser.Until(
+                () => browser.Find("footer .day").Text.Contains(day, StringComparison.Ordinal),
+                $"the calendar does not come to {day}"
+            );
         }
 
         Act(() => browser.Go("/sell/deliveries"));
@@ -79,19 +120,41 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
         browser.WaitFor("Give a percentage above 0");
         browser.All("input[name^=now]")[0].GetAttribute("value").ShouldBe("500%", "what was typed is still there");
         browser.All("input[name^=now]")[0].Clear();
-        foreach (var cell in browser.All("input[name^=now]").Take(12)) Act(() => cell.SendKeys("30%"));
+        foreach (var cell in browser.All("input[name^=now]").Take(12))
+            Act(() => cell.SendKeys("30%"));
         Act(() => browser.Keys(Keys.Enter));
         browser.WaitFor("12 stages are drafts.");
 
-        browser.All("input[name=draft]:checked").Count.ShouldBeGreaterThanOrEqualTo(50 + 12 + 6, "what lacks nothing is ticked already");
+        browser
+            .All("input[name=draft]:checked")
+            .Count.ShouldBeGreaterThanOrEqualTo(50 + 12 + 6, "what lacks nothing is ticked already");
         Act(() => browser.Click(browser.ById("issue-send")));
-        browser.Until(() => browser.Text.Contains("issued:", StringComparison.Ordinal), () => $"nothing is issued:\n{browser.Text}");
+        browser.Until(
+            () => browser.Text.Contains("issued:", StringComparison.Ordinal),
+            () => $"nothing is issued:\n{browser.Text}"
+        );
         _acts.ShouldBeLessThan(30);
 
-        var (mooring, stages, open) = await running.WithAsync<BooksContext, (int, int, int)>(async db => (
-            await db.Documents.CountAsync(d => d.Number != null && d.Kind == DocumentKind.Invoice && d.Lines.Any(l => l.Text == "Mooring for September 2025")),
-            await db.Documents.CountAsync(d => d.Number != null && d.Kind == DocumentKind.Invoice && d.Lines.Any(l => l.Text.StartsWith("Stage 2 of quote")) && d.Date == new DateOnly(2025, 9, 30)),
-            await db.Documents.CountAsync(d => d.Kind == DocumentKind.DeliveryNote && d.State == DocumentState.Issued && d.Lines.Any(l => l.Text.StartsWith("Battens, lot")))));
+        var (mooring, stages, open) = await running.WithAsync<BooksContext, (int, int, int)>(async db =>
+            (
+                await db.Documents.CountAsync(d =>
+                    d.Number != null
+                    && d.Kind == DocumentKind.Invoice
+                    && d.Lines.Any(l => l.Text == "Mooring for September 2025")
+                ),
+                await db.Documents.CountAsync(d =>
+                    d.Number != null
+                    && d.Kind == DocumentKind.Invoice
+                    && d.Lines.Any(l => l.Text.StartsWith("Stage 2 of quote"))
+                    && d.Date == new DateOnly(2025, 9, 30)
+                ),
+                await db.Documents.CountAsync(d =>
+                    d.Kind == DocumentKind.DeliveryNote
+                    && d.State == DocumentState.Issued
+                    && d.Lines.Any(l => l.Text.StartsWith("Battens, lot"))
+                )
+            )
+        );
         (mooring, stages, open).ShouldBe((50, 12, 0));
         browser.Go("/sell/deliveries");
         browser.WaitFor("all that was delivered is billed");

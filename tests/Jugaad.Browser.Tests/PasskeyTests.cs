@@ -10,7 +10,13 @@ public sealed class PasskeyTests(Running running) : IClassFixture<Running>
         using var browser = new Chromium(running.Address);
         browser.SignIn();
         browser.Go("/me");
-        browser.Until(() => browser.All("form[action='/me?handler=Passkey'] p.hint a").Any(a => a.Displayed && a.Text.Contains("localhost", StringComparison.Ordinal)), "nothing tells where passkeys work");
+        browser.Until(
+            () =>
+                browser
+                    .All("form[action='/me?handler=Passkey'] p.hint a")
+                    .Any(a => a.Displayed && a.Text.Contains("localhost", StringComparison.Ordinal)),
+            "nothing tells where passkeys work"
+        );
         browser.All("#passkeyName").ShouldAllBe(f => !f.Displayed);
 
         using var named = new Chromium(running.Address.Replace("127.0.0.1", "localhost", StringComparison.Ordinal));

@@ -9,7 +9,8 @@ public sealed class PicturesFactAttribute : FactAttribute
 
     public PicturesFactAttribute()
     {
-        if (Environment.GetEnvironmentVariable(Folder) is null) Skip = "Pictures are taken by ./jugaad shots.";
+        if (Environment.GetEnvironmentVariable(Folder) is null)
+            Skip = "Pictures are taken by ./jugaad shots.";
     }
 }
 
@@ -25,7 +26,8 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         using var browser = new Chromium(running.Address);
         void Take(string name, string path, Action? before = null)
         {
-            if (only is not null && !only.Contains(name)) return;
+            if (only is not null && !only.Contains(name))
+                return;
             browser.Go(path);
             before?.Invoke();
             Thread.Sleep(500);
@@ -38,48 +40,72 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("editor", "/sell/edit?kind=invoice&customer=3", () => Fill(browser));
         Take("paper-and-margin", LateInvoice(browser));
         Take("send", Draft(browser));
-        Take("receipt", "/receive/new?customer=4", () =>
-        {
-            browser.Type("amount", "900");
-            browser.ById("oldest").Click();
-            browser.Until(() => browser.ById("left").Text.Length > 0);
-        });
+        Take(
+            "receipt",
+            "/receive/new?customer=4",
+            () =>
+            {
+                browser.Type("amount", "900");
+                browser.ById("oldest").Click();
+                browser.Until(() => browser.ById("left").Text.Length > 0);
+            }
+        );
         Take("overdue", "/collect");
         Take("reminder", "/collect/remind/13");
         Take("customers", "/customers");
         Take("account", "/customers/3");
         Take("items", "/items");
-        Take("stages", Stages(browser), () =>
-        {
-            browser.Type("percent", "20");
-            browser.ById("show-stage").Click();
-            browser.WaitFor("This stage");
-        });
-        Take("counter", "/sell/counter", () =>
-        {
-            foreach (var code in new[] { "4740010000084", "4740010000084", "9789949000012" })
+        Take(
+            "stages",
+            Stages(browser),
+            () =>
             {
-                browser.ById("scan").SendKeys(code + Keys.Enter);
-                browser.Until(() => browser.ById("scan").GetAttribute("value") == "");
+                browser.Type("percent", "20");
+                browser.ById("show-stage").Click();
+                browser.WaitFor("This stage");
             }
+        );
+        Take(
+            "counter",
+            "/sell/counter",
+            () =>
+            {
+                foreach (var code in new[] { "4740010000084", "4740010000084", "9789949000012" })
+                {
+                    browser.ById("scan").SendKeys(code + Keys.Enter);
+                    browser.Until(() => browser.ById("scan").GetAttribute("value") == "");
+                }
 
-            browser.Type("given", "60");
-            browser.Until(() => browser.ById("change").Text.Length > 0);
-        });
+                browser.Type("given", "60");
+                browser.Until(() => browser.ById("change").Text.Length > 0);
+            }
+        );
         Take("standing-invoice", "/sell/standing/1");
         Take("taxes", "/setup/taxes");
         Take("bank", "/bank");
         Take("our-money", "/money");
-        Take("receipt-sheet", "/receive/sheet", () =>
-        {
-            foreach (var (row, customer, amount) in new[] { (0, "KORALL", "1926.49"), (1, "slipway", "1500"), (2, "Lainela", "400"), (3, "TAMBRG", "25") })
+        Take(
+            "receipt-sheet",
+            "/receive/sheet",
+            () =>
             {
-                browser.Type($"rows[{row}].customer", customer);
-                browser.Type($"rows[{row}].amount", amount);
-            }
+                foreach (
+                    var (row, customer, amount) in new[]
+                    {
+                        (0, "KORALL", "1926.49"),
+                        (1, "slipway", "1500"),
+                        (2, "Lainela", "400"),
+                        (3, "TAMBRG", "25"),
+                    }
+                )
+                {
+                    browser.Type($"rows[{row}].customer", customer);
+                    browser.Type($"rows[{row}].amount", amount);
+                }
 
-            browser.Until(() => browser.Text.Contains("Lainela", StringComparison.Ordinal));
-        });
+                browser.Until(() => browser.Text.Contains("Lainela", StringComparison.Ordinal));
+            }
+        );
         Take("aged-balances", "/reports/aged");
         browser.Complaints().ShouldBeEmpty();
     }
@@ -96,7 +122,8 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
 
     private static void Line(Chromium browser, int line, string item, string quantity)
     {
-        if (browser.All("tr[data-line]").Count <= line) browser.ById("add-line").Click();
+        if (browser.All("tr[data-line]").Count <= line)
+            browser.ById("add-line").Click();
         browser.ById($"lines[{line}].text").SendKeys(item);
         browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed));
         browser.Keys(Keys.Enter);
@@ -118,6 +145,10 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
     private static string Draft(Chromium browser)
     {
         browser.Go("/sell?show=drafts&kind=");
-        return new Uri(browser.Find("table.ledger tbody a").GetAttribute("href")!).PathAndQuery.Replace("/sell/edit/", "/papers/", StringComparison.Ordinal) + "/send";
+        return new Uri(browser.Find("table.ledger tbody a").GetAttribute("href")!).PathAndQuery.Replace(
+                "/sell/edit/",
+                "/papers/",
+                StringComparison.Ordinal
+            ) + "/send";
     }
 }

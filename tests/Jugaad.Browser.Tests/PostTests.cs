@@ -31,8 +31,13 @@ public sealed class PostTests(Running running) : IClassFixture<Running>
 
         browser.Go("/post");
         browser.All("form[action*='Printed'] input[name=item]").Count.ShouldBe(before + 2);
-        browser.Script.ExecuteScript("window.pile = ''; fetch(document.getElementById('pile').href).then(a => a.arrayBuffer()).then(b => { window.pile = new TextDecoder('latin1').decode(b.slice(0, 5)); });");
-        browser.Until(() => browser.Script.ExecuteScript("return window.pile") as string == "%PDF-", "the pile is no PDF");
+        browser.Script.ExecuteScript(
+            "window.pile = ''; fetch(document.getElementById('pile').href).then(a => a.arrayBuffer()).then(b => { window.pile = new TextDecoder('latin1').decode(b.slice(0, 5)); });"
+        );
+        browser.Until(
+            () => browser.Script.ExecuteScript("return window.pile") as string == "%PDF-",
+            "the pile is no PDF"
+        );
         browser.Press("They are printed and posted");
         browser.Until(() => browser.All("#pile").Count == 0, "the pile is still there");
         browser.Complaints().ShouldBeEmpty();
@@ -48,7 +53,10 @@ public sealed class PostTests(Running running) : IClassFixture<Running>
         browser.ById("message").GetAttribute("value")!.ShouldContain("/p/");
         browser.Type("number", "twelve");
         browser.ById("send").Click();
-        browser.Until(() => browser.ById("number").GetAttribute("class")!.Contains("is-refused", StringComparison.Ordinal), () => $"a word is taken for a number:\n{browser.Text}");
+        browser.Until(
+            () => browser.ById("number").GetAttribute("class")!.Contains("is-refused", StringComparison.Ordinal),
+            () => $"a word is taken for a number:\n{browser.Text}"
+        );
         browser.Type("number", "+372 5550 0142");
         browser.ById("send").Click();
         browser.WaitFor("Message to +372 5550 0142");

@@ -16,7 +16,8 @@ public sealed class Running : IAsyncLifetime
     public BooksFile File { get; } = new(Directory.CreateTempSubdirectory("jugaad-browser-").FullName);
 
     /// <summary>Does one thing with a desk of the running program, to have more to work on than the demo has.</summary>
-    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work)
+        where T : notnull
     {
         await using var scope = _app!.Services.CreateAsyncScope();
         return await work(scope.ServiceProvider.GetRequiredService<T>());
@@ -44,7 +45,10 @@ public sealed class Running : IAsyncLifetime
         await using (await OnAsync(file))
         {
             await using var db = file.Open();
-            await Microsoft.EntityFrameworkCore.RelationalDatabaseFacadeExtensions.ExecuteSqlRawAsync(db.Database, "PRAGMA wal_checkpoint(TRUNCATE)");
+            await Microsoft.EntityFrameworkCore.RelationalDatabaseFacadeExtensions.ExecuteSqlRawAsync(
+                db.Database,
+                "PRAGMA wal_checkpoint(TRUNCATE)"
+            );
         }
 
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
@@ -53,12 +57,25 @@ public sealed class Running : IAsyncLifetime
     }
 
     private static async Task<WebApplication> OnAsync(BooksFile file) =>
-        (await WebHost.BuildAsync(new LaunchOptions(true, file.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web"), null, Path.Combine(SourceTree.Root, ".jugaad", "made"))))!;
+        (
+            await WebHost.BuildAsync(
+                new LaunchOptions(
+                    true,
+                    file.Folder,
+                    0,
+                    false,
+                    Path.Combine(SourceTree.Root, "src", "Jugaad.Web"),
+                    null,
+                    Path.Combine(SourceTree.Root, ".jugaad", "made")
+                )
+            )
+        )!;
 
     public async Task DisposeAsync()
     {
         Chromium.EndOf(Address);
-        if (_app is not null) await _app.DisposeAsync();
+        if (_app is not null)
+            await _app.DisposeAsync();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(File.Folder, recursive: true);
     }

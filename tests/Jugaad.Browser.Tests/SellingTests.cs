@@ -6,13 +6,20 @@ namespace Jugaad.Browser.Tests;
 /// <summary>Billing in stages and from deliveries, the counter, a quote that the customer accepts, and how few keys an invoice takes.</summary>
 public sealed class SellingTests(Running running) : IClassFixture<Running>
 {
-    private static decimal Number(string text) => decimal.Parse(string.Concat(text.Where(c => char.IsAsciiDigit(c) || c is '.' or '-')), CultureInfo.InvariantCulture);
+    private static decimal Number(string text) =>
+        decimal.Parse(
+            string.Concat(text.Where(c => char.IsAsciiDigit(c) || c is '.' or '-')),
+            CultureInfo.InvariantCulture
+        );
 
     private static void IssueFromEditor(Chromium browser)
     {
         browser.Until(() => browser.ById("total").Text.Length > 0, "the draft has no total");
         browser.ById("issue").Click();
-        browser.Until(() => browser.Path.EndsWith("/send", StringComparison.Ordinal), () => $"it does not get to sending:\n{browser.Text}");
+        browser.Until(
+            () => browser.Path.EndsWith("/send", StringComparison.Ordinal),
+            () => $"it does not get to sending:\n{browser.Text}"
+        );
         browser.Press("Issue and send");
         browser.WaitFor("Issued, and");
     }
@@ -37,7 +44,10 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.Go(page);
         browser.Find("input[name=rest]").Click();
         browser.ById("make-stage").Click();
-        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal), "no draft of the last stage");
+        browser.Until(
+            () => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal),
+            "no draft of the last stage"
+        );
         IssueFromEditor(browser);
         browser.Go(page);
         Number(browser.ById("left").Text).ShouldBe(0);
@@ -83,13 +93,24 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
             // A scanner types the code and sends Enter, with no pause in between.
             browser.ById("scan").SendKeys("4740010000084" + Keys.Enter);
             var wanted = (i + 1).ToString(CultureInfo.InvariantCulture);
-            browser.Until(() => browser.All("table.lines tbody input") is [var quantity, ..] && quantity.GetAttribute("value") == wanted, $"the quantity does not become {wanted}");
+            browser.Until(
+                () =>
+                    browser.All("table.lines tbody input") is [var quantity, ..]
+                    && quantity.GetAttribute("value") == wanted,
+                $"the quantity does not become {wanted}"
+            );
         }
 
-        browser.Until(() => browser.ById("payable").Text == "29.00", () => $"{browser.ById("payable").Text} is to be paid");
+        browser.Until(
+            () => browser.ById("payable").Text == "29.00",
+            () => $"{browser.ById("payable").Text} is to be paid"
+        );
         browser.ById("scan").SendKeys(Keys.F9);
         browser.Keys("50");
-        browser.Until(() => browser.ById("change").Text == "21.00", () => $"the change is {browser.ById("change").Text}");
+        browser.Until(
+            () => browser.ById("change").Text == "21.00",
+            () => $"the change is {browser.ById("change").Text}"
+        );
         browser.Keys(Keys.Control + Keys.Enter);
         browser.WaitFor("change 21.00");
         browser.Press("Open it");
@@ -105,7 +126,14 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/sell?kind=quote&show=waiting&q=thistle");
         browser.Find("table.ledger tbody a").Click();
-        var link = new Uri(browser.Until(() => browser.All("a[href^='/p/']") is [var first, ..] ? first : null, "there is no link for the customer").GetAttribute("href")!).PathAndQuery;
+        var link = new Uri(
+            browser
+                .Until(
+                    () => browser.All("a[href^='/p/']") is [var first, ..] ? first : null,
+                    "there is no link for the customer"
+                )
+                .GetAttribute("href")!
+        ).PathAndQuery;
         var paper = browser.Path;
 
         using (var customer = new Chromium(running.Address))
@@ -141,7 +169,10 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.Find("details summary").Click();
         browser.Type("depositPercent", "30");
         browser.ById("make-deposit").Click();
-        browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal), "no draft of the deposit");
+        browser.Until(
+            () => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal),
+            "no draft of the deposit"
+        );
         browser.Until(() => browser.ById("total").Text.Length > 0, "the deposit has no total");
         var deposit = Number(browser.ById("total").Text);
         deposit.ShouldBe(agreed * 0.3m, 0.02m);
@@ -150,8 +181,12 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.Press("Make the invoice");
         browser.Until(() => browser.Path.StartsWith("/sell/edit/", StringComparison.Ordinal), "no draft of the whole");
         browser.Until(() => browser.ById("total").Text.Length > 0, "the invoice has no total");
-        browser.All("[id$='.text']").Select(t => t.GetAttribute("value")).ShouldContain(t => t!.StartsWith("Less deposit", StringComparison.Ordinal));
-        Number(browser.ById("total").Text).ShouldBe(agreed - deposit, "deposit and rest come to what was agreed, to the cent");
+        browser
+            .All("[id$='.text']")
+            .Select(t => t.GetAttribute("value"))
+            .ShouldContain(t => t!.StartsWith("Less deposit", StringComparison.Ordinal));
+        Number(browser.ById("total").Text)
+            .ShouldBe(agreed - deposit, "deposit and rest come to what was agreed, to the cent");
     }
 
     [Fact]
@@ -169,7 +204,8 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
             }
         }
 
-        string Focus() => (string)browser.Script.ExecuteScript("return document.activeElement ? document.activeElement.id : ''")!;
+        string Focus() =>
+            (string)browser.Script.ExecuteScript("return document.activeElement ? document.activeElement.id : ''")!;
         void Await(string id) => browser.Until(() => Focus() == id, () => $"the focus is on {Focus()}, not on {id}");
 
         Strike("ni");
@@ -182,7 +218,8 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
             Strike(items[i] + Keys.Enter);
             Await($"lines[{i}].quantity");
             browser.Keys("4");
-            if (i == items.Length - 1) break;
+            if (i == items.Length - 1)
+                break;
             foreach (var cell in new[] { "unit", "unitPrice", "discount", "taxCode" })
             {
                 Strike(Keys.Enter);
@@ -195,7 +232,10 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
 
         browser.Keys(Keys.Control + Keys.Enter);
         keystrokes++;
-        browser.Until(() => browser.Path.EndsWith("/send", StringComparison.Ordinal), () => $"it does not get to issuing:\n{browser.Text}");
+        browser.Until(
+            () => browser.Path.EndsWith("/send", StringComparison.Ordinal),
+            () => $"it does not get to issuing:\n{browser.Text}"
+        );
         browser.Find("aside svg").Text.ShouldContain("Piston hank");
         keystrokes.ShouldBeLessThanOrEqualTo(60);
     }
@@ -209,9 +249,17 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.ById("lines[0].text").SendKeys("Half a sentence");
         browser.ById("lines[0].unitPrice").SendKeys("1x");
         browser.Keys(Keys.F8);
-        browser.Until(() => browser.Path == "/sell/edit?kind=invoice" && browser.ById("customer").GetAttribute("value") == "", "no empty editor comes");
+        browser.Until(
+            () => browser.Path == "/sell/edit?kind=invoice" && browser.ById("customer").GetAttribute("value") == "",
+            "no empty editor comes"
+        );
         browser.Keys(Keys.F8);
-        browser.Until(() => browser.Path.Contains("kept=", StringComparison.Ordinal) && browser.ById("lines[0].text").GetAttribute("value") == "Half a sentence", "it does not come back");
+        browser.Until(
+            () =>
+                browser.Path.Contains("kept=", StringComparison.Ordinal)
+                && browser.ById("lines[0].text").GetAttribute("value") == "Half a sentence",
+            "it does not come back"
+        );
         browser.ById("lines[0].unitPrice").GetAttribute("value").ShouldBe("1x");
         browser.ById("customer").GetAttribute("value").ShouldNotBeEmpty();
     }
@@ -223,27 +271,40 @@ public sealed class SellingTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/sell/edit?kind=invoice&customer=1");
         browser.ById("lines[0].text");
-        browser.Script.ExecuteScript("""
+        browser.Script.ExecuteScript(
+            """
             const data = new DataTransfer();
             data.setData("text/plain", "P-HANK\t12\nMade by hand\t2\thour\t40\n");
             document.getElementById("lines[0].text").dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
-            """);
+            """
+        );
         browser.WaitFor("2 lines pasted.");
         browser.ById("lines[0].text").GetAttribute("value").ShouldNotBeNull().ShouldContain("Piston hank");
         browser.ById("lines[0].quantity").GetAttribute("value").ShouldBe("12");
         browser.ById("lines[1].unitPrice").GetAttribute("value").ShouldBe("40");
-        browser.Script.ExecuteScript("""
+        browser.Script.ExecuteScript(
+            """
             const data = new DataTransfer();
             const grips = document.querySelectorAll(".grip"), bodies = document.querySelectorAll("table.lines tbody");
             grips[1].dispatchEvent(new DragEvent("dragstart", { dataTransfer: data, bubbles: true }));
             bodies[0].dispatchEvent(new DragEvent("dragover", { dataTransfer: data, bubbles: true, cancelable: true }));
             bodies[0].dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
-            """);
-        browser.Until(() => browser.ById("lines[0].text").GetAttribute("value") == "Made by hand", "the drag does not move the line");
+            """
+        );
+        browser.Until(
+            () => browser.ById("lines[0].text").GetAttribute("value") == "Made by hand",
+            "the drag does not move the line"
+        );
         browser.ById("lines[0].text").SendKeys(Keys.Alt + Keys.ArrowDown);
-        browser.Until(() => browser.ById("lines[1].text").GetAttribute("value") == "Made by hand", "the key does not move it back");
+        browser.Until(
+            () => browser.ById("lines[1].text").GetAttribute("value") == "Made by hand",
+            "the key does not move it back"
+        );
         browser.Type("discount", "to 100");
-        browser.Until(() => Number(browser.ById("total").Text) is >= 99.99m and <= 100.01m, () => $"the total is {browser.ById("total").Text}");
+        browser.Until(
+            () => Number(browser.ById("total").Text) is >= 99.99m and <= 100.01m,
+            () => $"the total is {browser.ById("total").Text}"
+        );
         browser.WaitFor("Saved by itself.");
         browser.Path.ShouldStartWith("/sell/edit/");
     }

@@ -12,8 +12,12 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/setup/taxes");
         browser.Find("form[action*='handler=Rate']");
-        browser.Script.ExecuteScript("document.querySelector(\"form[action$='handler=Rate'] [name=from]\").value = '2025-10-01'");
-        browser.Script.ExecuteScript("document.querySelector(\"form[action$='handler=Rate'] [name=percent]\").value = '26'");
+        browser.Script.ExecuteScript(
+            "document.querySelector(\"form[action$='handler=Rate'] [name=from]\").value = '2025-10-01'"
+        );
+        browser.Script.ExecuteScript(
+            "document.querySelector(\"form[action$='handler=Rate'] [name=percent]\").value = '26'"
+        );
         browser.Press("Enter the rate");
         browser.WaitFor("This is what it touches");
         browser.All("table.ledger tbody tr").Count.ShouldBeGreaterThan(3);
@@ -28,7 +32,10 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.WaitFor("On 2 Oct 2025 STD is 26 %; it was 24 % before the date moved.");
         browser.ById("total").Text.ShouldBe("85.68");
         browser.Set("date", "2025-09-17");
-        browser.Until(() => !browser.Text.Contains("before the date moved", StringComparison.Ordinal), "it still says that the rate changed");
+        browser.Until(
+            () => !browser.Text.Contains("before the date moved", StringComparison.Ordinal),
+            "it still says that the rate changed"
+        );
         browser.Complaints().ShouldBeEmpty();
     }
 
@@ -39,7 +46,8 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/items?q=sail");
         browser.ById("change-many").Enabled.ShouldBeFalse();
-        foreach (var box in browser.All("input.pick").Take(2)) browser.Click(box);
+        foreach (var box in browser.All("input.pick").Take(2))
+            browser.Click(box);
         browser.Until(() => browser.ById("change-many").Enabled);
         browser.ById("change-many").Click();
         browser.WaitFor("Change 2 items");
@@ -65,7 +73,11 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
     public void A_spreadsheet_with_bad_rows_moves_in_and_the_refused_rows_come_back()
     {
         var file = Path.Combine(running.File.Folder, "customers.csv");
-        File.WriteAllText(file, "Customer no;Name;City;E-mail\r\nZ1;Esimene Klient;Kärdla;one@z.example\r\nZ2;;Tallinn;\r\nZ3;Kolmas Klient;Tartu;not a mail\r\nZ4;Neljas Klient;Võru;four@z.example\r\n", Encoding.Unicode);
+        File.WriteAllText(
+            file,
+            "Customer no;Name;City;E-mail\r\nZ1;Esimene Klient;Kärdla;one@z.example\r\nZ2;;Tallinn;\r\nZ3;Kolmas Klient;Tartu;not a mail\r\nZ4;Neljas Klient;Võru;four@z.example\r\n",
+            Encoding.Unicode
+        );
         using var browser = new Chromium(running.Address);
         browser.SignIn();
         browser.Go("/moving");
@@ -74,11 +86,17 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.WaitFor("CSV with semicolons, UTF-16");
         browser.ById("column-town").GetAttribute("value").ShouldBe("2");
         browser.Press("Try the rows");
-        browser.Until(() => browser.ById("counts").Text == "2 new, 0 changed, 0 there already, 2 refused", () => browser.Text);
+        browser.Until(
+            () => browser.ById("counts").Text == "2 new, 0 changed, 0 there already, 2 refused",
+            () => browser.Text
+        );
         browser.ById("refused-rows").Text.ShouldContain("mail: “not a mail” is not a mail address");
         browser.Press("Take the 2 good rows");
         browser.WaitFor("Taken.");
-        var refused = (string)browser.Script.ExecuteScript("const r = new XMLHttpRequest(); r.open('GET', document.querySelector(\"a[href*='refused?form=Csv']\").href, false); r.send(); return r.responseText;")!;
+        var refused = (string)
+            browser.Script.ExecuteScript(
+                "const r = new XMLHttpRequest(); r.open('GET', document.querySelector(\"a[href*='refused?form=Csv']\").href, false); r.send(); return r.responseText;"
+            )!;
         refused.ShouldContain("Customer no,Name,City,E-mail,Reason");
         refused.ShouldContain("Z2,,Tallinn,,name: Give the customer a name.");
         browser.Go("/customers?q=Klient");
@@ -95,7 +113,10 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.Type("name", "Korall boat yard");
         browser.WaitFor("This looks like Korall Boatyard OÜ: it has a name like it.");
         browser.Type("name", "Uus Purjeklubi");
-        browser.Until(() => !browser.Text.Contains("This looks like", StringComparison.Ordinal), "it still points somebody out");
+        browser.Until(
+            () => !browser.Text.Contains("This looks like", StringComparison.Ordinal),
+            "it still points somebody out"
+        );
         browser.Type("contacts[0].name", "Ene");
         browser.Type("contacts[0].email", "ene@klubi.example");
         browser.Click(browser.ById("contacts[0].invoices"));

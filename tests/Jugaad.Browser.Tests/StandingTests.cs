@@ -27,11 +27,22 @@ public sealed class StandingTests(Running running) : IClassFixture<Running>
         for (var week = 0; week < 2; week++)
         {
             browser.Find("footer button[value='7']").Click();
-            browser.Until(() => browser.Text.Contains(week == 0 ? "24 Sep 2025" : "1 Oct 2025", StringComparison.Ordinal), "the calendar does not move");
+            browser.Until(
+                () => browser.Text.Contains(week == 0 ? "24 Sep 2025" : "1 Oct 2025", StringComparison.Ordinal),
+                "the calendar does not move"
+            );
         }
 
         browser.Go(page);
-        var gave = browser.Until(() => browser.All(".margin section").FirstOrDefault(s => s.Text.Contains("What it gave", StringComparison.Ordinal)), "nothing is said of what it gave").Text;
+        var gave = browser
+            .Until(
+                () =>
+                    browser
+                        .All(".margin section")
+                        .FirstOrDefault(s => s.Text.Contains("What it gave", StringComparison.Ordinal)),
+                "nothing is said of what it gave"
+            )
+            .Text;
         gave.ShouldContain("31 Aug 2025");
         gave.ShouldContain("30 Sep 2025");
         gave.ShouldContain("issued");

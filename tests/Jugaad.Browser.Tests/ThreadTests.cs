@@ -30,7 +30,10 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
     {
         browser.Press("New quote");
         browser.ById("customer").SendKeys("Villem Purjemaa");
-        browser.Until(() => browser.Text.Contains("as a new customer", StringComparison.Ordinal), "a new customer is not offered");
+        browser.Until(
+            () => browser.Text.Contains("as a new customer", StringComparison.Ordinal),
+            "a new customer is not offered"
+        );
         browser.Keys(Keys.Enter);
         browser.ById("nc-email").SendKeys("villem@purjemaa.example");
         browser.ById("nc-street").SendKeys("Lootsi 5");
@@ -41,10 +44,14 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         browser.ById("lines[0].text").SendKeys("boat cov");
         browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed), "no item is proposed");
         browser.Keys(Keys.Enter);
-        browser.Until(() => browser.ById("lines[0].text").GetAttribute("value") == "Boat cover, made to measure", "the item is not taken");
+        browser.Until(
+            () => browser.ById("lines[0].text").GetAttribute("value") == "Boat cover, made to measure",
+            "the item is not taken"
+        );
         browser.Type("lines[0].quantity", "10");
         // Enter goes from cell to cell, and adds a line behind the last one.
-        for (var i = 0; i < 6; i++) browser.Keys(Keys.Enter);
+        for (var i = 0; i < 6; i++)
+            browser.Keys(Keys.Enter);
         browser.Until(() => browser.All("tr[data-line]").Count == 2, "Enter does not add a line");
         browser.ById("lines[1].text").SendKeys("A free text line");
         browser.Type("lines[1].quantity", "1");
@@ -71,10 +78,18 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         browser.Until(() => browser.ById("total").Text == "843.20", "the invoice's total is not the quote's");
         // Nothing is issued without a look: a discount over the line is refused beside its cell and all stays typed.
         browser.Type("lines[1].discount", "60.01");
-        browser.Until(() => browser.Text.Contains("is more than the line's 60.00", StringComparison.Ordinal), "the refusal does not show");
+        browser.Until(
+            () => browser.Text.Contains("is more than the line's 60.00", StringComparison.Ordinal),
+            "the refusal does not show"
+        );
         browser.ById("note").GetAttribute("value").ShouldBe("Thank you for asking.");
         browser.Type("lines[1].discount", "10%");
-        browser.Until(() => browser.ById("total").Text == "843.20" && !browser.Text.Contains("is more than the line's", StringComparison.Ordinal), "the refusal stays");
+        browser.Until(
+            () =>
+                browser.ById("total").Text == "843.20"
+                && !browser.Text.Contains("is more than the line's", StringComparison.Ordinal),
+            "the refusal stays"
+        );
         browser.ById("note").SendKeys(Keys.Control + Keys.Enter);
         browser.WaitFor("Issue and send the draft invoice");
         browser.Press("Issue and send");
@@ -85,11 +100,14 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
 
     private void ReadThePdf(Chromium browser, string invoice)
     {
-        browser.Until(() =>
-        {
-            browser.Go(invoice);
-            return browser.Text.Contains("Mail to villem@purjemaa.example sent", StringComparison.Ordinal);
-        }, "the mail is not sent");
+        browser.Until(
+            () =>
+            {
+                browser.Go(invoice);
+                return browser.Text.Contains("Mail to villem@purjemaa.example sent", StringComparison.Ordinal);
+            },
+            "the mail is not sent"
+        );
         var eml = Directory.EnumerateFiles(running.File.MailFolder, "*.eml").MaxBy(File.GetLastWriteTimeUtc)!;
         using var mail = MimeKit.MimeMessage.Load(eml);
         mail.To.ToString().ShouldBe("villem@purjemaa.example");
@@ -138,8 +156,10 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
     private async Task LateAndReminded(Chromium browser, string invoice)
     {
         browser.Go("/");
-        for (var i = 0; i < 6; i++) Forward(browser, "a week on");
-        for (var i = 0; i < 3; i++) Forward(browser, "a day on");
+        for (var i = 0; i < 6; i++)
+            Forward(browser, "a week on");
+        for (var i = 0; i < 3; i++)
+            Forward(browser, "a day on");
         browser.Find(".tally").Text.ShouldContain("1 Nov 2025");
         browser.Go("/collect");
         browser.WaitFor("Villem Purjemaa");
@@ -154,7 +174,10 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         browser.WaitFor("The reminder to Villem Purjemaa is on its way to");
         await using var db = running.File.Open();
         var id = int.Parse(invoice.Split('/')[^1], CultureInfo.InvariantCulture);
-        var key = await db.Post.Where(p => p.Kind == Desk.Post.PostKind.Reminder && p.Attachments.Any(a => a.DocumentId == id)).Select(p => p.Key).SingleAsync();
+        var key = await db
+            .Post.Where(p => p.Kind == Desk.Post.PostKind.Reminder && p.Attachments.Any(a => a.DocumentId == id))
+            .Select(p => p.Key)
+            .SingleAsync();
         var eml = Path.Combine(running.File.MailFolder, key + ".eml");
         browser.Until(() => File.Exists(eml), "the reminder is not kept");
         using var mail = MimeKit.MimeMessage.Load(eml);

@@ -23,7 +23,10 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/sell/edit?kind=invoice&customer=1");
         browser.ById("lines[0].text").SendKeys(Shackle + Keys.Enter);
-        browser.Until(() => Value(browser, "lines[0].text").StartsWith("Shackle", StringComparison.Ordinal), "the scan finds nothing");
+        browser.Until(
+            () => Value(browser, "lines[0].text").StartsWith("Shackle", StringComparison.Ordinal),
+            "the scan finds nothing"
+        );
         browser.Click(browser.ById("add-line"));
         browser.ById("lines[1].text").SendKeys(Shackle + Keys.Enter);
         browser.Until(() => Value(browser, "lines[0].quantity") == "2", "the second scan does not count");
@@ -41,7 +44,8 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.Go("/sell/edit?kind=invoice&customer=11");
         foreach (var (i, price) in new[] { (0, "100"), (1, "50") })
         {
-            if (i > 0) browser.Click(browser.ById("add-line"));
+            if (i > 0)
+                browser.Click(browser.ById("add-line"));
             browser.ById($"lines[{i}].text").SendKeys("By hand");
             browser.ById($"lines[{i}].unitPrice").SendKeys(price);
         }
@@ -49,7 +53,10 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.Type("discount", "10%");
         browser.Until(() => browser.ById("total").Text == "167.40", () => $"the total is {browser.ById("total").Text}");
         browser.Press("give it to each line instead");
-        browser.Until(() => browser.All("td.amount").Select(c => c.Text).SequenceEqual(["90.00", "45.00"]), "the lines do not have it");
+        browser.Until(
+            () => browser.All("td.amount").Select(c => c.Text).SequenceEqual(["90.00", "45.00"]),
+            "the lines do not have it"
+        );
         Value(browser, "discount").ShouldBeEmpty();
         browser.ById("total").Text.ShouldBe("167.40");
     }
@@ -61,7 +68,10 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.SignIn();
         browser.Go("/sell/edit?kind=invoice");
         Choose(browser, "korall");
-        browser.Until(() => browser.Script.ExecuteScript("return document.activeElement.id") as string == "lines[0].text", "the focus does not go on to the first line");
+        browser.Until(
+            () => browser.Script.ExecuteScript("return document.activeElement.id") as string == "lines[0].text",
+            "the focus does not go on to the first line"
+        );
         browser.ById("lines[0].text").SendKeys("P-HANK" + Keys.Enter);
         browser.Until(() => Value(browser, "lines[0].unitPrice").Length > 0, "the item has no price");
         var price = Value(browser, "lines[0].unitPrice");
@@ -86,7 +96,10 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.Go("/sell/edit?kind=invoice");
         browser.ById("unsaved").Text.ShouldContain("did not save it");
         browser.Press("Go on with it");
-        browser.Until(() => Value(browser, "lines[0].text") == "Words without a customer", "what was typed does not come back");
+        browser.Until(
+            () => Value(browser, "lines[0].text") == "Words without a customer",
+            "what was typed does not come back"
+        );
     }
 
     [Fact]
@@ -98,7 +111,9 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.ById("lines[0].text").SendKeys("Hoisting the mast");
         browser.ById("lines[0].unitPrice").SendKeys("95.50");
         browser.Until(() => browser.ById("total").Text.Length > 0, "there is no total");
-        browser.Click(browser.All("summary").Single(s => s.Text.StartsWith("Keep it as a starter", StringComparison.Ordinal)));
+        browser.Click(
+            browser.All("summary").Single(s => s.Text.StartsWith("Keep it as a starter", StringComparison.Ordinal))
+        );
         browser.Click(browser.ById("keep-starter"));
         browser.WaitFor("Give the starter a name");
         browser.Type("st-name", "Mast up");
@@ -109,8 +124,15 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.WaitFor("Mast up");
         browser.Find("tr:has(td) a[href*='starter=']").GetAttribute("href")!.ShouldContain("/sell/edit?kind=");
         browser.Go("/sell/edit?kind=invoice&customer=11");
-        browser.Script.ExecuteScript("const s = document.getElementById('starter'); s.value = [...s.options].find(o => o.text.startsWith('Mast up')).value; s.dispatchEvent(new Event('change'));");
-        browser.Until(() => browser.Path.Contains("starter=", StringComparison.Ordinal) && Value(browser, "lines[0].text") == "Hoisting the mast", "it does not begin from the starter");
+        browser.Script.ExecuteScript(
+            "const s = document.getElementById('starter'); s.value = [...s.options].find(o => o.text.startsWith('Mast up')).value; s.dispatchEvent(new Event('change'));"
+        );
+        browser.Until(
+            () =>
+                browser.Path.Contains("starter=", StringComparison.Ordinal)
+                && Value(browser, "lines[0].text") == "Hoisting the mast",
+            "it does not begin from the starter"
+        );
         Value(browser, "lines[0].unitPrice").ShouldBe("95.50");
     }
 }

@@ -12,19 +12,49 @@ public sealed class AccountTests
     private static readonly PostingAccounts Accounts = new(1, 2, 3, 4, 5, 6);
 
     /// <summary>A random history of one account in a foreign currency: items, allocations, and some taken away again.</summary>
-    private static readonly Gen<(List<AccountItem> Items, List<Allocation> Allocations, List<JournalEntry> Journal)> Histories =
-        from seeds in Gen.Select(Gen.Int[0, 5], Gen.Int[0, 200], Gen.Int[0, 60], Gen.Long[1, 500_000], Gen.Long[800_000_000, 1_200_000_000]).List[2, 14]
-        from moves in Gen.Select(Gen.Int[0, 13], Gen.Int[0, 13], Gen.Int[1, 100], Gen.Int[0, 260], Gen.Int[0, 4]).List[0, 25]
+    private static readonly Gen<(
+        List<AccountItem> Items,
+        List<Allocation> Allocations,
+        List<JournalEntry> Journal
+    )> Histories =
+        from seeds in Gen.Select(
+            Gen.Int[0, 5],
+            Gen.Int[0, 200],
+            Gen.Int[0, 60],
+            Gen.Long[1, 500_000],
+            Gen.Long[800_000_000, 1_200_000_000]
+        ).List[2, 14]
+        from moves in Gen.Select(Gen.Int[0, 13], Gen.Int[0, 13], Gen.Int[1, 100], Gen.Int[0, 260], Gen.Int[0, 4]).List[
+            0,
+            25
+        ]
         select Play(seeds, moves);
 
-    private static (List<AccountItem>, List<Allocation>, List<JournalEntry>) Play(List<(int, int, int, long, long)> seeds, List<(int, int, int, int, int)> moves)
+    private static (List<AccountItem>, List<Allocation>, List<JournalEntry>) Play(
+        List<(int, int, int, long, long)> seeds,
+        List<(int, int, int, int, int)> moves
+    )
     {
         var sek = Currency.Of("SEK");
-        var items = seeds.Select((s, i) => Generators.Item((AccountItemKind)s.Item1, i, Start.AddDays(s.Item2), s.Item1 < 2 ? s.Item3 : 0, s.Item4, s.Item5 / 10_000_000_000m, sek)).ToList();
+        var items = seeds
+            .Select(
+                (s, i) =>
+                    Generators.Item(
+                        (AccountItemKind)s.Item1,
+                        i,
+                        Start.AddDays(s.Item2),
+                        s.Item1 < 2 ? s.Item3 : 0,
+                        s.Item4,
+                        s.Item5 / 10_000_000_000m,
+                        sek
+                    )
+            )
+            .ToList();
         var journal = new List<JournalEntry>();
         void Post(JournalEntry? entry)
         {
-            if (entry is not null) journal.Add(entry);
+            if (entry is not null)
+                journal.Add(entry);
         }
 
         var made = new List<Allocation>();
@@ -33,8 +63,10 @@ public sealed class AccountTests
             if (take == 0 && made.Count > 0)
             {
                 var gone = made[a % made.Count];
-                if (b % 2 == 0) gone.Forget();
-                else gone.End(new Booking(BookingKind.Returned, Start.AddDays(day), 1, "me"), Start.AddDays(day));
+                if (b % 2 == 0)
+                    gone.Forget();
+                else
+                    gone.End(new Booking(BookingKind.Returned, Start.AddDays(day), 1, "me"), Start.AddDays(day));
                 Post(PostingRules.ForAllocation(gone, Accounts, gone.Until ?? gone.Date, takenBack: true));
                 made.Remove(gone);
                 continue;
@@ -42,7 +74,8 @@ public sealed class AccountTests
 
             var (raising, lowering) = (items[a % items.Count], items[b % items.Count]);
             var amount = Math.Min(raising.Open, lowering.Open) * share / 100;
-            if (!raising.Raises || lowering.Raises || amount == 0) continue;
+            if (!raising.Raises || lowering.Raises || amount == 0)
+                continue;
             var allocation = Allocation.Make(raising, lowering, amount, Start.AddDays(day));
             Post(PostingRules.ForAllocation(allocation, Accounts, allocation.Date));
             made.Add(allocation);
@@ -51,53 +84,85 @@ public sealed class AccountTests
         return (items, made, journal);
     }
 
-    private static long Posted(JournalEntry entry) => entry.Lines.Where(l => l.AccountId == Accounts.Receivables).Sum(l => l.Debit - l.Credit);
+    private static long Posted(JournalEntry entry) =>
+        entry.Lines.Where(l => l.AccountId == Accounts.Receivables).Sum(l => l.Debit - l.Credit);
 
     [Fact]
-    public void Never_is_more_allocated_than_either_side_has() => Histories.Sample(h => h.Items.ForEach(item =>
-    {
-        item.Open.ShouldBeInRange(0, item.Amount);
-        item.Open.ShouldBe(item.Amount - h.Allocations.Where(a => a.Raising == item || a.Lowering == item).Sum(a => a.Amount));
-        if (item.Open == 0) item.HomeOpen.ShouldBe(0);
-    }));
+    public void Never_is_more_allocated_than_either_side_has() =>
+        Histories.Sample(h =>
+            h.Items.ForEach(item =>
+            {
+                item.Open.ShouldBeInRange(0, item.Amount);
+                item.Open.ShouldBe(
+                    item.Amount - h.Allocations.Where(a => a.Raising == item || a.Lowering == item).Sum(a => a.Amount)
+                );
+                if (item.Open == 0)
+                    item.HomeOpen.ShouldBe(0);
+            })
+        );
 
     [Fact]
-    public void The_balance_is_the_sum_of_what_is_open_on_every_day() => Histories.Sample(h =>
-    {
-        for (var day = Start.AddDays(-1); day < Start.AddDays(270); day = day.AddDays(9))
+    public void The_balance_is_the_sum_of_what_is_open_on_every_day() =>
+        Histories.Sample(h =>
         {
-            var balance = h.Items.Where(i => i.Date <= day).Sum(i => i.Sign * i.Amount);
-            h.Items.Sum(i => i.Sign * i.OpenOn(day)).ShouldBe(balance);
-            Ageing.On(day, h.Items).Balance.ShouldBe(balance);
-        }
-    });
+            for (var day = Start.AddDays(-1); day < Start.AddDays(270); day = day.AddDays(9))
+            {
+                var balance = h.Items.Where(i => i.Date <= day).Sum(i => i.Sign * i.Amount);
+                h.Items.Sum(i => i.Sign * i.OpenOn(day)).ShouldBe(balance);
+                Ageing.On(day, h.Items).Balance.ShouldBe(balance);
+            }
+        });
 
     [Fact]
-    public void Receivables_in_home_currency_are_what_is_open_on_every_day() => Histories.Sample(h =>
-    {
-        h.Items.Sum(i => i.Sign * i.HomeOpen).ShouldBe(h.Items.Sum(i => i.Sign * i.HomeAmount) + h.Journal.Sum(Posted));
-        for (var day = Start; day < Start.AddDays(270); day = day.AddDays(13))
+    public void Receivables_in_home_currency_are_what_is_open_on_every_day() =>
+        Histories.Sample(h =>
         {
-            var open = h.Items.Where(i => i.Date <= day).Sum(i => i.Sign * (i.HomeAmount - i.Allocations.Where(a => a.CountsOn(day)).Sum(a => i.Raises ? a.HomeRaising : a.HomeLowering)));
-            open.ShouldBe(h.Items.Where(i => i.Date <= day).Sum(i => i.Sign * i.HomeAmount) + h.Journal.Where(e => e.Date <= day).Sum(Posted));
-        }
-    });
+            h.Items.Sum(i => i.Sign * i.HomeOpen)
+                .ShouldBe(h.Items.Sum(i => i.Sign * i.HomeAmount) + h.Journal.Sum(Posted));
+            for (var day = Start; day < Start.AddDays(270); day = day.AddDays(13))
+            {
+                var open = h
+                    .Items.Where(i => i.Date <= day)
+                    .Sum(i =>
+                        i.Sign
+                        * (
+                            i.HomeAmount
+                            - i.Allocations.Where(a => a.CountsOn(day))
+                                .Sum(a => i.Raises ? a.HomeRaising : a.HomeLowering)
+                        )
+                    );
+                open.ShouldBe(
+                    h.Items.Where(i => i.Date <= day).Sum(i => i.Sign * i.HomeAmount)
+                        + h.Journal.Where(e => e.Date <= day).Sum(Posted)
+                );
+            }
+        });
 
     [Fact]
-    public void Taking_everything_away_leaves_the_items_as_they_were() => Histories.Sample(h =>
-    {
-        foreach (var allocation in h.Allocations.AsEnumerable().Reverse()) allocation.Forget();
-        h.Items.ShouldAllBe(i => i.Open == i.Amount && i.HomeOpen == i.HomeAmount && i.Allocations.All(a => a.Until != null));
-    });
+    public void Taking_everything_away_leaves_the_items_as_they_were() =>
+        Histories.Sample(h =>
+        {
+            foreach (var allocation in h.Allocations.AsEnumerable().Reverse())
+                allocation.Forget();
+            h.Items.ShouldAllBe(i =>
+                i.Open == i.Amount && i.HomeOpen == i.HomeAmount && i.Allocations.All(a => a.Until != null)
+            );
+        });
 
     [Fact]
     public void Oldest_first_goes_by_due_day_then_date_then_number_and_never_over()
     {
         var items = new[]
         {
-            Generators.Item(Invoice, 3, Start, 30, 100), Generators.Item(Invoice, 1, Start.AddDays(10), 5, 100), Generators.Item(Invoice, 2, Start, 30, 100), Generators.Item(DebitNote, 4, Start.AddDays(1), 29, 100),
+            Generators.Item(Invoice, 3, Start, 30, 100),
+            Generators.Item(Invoice, 1, Start.AddDays(10), 5, 100),
+            Generators.Item(Invoice, 2, Start, 30, 100),
+            Generators.Item(DebitNote, 4, Start.AddDays(1), 29, 100),
         };
-        OldestFirst.Propose(250, items).Select(p => (p.Item.Number, p.Amount)).ShouldBe([("Invoice-0001", 100), ("Invoice-0002", 100), ("Invoice-0003", 50)]);
+        OldestFirst
+            .Propose(250, items)
+            .Select(p => (p.Item.Number, p.Amount))
+            .ShouldBe([("Invoice-0001", 100), ("Invoice-0002", 100), ("Invoice-0003", 50)]);
         OldestFirst.Propose(1000, items).Sum(p => p.Amount).ShouldBe(400);
         OldestFirst.Propose(0, items).ShouldBeEmpty();
     }
@@ -105,8 +170,13 @@ public sealed class AccountTests
     [Fact]
     public void More_than_is_open_is_refused_with_what_to_do()
     {
-        var (invoice, receipt) = (Generators.Item(Invoice, 1, Start, 14, 38_347), Generators.Item(AccountItemKind.Receipt, 1, Start, 0, 50_000));
-        var refusal = Should.Throw<RefusalException>(() => Allocation.Make(invoice, receipt, 50_000, Start)).Refusals[0];
+        var (invoice, receipt) = (
+            Generators.Item(Invoice, 1, Start, 14, 38_347),
+            Generators.Item(AccountItemKind.Receipt, 1, Start, 0, 50_000)
+        );
+        var refusal = Should.Throw<RefusalException>(() => Allocation.Make(invoice, receipt, 50_000, Start)).Refusals[
+            0
+        ];
         refusal.Message.ShouldContain("116.53 more than is open");
         (invoice.Open, receipt.Open).ShouldBe((38_347, 50_000));
     }
@@ -115,18 +185,45 @@ public sealed class AccountTests
     public void What_does_not_go_together_is_refused()
     {
         var invoice = Generators.Item(Invoice, 1, Start, 14, 100);
-        Should.Throw<RefusalException>(() => Allocation.Make(invoice, Generators.Item(AccountItemKind.Refund, 2, Start, 0, 100), 50, Start));
-        Should.Throw<RefusalException>(() => Allocation.Make(Generators.Item(CreditNote, 2, Start, 0, 100), Generators.Item(CreditNote, 3, Start, 0, 100), 50, Start));
-        Should.Throw<RefusalException>(() => Allocation.Make(invoice, Generators.Item(CreditNote, 2, Start, 0, 100, 0.1m, Currency.Of("SEK")), 50, Start));
-        Should.Throw<RefusalException>(() => Allocation.Make(invoice, new AccountItem(CreditNote, 2, "C", Start, Start, Generators.Eur, 100, 1, Generators.Eur), 50, Start));
-        Should.Throw<RefusalException>(() => Allocation.Make(invoice, Generators.Item(CreditNote, 2, Start, 0, 100), 0, Start));
+        Should.Throw<RefusalException>(() =>
+            Allocation.Make(invoice, Generators.Item(AccountItemKind.Refund, 2, Start, 0, 100), 50, Start)
+        );
+        Should.Throw<RefusalException>(() =>
+            Allocation.Make(
+                Generators.Item(CreditNote, 2, Start, 0, 100),
+                Generators.Item(CreditNote, 3, Start, 0, 100),
+                50,
+                Start
+            )
+        );
+        Should.Throw<RefusalException>(() =>
+            Allocation.Make(invoice, Generators.Item(CreditNote, 2, Start, 0, 100, 0.1m, Currency.Of("SEK")), 50, Start)
+        );
+        Should.Throw<RefusalException>(() =>
+            Allocation.Make(
+                invoice,
+                new AccountItem(CreditNote, 2, "C", Start, Start, Generators.Eur, 100, 1, Generators.Eur),
+                50,
+                Start
+            )
+        );
+        Should.Throw<RefusalException>(() =>
+            Allocation.Make(invoice, Generators.Item(CreditNote, 2, Start, 0, 100), 0, Start)
+        );
         Should.Throw<RefusalException>(() => Generators.Item(Invoice, 1, Start, -1, 100));
         invoice.Open.ShouldBe(100);
     }
 
     [Fact]
     public void An_allocation_is_never_dated_before_its_items() =>
-        Allocation.Make(Generators.Item(Invoice, 1, Start.AddDays(5), 14, 100), Generators.Item(AccountItemKind.Receipt, 1, Start, 0, 100), 60, Start).Date.ShouldBe(Start.AddDays(5));
+        Allocation
+            .Make(
+                Generators.Item(Invoice, 1, Start.AddDays(5), 14, 100),
+                Generators.Item(AccountItemKind.Receipt, 1, Start, 0, 100),
+                60,
+                Start
+            )
+            .Date.ShouldBe(Start.AddDays(5));
 
     [Fact]
     public void An_exchange_gain_is_the_difference_on_the_allocated_part_and_nothing_remains()

@@ -10,16 +10,42 @@ namespace Jugaad.Core.Tests;
 public sealed class DocumentTests
 {
     private static readonly DateOnly Day = new(2025, 9, 17);
-    private static readonly TaxCode Vat = new("STD", "VAT", TaxCategory.Standard, null, [new TaxCodePart(0, new TaxComponent("VAT", null, [new TaxRate(new DateOnly(2024, 1, 1), 24)]), false)]);
+    private static readonly TaxCode Vat = new(
+        "STD",
+        "VAT",
+        TaxCategory.Standard,
+        null,
+        [new TaxCodePart(0, new TaxComponent("VAT", null, [new TaxRate(new DateOnly(2024, 1, 1), 24)]), false)]
+    );
     private static readonly Sender From = new("Loft", "Quay 1", "1", "EE1", "", "", "", "", "");
     private static readonly Addressee To = new("Yard", "Slip 2", "EE", "", "", "");
 
     private static DraftMasters Masters(string currency = "EUR") =>
-        new(new Customer(new CustomerDetails { Code = "Y", Name = "Yard", Currency = currency }), new PaymentTerms("14 days", DueRule.DaysAfter, 14), new Dictionary<int, TaxCode> { [1] = Vat }, TaxRounding.Document, TaxStanding.Always);
+        new(
+            new Customer(
+                new CustomerDetails
+                {
+                    Code = "Y",
+                    Name = "Yard",
+                    Currency = currency,
+                }
+            ),
+            new PaymentTerms("14 days", DueRule.DaysAfter, 14),
+            new Dictionary<int, TaxCode> { [1] = Vat },
+            TaxRounding.Document,
+            TaxStanding.Always
+        );
 
-    private static DraftContent Content(params DraftLine[] lines) => new() { CustomerId = 0, Date = Day, Lines = lines };
+    private static DraftContent Content(params DraftLine[] lines) =>
+        new()
+        {
+            CustomerId = 0,
+            Date = Day,
+            Lines = lines,
+        };
 
-    private static DraftLine Line(decimal quantity = 2, decimal price = 50, string text = "Work") => new(null, text, quantity, "HUR", price, null, null, 1, 7);
+    private static DraftLine Line(decimal quantity = 2, decimal price = 50, string text = "Work") =>
+        new(null, text, quantity, "HUR", price, null, null, 1, 7);
 
     private static Document Draft(DocumentKind kind = DocumentKind.Invoice, DraftContent? content = null)
     {
@@ -32,9 +58,37 @@ public sealed class DocumentTests
     internal static Document Issued(params (decimal Price, decimal Percent)[] lines)
     {
         var rates = lines.Select(l => l.Percent).Distinct().ToList();
-        var codes = rates.Select((r, i) => (Key: i + 1, Code: new TaxCode("T" + i, "Tax", TaxCategory.Standard, null, [new TaxCodePart(0, new TaxComponent("Tax " + i, null, [new TaxRate(new DateOnly(2024, 1, 1), r)]), false)]))).ToDictionary(c => c.Key, c => c.Code);
+        var codes = rates
+            .Select(
+                (r, i) =>
+                    (
+                        Key: i + 1,
+                        Code: new TaxCode(
+                            "T" + i,
+                            "Tax",
+                            TaxCategory.Standard,
+                            null,
+                            [
+                                new TaxCodePart(
+                                    0,
+                                    new TaxComponent("Tax " + i, null, [new TaxRate(new DateOnly(2024, 1, 1), r)]),
+                                    false
+                                ),
+                            ]
+                        )
+                    )
+            )
+            .ToDictionary(c => c.Key, c => c.Code);
         var invoice = new Document(DocumentKind.Invoice, "me");
-        invoice.Rewrite(Content([.. lines.Select(l => Line(1, Math.Round(l.Price, 2)) with { TaxCodeId = rates.IndexOf(l.Percent) + 1 })]), Masters() with { TaxCodes = codes });
+        invoice.Rewrite(
+            Content([
+                .. lines.Select(l => Line(1, Math.Round(l.Price, 2)) with { TaxCodeId = rates.IndexOf(l.Percent) + 1 }),
+            ]),
+            Masters() with
+            {
+                TaxCodes = codes,
+            }
+        );
         invoice.Issue(1, "INV-1", From, To);
         return invoice;
     }
@@ -43,7 +97,9 @@ public sealed class DocumentTests
     public void A_draft_takes_its_totals_and_due_day_from_what_is_typed()
     {
         var draft = Draft();
-        (draft.Net, draft.Tax, draft.Payable, draft.DueDate, draft.TermsText).ShouldBe((10_000, 2_400, 12_400, Day.AddDays(14), "14 days"));
+        (draft.Net, draft.Tax, draft.Payable, draft.DueDate, draft.TermsText).ShouldBe(
+            (10_000, 2_400, 12_400, Day.AddDays(14), "14 days")
+        );
         draft.Taxes.Single().Percent.ShouldBe(24);
         draft.Content().Lines.Single().Quantity.ShouldBe(2);
     }
@@ -68,21 +124,22 @@ public sealed class DocumentTests
         Should.Throw<RefusalException>(() => empty.Issue(1, "INV-1", From, To)).Refusals[0].Field.ShouldBe("lines");
     }
 
-    public static TheoryData<string, DraftContent> Wrong => new()
-    {
-        { "lines[0].text", Content(Line(text: " ")) },
-        { "lines[0].unit", Content(Line() with { Unit = "FURLONG" }) },
-        { "lines[0].taxCode", Content(Line() with { TaxCodeId = 9 }) },
-        { "lines[0].account", Content(Line() with { LedgerAccountId = 0 }) },
-        { "lines[0].taxCode", Content(Line()) with { Date = new DateOnly(2023, 5, 5) } },
-        { "dueDate", Content(Line()) with { DueDate = Day.AddDays(-1) } },
-        { "note", Content(Line()) with { Note = new string('x', 5_000_000) } },
-        { "exchangeRate", Content(Line()) with { ExchangeRate = 0 } },
-        { "charges[0].text", Content(Line()) with { Charges = [new DraftCharge("", 5, 1, 7)] } },
-        { "lines", Content(Line(-3)) },
-        { "date", Content(Line()) with { Date = DateOnly.MaxValue } },
-        { "date", Content(Line()) with { Date = new DateOnly(1066, 10, 14), TaxDate = Day, DueDate = Day } },
-    };
+    public static TheoryData<string, DraftContent> Wrong =>
+        new()
+        {
+            { "lines[0].text", Content(Line(text: " ")) },
+            { "lines[0].unit", Content(Line() with { Unit = "FURLONG" }) },
+            { "lines[0].taxCode", Content(Line() with { TaxCodeId = 9 }) },
+            { "lines[0].account", Content(Line() with { LedgerAccountId = 0 }) },
+            { "lines[0].taxCode", Content(Line()) with { Date = new DateOnly(2023, 5, 5) } },
+            { "dueDate", Content(Line()) with { DueDate = Day.AddDays(-1) } },
+            { "note", Content(Line()) with { Note = new string('x', 5_000_000) } },
+            { "exchangeRate", Content(Line()) with { ExchangeRate = 0 } },
+            { "charges[0].text", Content(Line()) with { Charges = [new DraftCharge("", 5, 1, 7)] } },
+            { "lines", Content(Line(-3)) },
+            { "date", Content(Line()) with { Date = DateOnly.MaxValue } },
+            { "date", Content(Line()) with { Date = new DateOnly(1066, 10, 14), TaxDate = Day, DueDate = Day } },
+        };
 
     [Theory]
     [MemberData(nameof(Wrong))]
@@ -122,14 +179,32 @@ public sealed class DocumentTests
 
     [Fact]
     public void Every_posting_balances_in_home_currency() =>
-        (from lines in (from q in Gen.Long[1, 90_000_000] from p in Gen.Long[0, 90_000_000] from account in Gen.Int[5, 8] select Line(q / 1_000_000m, p / 1_000_000m) with { LedgerAccountId = account }).Array[1, 7]
-         from rate in Gen.Long[100_000_000, 90_000_000_000]
-         from inclusive in Gen.Bool
-         from discount in Gen.Int[0, 100]
-         select (lines, rate: rate / 10_000_000_000m, inclusive, discount)).Sample(x =>
+        (
+            from lines in (
+                from q in Gen.Long[1, 90_000_000]
+                from p in Gen.Long[0, 90_000_000]
+                from account in Gen.Int[5, 8]
+                select Line(q / 1_000_000m, p / 1_000_000m) with
+                {
+                    LedgerAccountId = account,
+                }
+            ).Array[1, 7]
+            from rate in Gen.Long[100_000_000, 90_000_000_000]
+            from inclusive in Gen.Bool
+            from discount in Gen.Int[0, 100]
+            select (lines, rate: rate / 10_000_000_000m, inclusive, discount)
+        ).Sample(x =>
         {
             var invoice = new Document(DocumentKind.Invoice, "me");
-            invoice.Rewrite(Content(x.lines) with { ExchangeRate = x.rate, PricesIncludeTax = x.inclusive, DiscountPercent = x.discount }, Masters("SEK"));
+            invoice.Rewrite(
+                Content(x.lines) with
+                {
+                    ExchangeRate = x.rate,
+                    PricesIncludeTax = x.inclusive,
+                    DiscountPercent = x.discount,
+                },
+                Masters("SEK")
+            );
             invoice.Issue(1, "INV-1", From, To);
             var entry = PostingRules.ForDocument(invoice, new PostingAccounts(1, 2, 3, 4, 5, 6), Currency.Of("EUR"));
             entry.Lines.Sum(l => l.Debit).ShouldBe(entry.Lines.Sum(l => l.Credit));
@@ -140,7 +215,10 @@ public sealed class DocumentTests
     [Fact]
     public void Kinds_differ_by_their_policy()
     {
-        KindPolicy.All.Where(p => p.Posts).Select(p => (p.Kind, p.Raises)).ShouldBe([(DocumentKind.Invoice, 1), (DocumentKind.CreditNote, -1), (DocumentKind.DebitNote, 1)]);
+        KindPolicy
+            .All.Where(p => p.Posts)
+            .Select(p => (p.Kind, p.Raises))
+            .ShouldBe([(DocumentKind.Invoice, 1), (DocumentKind.CreditNote, -1), (DocumentKind.DebitNote, 1)]);
         KindPolicy.All.ShouldAllBe(p => p == KindPolicy.Of(p.Kind));
     }
 }

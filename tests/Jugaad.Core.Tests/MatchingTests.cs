@@ -10,15 +10,40 @@ public sealed class MatchingTests(ITestOutputHelper output)
 {
     private static readonly DisplayFormat Format = new('.', "d MMM yyyy");
     private static readonly DateOnly Day = new(2025, 9, 17);
-    private static readonly Payer Korall = new(1, "Korall Boatyard OÜ", "", Generators.Eur, ["EE471000001020145685"], []);
+    private static readonly Payer Korall = new(
+        1,
+        "Korall Boatyard OÜ",
+        "",
+        Generators.Eur,
+        ["EE471000001020145685"],
+        []
+    );
     private static readonly Payer Tuule = new(2, "Tuule Charter AS", "Tuule", Generators.Eur, [], []);
 
     private static Owed Of(int id, int customer, long open, string number = "", long early = 0, int due = 14) =>
-        new(id, customer, number.Length > 0 ? number : $"INV-2025-{id:D4}", "", Generators.Eur, open, Day.AddDays(-20), Day.AddDays(due - 20), early, early > 0 ? Day : null);
+        new(
+            id,
+            customer,
+            number.Length > 0 ? number : $"INV-2025-{id:D4}",
+            "",
+            Generators.Eur,
+            open,
+            Day.AddDays(-20),
+            Day.AddDays(due - 20),
+            early,
+            early > 0 ? Day : null
+        );
 
-    private static IncomingMoney Money(long amount, string text = "", string reference = "", string name = "", string account = "") => new(Day, amount, Generators.Eur, text, reference, name, account);
+    private static IncomingMoney Money(
+        long amount,
+        string text = "",
+        string reference = "",
+        string name = "",
+        string account = ""
+    ) => new(Day, amount, Generators.Eur, text, reference, name, account);
 
-    private static IReadOnlyList<Proposal> Propose(IncomingMoney money, params Owed[] owed) => new Matcher(owed, [Korall, Tuule], [], Format).Propose(money);
+    private static IReadOnlyList<Proposal> Propose(IncomingMoney money, params Owed[] owed) =>
+        new Matcher(owed, [Korall, Tuule], [], Format).Propose(money);
 
     [Theory]
     [InlineData("539007547034", "RF18539007547034")]
@@ -31,7 +56,12 @@ public sealed class MatchingTests(ITestOutputHelper output)
 
     [Fact]
     public void A_reference_that_is_mistyped_is_none() =>
-        (from digits in Gen.Int[1, 99_999_999] from at in Gen.Int[0, 7] from step in Gen.Int[1, 9] select (digits, at, step)).Sample(x =>
+        (
+            from digits in Gen.Int[1, 99_999_999]
+            from at in Gen.Int[0, 7]
+            from step in Gen.Int[1, 9]
+            select (digits, at, step)
+        ).Sample(x =>
         {
             var signs = StructuredReference.Of($"{x.digits:D8}").ToCharArray();
             signs[4 + x.at] = (char)('0' + ((signs[4 + x.at] - '0' + x.step) % 10));
@@ -49,7 +79,11 @@ public sealed class MatchingTests(ITestOutputHelper output)
     [Fact]
     public void Our_reference_and_the_exact_amount_are_sure()
     {
-        var best = Propose(Money(12_400, reference: StructuredReference.Of("INV-2025-0007"), name: "Somebody"), Of(7, 1, 12_400), Of(8, 1, 12_400))[0];
+        var best = Propose(
+            Money(12_400, reference: StructuredReference.Of("INV-2025-0007"), name: "Somebody"),
+            Of(7, 1, 12_400),
+            Of(8, 1, 12_400)
+        )[0];
         (best.Certainty, best.CustomerId, best.Parts.Single().ItemId, best.Credit).ShouldBe((Certainty.Sure, 1, 7, 0));
         best.Why.ShouldBe("our reference of INV-2025-0007, and the amount is exact");
     }
@@ -57,7 +91,10 @@ public sealed class MatchingTests(ITestOutputHelper output)
     [Fact]
     public void A_reference_from_another_customer_s_money_is_not_sure()
     {
-        var best = Propose(Money(12_400, reference: StructuredReference.Of("INV-2025-0007"), name: "Tuule Charter"), Of(7, 1, 12_400))[0];
+        var best = Propose(
+            Money(12_400, reference: StructuredReference.Of("INV-2025-0007"), name: "Tuule Charter"),
+            Of(7, 1, 12_400)
+        )[0];
         best.Certainty.ShouldBe(Certainty.Likely);
         best.Why.ShouldContain("but the payer looks like Tuule Charter AS");
     }
@@ -75,7 +112,8 @@ public sealed class MatchingTests(ITestOutputHelper output)
 
     [Fact]
     public void A_number_that_could_be_a_mistyped_twin_is_not_sure() =>
-        Propose(Money(12_400, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400), Of(8, 1, 12_400))[0].Certainty.ShouldBe(Certainty.Likely);
+        Propose(Money(12_400, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400), Of(8, 1, 12_400))[0]
+            .Certainty.ShouldBe(Certainty.Likely);
 
     [Fact]
     public void A_known_account_and_an_amount_that_can_be_nothing_else_are_sure()
@@ -83,7 +121,8 @@ public sealed class MatchingTests(ITestOutputHelper output)
         IncomingMoney fromKorall(long amount) => Money(amount, "September", account: "EE47 1000 0010 2014 5685");
         Propose(fromKorall(12_400), Of(7, 1, 12_400), Of(8, 1, 5_000))[0].Certainty.ShouldBe(Certainty.Sure);
         Propose(fromKorall(12_400), Of(7, 1, 12_400), Of(8, 1, 12_400)).ShouldAllBe(p => p.Certainty != Certainty.Sure);
-        Propose(fromKorall(12_400), Of(7, 1, 12_400), Of(8, 1, 5_000), Of(9, 1, 7_400)).ShouldAllBe(p => p.Certainty != Certainty.Sure);
+        Propose(fromKorall(12_400), Of(7, 1, 12_400), Of(8, 1, 5_000), Of(9, 1, 7_400))
+            .ShouldAllBe(p => p.Certainty != Certainty.Sure);
         var sum = Propose(fromKorall(17_400), Of(7, 1, 12_400), Of(8, 1, 5_000))[0];
         (sum.Certainty, sum.Parts.Count).ShouldBe((Certainty.Likely, 2));
         sum.Why.ShouldEndWith("INV-2025-0007 and INV-2025-0008 come to exactly this amount together");
@@ -93,7 +132,9 @@ public sealed class MatchingTests(ITestOutputHelper output)
     public void The_early_payment_discount_is_seen_with_and_without_a_number()
     {
         var named = Propose(Money(12_152, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400, early: 248))[0];
-        (named.Certainty, named.Parts.Single().Early, named.Parts.Single().Amount).ShouldBe((Certainty.Sure, true, 12_152));
+        (named.Certainty, named.Parts.Single().Early, named.Parts.Single().Amount).ShouldBe(
+            (Certainty.Sure, true, 12_152)
+        );
         var unnamed = Propose(Money(12_152, name: "Korall Boatyard"), Of(7, 1, 12_400, early: 248))[0];
         (unnamed.Certainty, unnamed.Parts.Single().Early).ShouldBe((Certainty.Likely, true));
     }
@@ -104,14 +145,20 @@ public sealed class MatchingTests(ITestOutputHelper output)
         var over = Propose(Money(15_000, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400))[0];
         (over.Credit, over.Parts.Single().Amount, over.Certainty).ShouldBe((2_600, 12_400, Certainty.Likely));
         over.Why.ShouldContain($"{Format.WithCode(2_600, Generators.Eur)} is over and stays as credit");
-        Propose(Money(5_000, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400))[0].Why.ShouldContain("a part of what is open");
+        Propose(Money(5_000, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400))[0]
+            .Why.ShouldContain("a part of what is open");
         Propose(Money(5_000, account: Korall.Accounts[0]))[0].Why.ShouldContain("owes nothing now");
     }
 
     [Fact]
     public void A_receipt_entered_by_hand_is_the_same_money()
     {
-        var matcher = new Matcher([Of(7, 1, 12_400)], [Korall, Tuule], [new Expected(5, 1, "RCT-2025-0005", Day.AddDays(-1), Generators.Eur, 9_000, "")], Format);
+        var matcher = new Matcher(
+            [Of(7, 1, 12_400)],
+            [Korall, Tuule],
+            [new Expected(5, 1, "RCT-2025-0005", Day.AddDays(-1), Generators.Eur, 9_000, "")],
+            Format
+        );
         var best = matcher.Propose(Money(9_000, name: "Korall Boatyard"))[0];
         (best.Certainty, best.JoinsReceiptId).ShouldBe((Certainty.Sure, 5));
         matcher.Propose(Money(9_000))[0].Certainty.ShouldBe(Certainty.Likely);
@@ -134,7 +181,18 @@ public sealed class MatchingTests(ITestOutputHelper output)
         var known = Propose(Money(12_226, name: "Korall Boatyard"), Of(7, 1, 12_400)).Single(p => p.Fee > 0);
         known.Certainty.ShouldBe(Certainty.Possible);
         // A discount that was taken a day too late is no fee.
-        var late = new Owed(7, 1, "INV-2025-0007", "", Generators.Eur, 12_400, Day.AddDays(-20), Day.AddDays(-6), 248, Day.AddDays(-1));
+        var late = new Owed(
+            7,
+            1,
+            "INV-2025-0007",
+            "",
+            Generators.Eur,
+            12_400,
+            Day.AddDays(-20),
+            Day.AddDays(-6),
+            248,
+            Day.AddDays(-1)
+        );
         Propose(Money(12_152, "INV-2025-0007", name: "Korall Boatyard"), late).ShouldAllBe(p => p.Fee == 0);
         // More than a fee would be is a part payment.
         Propose(Money(11_000, "INV-2025-0007"), Of(7, 1, 12_400)).ShouldAllBe(p => p.Fee == 0);
@@ -143,45 +201,85 @@ public sealed class MatchingTests(ITestOutputHelper output)
     [Fact]
     public void Money_that_went_out_is_recognised_by_account_or_number_and_amount()
     {
-        static GoneOut Gone(int booking, string number, long amount, string account = "", int daysAgo = 2) => new(booking, 1, number, "refund", Day.AddDays(-daysAgo), amount, account);
-        var out1 = OutgoingMatcher.Propose(Money(5_000, name: "Somebody", account: "EE47 1000 0010 2014 5685"), [Gone(1, "REF-2025-0001", 5_000, "EE471000001020145685"), Gone(2, "REF-2025-0002", 5_000)], Format);
+        static GoneOut Gone(int booking, string number, long amount, string account = "", int daysAgo = 2) =>
+            new(booking, 1, number, "refund", Day.AddDays(-daysAgo), amount, account);
+        var out1 = OutgoingMatcher.Propose(
+            Money(5_000, name: "Somebody", account: "EE47 1000 0010 2014 5685"),
+            [Gone(1, "REF-2025-0001", 5_000, "EE471000001020145685"), Gone(2, "REF-2025-0002", 5_000)],
+            Format
+        );
         (out1[0].Certainty, out1[0].JoinsBookingId, out1.Count).ShouldBe((Certainty.Sure, 1, 2));
         out1[0].Why.ShouldContain("to the same account");
-        OutgoingMatcher.Propose(Money(5_000, "ref 2025 0002"), [Gone(1, "REF-2025-0001", 5_000), Gone(2, "REF-2025-0002", 5_000)], Format)[0].JoinsBookingId.ShouldBe(2);
-        OutgoingMatcher.Propose(Money(5_000), [Gone(1, "REF-2025-0001", 5_000)], Format).Single().Certainty.ShouldBe(Certainty.Likely);
-        OutgoingMatcher.Propose(Money(5_000), [Gone(1, "REF-2025-0001", 5_001), Gone(2, "REF-2025-0002", 5_000, daysAgo: 11)], Format).ShouldBeEmpty();
+        OutgoingMatcher
+            .Propose(
+                Money(5_000, "ref 2025 0002"),
+                [Gone(1, "REF-2025-0001", 5_000), Gone(2, "REF-2025-0002", 5_000)],
+                Format
+            )[0]
+            .JoinsBookingId.ShouldBe(2);
+        OutgoingMatcher
+            .Propose(Money(5_000), [Gone(1, "REF-2025-0001", 5_000)], Format)
+            .Single()
+            .Certainty.ShouldBe(Certainty.Likely);
+        OutgoingMatcher
+            .Propose(
+                Money(5_000),
+                [Gone(1, "REF-2025-0001", 5_001), Gone(2, "REF-2025-0002", 5_000, daysAgo: 11)],
+                Format
+            )
+            .ShouldBeEmpty();
         // Two refunds of one amount to one account: either may be meant.
-        OutgoingMatcher.Propose(Money(5_000, account: "EE471000001020145685"), [Gone(1, "A", 5_000, "EE471000001020145685"), Gone(2, "B", 5_000, "EE471000001020145685")], Format).ShouldAllBe(p => p.Certainty == Certainty.Likely);
+        OutgoingMatcher
+            .Propose(
+                Money(5_000, account: "EE471000001020145685"),
+                [Gone(1, "A", 5_000, "EE471000001020145685"), Gone(2, "B", 5_000, "EE471000001020145685")],
+                Format
+            )
+            .ShouldAllBe(p => p.Certainty == Certainty.Likely);
     }
 
     [Fact]
-    public void Nothing_is_made_up_where_nothing_speaks_for_anything() => Propose(Money(777, "hello", name: "Unknown person"), Of(7, 1, 12_400)).ShouldBeEmpty();
+    public void Nothing_is_made_up_where_nothing_speaks_for_anything() =>
+        Propose(Money(777, "hello", name: "Unknown person"), Of(7, 1, 12_400)).ShouldBeEmpty();
 
     [Fact]
     public void Every_proposal_adds_up_to_the_money_and_takes_no_more_than_is_open() =>
-        (from seed in Gen.Int[1, 1_000_000] select seed).Sample(seed =>
-        {
-            var world = new BankLines(seed, 30, 6);
-            var matcher = new Matcher(world.Owed, world.Payers, [], Format);
-            foreach (var line in world.Lines)
+        (from seed in Gen.Int[1, 1_000_000] select seed).Sample(
+            seed =>
             {
-                foreach (var proposal in matcher.Propose(line.Money))
+                var world = new BankLines(seed, 30, 6);
+                var matcher = new Matcher(world.Owed, world.Payers, [], Format);
+                foreach (var line in world.Lines)
                 {
-                    (proposal.Parts.Sum(p => p.Amount) + proposal.Credit).ShouldBe(line.Money.Amount + proposal.Fee);
-                    if (proposal.Fee > 0) proposal.Certainty.ShouldNotBe(Certainty.Sure);
-                    proposal.Why.ShouldNotBeEmpty();
-                    foreach (var part in proposal.Parts)
+                    foreach (var proposal in matcher.Propose(line.Money))
                     {
-                        var owed = world.Owed.Single(o => o.Id == part.ItemId);
-                        owed.CustomerId.ShouldBe(proposal.CustomerId);
-                        part.Amount.ShouldBeInRange(1, owed.Open);
-                        if (part.Early) part.Amount.ShouldBe(owed.Open - owed.Early);
+                        (proposal.Parts.Sum(p => p.Amount) + proposal.Credit).ShouldBe(
+                            line.Money.Amount + proposal.Fee
+                        );
+                        if (proposal.Fee > 0)
+                            proposal.Certainty.ShouldNotBe(Certainty.Sure);
+                        proposal.Why.ShouldNotBeEmpty();
+                        foreach (var part in proposal.Parts)
+                        {
+                            var owed = world.Owed.Single(o => o.Id == part.ItemId);
+                            owed.CustomerId.ShouldBe(proposal.CustomerId);
+                            part.Amount.ShouldBeInRange(1, owed.Open);
+                            if (part.Early)
+                                part.Amount.ShouldBe(owed.Open - owed.Early);
+                        }
                     }
-                }
 
-                matcher.Propose(line.Money).Select(p => p.Why).ShouldBe(matcher.Propose(line.Money).Select(p => p.Why), "the same question gets the same answer");
-            }
-        }, iter: 40);
+                    matcher
+                        .Propose(line.Money)
+                        .Select(p => p.Why)
+                        .ShouldBe(
+                            matcher.Propose(line.Money).Select(p => p.Why),
+                            "the same question gets the same answer"
+                        );
+                }
+            },
+            iter: 40
+        );
 
     [Theory]
     [InlineData(1)]
@@ -202,8 +300,11 @@ public sealed class MatchingTests(ITestOutputHelper output)
             }
 
             var best = proposals[0];
-            var right = best.CustomerId == line.CustomerId && best.Parts.Select(p => (p.ItemId, p.Amount)).Order().SequenceEqual(line.Parts.Order());
-            if (right) firstRight++;
+            var right =
+                best.CustomerId == line.CustomerId
+                && best.Parts.Select(p => (p.ItemId, p.Amount)).Order().SequenceEqual(line.Parts.Order());
+            if (right)
+                firstRight++;
             if (best.Certainty != Certainty.Sure)
             {
                 proposed++;
@@ -214,7 +315,9 @@ public sealed class MatchingTests(ITestOutputHelper output)
             right.ShouldBeTrue($"{line.How}: {line.Money} was called sure: {best.Why}");
         }
 
-        output.WriteLine($"sure {sure}, proposed {proposed}, unknown {unknown}; the first proposal is right for {firstRight} of {world.Lines.Count}");
+        output.WriteLine(
+            $"sure {sure}, proposed {proposed}, unknown {unknown}; the first proposal is right for {firstRight} of {world.Lines.Count}"
+        );
         sure.ShouldBeGreaterThan(600);
         (sure + proposed).ShouldBeGreaterThan(1_800);
     }

@@ -9,7 +9,8 @@ public sealed class ProposingTests
 {
     private static readonly DateOnly Start = new(2025, 1, 1);
 
-    private static AccountItem Invoice(int number, long amount, int day = 0) => Generators.Item(AccountItemKind.Invoice, number, Start.AddDays(day), 14, amount);
+    private static AccountItem Invoice(int number, long amount, int day = 0) =>
+        Generators.Item(AccountItemKind.Invoice, number, Start.AddDays(day), 14, amount);
 
     private static Proposed Propose(long amount, params AccountItem[] owed) => Proposing.Of(amount, owed, i => i.Open);
 
@@ -17,7 +18,9 @@ public sealed class ProposingTests
     public void The_invoice_with_exactly_the_amount_comes_before_the_oldest()
     {
         var proposed = Propose(500, Invoice(1, 900), Invoice(2, 500, 5));
-        (proposed.Parts.Single().Item.Number, proposed.Left, proposed.Why).ShouldBe(("Invoice-0002", 0, "exactly Invoice-0002"));
+        (proposed.Parts.Single().Item.Number, proposed.Left, proposed.Why).ShouldBe(
+            ("Invoice-0002", 0, "exactly Invoice-0002")
+        );
     }
 
     [Fact]
@@ -40,15 +43,24 @@ public sealed class ProposingTests
 
     [Fact]
     public void Parts_and_rest_always_come_to_the_money_and_no_part_is_more_than_its_room() =>
-        (from amounts in Gen.Long[1, 50_000].List[0, 12] from used in Gen.Long[0, 50_000].List[12, 12] from amount in Gen.Long[1, 200_000] select (amounts, used, amount)).Sample(t =>
+        (
+            from amounts in Gen.Long[1, 50_000].List[0, 12]
+            from used in Gen.Long[0, 50_000].List[12, 12]
+            from amount in Gen.Long[1, 200_000]
+            select (amounts, used, amount)
+        ).Sample(t =>
         {
             var owed = t.amounts.Select((a, i) => Invoice(i, a, i)).ToList();
             Func<AccountItem, long> room = item => Math.Max(0, item.Open - t.used[owed.IndexOf(item)]);
             var proposed = Proposing.Of(t.amount, owed, room);
             (proposed.Parts.Sum(p => p.Amount) + proposed.Left).ShouldBe(t.amount);
-            foreach (var (item, part) in proposed.Parts) part.ShouldBeInRange(1, room(item));
+            foreach (var (item, part) in proposed.Parts)
+                part.ShouldBeInRange(1, room(item));
             proposed.Parts.Select(p => p.Item).Distinct().Count().ShouldBe(proposed.Parts.Count);
-            if (proposed.Left > 0) proposed.Parts.Sum(p => p.Amount).ShouldBe(owed.Sum(room), "nothing is left over while something has room");
+            if (proposed.Left > 0)
+                proposed
+                    .Parts.Sum(p => p.Amount)
+                    .ShouldBe(owed.Sum(room), "nothing is left over while something has room");
         });
 
     [Theory]
@@ -57,9 +69,18 @@ public sealed class ProposingTests
     [InlineData("15", "15")]
     public void Edges_of_ageing_are_read(string typed, string kept)
     {
-        var business = new Business(new BusinessDetails { Name = "Loft", HomeCurrency = "EUR", Address = new Address("", "", "", "EE") });
+        var business = new Business(
+            new BusinessDetails
+            {
+                Name = "Loft",
+                HomeCurrency = "EUR",
+                Address = new Address("", "", "", "EE"),
+            }
+        );
         business.Age(typed, true);
-        (business.AgeingEdges, business.AgesByDate, business.Edges.Count).ShouldBe((kept, true, kept.Split(',').Length));
+        (business.AgeingEdges, business.AgesByDate, business.Edges.Count).ShouldBe(
+            (kept, true, kept.Split(',').Length)
+        );
     }
 
     [Theory]
@@ -71,7 +92,14 @@ public sealed class ProposingTests
     [InlineData("1,2,3,4,5,6,7")]
     public void Edges_that_cannot_be_are_refused(string typed)
     {
-        var business = new Business(new BusinessDetails { Name = "Loft", HomeCurrency = "EUR", Address = new Address("", "", "", "EE") });
+        var business = new Business(
+            new BusinessDetails
+            {
+                Name = "Loft",
+                HomeCurrency = "EUR",
+                Address = new Address("", "", "", "EE"),
+            }
+        );
         Should.Throw<RefusalException>(() => business.Age(typed, false)).Refusals[0].Field.ShouldBe("edges");
         business.AgeingEdges.ShouldBe("30,60,90");
     }

@@ -37,19 +37,39 @@ public sealed class RegionTests
     {
         var refusals = new Refusals();
         new Address(Country: country, Region: typed).Check(refusals, "places[2].");
-        if (!refused) refusals.ThrowIfAny();
-        else Should.Throw<RefusalException>(refusals.ThrowIfAny).Refusals.Single().Field.ShouldBe("places[2].region");
+        if (!refused)
+            refusals.ThrowIfAny();
+        else
+            Should.Throw<RefusalException>(refusals.ThrowIfAny).Refusals.Single().Field.ShouldBe("places[2].region");
     }
 
     [Fact]
     public void No_list_has_a_code_or_a_name_twice_and_each_entry_is_found_by_both()
     {
         Regions.Listed.ShouldBe(["AU", "BR", "CA", "IN", "MX", "US"], ignoreOrder: true);
-        Regions.Listed.ToDictionary(c => c, c => Regions.Of(c).Count).ShouldBe(new Dictionary<string, int> { ["AU"] = 8, ["BR"] = 27, ["CA"] = 13, ["IN"] = 36, ["MX"] = 32, ["US"] = 57 });
+        Regions
+            .Listed.ToDictionary(c => c, c => Regions.Of(c).Count)
+            .ShouldBe(
+                new Dictionary<string, int>
+                {
+                    ["AU"] = 8,
+                    ["BR"] = 27,
+                    ["CA"] = 13,
+                    ["IN"] = 36,
+                    ["MX"] = 32,
+                    ["US"] = 57,
+                }
+            );
         foreach (var country in Regions.Listed)
         {
             Regions.Of(country).Select(r => r.Code).ShouldBeUnique();
-            Regions.Of(country).Select(r => r.Name).ShouldBeInOrder(SortDirection.Ascending, Comparer<string>.Create((a, b) => string.CompareOrdinal(PlainLetters.Of(a), PlainLetters.Of(b))));
+            Regions
+                .Of(country)
+                .Select(r => r.Name)
+                .ShouldBeInOrder(
+                    SortDirection.Ascending,
+                    Comparer<string>.Create((a, b) => string.CompareOrdinal(PlainLetters.Of(a), PlainLetters.Of(b)))
+                );
             foreach (var region in Regions.Of(country))
             {
                 Countries.Knows(country).ShouldBeTrue();
@@ -62,15 +82,35 @@ public sealed class RegionTests
     [Fact]
     public void An_address_prints_its_region_as_post_in_the_country_does()
     {
-        new Address("1 Main St", "73301", "Austin", "US", "Texas").Lines("US").ShouldBe(["1 Main St", "73301 Austin, TX"]);
-        new Address("5 MG Road", "560001", "Bengaluru", "IN", "KA").Lines("IN").ShouldBe(["5 MG Road", "560001 Bengaluru, Karnataka"]);
+        new Address("1 Main St", "73301", "Austin", "US", "Texas")
+            .Lines("US")
+            .ShouldBe(["1 Main St", "73301 Austin, TX"]);
+        new Address("5 MG Road", "560001", "Bengaluru", "IN", "KA")
+            .Lines("IN")
+            .ShouldBe(["5 MG Road", "560001 Bengaluru, Karnataka"]);
         new Address("", "", "Tralee", "IE", "Co. Kerry").Lines("IE").ShouldBe(["Tralee, Co. Kerry"]);
     }
 
     private static readonly Address Texas = new(Country: "US", Region: "TX", PostalCode: "73301");
 
-    private static TaxRule Rule(int position, int? code, Place place, string region = "", string postal = "", string country = "") =>
-        new(position, new TaxRuleCase(Supply.Anything, Buyer.Anybody, place) { Country = country, Region = region, Postal = postal }, code);
+    private static TaxRule Rule(
+        int position,
+        int? code,
+        Place place,
+        string region = "",
+        string postal = "",
+        string country = ""
+    ) =>
+        new(
+            position,
+            new TaxRuleCase(Supply.Anything, Buyer.Anybody, place)
+            {
+                Country = country,
+                Region = region,
+                Postal = postal,
+            },
+            code
+        );
 
     private static TaxDecision Decide(TaxRule[] rules, Address to, Address? from = null) =>
         TaxDecision.By(rules, new TaxCase(Supply.Goods, Buyer.Consumer, to, from ?? Texas, 5));
@@ -80,7 +120,9 @@ public sealed class RegionTests
     [InlineData("US-TX", 5)]
     [InlineData("new mexico", 7)]
     public void Rules_read_a_region_however_it_was_written(string region, int code) =>
-        (Decide([Rule(0, 7, Place.OtherRegion)], new Address(Country: "US", Region: region)).TaxCodeId ?? 5).ShouldBe(code);
+        (Decide([Rule(0, 7, Place.OtherRegion)], new Address(Country: "US", Region: region)).TaxCodeId ?? 5).ShouldBe(
+            code
+        );
 
     [Fact]
     public void A_region_without_its_country_is_one_at_home()
@@ -88,8 +130,13 @@ public sealed class RegionTests
         TaxRule[] washington = [Rule(0, 8, Place.Anywhere, "WA")];
         Decide(washington, new Address(Country: "US", Region: "Washington")).TaxCodeId.ShouldBe(8);
         Decide(washington, new Address(Country: "AU", Region: "WA")).TaxCodeId.ShouldBeNull();
-        Decide([Rule(0, 8, Place.Anywhere, "WA", country: "AU")], new Address(Country: "AU", Region: "Western Australia")).TaxCodeId.ShouldBe(8);
-        Decide([Rule(0, 8, Place.Anywhere, postal: "73")], new Address(Country: "MX", PostalCode: "73301")).TaxCodeId.ShouldBeNull();
+        Decide(
+            [Rule(0, 8, Place.Anywhere, "WA", country: "AU")],
+            new Address(Country: "AU", Region: "Western Australia")
+        )
+            .TaxCodeId.ShouldBe(8);
+        Decide([Rule(0, 8, Place.Anywhere, postal: "73")], new Address(Country: "MX", PostalCode: "73301"))
+            .TaxCodeId.ShouldBeNull();
     }
 
     /// <summary>What is said of the place, of our own, and what is lacking under a table by region and postal code.</summary>
@@ -103,9 +150,19 @@ public sealed class RegionTests
     [InlineData("US", "", "99999", "", AddressPart.Region | AddressPart.OwnRegion)]
     [InlineData("MX", "", "", "TX", AddressPart.None)]
     [InlineData("", "", "73301", "TX", AddressPart.Region)]
-    public void What_the_rules_need_and_an_address_lacks_is_named(string country, string region, string postal, string own, AddressPart lacking) =>
-        Decide([Rule(0, 3, Place.Abroad), Rule(1, 7, Place.OtherRegion), Rule(2, 9, Place.HomeRegion, postal: "733")],
-            new Address(Country: country, Region: region, PostalCode: postal), new Address(Country: "US", Region: own)).Lacks.ShouldBe(lacking);
+    public void What_the_rules_need_and_an_address_lacks_is_named(
+        string country,
+        string region,
+        string postal,
+        string own,
+        AddressPart lacking
+    ) =>
+        Decide(
+            [Rule(0, 3, Place.Abroad), Rule(1, 7, Place.OtherRegion), Rule(2, 9, Place.HomeRegion, postal: "733")],
+            new Address(Country: country, Region: region, PostalCode: postal),
+            new Address(Country: "US", Region: own)
+        )
+            .Lacks.ShouldBe(lacking);
 
     [Fact]
     public void What_would_change_nothing_is_not_lacking()

@@ -12,7 +12,10 @@ public sealed class ScheduleTests
     public void The_day_of_the_month_is_remembered_over_short_months()
     {
         var monthly = new Schedule(Day(2025, 1, 31), 1, Pace.Months);
-        Enumerable.Range(0, 5).Select(monthly.DayOf).ShouldBe([Day(2025, 1, 31), Day(2025, 2, 28), Day(2025, 3, 31), Day(2025, 4, 30), Day(2025, 5, 31)]);
+        Enumerable
+            .Range(0, 5)
+            .Select(monthly.DayOf)
+            .ShouldBe([Day(2025, 1, 31), Day(2025, 2, 28), Day(2025, 3, 31), Day(2025, 4, 30), Day(2025, 5, 31)]);
         new Schedule(Day(2024, 1, 31), 1, Pace.Months).DayOf(1).ShouldBe(Day(2024, 2, 29));
         new Schedule(Day(2024, 2, 29), 1, Pace.Years).DayOf(4).ShouldBe(Day(2028, 2, 29));
         new Schedule(Day(2025, 9, 3), 2, Pace.Weeks).DayOf(2).ShouldBe(Day(2025, 10, 1));
@@ -40,23 +43,33 @@ public sealed class ScheduleTests
     public void What_cannot_be_is_refused(int every, int? untilAfter, int? times, string field)
     {
         var refusals = new Refusals();
-        new Schedule(Day(2025, 1, 1), every, Pace.Days, untilAfter is { } u ? Day(2025, 1, 1).AddDays(u) : null, times).Check(refusals);
+        new Schedule(
+            Day(2025, 1, 1),
+            every,
+            Pace.Days,
+            untilAfter is { } u ? Day(2025, 1, 1).AddDays(u) : null,
+            times
+        ).Check(refusals);
         Should.Throw<RefusalException>(refusals.ThrowIfAny).Refusals.Single().Field.ShouldBe(field);
     }
 
     [Fact]
     public void Words_say_what_it_does() =>
-        new Schedule(Day(2025, 1, 31), 3, Pace.Months, Times: 4).Words(d => d.ToString("yyyy-MM-dd")).ShouldBe("every 3 months from 2025-01-31, 4 times");
+        new Schedule(Day(2025, 1, 31), 3, Pace.Months, Times: 4)
+            .Words(d => d.ToString("yyyy-MM-dd"))
+            .ShouldBe("every 3 months from 2025-01-31, 4 times");
 
     /// <summary>Days only go forward, and asking in any steps gives each occurrence once.</summary>
     [Fact]
     public void However_often_one_asks_each_occurrence_comes_once() =>
-        (from first in Gen.Int[0, 3_000]
-         from every in Gen.Int[1, 40]
-         from pace in Gen.Enum<Pace>()
-         from times in Gen.Int[1, 60]
-         from steps in Gen.Int[1, 200].Array[1, 30]
-         select (first, every, pace, times, steps)).Sample(t =>
+        (
+            from first in Gen.Int[0, 3_000]
+            from every in Gen.Int[1, 40]
+            from pace in Gen.Enum<Pace>()
+            from times in Gen.Int[1, 60]
+            from steps in Gen.Int[1, 200].Array[1, 30]
+            select (first, every, pace, times, steps)
+        ).Sample(t =>
         {
             var standing = Standing(new Schedule(Day(2020, 1, 1).AddDays(t.first), t.every, t.pace, Times: t.times));
             var day = standing.Schedule.First;
@@ -95,7 +108,8 @@ public sealed class ScheduleTests
     {
         var standing = Standing(new Schedule(Day(2025, 1, 31), 1, Pace.Months));
         standing.Occur(1);
-        void Change(Schedule schedule) => standing.Describe(standing.Details with { Schedule = schedule }, 1, standing.Content);
+        void Change(Schedule schedule) =>
+            standing.Describe(standing.Details with { Schedule = schedule }, 1, standing.Content);
         Should.Throw<RefusalException>(() => Change(new Schedule(Day(2025, 1, 30), 1, Pace.Weeks)));
         Should.Throw<RefusalException>(() => Change(new Schedule(Day(2025, 1, 31), 2, Pace.Months)));
         Change(new Schedule(Day(2025, 2, 3), 1, Pace.Weeks));
@@ -106,7 +120,11 @@ public sealed class ScheduleTests
     private static StandingInvoice Standing(Schedule schedule)
     {
         var standing = new StandingInvoice("me");
-        standing.Describe(new StandingDetails { Name = "Storage", Schedule = schedule }, 1, new DraftContent { Lines = [new DraftLine(null, "Storage", 1, "MON", 26, null, null, 1, 1)] });
+        standing.Describe(
+            new StandingDetails { Name = "Storage", Schedule = schedule },
+            1,
+            new DraftContent { Lines = [new DraftLine(null, "Storage", 1, "MON", 26, null, null, 1, 1)] }
+        );
         return standing;
     }
 }

@@ -5,14 +5,41 @@ namespace Jugaad.Core.Tests;
 public sealed class TaxNumberTests
 {
     /// <summary>Numbers made up so that their check digits fit; they need not have been given to anybody.</summary>
-    public static TheoryData<string, string> Good => new()
-    {
-        { "AT", "ATU12345675" }, { "BE", "BE0123456749" }, { "DE", "DE123456788" }, { "DK", "DK12345674" }, { "EE", "EE101188342" }, { "GR", "EL123456783" },
-        { "FI", "FI29134571" }, { "FR", "FR32123456789" }, { "HR", "HR12345678903" }, { "HU", "HU12345676" }, { "IT", "IT12345678903" }, { "LU", "LU12345613" },
-        { "MT", "MT12345634" }, { "NL", "NL123456782B12" }, { "PL", "PL1234563218" }, { "PT", "PT123456789" }, { "SE", "SE556731084101" }, { "SK", "SK1234567895" },
-        { "GB", "GB123456782" }, { "NO", "NO912345688MVA" }, { "CH", "CHE-123.456.788 MWST" }, { "ES", "ES12345678Z" }, { "ES", "ESA12345674" }, { "IE", "IE1234567T" },
-        { "SI", "SI12345679" }, { "RO", "RO1234567897" }, { "BG", "BG123456786" }, { "CY", "CY12345678F" }, { "LT", "LT123456715" }, { "LV", "LV41234567891" }, { "CZ", "CZ12345679" },
-    };
+    public static TheoryData<string, string> Good =>
+        new()
+        {
+            { "AT", "ATU12345675" },
+            { "BE", "BE0123456749" },
+            { "DE", "DE123456788" },
+            { "DK", "DK12345674" },
+            { "EE", "EE101188342" },
+            { "GR", "EL123456783" },
+            { "FI", "FI29134571" },
+            { "FR", "FR32123456789" },
+            { "HR", "HR12345678903" },
+            { "HU", "HU12345676" },
+            { "IT", "IT12345678903" },
+            { "LU", "LU12345613" },
+            { "MT", "MT12345634" },
+            { "NL", "NL123456782B12" },
+            { "PL", "PL1234563218" },
+            { "PT", "PT123456789" },
+            { "SE", "SE556731084101" },
+            { "SK", "SK1234567895" },
+            { "GB", "GB123456782" },
+            { "NO", "NO912345688MVA" },
+            { "CH", "CHE-123.456.788 MWST" },
+            { "ES", "ES12345678Z" },
+            { "ES", "ESA12345674" },
+            { "IE", "IE1234567T" },
+            { "SI", "SI12345679" },
+            { "RO", "RO1234567897" },
+            { "BG", "BG123456786" },
+            { "CY", "CY12345678F" },
+            { "LT", "LT123456715" },
+            { "LV", "LV41234567891" },
+            { "CZ", "CZ12345679" },
+        };
 
     /// <summary>Changing any one digit of the number's body must be found out, save where a state's rule is weaker.</summary>
     [Theory]
@@ -25,10 +52,12 @@ public sealed class TaxNumberTests
         TaxNumbers.Problem(number, country).ShouldBeNull();
         for (var i = 2; i < number.Length - (country == "SE" ? 2 : 0); i++)
         {
-            if (!char.IsAsciiDigit(number[i])) continue;
+            if (!char.IsAsciiDigit(number[i]))
+                continue;
             for (var digit = '0'; digit <= '9'; digit++)
             {
-                if (digit == number[i]) continue;
+                if (digit == number[i])
+                    continue;
                 TaxNumbers.Problem(number[..i] + digit + number[(i + 1)..], country).ShouldNotBeNull();
             }
         }
@@ -39,14 +68,16 @@ public sealed class TaxNumberTests
     [InlineData("EE", "EE101188343", "check digit")]
     [InlineData("DE", "DE012345678", "form")]
     [InlineData("CH", "CHE123456788", "form")]
-    public void What_is_wrong_is_said_in_words(string country, string number, string word) => TaxNumbers.Problem(number, country)!.ShouldContain(word);
+    public void What_is_wrong_is_said_in_words(string country, string number, string word) =>
+        TaxNumbers.Problem(number, country)!.ShouldContain(word);
 
     [Theory]
     [InlineData("FR", "DE123456788", "number of Germany")]
     [InlineData("US", "EE101188342", "number of Estonia")]
     [InlineData("IE", "XI123456782", "Northern Ireland")]
     [InlineData("FI", "EU372012345", "outside the union")]
-    public void A_number_of_another_state_is_refused_for_this_one(string country, string number, string word) => TaxNumbers.Problem(number, country)!.ShouldContain(word);
+    public void A_number_of_another_state_is_refused_for_this_one(string country, string number, string word) =>
+        TaxNumbers.Problem(number, country)!.ShouldContain(word);
 
     [Theory]
     [InlineData("GB", "XI 123 456 782", "XI123456782")]
@@ -69,7 +100,8 @@ public sealed class TaxNumberTests
     [InlineData("EE", "")]
     [InlineData("EE", "ee 101 188 342")]
     [InlineData("EE", "101188342")]
-    public void Blanks_case_and_a_missing_prefix_do_no_harm(string country, string number) => TaxNumbers.Problem(number, country).ShouldBeNull();
+    public void Blanks_case_and_a_missing_prefix_do_no_harm(string country, string number) =>
+        TaxNumbers.Problem(number, country).ShouldBeNull();
 
     [Fact]
     public void All_states_of_the_union_are_known()

@@ -12,7 +12,10 @@ public sealed class CheckTests
     [InlineData("UPDATE DocumentLine SET Quantity = Quantity * 2", "its lines give")]
     [InlineData("UPDATE DocumentTax SET Tax = Tax + 1", "taxes do not follow")]
     [InlineData("UPDATE Documents SET State = 'Settled' WHERE Kind = 'Invoice'", "its state is Settled")]
-    [InlineData("UPDATE Documents SET Number = 'INV-2025-0009' WHERE Number = 'INV-2025-0001'", "INV-2025-0001: the number is missing")]
+    [InlineData(
+        "UPDATE Documents SET Number = 'INV-2025-0009' WHERE Number = 'INV-2025-0001'",
+        "INV-2025-0001: the number is missing"
+    )]
     [InlineData("UPDATE SeriesCounters SET Next = Next + 1", "the number is missing")]
     [InlineData("UPDATE Allocations SET Amount = Amount + 20000", "more is allocated than there is")]
     [InlineData("UPDATE Allocations SET Date = '2020-01-01'", "dated before")]
@@ -35,7 +38,12 @@ public sealed class CheckTests
         await loft.IssuedAsync();
         await loft.IssuedAsync(kind: DocumentKind.Quote);
         var counted = (await loft.CheckAsync()).Counted.ToDictionary(c => c.What, c => c.Count);
-        (counted["issued documents"], counted["account items"], counted["numbers of quotes"], counted["journal entries"]).ShouldBe((2, 1, 1, 1));
+        (
+            counted["issued documents"],
+            counted["account items"],
+            counted["numbers of quotes"],
+            counted["journal entries"]
+        ).ShouldBe((2, 1, 1, 1));
     }
 
     [Fact]
@@ -45,14 +53,24 @@ public sealed class CheckTests
         await loft.IssuedAsync();
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         // An index that lacks a row, as a disk makes it that forgets a page.
-        await loft.ExecuteAsync("PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Date\"', '\"Number\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF");
+        await loft.ExecuteAsync(
+            "PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Date\"', '\"Number\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF"
+        );
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        (await loft.CheckAsync()).Differences.ShouldContain(d => d.StartsWith("The books' file is damaged", StringComparison.Ordinal));
-        await loft.ExecuteAsync("PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Number\"', '\"Date\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF");
+        (await loft.CheckAsync()).Differences.ShouldContain(d =>
+            d.StartsWith("The books' file is damaged", StringComparison.Ordinal)
+        );
+        await loft.ExecuteAsync(
+            "PRAGMA writable_schema=ON; UPDATE sqlite_master SET sql = replace(sql, '\"Number\"', '\"Date\"') WHERE name = 'IX_Documents_Date'; PRAGMA writable_schema=OFF"
+        );
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
-        await loft.ExecuteAsync("PRAGMA foreign_keys=OFF; INSERT INTO PostTry (PostItemId, At, Outcome, Said) VALUES (999, '2025-01-01', 'Sent', '')");
+        await loft.ExecuteAsync(
+            "PRAGMA foreign_keys=OFF; INSERT INTO PostTry (PostItemId, At, Outcome, Said) VALUES (999, '2025-01-01', 'Sent', '')"
+        );
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("of PostTry: points to one of Post that is not there", StringComparison.Ordinal));
+        (await loft.CheckAsync()).Differences.ShouldContain(d =>
+            d.Contains("of PostTry: points to one of Post that is not there", StringComparison.Ordinal)
+        );
     }
 }

@@ -28,7 +28,16 @@ public sealed class DemoTests
         world.Counts.Items.ShouldBe(24);
         world.Counts.Invoices.ShouldBeGreaterThanOrEqualTo(60);
         world.Counts.Receipts.ShouldBeGreaterThan(50);
-        world.QuoteStates.ShouldBe([DocumentState.Draft, DocumentState.Sent, DocumentState.Accepted, DocumentState.Declined, DocumentState.Lapsed], ignoreOrder: true);
+        world.QuoteStates.ShouldBe(
+            [
+                DocumentState.Draft,
+                DocumentState.Sent,
+                DocumentState.Accepted,
+                DocumentState.Declined,
+                DocumentState.Lapsed,
+            ],
+            ignoreOrder: true
+        );
         world.Kinds[DocumentKind.Quote].ShouldBeGreaterThanOrEqualTo(40);
         world.Kinds[DocumentKind.DeliveryNote].ShouldBeGreaterThanOrEqualTo(25);
         world.Kinds[DocumentKind.CreditNote].ShouldBeGreaterThanOrEqualTo(6);
@@ -40,33 +49,80 @@ public sealed class DemoTests
     }
 
     private sealed record World(
-        string Story, IReadOnlyList<string> Differences, (int Customers, int Items, int Invoices, int Receipts, int Unsent) Counts, IReadOnlyList<DocumentState> QuoteStates,
-        IReadOnlyDictionary<string, double> DaysLate, IReadOnlyList<decimal> Rates, IReadOnlyDictionary<DocumentKind, int> Kinds, IReadOnlyList<string> Unprintable);
+        string Story,
+        IReadOnlyList<string> Differences,
+        (int Customers, int Items, int Invoices, int Receipts, int Unsent) Counts,
+        IReadOnlyList<DocumentState> QuoteStates,
+        IReadOnlyDictionary<string, double> DaysLate,
+        IReadOnlyList<decimal> Rates,
+        IReadOnlyDictionary<DocumentKind, int> Kinds,
+        IReadOnlyList<string> Unprintable
+    );
 
     private static async Task<World> MakeAsync(bool looksAtPapers)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-demo-").FullName);
         await file.PrepareAsync();
-        await using var services = new ServiceCollection().AddDesks(file).AddLogging()
+        await using var services = new ServiceCollection()
+            .AddDesks(file)
+            .AddLogging()
             .AddScoped<IActor>(_ => new NamedActor(Acting.Now ?? "nobody"))
-            .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, NoSecrets>()
-            .AddSingleton<IMailCarrier>(new MailStandIn(file)).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
+            .AddSingleton<IPaperPrinter, PaperPrinter>()
+            .AddSingleton<IPictureCleaner, PictureCleaner>()
+            .AddSingleton<ISecretKeeper, NoSecrets>()
+            .AddSingleton<IMailCarrier>(new MailStandIn(file))
+            .AddSingleton<IMessageGateway, MessageStandIn>()
+            .AddSingleton<ISiteAddress, HarbourAddress>()
+            .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
+            .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
             .BuildServiceProvider();
         await new DemoBooks(services).MakeAsync(_ => { });
         await using var db = file.Open();
-        var documents = await db.Documents.AsNoTracking().Include(d => d.Customer).Include(d => d.Taxes).OrderBy(d => d.Id).ToListAsync();
+        var documents = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .Include(d => d.Taxes)
+            .OrderBy(d => d.Id)
+            .ToListAsync();
         var receipts = await db.Receipts.OrderBy(r => r.Id).ToListAsync();
-        var story = string.Join('\n', documents.Select(d => $"{d.Kind} {d.Number} {d.Date:O} {d.Customer!.Code} {d.Payable} {d.State}").Concat(receipts.Select(r => $"{r.Number} {r.Date:O} {r.Amount}")));
-        var paid = await db.Allocations.Where(a => a.Lowering.Kind == Core.Accounts.AccountItemKind.Receipt).Select(a => new { a.Raising.CustomerId, a.Raising.Due, a.Lowering.Date }).ToListAsync();
+        var story = string.Join(
+            '\n',
+            documents
+                .Select(d => $"{d.Kind} {d.Number} {d.Date:O} {d.Customer!.Code} {d.Payable} {d.State}")
+                .Concat(receipts.Select(r => $"{r.Number} {r.Date:O} {r.Amount}"))
+        );
+        var paid = await db
+            .Allocations.Where(a => a.Lowering.Kind == Core.Accounts.AccountItemKind.Receipt)
+            .Select(a => new
+            {
+                a.Raising.CustomerId,
+                a.Raising.Due,
+                a.Lowering.Date,
+            })
+            .ToListAsync();
         var codes = await db.Customers.ToDictionaryAsync(c => c.Id, c => c.Code);
         var world = new World(
-            story, (await new BooksCheck(db).RunAsync()).Differences,
-            (await db.Customers.CountAsync(), await db.Items.CountAsync(), documents.Count(d => d.Kind == DocumentKind.Invoice), receipts.Count, await db.Post.CountAsync(p => p.State != PostState.Sent)),
+            story,
+            (await new BooksCheck(db).RunAsync()).Differences,
+            (
+                await db.Customers.CountAsync(),
+                await db.Items.CountAsync(),
+                documents.Count(d => d.Kind == DocumentKind.Invoice),
+                receipts.Count,
+                await db.Post.CountAsync(p => p.State != PostState.Sent)
+            ),
             documents.Where(d => d.Kind == DocumentKind.Quote).Select(d => d.State).Distinct().ToList(),
-            paid.GroupBy(p => codes[p.CustomerId]).ToDictionary(g => g.Key, g => g.Average(p => p.Date.DayNumber - p.Due.DayNumber)),
-            documents.SelectMany(d => d.Taxes).Where(t => t.Component == "VAT").Select(t => t.Percent).Distinct().ToList(),
+            paid.GroupBy(p => codes[p.CustomerId])
+                .ToDictionary(g => g.Key, g => g.Average(p => p.Date.DayNumber - p.Due.DayNumber)),
+            documents
+                .SelectMany(d => d.Taxes)
+                .Where(t => t.Component == "VAT")
+                .Select(t => t.Percent)
+                .Distinct()
+                .ToList(),
             documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()),
-            looksAtPapers ? await UnprintableAsync(services, documents) : []);
+            looksAtPapers ? await UnprintableAsync(services, documents) : []
+        );
         await db.DisposeAsync();
         SqliteConnection.ClearAllPools();
         Directory.Delete(file.Folder, recursive: true);
@@ -74,14 +130,22 @@ public sealed class DemoTests
     }
 
     /// <summary>What of any paper no typeface that ships can paint.</summary>
-    private static async Task<IReadOnlyList<string>> UnprintableAsync(IServiceProvider services, IEnumerable<Document> documents)
+    private static async Task<IReadOnlyList<string>> UnprintableAsync(
+        IServiceProvider services,
+        IEnumerable<Document> documents
+    )
     {
         await using var scope = services.CreateAsyncScope();
         var room = scope.ServiceProvider.GetRequiredService<Selling.PaperRoom>();
         var marks = new List<string>();
         foreach (var document in documents)
-            foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
-                marks.AddRange((await room.ComposeAsync(document.Id, style)).Pages.SelectMany(p => p.Marks).OfType<Core.Layouts.TextMark>().Select(t => t.Text));
+        foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
+            marks.AddRange(
+                (await room.ComposeAsync(document.Id, style))
+                    .Pages.SelectMany(p => p.Marks)
+                    .OfType<Core.Layouts.TextMark>()
+                    .Select(t => t.Text)
+            );
         return [.. marks.Distinct().Where(t => PaperFonts.Shared.Unprintable(t).Count > 0)];
     }
 

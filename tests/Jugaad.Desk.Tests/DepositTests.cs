@@ -19,11 +19,16 @@ public sealed class DepositTests : IAsyncLifetime
 
     public async Task DisposeAsync() => await _loft.DisposeAsync();
 
-    private DraftContent Job() => _loft.Content() with
-    {
-        Lines = [new DraftLine(null, "Sailcloth", 10, "MTK", 33.33m, null, null, _loft.Std, _loft.Sales), new DraftLine(null, "Sewing", 4, "HUR", 50, null, null, _loft.Std, _loft.Sales)],
-        Charges = [new DraftCharge("Freight", 1_000, _loft.Std, _loft.Sales)],
-    };
+    private DraftContent Job() =>
+        _loft.Content() with
+        {
+            Lines =
+            [
+                new DraftLine(null, "Sailcloth", 10, "MTK", 33.33m, null, null, _loft.Std, _loft.Sales),
+                new DraftLine(null, "Sewing", 4, "HUR", 50, null, null, _loft.Std, _loft.Sales),
+            ],
+            Charges = [new DraftCharge("Freight", 1_000, _loft.Std, _loft.Sales)],
+        };
 
     private async Task<Document> IssueAsync(int id)
     {
@@ -31,13 +36,16 @@ public sealed class DepositTests : IAsyncLifetime
         return await _loft.DocumentAsync(id);
     }
 
-    private async Task<Document> DepositAsync(int source, decimal percent) => await IssueAsync(await _loft.WithAsync<Stages, int>(s => s.DepositAsync(source, percent, null)));
+    private async Task<Document> DepositAsync(int source, decimal percent) =>
+        await IssueAsync(await _loft.WithAsync<Stages, int>(s => s.DepositAsync(source, percent, null)));
 
     private Task<int> BillAsync(int source) => _loft.WithAsync<Making, int>(m => m.InvoiceAsync(source));
 
-    private Task<int> StageAsync(int source, StageWish wish) => _loft.WithAsync<Stages, int>(s => s.BillAsync(source, wish));
+    private Task<int> StageAsync(int source, StageWish wish) =>
+        _loft.WithAsync<Stages, int>(s => s.BillAsync(source, wish));
 
-    private async Task<long> LeftAsync(int id) => (await _loft.WithAsync<Deposits, IReadOnlyList<Chain>>(d => d.OfAsync(id))).Sum(c => c.LeftToTakeOff);
+    private async Task<long> LeftAsync(int id) =>
+        (await _loft.WithAsync<Deposits, IReadOnlyList<Chain>>(d => d.OfAsync(id))).Sum(c => c.LeftToTakeOff);
 
     private static long Off(Document bill) => -bill.Lines.Where(l => l.Role == LineRole.Deduction).Sum(l => l.Amount);
 
@@ -45,8 +53,25 @@ public sealed class DepositTests : IAsyncLifetime
     {
         var id = await _loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
         var draft = await _loft.DocumentAsync(id);
-        var lines = draft.Content().Lines.Zip(quantities, (l, q) => l with { Quantity = q }).Where(l => l.Quantity != 0).ToList();
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.DeliveryNote, draft.Version, draft.Content() with { Lines = lines }, order)));
+        var lines = draft
+            .Content()
+            .Lines.Zip(quantities, (l, q) => l with { Quantity = q })
+            .Where(l => l.Quantity != 0)
+            .ToList();
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    id,
+                    DocumentKind.DeliveryNote,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines = lines,
+                    },
+                    order
+                )
+            )
+        );
         return await IssueAsync(id);
     }
 
@@ -60,8 +85,16 @@ public sealed class DepositTests : IAsyncLifetime
         foreach (var quantities in new decimal[][] { [3, 4], [2, 0], [5, 0] })
         {
             var note = await DeliverAsync(order.Id, quantities.Where((_, i) => i == 0 || quantities[i] != 0).ToArray());
-            foreach (var member in new[] { quote.Id, order.Id, note.Id }) (await LeftAsync(member)).ShouldBe(deposit.Net - bills.Sum(Off), "one figure on every document of the chain");
-            bills.Add(await IssueAsync((await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]));
+            foreach (var member in new[] { quote.Id, order.Id, note.Id })
+                (await LeftAsync(member)).ShouldBe(
+                    deposit.Net - bills.Sum(Off),
+                    "one figure on every document of the chain"
+                );
+            bills.Add(
+                await IssueAsync(
+                    (await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]
+                )
+            );
         }
 
         bills.ShouldAllBe(b => Off(b) > 0, "each bill takes its share off");
@@ -88,7 +121,11 @@ public sealed class DepositTests : IAsyncLifetime
         var deposit = await DepositAsync(quote.Id, 30);
         var order = await IssueAsync(await _loft.WithAsync<Making, int>(m => m.OrderAsync(quote.Id)));
         var first = await IssueAsync(await StageAsync(order.Id, new StageWish(Percent: 25)));
-        Off(first).ShouldBeInRange(Core.Amounts.Rounding.Percent(deposit.Net, 25) - 1, Core.Amounts.Rounding.Percent(deposit.Net, 25) + 1);
+        Off(first)
+            .ShouldBeInRange(
+                Core.Amounts.Rounding.Percent(deposit.Net, 25) - 1,
+                Core.Amounts.Rounding.Percent(deposit.Net, 25) + 1
+            );
         var last = await IssueAsync(await StageAsync(order.Id, new StageWish(Rest: true)));
         (Off(first) + Off(last)).ShouldBe(deposit.Net);
         (first.Net + last.Net + deposit.Net, first.Tax + last.Tax + deposit.Tax).ShouldBe((quote.Net, quote.Tax));
@@ -101,8 +138,14 @@ public sealed class DepositTests : IAsyncLifetime
         var draft = await _loft.WithAsync<Stages, int>(s => s.DepositAsync(quote.Id, 30, null));
         (await LeftAsync(quote.Id)).ShouldBe(0);
         Off(await IssueAsync(await BillAsync(quote.Id))).ShouldBe(0);
-        (await Should.ThrowAsync<RefusalException>(() => IssueAsync(draft))).Message.ShouldContain("is left to bill from which this deposit");
-        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Stages>(s => s.DepositAsync(quote.Id, 10, null)))).Message.ShouldContain("comes too late");
+        (await Should.ThrowAsync<RefusalException>(() => IssueAsync(draft))).Message.ShouldContain(
+            "is left to bill from which this deposit"
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<Stages>(s => s.DepositAsync(quote.Id, 10, null))
+            )
+        ).Message.ShouldContain("comes too late");
     }
 
     [Fact]
@@ -111,11 +154,19 @@ public sealed class DepositTests : IAsyncLifetime
         var quote = await _loft.IssuedAsync(Job(), DocumentKind.Quote);
         var first = await DepositAsync(quote.Id, 30);
         var stage = await IssueAsync(await StageAsync(quote.Id, new StageWish(Percent: 40)));
-        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Stages>(s => s.DepositAsync(quote.Id, 60, null)))).Refusals[0].Field.ShouldBe("percent");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<Stages>(s => s.DepositAsync(quote.Id, 60, null))
+            )
+        )
+            .Refusals[0]
+            .Field.ShouldBe("percent");
         var second = await DepositAsync(quote.Id, 20);
         var last = await IssueAsync(await StageAsync(quote.Id, new StageWish(Rest: true)));
         (Off(stage) + Off(last)).ShouldBe(first.Net + second.Net);
-        (first.Net + second.Net + stage.Net + last.Net, first.Tax + second.Tax + stage.Tax + last.Tax).ShouldBe((quote.Net, quote.Tax));
+        (first.Net + second.Net + stage.Net + last.Net, first.Tax + second.Tax + stage.Tax + last.Tax).ShouldBe(
+            (quote.Net, quote.Tax)
+        );
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -126,7 +177,20 @@ public sealed class DepositTests : IAsyncLifetime
         var deposit = await DepositAsync(quote.Id, 30);
         var id = await _loft.WithAsync<Credits, int>(c => c.DraftAsync(deposit.Id, "too much"));
         var draft = await _loft.DocumentAsync(id);
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.CreditNote, draft.Version, draft.Content() with { Lines = [draft.Content().Lines[0] with { UnitPrice = 50, Shares = false }] }, deposit.Id)));
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    id,
+                    DocumentKind.CreditNote,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines = [draft.Content().Lines[0] with { UnitPrice = 50, Shares = false }],
+                    },
+                    deposit.Id
+                )
+            )
+        );
         var credit = await IssueAsync(id);
         (await LeftAsync(quote.Id)).ShouldBe(deposit.Net - 5_000);
         var bill = await IssueAsync(await BillAsync(quote.Id));
@@ -140,14 +204,34 @@ public sealed class DepositTests : IAsyncLifetime
         var quote = await _loft.IssuedAsync(Job(), DocumentKind.Quote);
         var deposit = await DepositAsync(quote.Id, 30);
         var id = await BillAsync(quote.Id);
-        async Task<bool> WarnsAsync() => (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false))).Any(f => f.Words.Contains("of a deposit is not taken off", StringComparison.Ordinal));
+        async Task<bool> WarnsAsync() =>
+            (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false))).Any(f =>
+                f.Words.Contains("of a deposit is not taken off", StringComparison.Ordinal)
+            );
         (await WarnsAsync()).ShouldBeFalse();
         var draft = await _loft.DocumentAsync(id);
         var freight = await ChargeAsync(quote.Id);
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, draft.Version, draft.Content() with { Lines = [.. draft.Content().Lines.Where(l => l.Role != LineRole.Deduction)], Charges = [new DraftCharge("Freight", 1_000, _loft.Std, _loft.Sales, freight)] }, quote.Id)));
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    id,
+                    DocumentKind.Invoice,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines = [.. draft.Content().Lines.Where(l => l.Role != LineRole.Deduction)],
+                        Charges = [new DraftCharge("Freight", 1_000, _loft.Std, _loft.Sales, freight)],
+                    },
+                    quote.Id
+                )
+            )
+        );
         (await WarnsAsync()).ShouldBeTrue();
         (await LeftAsync(id)).ShouldBe(deposit.Net);
     }
 
-    private Task<int> ChargeAsync(int document) => _loft.WithAsync<BooksContext, int>(db => db.Set<DocumentCharge>().Where(c => c.DocumentId == document).Select(c => c.Id).SingleAsync());
+    private Task<int> ChargeAsync(int document) =>
+        _loft.WithAsync<BooksContext, int>(db =>
+            db.Set<DocumentCharge>().Where(c => c.DocumentId == document).Select(c => c.Id).SingleAsync()
+        );
 }

@@ -12,15 +12,21 @@ public sealed class DraftTests
     {
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
-        await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(7) with { PurchaseOrder = "PO-9" })));
-        var conflict = await Should.ThrowAsync<DraftConflictException>(() => loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(3)))));
+        await loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(7) with { PurchaseOrder = "PO-9" }))
+        );
+        var conflict = await Should.ThrowAsync<DraftConflictException>(() =>
+            loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(3))))
+        );
         conflict.Version.ShouldBe(2);
         conflict.Changes.Single().ShouldContain("Tester");
         conflict.Changes.Single().ShouldContain("purchase order: nothing → “PO-9”");
         conflict.Changes.Single().ShouldContain("7 × 50");
         (await loft.DocumentAsync(id)).Lines[0].Quantity.ShouldBe(7);
         // With the version that is kept now, the other's answer is a knowing one.
-        await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, conflict.Version, loft.Content(3))));
+        await loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, conflict.Version, loft.Content(3)))
+        );
         (await loft.DocumentAsync(id)).Lines[0].Quantity.ShouldBe(3);
     }
 
@@ -37,7 +43,10 @@ public sealed class DraftTests
     public async Task What_is_not_there_is_refused_by_its_place()
     {
         await using var loft = await Loft.OpenAsync();
-        async Task Refused(string field, DraftContent content) => (await Should.ThrowAsync<RefusalException>(() => loft.DraftAsync(content))).Refusals[0].Field.ShouldBe(field);
+        async Task Refused(string field, DraftContent content) =>
+            (await Should.ThrowAsync<RefusalException>(() => loft.DraftAsync(content)))
+                .Refusals[0]
+                .Field.ShouldBe(field);
         var line = loft.Content().Lines[0];
         await Refused("customer", loft.Content(customer: 999));
         await Refused("lines[0].text", loft.Content() with { Lines = [line with { ItemId = 999 }] });
@@ -51,8 +60,16 @@ public sealed class DraftTests
     {
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Quote, 1, loft.Content()))))).Message.ShouldContain("not a quote");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(999, DocumentKind.Quote, 1, loft.Content()))))).Message.ShouldContain("no document 999");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Quote, 1, loft.Content())))
+            )
+        ).Message.ShouldContain("not a quote");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(999, DocumentKind.Quote, 1, loft.Content())))
+            )
+        ).Message.ShouldContain("no document 999");
     }
 
     [Fact]
@@ -71,9 +88,30 @@ public sealed class DraftTests
     {
         await using var loft = await Loft.OpenAsync();
         await loft.DraftAsync();
-        var details = new Core.Trade.CustomerDetails { Code = "YARD", Name = "Yard", Currency = "SEK" };
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomersDesk>(c => c.SaveAsync(loft.Yard, 1, details)))).Refusals[0].Field.ShouldBe("currency");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomersDesk>(c => c.SaveAsync(null, 0, details)))).Refusals[0].Field.ShouldBe("code");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<CustomersDesk>(c => c.SaveAsync(loft.Yard, 9, details with { Currency = "EUR" })))).Message.ShouldContain("Somebody else");
+        var details = new Core.Trade.CustomerDetails
+        {
+            Code = "YARD",
+            Name = "Yard",
+            Currency = "SEK",
+        };
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<CustomersDesk>(c => c.SaveAsync(loft.Yard, 1, details))
+            )
+        )
+            .Refusals[0]
+            .Field.ShouldBe("currency");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<CustomersDesk>(c => c.SaveAsync(null, 0, details))
+            )
+        )
+            .Refusals[0]
+            .Field.ShouldBe("code");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<CustomersDesk>(c => c.SaveAsync(loft.Yard, 9, details with { Currency = "EUR" }))
+            )
+        ).Message.ShouldContain("Somebody else");
     }
 }

@@ -34,11 +34,25 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
     public async Task DisposeAsync() => await _loft.DisposeAsync();
 
     private Task<int> PayAsync(long amount, string reason = "") =>
-        _loft.WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, amount, "", [(_item.Id, amount)]) { Early = [(_item.Id, reason)] }));
+        _loft.WithAsync<Receipts, int>(r =>
+            r.PostAsync(
+                new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, amount, "", [(_item.Id, amount)])
+                {
+                    Early = [(_item.Id, reason)],
+                }
+            )
+        );
 
     private async Task<long> OpenAsync() => (await _loft.ItemOfAsync(_invoice.Id)).Open;
 
-    private Task<List<Settlement>> GivenAsync() => _loft.WithAsync<BooksContext, List<Settlement>>(db => db.Settlements.AsNoTracking().Include(s => s.Taxes).Where(s => s.Booking!.UndoneOn == null).OrderBy(s => s.Id).ToListAsync());
+    private Task<List<Settlement>> GivenAsync() =>
+        _loft.WithAsync<BooksContext, List<Settlement>>(db =>
+            db.Settlements.AsNoTracking()
+                .Include(s => s.Taxes)
+                .Where(s => s.Booking!.UndoneOn == null)
+                .OrderBy(s => s.Id)
+                .ToListAsync()
+        );
 
     private async Task HealthyAsync() => (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
 
@@ -48,10 +62,14 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
         _invoice.Payable.ShouldBe(24_800);
         await PayAsync(1_000);
         // 3 % of what 10.00 pays for: 10.00 × 3 ÷ 97.
-        (await GivenAsync()).Single().Amount.ShouldBe(31);
+        (await GivenAsync())
+            .Single()
+            .Amount.ShouldBe(31);
         (await OpenAsync()).ShouldBe(24_800 - 1_000 - 31);
         (await Should.ThrowAsync<RefusalException>(() => PayAsync(5_000))).Message.ShouldContain("given already");
-        (await Should.ThrowAsync<RefusalException>(() => PayAsync(5_000, "as agreed"))).Message.ShouldContain("given already");
+        (await Should.ThrowAsync<RefusalException>(() => PayAsync(5_000, "as agreed"))).Message.ShouldContain(
+            "given already"
+        );
         await HealthyAsync();
     }
 
@@ -60,8 +78,23 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
     {
         var credit = await _loft.WithAsync<Credits, int>(c => c.DraftAsync(_invoice.Id, "one back"));
         var draft = await _loft.DocumentAsync(credit);
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(credit, DocumentKind.CreditNote, draft.Version, draft.Content() with { Lines = [draft.Content().Lines[0] with { Quantity = 1 }] }, _invoice.Id)));
-        await _loft.WithAsync<Issuing>(async i => await i.IssueAsync(credit, (await _loft.DocumentAsync(credit)).Version));
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    credit,
+                    DocumentKind.CreditNote,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines = [draft.Content().Lines[0] with { Quantity = 1 }],
+                    },
+                    _invoice.Id
+                )
+            )
+        );
+        await _loft.WithAsync<Issuing>(async i =>
+            await i.IssueAsync(credit, (await _loft.DocumentAsync(credit)).Version)
+        );
         await _loft.WithAsync<Credits>(async c => await c.SetAgainstAsync(await _loft.DocumentAsync(credit)));
         (await OpenAsync()).ShouldBe(18_600);
         await PayAsync(18_600 - 558);
@@ -78,9 +111,18 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
     {
         var receipt = await PayAsync(24_056);
         (await OpenAsync()).ShouldBe(0);
-        if (how == "returned") await _loft.WithAsync<Returns>(r => r.ReturnAsync(receipt, Loft.Today, "no funds"));
-        else if (how == "moved") await _loft.WithAsync<Transfers>(async t => await t.MoveAsync(receipt, await OtherAsync()));
-        else await _loft.WithAsync<Receipts>(async r => await r.TakeAwayAsync(await _loft.WithAsync<BooksContext, int>(db => db.Allocations.Where(a => a.Lowering.ReceiptId == receipt).Select(a => a.Id).SingleAsync())));
+        if (how == "returned")
+            await _loft.WithAsync<Returns>(r => r.ReturnAsync(receipt, Loft.Today, "no funds"));
+        else if (how == "moved")
+            await _loft.WithAsync<Transfers>(async t => await t.MoveAsync(receipt, await OtherAsync()));
+        else
+            await _loft.WithAsync<Receipts>(async r =>
+                await r.TakeAwayAsync(
+                    await _loft.WithAsync<BooksContext, int>(db =>
+                        db.Allocations.Where(a => a.Lowering.ReceiptId == receipt).Select(a => a.Id).SingleAsync()
+                    )
+                )
+            );
         (await OpenAsync()).ShouldBe(24_800, "the discount went with the money");
         var settlements = await GivenAsync();
         settlements.Select(s => s.Kind).ShouldBe([SettlementKind.EarlyPayment, SettlementKind.EarlyTakenBack]);
@@ -88,20 +130,50 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
         await HealthyAsync();
         if (how == "taken away")
         {
-            await _loft.WithAsync<Undoing>(async u => await u.UndoAsync(await _loft.WithAsync<BooksContext, int>(db => db.Bookings.OrderByDescending(b => b.Id).Select(b => b.Id).FirstAsync())));
+            await _loft.WithAsync<Undoing>(async u =>
+                await u.UndoAsync(
+                    await _loft.WithAsync<BooksContext, int>(db =>
+                        db.Bookings.OrderByDescending(b => b.Id).Select(b => b.Id).FirstAsync()
+                    )
+                )
+            );
             (await OpenAsync()).ShouldBe(0);
             await HealthyAsync();
         }
     }
 
-    private Task<int> OtherAsync() => _loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Other", Currency = "EUR" }));
+    private Task<int> OtherAsync() =>
+        _loft.WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(null, 0, new CustomerDetails { Name = "Other", Currency = "EUR" })
+        );
 
     [Fact]
     public async Task Written_off_in_parts_the_tax_goes_down_to_the_cent_in_all()
     {
-        var odd = await _loft.IssuedAsync(_loft.Content(1, 0.83m) with { Lines = [.. Enumerable.Range(1, 3).Select(i => new DraftLine(null, $"Part {i}", 1, "C62", 33.33m + i, null, null, _loft.Std, _loft.Sales))] });
+        var odd = await _loft.IssuedAsync(
+            _loft.Content(1, 0.83m) with
+            {
+                Lines =
+                [
+                    .. Enumerable
+                        .Range(1, 3)
+                        .Select(i => new DraftLine(
+                            null,
+                            $"Part {i}",
+                            1,
+                            "C62",
+                            33.33m + i,
+                            null,
+                            null,
+                            _loft.Std,
+                            _loft.Sales
+                        )),
+                ],
+            }
+        );
         var item = await _loft.ItemOfAsync(odd.Id);
-        foreach (var part in new long[] { 1_111, 2_222, 1, 333 }) await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, part, "gone"));
+        foreach (var part in new long[] { 1_111, 2_222, 1, 333 })
+            await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, part, "gone"));
         await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, null, "gone"));
         var given = await GivenAsync();
         given.Sum(s => s.Amount).ShouldBe(odd.Payable);
@@ -115,9 +187,16 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
     {
         var invoice = await _loft.IssuedAsync(_loft.Content(3, 333.33m, _loft.Swede, new DateOnly(2025, 9, 1)));
         invoice.ExchangeRate.ShouldBe(0.0874m);
-        var note = await _loft.DocumentAsync(await _loft.WithAsync<Credits, int>(c => c.CancelAsync(invoice.Id, "wrong")));
+        var note = await _loft.DocumentAsync(
+            await _loft.WithAsync<Credits, int>(c => c.CancelAsync(invoice.Id, "wrong"))
+        );
         note.ExchangeRate.ShouldBe(0.0874m, "the rate of what it corrects, not of its day");
-        var left = await _loft.WithAsync<BooksContext, long>(db => db.Journal.SelectMany(e => e.Lines).Join(db.LedgerAccounts, l => l.AccountId, a => a.Id, (l, a) => new { l, a }).Where(x => x.a.Role == Core.Journal.AccountRole.ExchangeDifferences).SumAsync(x => x.l.Debit + x.l.Credit));
+        var left = await _loft.WithAsync<BooksContext, long>(db =>
+            db.Journal.SelectMany(e => e.Lines)
+                .Join(db.LedgerAccounts, l => l.AccountId, a => a.Id, (l, a) => new { l, a })
+                .Where(x => x.a.Role == Core.Journal.AccountRole.ExchangeDifferences)
+                .SumAsync(x => x.l.Debit + x.l.Credit)
+        );
         left.ShouldBe(0);
         await HealthyAsync();
     }

@@ -33,8 +33,14 @@ public sealed class HistoryTests
 
         public async Task SetUpAsync()
         {
-            _customers.Add(await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Second yard", Currency = "EUR" })));
-            _cash = await loft.WithAsync<BooksContext, int>(db => db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).SingleAsync());
+            _customers.Add(
+                await loft.WithAsync<CustomersDesk, int>(c =>
+                    c.SaveAsync(null, 0, new CustomerDetails { Name = "Second yard", Currency = "EUR" })
+                )
+            );
+            _cash = await loft.WithAsync<BooksContext, int>(db =>
+                db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).SingleAsync()
+            );
             // An old rate, so that money and invoices of the same account differ in theirs.
             await loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today.AddDays(-20), 0.0931m));
         }
@@ -45,19 +51,21 @@ public sealed class HistoryTests
             var last = await LastAsync();
             try
             {
-                await (_random.Next(13) switch
-                {
-                    0 or 1 or 2 => IssueAsync(),
-                    3 or 4 => ReceiveAsync(),
-                    5 => SetAgainstAsync(),
-                    6 => TakeAwayAsync(),
-                    7 => RefundAsync(),
-                    8 => ReturnAsync(),
-                    9 => MoveAsync(),
-                    10 => WriteOffAsync(),
-                    11 => RecoverAsync(),
-                    _ => RestOrOtherAsync(),
-                });
+                await (
+                    _random.Next(13) switch
+                    {
+                        0 or 1 or 2 => IssueAsync(),
+                        3 or 4 => ReceiveAsync(),
+                        5 => SetAgainstAsync(),
+                        6 => TakeAwayAsync(),
+                        7 => RefundAsync(),
+                        8 => ReturnAsync(),
+                        9 => MoveAsync(),
+                        10 => WriteOffAsync(),
+                        11 => RecoverAsync(),
+                        _ => RestOrOtherAsync(),
+                    }
+                );
                 Done++;
             }
             catch (RefusalException)
@@ -67,68 +75,134 @@ public sealed class HistoryTests
                 return;
             }
 
-            if (await LastAsync() is var now && now > last) Before[now] = picture;
+            if (await LastAsync() is var now && now > last)
+                Before[now] = picture;
             (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         }
 
-        private Task<int> LastAsync() => loft.WithAsync<BooksContext, int>(async db => await db.Bookings.MaxAsync(b => (int?)b.Id) ?? 0);
+        private Task<int> LastAsync() =>
+            loft.WithAsync<BooksContext, int>(async db => await db.Bookings.MaxAsync(b => (int?)b.Id) ?? 0);
 
-        private Task<List<AccountItem>> ItemsAsync(System.Linq.Expressions.Expression<Func<AccountItem, bool>> which) => loft.WithAsync<BooksContext, List<AccountItem>>(db => db.AccountItems.AsNoTracking().Where(which).OrderBy(i => i.Id).ToListAsync());
+        private Task<List<AccountItem>> ItemsAsync(System.Linq.Expressions.Expression<Func<AccountItem, bool>> which) =>
+            loft.WithAsync<BooksContext, List<AccountItem>>(db =>
+                db.AccountItems.AsNoTracking().Where(which).OrderBy(i => i.Id).ToListAsync()
+            );
 
-        private async Task IssueAsync() => await loft.IssuedAsync(loft.Content(_random.Next(1, 9), _random.Next(1, 90_000) / 100m, Pick(_customers), Day()));
+        private async Task IssueAsync() =>
+            await loft.IssuedAsync(
+                loft.Content(_random.Next(1, 9), _random.Next(1, 90_000) / 100m, Pick(_customers), Day())
+            );
 
         private async Task ReceiveAsync()
         {
             var customer = Pick(_customers);
             var open = await ItemsAsync(i => i.CustomerId == customer && i.Sign > 0 && i.Open > 0);
-            var credits = _random.Next(3) == 0 ? (await ItemsAsync(i => i.CustomerId == customer && i.Sign < 0 && i.Open > 0)).ConvertAll(i => i.Id) : [];
-            var against = open.Where(_ => _random.Next(2) == 0).Select(i => (i.Id, Amount: _random.Next(2) == 0 ? i.Open : Math.Max(1, i.Open * _random.Next(100) / 100))).ToList();
+            var credits =
+                _random.Next(3) == 0
+                    ? (await ItemsAsync(i => i.CustomerId == customer && i.Sign < 0 && i.Open > 0)).ConvertAll(i =>
+                        i.Id
+                    )
+                    : [];
+            var against = open.Where(_ => _random.Next(2) == 0)
+                .Select(i =>
+                    (i.Id, Amount: _random.Next(2) == 0 ? i.Open : Math.Max(1, i.Open * _random.Next(100) / 100))
+                )
+                .ToList();
             var amount = Math.Max(1, against.Sum(a => a.Amount) + _random.Next(-3, 3_000));
             List<int> rest = _random.Next(3) == 0 ? [.. against.Select(a => a.Id)] : [];
-            await loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(customer, Day(), loft.Bank, amount, "", against) { Credits = credits, GiveUp = rest }));
+            await loft.WithAsync<Receipts>(r =>
+                r.PostAsync(
+                    new ReceiptToPost(customer, Day(), loft.Bank, amount, "", against)
+                    {
+                        Credits = credits,
+                        GiveUp = rest,
+                    }
+                )
+            );
         }
 
         private async Task SetAgainstAsync()
         {
-            if (Pick(await ItemsAsync(i => i.Sign < 0 && i.Open > 0)) is { } credit) await loft.WithAsync<Receipts>(r => r.PlaceOldestFirstAsync(credit.Id));
+            if (Pick(await ItemsAsync(i => i.Sign < 0 && i.Open > 0)) is { } credit)
+                await loft.WithAsync<Receipts>(r => r.PlaceOldestFirstAsync(credit.Id));
         }
 
         private async Task TakeAwayAsync()
         {
-            var ids = await loft.WithAsync<BooksContext, List<int>>(db => db.Allocations.OrderBy(a => a.Id).Select(a => a.Id).ToListAsync());
-            if (ids.Count > 0) await loft.WithAsync<Receipts>(r => r.TakeAwayAsync(Pick(ids)));
+            var ids = await loft.WithAsync<BooksContext, List<int>>(db =>
+                db.Allocations.OrderBy(a => a.Id).Select(a => a.Id).ToListAsync()
+            );
+            if (ids.Count > 0)
+                await loft.WithAsync<Receipts>(r => r.TakeAwayAsync(Pick(ids)));
         }
 
         private async Task RefundAsync()
         {
-            if (Pick(await ItemsAsync(i => i.Sign < 0 && i.Open > 0)) is { } credit) await loft.WithAsync<Refunds>(r => r.PayAsync(new RefundToPay(credit.Id, Math.Max(1, credit.Open * _random.Next(1, 101) / 100), _cash, Day(), null, "")));
+            if (Pick(await ItemsAsync(i => i.Sign < 0 && i.Open > 0)) is { } credit)
+                await loft.WithAsync<Refunds>(r =>
+                    r.PayAsync(
+                        new RefundToPay(
+                            credit.Id,
+                            Math.Max(1, credit.Open * _random.Next(1, 101) / 100),
+                            _cash,
+                            Day(),
+                            null,
+                            ""
+                        )
+                    )
+                );
         }
 
         private async Task ReturnAsync()
         {
-            if (Pick(await ItemsAsync(i => i.ReceiptId != null)) is { } item) await loft.WithAsync<Returns>(r => r.ReturnAsync(item.ReceiptId!.Value, item.Date.AddDays(_random.Next(5)), "no cover"));
+            if (Pick(await ItemsAsync(i => i.ReceiptId != null)) is { } item)
+                await loft.WithAsync<Returns>(r =>
+                    r.ReturnAsync(item.ReceiptId!.Value, item.Date.AddDays(_random.Next(5)), "no cover")
+                );
         }
 
         private async Task MoveAsync()
         {
-            if (Pick(await ItemsAsync(i => i.ReceiptId != null)) is { } item) await loft.WithAsync<Transfers>(t => t.MoveAsync(item.ReceiptId!.Value, Pick(_customers)));
+            if (Pick(await ItemsAsync(i => i.ReceiptId != null)) is { } item)
+                await loft.WithAsync<Transfers>(t => t.MoveAsync(item.ReceiptId!.Value, Pick(_customers)));
         }
 
         private async Task WriteOffAsync()
         {
-            if (Pick(await ItemsAsync(i => i.Sign > 0 && i.Open > 0)) is { } item) await loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, Math.Max(1, item.Open * _random.Next(1, 101) / 100), "gone", Day(10)));
+            if (Pick(await ItemsAsync(i => i.Sign > 0 && i.Open > 0)) is { } item)
+                await loft.WithAsync<Settlements>(s =>
+                    s.WriteOffAsync(item.Id, Math.Max(1, item.Open * _random.Next(1, 101) / 100), "gone", Day(10))
+                );
         }
 
         private async Task RecoverAsync()
         {
-            var given = await loft.WithAsync<BooksContext, List<Settlement>>(db => db.Settlements.Where(s => s.Kind == SettlementKind.BadDebt).OrderBy(s => s.Id).ToListAsync());
-            if (Pick(given) is { } one) await loft.WithAsync<Settlements>(s => s.RecoverAsync(one.Id, Math.Max(1, one.Amount * _random.Next(1, 101) / 100)));
+            var given = await loft.WithAsync<BooksContext, List<Settlement>>(db =>
+                db.Settlements.Where(s => s.Kind == SettlementKind.BadDebt).OrderBy(s => s.Id).ToListAsync()
+            );
+            if (Pick(given) is { } one)
+                await loft.WithAsync<Settlements>(s =>
+                    s.RecoverAsync(one.Id, Math.Max(1, one.Amount * _random.Next(1, 101) / 100))
+                );
         }
 
         private async Task RestOrOtherAsync()
         {
-            if (_random.Next(2) == 0 && Pick(await ItemsAsync(i => i.Open > 0 && i.Open <= 100)) is { } small) await loft.WithAsync<Settlements>(s => s.GiveUpRestAsync(small.Id));
-            else await loft.WithAsync<OtherMoneyDesk>(o => o.PostAsync(new OtherMoneyToPost(Day(), loft.Bank, loft.Sales, _random.Next(1, 5_000), loft.Std, "At the quay")));
+            if (_random.Next(2) == 0 && Pick(await ItemsAsync(i => i.Open > 0 && i.Open <= 100)) is { } small)
+                await loft.WithAsync<Settlements>(s => s.GiveUpRestAsync(small.Id));
+            else
+                await loft.WithAsync<OtherMoneyDesk>(o =>
+                    o.PostAsync(
+                        new OtherMoneyToPost(
+                            Day(),
+                            loft.Bank,
+                            loft.Sales,
+                            _random.Next(1, 5_000),
+                            loft.Std,
+                            "At the quay"
+                        )
+                    )
+                );
         }
     }
 
@@ -142,12 +216,15 @@ public sealed class HistoryTests
         await using var loft = await Loft.OpenAsync();
         var player = new Player(loft, seed);
         await player.SetUpAsync();
-        for (var i = 0; i < 45; i++) await player.StepAsync();
+        for (var i = 0; i < 45; i++)
+            await player.StepAsync();
         player.Done.ShouldBeGreaterThan(15);
         await loft.AgreesOnAsync(Enumerable.Range(0, 45).Select(d => Loft.Today.AddDays(5 - d)));
 
         // Newest first, each undoing gives back the state before it, but for what was issued in between.
-        var bookings = await loft.WithAsync<BooksContext, List<Booking>>(db => db.Bookings.Where(b => b.UndoneOn == null).OrderByDescending(b => b.Id).ToListAsync());
+        var bookings = await loft.WithAsync<BooksContext, List<Booking>>(db =>
+            db.Bookings.Where(b => b.UndoneOn == null).OrderByDescending(b => b.Id).ToListAsync()
+        );
         foreach (var booking in bookings)
         {
             await loft.WithAsync<Undoing>(u => u.UndoAsync(booking.Id));
@@ -165,5 +242,16 @@ public sealed class HistoryTests
     }
 
     /// <summary>What money did: invoices that were issued since are no part of it.</summary>
-    private static List<string> Paid(string picture) => [.. picture.Split('\n').Where(l => l.StartsWith("allocation", StringComparison.Ordinal) || (l.StartsWith("item", StringComparison.Ordinal) && !l.Contains(" Invoice ", StringComparison.Ordinal)))];
+    private static List<string> Paid(string picture) =>
+        [
+            .. picture
+                .Split('\n')
+                .Where(l =>
+                    l.StartsWith("allocation", StringComparison.Ordinal)
+                    || (
+                        l.StartsWith("item", StringComparison.Ordinal)
+                        && !l.Contains(" Invoice ", StringComparison.Ordinal)
+                    )
+                ),
+        ];
 }

@@ -15,14 +15,20 @@ public sealed class IssuingTests
     {
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.IssuedAsync();
-        (invoice.Number, invoice.State, invoice.Addressee!.Name, invoice.Sender!.Name).ShouldBe(("INV-2025-0001", DocumentState.Issued, "Yard", "Little Loft"));
+        (invoice.Number, invoice.State, invoice.Addressee!.Name, invoice.Sender!.Name).ShouldBe(
+            ("INV-2025-0001", DocumentState.Issued, "Yard", "Little Loft")
+        );
         var item = await loft.ItemOfAsync(invoice.Id);
         (item.Amount, item.Open, item.Due).ShouldBe((12_400, 12_400, Loft.Today.AddDays(14)));
         await loft.WithAsync<BooksContext>(async db =>
         {
             var entry = await db.Journal.Include(e => e.Lines).SingleAsync(e => e.DocumentId == invoice.Id);
             entry.Lines.Sum(l => l.Debit).ShouldBe(12_400);
-            (await db.Trail.CountAsync(t => t.DocumentId == invoice.Id && t.Text == "Invoice INV-2025-0001 issued" && t.Who == "Tester")).ShouldBe(1);
+            (
+                await db.Trail.CountAsync(t =>
+                    t.DocumentId == invoice.Id && t.Text == "Invoice INV-2025-0001 issued" && t.Who == "Tester"
+                )
+            ).ShouldBe(1);
         });
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
@@ -56,7 +62,9 @@ public sealed class IssuingTests
             (await db.Post.CountAsync()).ShouldBe(1);
             (await db.AccountItems.CountAsync()).ShouldBe(1);
         });
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, mail, "form-2")));
+        await Should.ThrowAsync<RefusalException>(() =>
+            loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, mail, "form-2"))
+        );
     }
 
     [Fact]
@@ -64,9 +72,16 @@ public sealed class IssuingTests
     {
         await using var loft = await Loft.OpenAsync();
         var drafts = new List<int>();
-        for (var i = 0; i < 20; i++) drafts.Add(await loft.DraftAsync());
-        await Parallel.ForEachAsync(drafts, new ParallelOptions { MaxDegreeOfParallelism = 8 }, async (id, _) => await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)));
-        var numbers = await loft.WithAsync<BooksContext, List<string?>>(db => db.Documents.Select(d => d.Number).ToListAsync());
+        for (var i = 0; i < 20; i++)
+            drafts.Add(await loft.DraftAsync());
+        await Parallel.ForEachAsync(
+            drafts,
+            new ParallelOptions { MaxDegreeOfParallelism = 8 },
+            async (id, _) => await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1))
+        );
+        var numbers = await loft.WithAsync<BooksContext, List<string?>>(db =>
+            db.Documents.Select(d => d.Number).ToListAsync()
+        );
         numbers.ShouldBe(Enumerable.Range(1, 20).Select(n => $"INV-2025-{n:0000}"), ignoreOrder: true);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
@@ -77,7 +92,9 @@ public sealed class IssuingTests
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
         var wrong = new MailToSend("not an address", "Invoice", "Here it is.");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, wrong)))).Refusals[0].Field.ShouldBe("to");
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, wrong))))
+            .Refusals[0]
+            .Field.ShouldBe("to");
         (await loft.DocumentAsync(id)).IsDraft.ShouldBeTrue();
         (await loft.IssuedAsync()).Number.ShouldBe("INV-2025-0001");
     }
@@ -86,10 +103,14 @@ public sealed class IssuingTests
     public async Task A_number_typed_by_hand_is_taken_once_and_passed_over()
     {
         await using var loft = await Loft.OpenAsync();
-        (await loft.IssuedAsync(loft.Content() with { NumberByHand = "INV-2025-0002" })).Number.ShouldBe("INV-2025-0002");
+        (await loft.IssuedAsync(loft.Content() with { NumberByHand = "INV-2025-0002" })).Number.ShouldBe(
+            "INV-2025-0002"
+        );
         (await loft.IssuedAsync()).Number.ShouldBe("INV-2025-0001");
         (await loft.IssuedAsync()).Number.ShouldBe("INV-2025-0003");
-        var again = await Should.ThrowAsync<RefusalException>(() => loft.IssuedAsync(loft.Content() with { NumberByHand = "INV-2025-0002" }));
+        var again = await Should.ThrowAsync<RefusalException>(() =>
+            loft.IssuedAsync(loft.Content() with { NumberByHand = "INV-2025-0002" })
+        );
         again.Refusals[0].Field.ShouldBe("numberByHand");
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
@@ -100,16 +121,26 @@ public sealed class IssuingTests
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
         await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(5))));
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))).Message.ShouldContain("changed while you had it open");
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))
+        ).Message.ShouldContain("changed while you had it open");
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", new DateOnly(2025, 9, 1), 30));
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 2)))).Message.ShouldContain("comes out differently");
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 2)))
+        ).Message.ShouldContain("comes out differently");
     }
 
     [Fact]
     public async Task A_quote_becomes_an_invoice_once_at_todays_rate()
     {
         await using var loft = await Loft.OpenAsync();
-        var quote = await loft.IssuedAsync(loft.Content() with { ValidUntil = Loft.Today.AddDays(30) }, DocumentKind.Quote);
+        var quote = await loft.IssuedAsync(
+            loft.Content() with
+            {
+                ValidUntil = Loft.Today.AddDays(30),
+            },
+            DocumentKind.Quote
+        );
         (quote.Number, quote.State).ShouldBe(("QUO-2025-0001", DocumentState.Sent));
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
         var invoice = await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id));
@@ -118,8 +149,14 @@ public sealed class IssuingTests
         (made.Kind, made.Tax, made.FromDocumentId).ShouldBe((DocumentKind.Invoice, 3_000, quote.Id));
         made.Lines[0].FromLineId.ShouldBe(quote.Lines[0].Id);
         (await loft.DocumentAsync(quote.Id)).State.ShouldBe(DocumentState.Accepted);
-        (await loft.WithAsync<BooksContext, bool>(db => db.Trail.AnyAsync(t => t.DocumentId == invoice && t.Text.Contains("STD 24 % → STD 30 %")))).ShouldBeTrue();
-        await loft.WithAsync<DraftWarnings>(async w => (await w.OfAsync(made, invoice)).ShouldContain(x => x.Field == "taxDate"));
+        (
+            await loft.WithAsync<BooksContext, bool>(db =>
+                db.Trail.AnyAsync(t => t.DocumentId == invoice && t.Text.Contains("STD 24 % → STD 30 %"))
+            )
+        ).ShouldBeTrue();
+        await loft.WithAsync<DraftWarnings>(async w =>
+            (await w.OfAsync(made, invoice)).ShouldContain(x => x.Field == "taxDate")
+        );
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(q => q.InvoiceAsync(invoice)));
     }
@@ -142,23 +179,47 @@ public sealed class IssuingTests
         await using var loft = await Loft.OpenAsync();
         await loft.IssuedAsync();
         var twin = await loft.WithAsync<Drafts, Document>(d => d.TryOutAsync(DocumentKind.Invoice, loft.Content()));
-        (await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(twin, null))).Single().Message.ShouldContain("duplicate of invoice INV-2025-0001");
-        var large = await loft.WithAsync<Drafts, Document>(d => d.TryOutAsync(DocumentKind.Invoice, loft.Content(100) with { NumberByHand = "INV-2025-0001" }));
-        (await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(large, null))).Select(w => w.Field).ShouldBe(["numberByHand", "customer"]);
+        (await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(twin, null)))
+            .Single()
+            .Message.ShouldContain("duplicate of invoice INV-2025-0001");
+        var large = await loft.WithAsync<Drafts, Document>(d =>
+            d.TryOutAsync(DocumentKind.Invoice, loft.Content(100) with { NumberByHand = "INV-2025-0001" })
+        );
+        (await loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(large, null)))
+            .Select(w => w.Field)
+            .ShouldBe(["numberByHand", "customer"]);
     }
 
     [Fact]
     public async Task A_foreign_invoice_takes_the_rate_of_its_day()
     {
         await using var loft = await Loft.OpenAsync();
-        var invoice = await loft.IssuedAsync(loft.Content(customer: loft.Swede, price: 1000, date: new DateOnly(2025, 9, 1)));
-        (invoice.Currency.Code, invoice.ExchangeRate, (await loft.ItemOfAsync(invoice.Id)).HomeAmount).ShouldBe(("SEK", 0.0874m, 21_675));
-        (await Should.ThrowAsync<RefusalException>(() => loft.DraftAsync(loft.Content(customer: loft.Swede, date: new DateOnly(2024, 12, 31))))).Refusals[0].Field.ShouldBe("date");
+        var invoice = await loft.IssuedAsync(
+            loft.Content(customer: loft.Swede, price: 1000, date: new DateOnly(2025, 9, 1))
+        );
+        (invoice.Currency.Code, invoice.ExchangeRate, (await loft.ItemOfAsync(invoice.Id)).HomeAmount).ShouldBe(
+            ("SEK", 0.0874m, 21_675)
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.DraftAsync(loft.Content(customer: loft.Swede, date: new DateOnly(2024, 12, 31)))
+            )
+        )
+            .Refusals[0]
+            .Field.ShouldBe("date");
     }
 }
 
 /// <summary>A customer's own details with one thing changed.</summary>
 internal sealed class CustomerDetailsBuilder(Core.Trade.Customer customer)
 {
-    internal Core.Trade.CustomerDetails Named(string name) => new() { Code = customer.Code, Name = name, Currency = customer.Currency.Code, Email = customer.Email, Address = customer.Address };
+    internal Core.Trade.CustomerDetails Named(string name) =>
+        new()
+        {
+            Code = customer.Code,
+            Name = name,
+            Currency = customer.Currency.Code,
+            Email = customer.Email,
+            Address = customer.Address,
+        };
 }

@@ -26,24 +26,50 @@ public sealed class ItemTests : IAsyncLifetime
 
     private Task<int> AddAsync(string code, decimal price, Func<ItemDetails, ItemDetails>? more = null)
     {
-        var details = new ItemDetails { Code = code, Name = $"Item {code}", IsGoods = true, Price = price, TaxCodeId = _loft.Std, LedgerAccountId = _loft.Sales };
+        var details = new ItemDetails
+        {
+            Code = code,
+            Name = $"Item {code}",
+            IsGoods = true,
+            Price = price,
+            TaxCodeId = _loft.Std,
+            LedgerAccountId = _loft.Sales,
+        };
         return _loft.WithAsync<ItemsDesk, int>(i => i.SaveAsync(null, 0, more is null ? details : more(details)));
     }
 
-    private Task<Item> LoadAsync(int id) => _loft.WithAsync<BooksContext, Item>(db => db.Items.AsNoTracking().SingleAsync(i => i.Id == id));
+    private Task<Item> LoadAsync(int id) =>
+        _loft.WithAsync<BooksContext, Item>(db => db.Items.AsNoTracking().SingleAsync(i => i.Id == id));
 
     private Task<string[]> RefusedAsync(Func<ItemsDesk, Task> work) => RefusedAsync<ItemsDesk>(work);
 
-    private async Task<string[]> RefusedAsync<T>(Func<T, Task> work) where T : notnull =>
-        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync(work))).Refusals.Select(r => r.Field).ToArray();
+    private async Task<string[]> RefusedAsync<T>(Func<T, Task> work)
+        where T : notnull =>
+        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync(work)))
+            .Refusals.Select(r => r.Field)
+            .ToArray();
 
     [Fact]
     public async Task Prices_of_many_move_after_a_preview_and_back_in_one_go()
     {
         var ids = new List<int>();
-        foreach (var price in new[] { 1m, 9.99m, 24.5m }) ids.Add(await AddAsync($"P{price}", price, d => d with { Prices = new Dictionary<int, decimal> { [_list] = price / 2 } }));
-        var change = new ItemChange { Percent = 4, Step = 0.05m, Classification = "5607" };
-        var preview = await _loft.WithAsync<ItemBatches, IReadOnlyList<ItemChangePreview>>(b => b.PreviewAsync(ids, change));
+        foreach (var price in new[] { 1m, 9.99m, 24.5m })
+            ids.Add(
+                await AddAsync(
+                    $"P{price}",
+                    price,
+                    d => d with { Prices = new Dictionary<int, decimal> { [_list] = price / 2 } }
+                )
+            );
+        var change = new ItemChange
+        {
+            Percent = 4,
+            Step = 0.05m,
+            Classification = "5607",
+        };
+        var preview = await _loft.WithAsync<ItemBatches, IReadOnlyList<ItemChangePreview>>(b =>
+            b.PreviewAsync(ids, change)
+        );
         preview.Select(p => p.After.Price).Order().ShouldBe([1.05m, 10.4m, 25.5m]);
         (await LoadAsync(ids[1])).Price.ShouldBe(9.99m);
 
@@ -60,12 +86,18 @@ public sealed class ItemTests : IAsyncLifetime
     public async Task An_undo_leaves_what_was_changed_since_and_says_so()
     {
         var (a, b) = (await AddAsync("A", 10), await AddAsync("B", 20));
-        var batch = await _loft.WithAsync<ItemBatches, int>(x => x.ApplyAsync([a, b], new ItemChange { Percent = 10, PriceListId = null }));
+        var batch = await _loft.WithAsync<ItemBatches, int>(x =>
+            x.ApplyAsync([a, b], new ItemChange { Percent = 10, PriceListId = null })
+        );
         var touched = await LoadAsync(a);
         await _loft.WithAsync<ItemsDesk>(i => i.SaveAsync(a, touched.Version, touched.Details() with { Price = 99 }));
         await _loft.WithAsync<ItemBatches>(x => x.UndoAsync(batch));
         ((await LoadAsync(a)).Price, (await LoadAsync(b)).Price).ShouldBe((99m, 20m));
-        (await _loft.WithAsync<BooksContext, string>(db => db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync())).ShouldEndWith("left as they are, because they were changed since: A");
+        (
+            await _loft.WithAsync<BooksContext, string>(db =>
+                db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync()
+            )
+        ).ShouldEndWith("left as they are, because they were changed since: A");
     }
 
     [Fact]
@@ -73,8 +105,23 @@ public sealed class ItemTests : IAsyncLifetime
     {
         var id = await AddAsync("A", 10);
         (await RefusedAsync<ItemBatches>(b => b.ApplyAsync([], new ItemChange { Percent = 1 }))).ShouldBe([""]);
-        (await RefusedAsync<ItemBatches>(b => b.ApplyAsync([id], new ItemChange { TaxCodeId = 99, LedgerAccountId = _loft.Bank, PriceListId = 98, Percent = 1 }))).ShouldBe(["taxCodeId", "ledgerAccountId", "priceListId"]);
-        (await RefusedAsync<ItemBatches>(b => b.ApplyAsync([id], new ItemChange { TaxCodeId = _loft.Std }))).ShouldBe([""]);
+        (
+            await RefusedAsync<ItemBatches>(b =>
+                b.ApplyAsync(
+                    [id],
+                    new ItemChange
+                    {
+                        TaxCodeId = 99,
+                        LedgerAccountId = _loft.Bank,
+                        PriceListId = 98,
+                        Percent = 1,
+                    }
+                )
+            )
+        ).ShouldBe(["taxCodeId", "ledgerAccountId", "priceListId"]);
+        (await RefusedAsync<ItemBatches>(b => b.ApplyAsync([id], new ItemChange { TaxCodeId = _loft.Std }))).ShouldBe([
+            "",
+        ]);
         (await LoadAsync(id)).Version.ShouldBe(1);
     }
 
@@ -83,14 +130,24 @@ public sealed class ItemTests : IAsyncLifetime
     {
         var rope = await AddAsync("ROPE", 3, d => d with { KeepsCount = true });
         await _loft.WithAsync<ItemsDesk>(i => i.CorrectCountAsync(rope, 100, "counted"));
-        DraftContent Content(decimal quantity, int? from = null) => _loft.Content() with { Lines = [new DraftLine(rope, "Rope", quantity, "MTR", 3, null, null, _loft.Std, _loft.Sales, from)] };
+        DraftContent Content(decimal quantity, int? from = null) =>
+            _loft.Content() with
+            {
+                Lines = [new DraftLine(rope, "Rope", quantity, "MTR", 3, null, null, _loft.Std, _loft.Sales, from)],
+            };
         var delivery = await _loft.IssuedAsync(Content(30), DocumentKind.DeliveryNote);
         (await LoadAsync(rope)).OnHand.ShouldBe(70);
         await _loft.IssuedAsync(Content(30, delivery.Lines[0].Id));
         (await LoadAsync(rope)).OnHand.ShouldBe(70);
         await _loft.IssuedAsync(Content(12.5m));
         (await LoadAsync(rope)).OnHand.ShouldBe(57.5m);
-        await _loft.IssuedAsync(Content(2.5m) with { Particulars = new Particulars { Reason = "came back" } }, DocumentKind.CreditNote);
+        await _loft.IssuedAsync(
+            Content(2.5m) with
+            {
+                Particulars = new Particulars { Reason = "came back" },
+            },
+            DocumentKind.CreditNote
+        );
         await _loft.IssuedAsync(Content(7), DocumentKind.Quote);
         (await LoadAsync(rope)).OnHand.ShouldBe(60);
         var moves = await _loft.WithAsync<ItemScreens, IReadOnlyList<StockRow>>(s => s.MovesAsync(rope));
@@ -111,12 +168,16 @@ public sealed class ItemTests : IAsyncLifetime
         DraftLine Line(decimal quantity) => new(rope, "Rope", quantity, "MTR", 3, null, null, _loft.Std, _loft.Sales);
         async Task<IReadOnlyList<Refusal>> Warnings(params DraftLine[] lines)
         {
-            var document = await _loft.WithAsync<Selling.Drafts, Document>(d => d.TryOutAsync(DocumentKind.Invoice, _loft.Content() with { Lines = lines }));
+            var document = await _loft.WithAsync<Selling.Drafts, Document>(d =>
+                d.TryOutAsync(DocumentKind.Invoice, _loft.Content() with { Lines = lines })
+            );
             return await _loft.WithAsync<Selling.DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(document, null));
         }
 
         (await Warnings(Line(4), Line(6))).ShouldBeEmpty();
-        (await Warnings(Line(4), Line(7))).Single().Message.ShouldStartWith("11 of Item ROPE would go, and 10 are on hand");
+        (await Warnings(Line(4), Line(7)))
+            .Single()
+            .Message.ShouldStartWith("11 of Item ROPE would go, and 10 are on hand");
         await _loft.IssuedAsync(_loft.Content() with { Lines = [Line(12)] });
         (await LoadAsync(rope)).OnHand.ShouldBe(-2);
     }
@@ -125,24 +186,55 @@ public sealed class ItemTests : IAsyncLifetime
     public async Task A_barcode_belongs_to_one_item()
     {
         await AddAsync("A", 1, d => d with { Barcode = "4006381333931, OWN_1" });
-        (await Should.ThrowAsync<RefusalException>(() => AddAsync("B", 1, d => d with { Barcode = "OWN_1" }))).Message.ShouldContain("Item A");
+        (
+            await Should.ThrowAsync<RefusalException>(() => AddAsync("B", 1, d => d with { Barcode = "OWN_1" }))
+        ).Message.ShouldContain("Item A");
         await AddAsync("C", 1, d => d with { Barcode = "OWNX1" });
-        (await _loft.WithAsync<ItemScreens, ListPage<ItemRow>>(s => s.ListAsync("4006381333931", "", 1))).Rows.Single().Code.ShouldBe("A");
+        (await _loft.WithAsync<ItemScreens, ListPage<ItemRow>>(s => s.ListAsync("4006381333931", "", 1)))
+            .Rows.Single()
+            .Code.ShouldBe("A");
     }
 
     [Fact]
     public async Task Accounts_are_added_renamed_and_retired_and_what_was_posted_stays()
     {
-        var account = await _loft.WithAsync<AccountsDesk, int>(a => a.AddAccountAsync("3010", "Sales: cloth", AccountRole.Sales));
-        var invoice = await _loft.IssuedAsync(_loft.Content() with { Lines = [new DraftLine(null, "Cloth", 1, "MTR", 10, null, null, _loft.Std, account)] });
-        await _loft.WithAsync<AccountsDesk>(a => a.SaveAccountAsync(account, new AccountDetails { Code = "3011", Name = "Sales: sailcloth", Role = AccountRole.Other }));
+        var account = await _loft.WithAsync<AccountsDesk, int>(a =>
+            a.AddAccountAsync("3010", "Sales: cloth", AccountRole.Sales)
+        );
+        var invoice = await _loft.IssuedAsync(
+            _loft.Content() with
+            {
+                Lines = [new DraftLine(null, "Cloth", 1, "MTR", 10, null, null, _loft.Std, account)],
+            }
+        );
+        await _loft.WithAsync<AccountsDesk>(a =>
+            a.SaveAccountAsync(
+                account,
+                new AccountDetails
+                {
+                    Code = "3011",
+                    Name = "Sales: sailcloth",
+                    Role = AccountRole.Other,
+                }
+            )
+        );
         await _loft.WithAsync<AccountsDesk>(a => a.RetireAccountAsync(account, true));
-        var kept = await _loft.WithAsync<BooksContext, LedgerAccount>(db => db.LedgerAccounts.AsNoTracking().SingleAsync(a => a.Id == account));
+        var kept = await _loft.WithAsync<BooksContext, LedgerAccount>(db =>
+            db.LedgerAccounts.AsNoTracking().SingleAsync(a => a.Id == account)
+        );
         (kept.Name, kept.Role, kept.Retired).ShouldBe(("Sales: sailcloth", AccountRole.Sales, true));
-        (await _loft.WithAsync<BooksContext, long>(db => db.Set<JournalLine>().Where(l => l.AccountId == account).SumAsync(l => l.Credit))).ShouldBe(1_000);
+        (
+            await _loft.WithAsync<BooksContext, long>(db =>
+                db.Set<JournalLine>().Where(l => l.AccountId == account).SumAsync(l => l.Credit)
+            )
+        ).ShouldBe(1_000);
         (await RefusedAsync<AccountsDesk>(a => a.RetireAccountAsync(_loft.Sales, true))).ShouldBe([""]);
-        (await RefusedAsync<AccountsDesk>(a => a.AddAccountAsync("3000", "Again", AccountRole.Sales))).ShouldBe(["code"]);
-        (await RefusedAsync<AccountsDesk>(a => a.AddAccountAsync("1201", "Second", AccountRole.Receivables))).ShouldBe(["role"]);
+        (await RefusedAsync<AccountsDesk>(a => a.AddAccountAsync("3000", "Again", AccountRole.Sales))).ShouldBe([
+            "code",
+        ]);
+        (await RefusedAsync<AccountsDesk>(a => a.AddAccountAsync("1201", "Second", AccountRole.Receivables))).ShouldBe([
+            "role",
+        ]);
         await _loft.WithAsync<AccountsDesk>(a => a.RetireAccountAsync(account, false));
         await _loft.WithAsync<AccountsDesk>(a => a.SetUsualAccountAsync(account));
         (await _loft.WithAsync<BooksHead, Business>(h => h.BusinessAsync())).DefaultLedgerAccountId.ShouldBe(account);
@@ -152,13 +244,26 @@ public sealed class ItemTests : IAsyncLifetime
     [Fact]
     public async Task Money_comes_in_somewhere_and_terms_have_names_of_their_own()
     {
-        var money = await _loft.WithAsync<BooksContext, List<int>>(db => db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).Select(a => a.Id).ToListAsync());
-        foreach (var id in money.Skip(1)) await _loft.WithAsync<AccountsDesk>(a => a.RetireAccountAsync(id, true));
+        var money = await _loft.WithAsync<BooksContext, List<int>>(db =>
+            db.LedgerAccounts.Where(a => a.Role == AccountRole.Money).Select(a => a.Id).ToListAsync()
+        );
+        foreach (var id in money.Skip(1))
+            await _loft.WithAsync<AccountsDesk>(a => a.RetireAccountAsync(id, true));
         (await RefusedAsync<AccountsDesk>(a => a.RetireAccountAsync(money[0], true))).ShouldBe([""]);
-        (await RefusedAsync<Receiving.Receipts>(r => r.PostAsync(new Receiving.ReceiptToPost(_loft.Yard, Loft.Today, money[1], 100, "", [])))).ShouldBe(["moneyAccountId"]);
-        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<(int Id, string Name)>>(s => s.MoneyAccountsAsync())).Select(a => a.Id).ShouldBe([money[0]]);
-        (await RefusedAsync<AccountsDesk>(a => a.AddTermsAsync(new PaymentTerms("14 days", DueRule.DaysAfter, 14)))).ShouldBe(["name"]);
-        var week = await _loft.WithAsync<AccountsDesk, int>(a => a.AddTermsAsync(new PaymentTerms("A week", DueRule.DaysAfter, 7)));
+        (
+            await RefusedAsync<Receiving.Receipts>(r =>
+                r.PostAsync(new Receiving.ReceiptToPost(_loft.Yard, Loft.Today, money[1], 100, "", []))
+            )
+        ).ShouldBe(["moneyAccountId"]);
+        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<(int Id, string Name)>>(s => s.MoneyAccountsAsync()))
+            .Select(a => a.Id)
+            .ShouldBe([money[0]]);
+        (
+            await RefusedAsync<AccountsDesk>(a => a.AddTermsAsync(new PaymentTerms("14 days", DueRule.DaysAfter, 14)))
+        ).ShouldBe(["name"]);
+        var week = await _loft.WithAsync<AccountsDesk, int>(a =>
+            a.AddTermsAsync(new PaymentTerms("A week", DueRule.DaysAfter, 7))
+        );
         await _loft.WithAsync<AccountsDesk>(a => a.SetUsualTermsAsync(week));
         (await RefusedAsync<AccountsDesk>(a => a.RetireTermsAsync(week, true))).ShouldBe([""]);
         (await _loft.IssuedAsync()).DueDate.ShouldBe(Loft.Today.AddDays(7));
@@ -167,7 +272,9 @@ public sealed class ItemTests : IAsyncLifetime
     [Fact]
     public async Task Numbers_come_from_the_series_that_is_chosen_or_from_the_usual_one()
     {
-        var shop = await _loft.WithAsync<SeriesDesk, int>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear));
+        var shop = await _loft.WithAsync<SeriesDesk, int>(s =>
+            s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear)
+        );
         await _loft.WithAsync<SeriesDesk>(s => s.GoOnFromAsync(shop, Loft.Today, 118));
         (await _loft.IssuedAsync(_loft.Content() with { SeriesId = shop })).Number.ShouldBe("SHOP-2509-118");
         (await _loft.IssuedAsync()).Number.ShouldBe("INV-2025-0001");
@@ -175,29 +282,71 @@ public sealed class ItemTests : IAsyncLifetime
         (await _loft.IssuedAsync()).Number.ShouldBe("SHOP-2509-119");
         (await RefusedAsync<SeriesDesk>(s => s.RetireAsync(shop, true))).ShouldBe([""]);
         (await RefusedAsync<SeriesDesk>(s => s.GoOnFromAsync(shop, Loft.Today, 500))).ShouldBe(["next"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear))).ShouldBe(["pattern", "name"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("", "Letter", "", SeriesRestart.CalendarYear))).ShouldBe(["name", "pattern", "usedFor"]);
-        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("Bad", "Invoice", "X-{0000}", SeriesRestart.CalendarYear))).ShouldBe(["pattern"]);
+        (
+            await RefusedAsync<SeriesDesk>(s =>
+                s.AddAsync("Shop", "Invoice", "SHOP-{yy}{mm}-{000}", SeriesRestart.CalendarYear)
+            )
+        ).ShouldBe(["pattern", "name"]);
+        (await RefusedAsync<SeriesDesk>(s => s.AddAsync("", "Letter", "", SeriesRestart.CalendarYear))).ShouldBe([
+            "name",
+            "pattern",
+            "usedFor",
+        ]);
+        (
+            await RefusedAsync<SeriesDesk>(s => s.AddAsync("Bad", "Invoice", "X-{0000}", SeriesRestart.CalendarYear))
+        ).ShouldBe(["pattern"]);
         var draft = await _loft.DraftAsync(_loft.Content() with { SeriesId = 1 });
-        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Selling.Issuing>(i => i.IssueAsync(draft, 1)))).Refusals[0].Field.ShouldBe("seriesId");
+        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Selling.Issuing>(i => i.IssueAsync(draft, 1))))
+            .Refusals[0]
+            .Field.ShouldBe("seriesId");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Fact]
     public async Task Papers_are_headed_with_the_trading_name_and_say_both_addresses_and_the_registered_name()
     {
-        await _loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "Little Loft OÜ", TradingName = "The Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), OtherAddress = "Workshop:\r\nYard 3" }));
+        await _loft.WithAsync<BusinessDesk>(b =>
+            b.DescribeAsync(
+                new BusinessDetails
+                {
+                    Name = "Little Loft OÜ",
+                    TradingName = "The Loft",
+                    Address = new Address("Quay 1", "1", "Harbour", "EE"),
+                    OtherAddress = "Workshop:\r\nYard 3",
+                }
+            )
+        );
         var sender = (await _loft.IssuedAsync()).Sender!;
-        (sender.Name, sender.AddressLines).ShouldBe(("The Loft", "Little Loft OÜ\nQuay 1\n1 Harbour\nEstonia\nWorkshop:\nYard 3"));
-        (await RefusedAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "L", Address = new Address(Country: "EE"), OtherAddress = "1\n2\n3\n4\n5" }))).ShouldBe(["otherAddress"]);
+        (sender.Name, sender.AddressLines).ShouldBe(
+            ("The Loft", "Little Loft OÜ\nQuay 1\n1 Harbour\nEstonia\nWorkshop:\nYard 3")
+        );
+        (
+            await RefusedAsync<BusinessDesk>(b =>
+                b.DescribeAsync(
+                    new BusinessDetails
+                    {
+                        Name = "L",
+                        Address = new Address(Country: "EE"),
+                        OtherAddress = "1\n2\n3\n4\n5",
+                    }
+                )
+            )
+        ).ShouldBe(["otherAddress"]);
     }
 
     [Fact]
     public async Task Each_kind_has_its_note_and_footer()
     {
-        await _loft.WithAsync<BusinessDesk>(b => b.WriteTextsAsync([(DocumentKind.Invoice, "Thank you for your order.", "Invoice foot"), (DocumentKind.Quote, "", "")]));
+        await _loft.WithAsync<BusinessDesk>(b =>
+            b.WriteTextsAsync([
+                (DocumentKind.Invoice, "Thank you for your order.", "Invoice foot"),
+                (DocumentKind.Quote, "", ""),
+            ])
+        );
         (await _loft.IssuedAsync()).Sender!.Footer.ShouldBe("Invoice foot");
         (await _loft.IssuedAsync(kind: DocumentKind.Quote)).Sender!.Footer.ShouldBe("");
-        (await RefusedAsync<BusinessDesk>(b => b.WriteTextsAsync([(DocumentKind.Quote, new string('x', 4_001), "")]))).ShouldBe(["note-Quote"]);
+        (
+            await RefusedAsync<BusinessDesk>(b => b.WriteTextsAsync([(DocumentKind.Quote, new string('x', 4_001), "")]))
+        ).ShouldBe(["note-Quote"]);
     }
 }

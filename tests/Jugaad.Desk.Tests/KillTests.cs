@@ -23,7 +23,8 @@ public sealed class KillTests : IDisposable
     private readonly string _work = Directory.CreateTempSubdirectory("jugaad-kills-").FullName;
     private readonly Random _dice = new(20250917);
 
-    private static int Kills => int.TryParse(Environment.GetEnvironmentVariable("JUGAAD_KILLS"), out var kills) ? kills : 60;
+    private static int Kills =>
+        int.TryParse(Environment.GetEnvironmentVariable("JUGAAD_KILLS"), out var kills) ? kills : 60;
 
     public void Dispose() => Directory.Delete(_work, recursive: true);
 
@@ -49,7 +50,8 @@ public sealed class KillTests : IDisposable
                 var notes = Notes.Read(WorkDay.NotesOf(Copy));
                 var copy = new BooksFile(Copy);
                 await ProveAsync(copy, notes);
-                if (notes.Begun == notes.Answered) continue;
+                if (notes.Begun == notes.Answered)
+                    continue;
                 again++;
                 unknown += await GoOnAsync(copy, notes);
             }
@@ -62,14 +64,17 @@ public sealed class KillTests : IDisposable
         }
 
         again.ShouldBeGreaterThan(0, "none was in the middle of anything");
-        Console.WriteLine($"Of {Kills * 2 / 3} kills {again} were in the middle of a piece of work; of {unknown} mails nobody knew.");
+        Console.WriteLine(
+            $"Of {Kills * 2 / 3} kills {again} were in the middle of a piece of work; of {unknown} mails nobody knew."
+        );
     }
 
     /// <summary>After the kill: what was begun is sent again under its keys, the post is carried on, and all is there once.</summary>
     /// <returns>Of how many mails nobody knows.</returns>
     private async Task<int> GoOnAsync(BooksFile copy, Notes notes)
     {
-        await using (var provider = WorkServices.On(copy, WorkDay.MailboxOf(Copy)).BuildServiceProvider()) await new WorkDay(provider).GoOnAsync(notes.Begun);
+        await using (var provider = WorkServices.On(copy, WorkDay.MailboxOf(Copy)).BuildServiceProvider())
+            await new WorkDay(provider).GoOnAsync(notes.Begun);
         await ProveAsync(copy, notes with { Answered = notes.Begun });
         await using var db = copy.Open();
         (await new BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
@@ -91,15 +96,19 @@ public sealed class KillTests : IDisposable
         await folder.PrepareAsync();
         SqliteConnection.ClearAllPools();
         using var restoring = Freezer.Start(Program, folder.Folder, archive, "restore");
-        await restoring.UntilAsync(() => Directory.EnumerateFileSystemEntries(folder.Folder).Any(f => Path.GetFileName(f) == "restoring"));
+        await restoring.UntilAsync(() =>
+            Directory.EnumerateFileSystemEntries(folder.Folder).Any(f => Path.GetFileName(f) == "restoring")
+        );
         var between = 0;
         for (var kill = 0; kill < Kills / 6; kill++)
         {
             await Task.Delay(_dice.Next(60));
             restoring.WhileFrozen(() => CopyAll(folder.Folder));
             var copy = new BooksFile(Copy);
-            if (!File.Exists(copy.Database)) between++;
-            using (BooksLock.Take(copy, "by a test")) FolderSwap.GoOn(copy);
+            if (!File.Exists(copy.Database))
+                between++;
+            using (BooksLock.Take(copy, "by a test"))
+                FolderSwap.GoOn(copy);
             File.Exists(copy.Database).ShouldBeTrue("there are no books at all");
             await using var db = copy.Open();
             (await db.Documents.CountAsync()).ShouldBeOneOf(0, 1);
@@ -115,7 +124,9 @@ public sealed class KillTests : IDisposable
     {
         var folder = Directory.CreateDirectory(Path.Combine(_work, "boats")).FullName;
         using var lifting = Freezer.Start(Program, folder, "0", "lift");
-        await lifting.UntilAsync(() => Directory.EnumerateFiles(folder, "*.next").Any() || Directory.EnumerateFiles(folder, "boats-1.db").Any());
+        await lifting.UntilAsync(() =>
+            Directory.EnumerateFiles(folder, "*.next").Any() || Directory.EnumerateFiles(folder, "boats-1.db").Any()
+        );
         for (var kill = 0; kill < Kills / 6; kill++)
         {
             await Task.Delay(_dice.Next(60));
@@ -125,12 +136,17 @@ public sealed class KillTests : IDisposable
                 await using (var before = Boats.Open(path))
                 {
                     // Half of the first step is not books of an older program yet, but none.
-                    if (!(await before.Database.GetAppliedMigrationsAsync()).Any()) continue;
+                    if (!(await before.Database.GetAppliedMigrationsAsync()).Any())
+                        continue;
                 }
 
                 await Boats.Schema(path).LiftAsync(_ => { });
                 await using var lifted = Boats.Open(path);
-                (await lifted.Database.SqlQueryRaw<int>("SELECT COUNT(*) AS Value FROM Boats WHERE Sails = 2").SingleAsync()).ShouldBe(500);
+                (
+                    await lifted
+                        .Database.SqlQueryRaw<int>("SELECT COUNT(*) AS Value FROM Boats WHERE Sails = 2")
+                        .SingleAsync()
+                ).ShouldBe(500);
             }
         }
 
@@ -141,7 +157,8 @@ public sealed class KillTests : IDisposable
     private void CopyAll(string folder)
     {
         SqliteConnection.ClearAllPools();
-        if (Directory.Exists(Copy)) Directory.Delete(Copy, recursive: true);
+        if (Directory.Exists(Copy))
+            Directory.Delete(Copy, recursive: true);
         // Our own file calls would heed the locks of who is frozen.
         using (var copying = Process.Start("cp", ["-a", folder, Copy])!)
         {
@@ -150,11 +167,27 @@ public sealed class KillTests : IDisposable
         }
 
         // The index into the log is made anew when a killed program's books are opened, and its hold on the folder is gone.
-        foreach (var gone in Directory.EnumerateFiles(Copy, "*", SearchOption.AllDirectories).Where(f => f.EndsWith("-shm", StringComparison.Ordinal) || Path.GetFileName(f) is "books.lock" or "books.holder").ToList()) File.Delete(gone);
-        foreach (var (from, to) in new[] { (WorkDay.NotesOf(folder), WorkDay.NotesOf(Copy)), (WorkDay.MailboxOf(folder), WorkDay.MailboxOf(Copy)) })
+        foreach (
+            var gone in Directory
+                .EnumerateFiles(Copy, "*", SearchOption.AllDirectories)
+                .Where(f =>
+                    f.EndsWith("-shm", StringComparison.Ordinal)
+                    || Path.GetFileName(f) is "books.lock" or "books.holder"
+                )
+                .ToList()
+        )
+            File.Delete(gone);
+        foreach (
+            var (from, to) in new[]
+            {
+                (WorkDay.NotesOf(folder), WorkDay.NotesOf(Copy)),
+                (WorkDay.MailboxOf(folder), WorkDay.MailboxOf(Copy)),
+            }
+        )
         {
             File.Delete(to);
-            if (File.Exists(from)) File.Copy(from, to);
+            if (File.Exists(from))
+                File.Copy(from, to);
         }
     }
 
@@ -166,7 +199,10 @@ public sealed class KillTests : IDisposable
             // The last line may be half written.
             var text = File.ReadAllText(path);
             var lines = text[..(text.LastIndexOf('\n') + 1)].Split('\n', StringSplitOptions.RemoveEmptyEntries);
-            int Last(string word) => lines.LastOrDefault(l => l.StartsWith(word, StringComparison.Ordinal)) is { } line ? int.Parse(line[(line.IndexOf(' ', StringComparison.Ordinal) + 1)..], CultureInfo.InvariantCulture) : 0;
+            int Last(string word) =>
+                lines.LastOrDefault(l => l.StartsWith(word, StringComparison.Ordinal)) is { } line
+                    ? int.Parse(line[(line.IndexOf(' ', StringComparison.Ordinal) + 1)..], CultureInfo.InvariantCulture)
+                    : 0;
             return new Notes(Last("begin"), Last("done"));
         }
     }
@@ -178,17 +214,29 @@ public sealed class KillTests : IDisposable
         var taken = File.Exists(mailbox) ? await File.ReadAllLinesAsync(mailbox) : [];
         taken.ShouldBeUnique("a mail went twice");
         await using var db = books.Open();
-        var papers = (await db.Documents.Include(d => d.Lines).AsNoTracking().ToListAsync()).Where(d => d.Lines.Count == 1).GroupBy(d => d.Lines[0].Text).ToDictionary(g => g.Key, g => g.ToList());
-        var receipts = (await db.Receipts.AsNoTracking().Select(r => r.Reference).ToListAsync()).GroupBy(r => r).ToDictionary(g => g.Key, g => g.Count());
-        var customers = (await db.Customers.AsNoTracking().Select(c => c.Name).ToListAsync()).Where(n => n.StartsWith("Taken ", StringComparison.Ordinal)).GroupBy(n => n[..(n.IndexOf('.', StringComparison.Ordinal) + 1)]).ToDictionary(g => g.Key, g => g.Count());
-        var mails = (await db.Post.AsNoTracking().ToListAsync()).GroupBy(p => p.To).ToDictionary(g => g.Key, g => g.ToList());
+        var papers = (await db.Documents.Include(d => d.Lines).AsNoTracking().ToListAsync())
+            .Where(d => d.Lines.Count == 1)
+            .GroupBy(d => d.Lines[0].Text)
+            .ToDictionary(g => g.Key, g => g.ToList());
+        var receipts = (await db.Receipts.AsNoTracking().Select(r => r.Reference).ToListAsync())
+            .GroupBy(r => r)
+            .ToDictionary(g => g.Key, g => g.Count());
+        var customers = (await db.Customers.AsNoTracking().Select(c => c.Name).ToListAsync())
+            .Where(n => n.StartsWith("Taken ", StringComparison.Ordinal))
+            .GroupBy(n => n[..(n.IndexOf('.', StringComparison.Ordinal) + 1)])
+            .ToDictionary(g => g.Key, g => g.Count());
+        var mails = (await db.Post.AsNoTracking().ToListAsync())
+            .GroupBy(p => p.To)
+            .ToDictionary(g => g.Key, g => g.ToList());
         for (var n = 1; n <= notes.Begun; n++)
         {
             var answered = n <= notes.Answered;
             switch (n % 4)
             {
                 case 0:
-                    customers.GetValueOrDefault($"Taken {n}.").ShouldBeOneOf(answered ? [WorkDay.RowsAFile] : [0, WorkDay.RowsAFile]);
+                    customers
+                        .GetValueOrDefault($"Taken {n}.")
+                        .ShouldBeOneOf(answered ? [WorkDay.RowsAFile] : [0, WorkDay.RowsAFile]);
                     break;
                 case 2:
                     receipts.GetValueOrDefault($"pay-{n}.").ShouldBeOneOf(answered ? [1] : [0, 1]);
@@ -196,19 +244,30 @@ public sealed class KillTests : IDisposable
                 default:
                     var there = papers.GetValueOrDefault($"Work {n}.") ?? [];
                     there.Count.ShouldBeOneOf(answered ? [1] : [0, 1]);
-                    if (answered) there[0].State.ShouldNotBe(DocumentState.Draft);
+                    if (answered)
+                        there[0].State.ShouldNotBe(DocumentState.Draft);
                     var mail = mails.GetValueOrDefault($"work-{n}@slip.example") ?? [];
                     // The mail is written with the invoice, in one.
                     mail.Count.ShouldBe(there.Count(d => d.State != DocumentState.Draft));
-                    if (mail.Count == 0) taken.ShouldNotContain($"work-{n}@slip.example");
-                    else if (mail[0].State == PostState.Sent) taken.ShouldContain(mail[0].To);
-                    else if (taken.Contains(mail[0].To)) mail[0].State.ShouldBeOneOf(PostState.OnItsWay, PostState.Unknown);
+                    if (mail.Count == 0)
+                        taken.ShouldNotContain($"work-{n}@slip.example");
+                    else if (mail[0].State == PostState.Sent)
+                        taken.ShouldContain(mail[0].To);
+                    else if (taken.Contains(mail[0].To))
+                        mail[0].State.ShouldBeOneOf(PostState.OnItsWay, PostState.Unknown);
                     break;
             }
         }
 
-        papers.Keys.Count(t => t.StartsWith("Work ", StringComparison.Ordinal)).ShouldBeLessThanOrEqualTo((notes.Begun + 1) / 2);
-        var numbers = papers.Values.SelectMany(d => d).Where(d => d.Number is not null).Select(d => int.Parse(d.Number![(d.Number!.LastIndexOf('-') + 1)..], CultureInfo.InvariantCulture)).Order().ToList();
+        papers
+            .Keys.Count(t => t.StartsWith("Work ", StringComparison.Ordinal))
+            .ShouldBeLessThanOrEqualTo((notes.Begun + 1) / 2);
+        var numbers = papers
+            .Values.SelectMany(d => d)
+            .Where(d => d.Number is not null)
+            .Select(d => int.Parse(d.Number![(d.Number!.LastIndexOf('-') + 1)..], CultureInfo.InvariantCulture))
+            .Order()
+            .ToList();
         numbers.ShouldBe(Enumerable.Range(1, numbers.Count), "a number is skipped or given twice");
     }
 
@@ -234,10 +293,31 @@ public sealed class KillTests : IDisposable
             done
             dotnet "$3" "$1/books" 0 full
             """;
-        var (code, said, error) = await RunAsync("unshare", "-Urm", "bash", "-c", script, "small", place, loft.File.Database, Program);
-        if (error.StartsWith("unshare:", StringComparison.Ordinal) || error.StartsWith("mount:", StringComparison.Ordinal)) (code, said, error) = await RunAsync("bash", "-c", script, "small", place, loft.File.Database, Program);
+        var (code, said, error) = await RunAsync(
+            "unshare",
+            "-Urm",
+            "bash",
+            "-c",
+            script,
+            "small",
+            place,
+            loft.File.Database,
+            Program
+        );
+        if (
+            error.StartsWith("unshare:", StringComparison.Ordinal)
+            || error.StartsWith("mount:", StringComparison.Ordinal)
+        )
+            (code, said, error) = await RunAsync("bash", "-c", script, "small", place, loft.File.Database, Program);
         // A machine that lets nobody mount anything has no small disk to fill; books that may not grow are tried over HTTP besides.
-        if (error.StartsWith("mount:", StringComparison.Ordinal) && (error.Contains("denied", StringComparison.Ordinal) || error.Contains("superuser", StringComparison.Ordinal) || error.Contains("not permitted", StringComparison.Ordinal)))
+        if (
+            error.StartsWith("mount:", StringComparison.Ordinal)
+            && (
+                error.Contains("denied", StringComparison.Ordinal)
+                || error.Contains("superuser", StringComparison.Ordinal)
+                || error.Contains("not permitted", StringComparison.Ordinal)
+            )
+        )
         {
             Console.WriteLine($"No file system can be mounted here, so no disk was filled: {error}");
             return;
@@ -250,7 +330,9 @@ public sealed class KillTests : IDisposable
 
     private static async Task<(int Code, string Out, string Error)> RunAsync(string program, params string[] words)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, words) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, words) { RedirectStandardOutput = true, RedirectStandardError = true }
+        )!;
         var error = process.StandardError.ReadToEndAsync();
         var said = await process.StandardOutput.ReadToEndAsync();
         await process.WaitForExitAsync();

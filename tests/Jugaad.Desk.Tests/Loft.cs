@@ -30,7 +30,8 @@ public sealed class Loft : IAsyncDisposable
     private bool _isKept;
     private static readonly AsyncLocal<PersonRole?> Role = new();
 
-    private Loft(ServiceProvider services, BooksFile file, FakeTimeProvider clock, ScriptedCarrier carrier) => (_services, File, Clock, Carrier) = (services, file, clock, carrier);
+    private Loft(ServiceProvider services, BooksFile file, FakeTimeProvider clock, ScriptedCarrier carrier) =>
+        (_services, File, Clock, Carrier) = (services, file, clock, carrier);
 
     public BooksFile File { get; }
 
@@ -51,24 +52,35 @@ public sealed class Loft : IAsyncDisposable
     public int Sales { get; private set; }
 
     /// <summary>The same loft, with its taxes from a kit that ships.</summary>
-    public static Task<Loft> WithKitAsync(string key, Address address, DateOnly? registeredFrom) => OpenAsync(first => first with
-    {
-        TaxName = "",
-        TaxPercent = 0,
-        Kit = new ShippedKits().Find(key),
-        RegisteredFrom = registeredFrom,
-        Business = first.Business with { Address = address, TaxNumber = address.Country == "EE" && registeredFrom is not null ? "EE101188342" : "" },
-    });
+    public static Task<Loft> WithKitAsync(string key, Address address, DateOnly? registeredFrom) =>
+        OpenAsync(first =>
+            first with
+            {
+                TaxName = "",
+                TaxPercent = 0,
+                Kit = new ShippedKits().Find(key),
+                RegisteredFrom = registeredFrom,
+                Business = first.Business with
+                {
+                    Address = address,
+                    TaxNumber = address.Country == "EE" && registeredFrom is not null ? "EE101188342" : "",
+                },
+            }
+        );
 
     public static async Task<Loft> OpenAsync(Func<FirstRun, FirstRun>? change = null)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
         // Most tests begin with the same books, so those are made once and copied.
-        if (change is null) System.IO.File.Copy((await Usual.Value).Database, file.Database);
-        else await file.PrepareAsync();
+        if (change is null)
+            System.IO.File.Copy((await Usual.Value).Database, file.Database);
+        else
+            await file.PrepareAsync();
         var loft = Open(file);
-        if (change is null) await loft.KnowAsync();
-        else await loft.SetUpAsync(change);
+        if (change is null)
+            await loft.KnowAsync();
+        else
+            await loft.SetUpAsync(change);
         return loft;
     }
 
@@ -97,13 +109,26 @@ public sealed class Loft : IAsyncDisposable
     {
         var clock = new FakeTimeProvider(new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero));
         var carrier = new ScriptedCarrier();
-        var services = new ServiceCollection().AddDesks(file).AddLogging()
+        var services = new ServiceCollection()
+            .AddDesks(file)
+            .AddLogging()
             .AddSingleton<TimeProvider>(clock)
             // Few rounds, since most tests sign in and none guesses; how many the real ones are is held by a test of its own.
             .Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
-            .AddSingleton<IPaperPrinter, PaperPrinter>().AddSingleton<IPictureCleaner, PictureCleaner>().AddSingleton<ISecretKeeper, PlainKeeper>()
-            .AddSingleton<IMailCarrier>(carrier).AddSingleton<IMessageGateway, MessageStandIn>().AddSingleton<ISiteAddress, HarbourAddress>().AddSingleton<ITaxKits, ShippedKits>().AddSingleton<ITableFiles, TableFiles>().AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>().AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>().AddSingleton<IBusinessRegister, RegisterStandIn>().AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>().AddSingleton<IOtherPlaces, OtherPlaces>()
+            .AddSingleton<IPaperPrinter, PaperPrinter>()
+            .AddSingleton<IPictureCleaner, PictureCleaner>()
+            .AddSingleton<ISecretKeeper, PlainKeeper>()
+            .AddSingleton<IMailCarrier>(carrier)
+            .AddSingleton<IMessageGateway, MessageStandIn>()
+            .AddSingleton<ISiteAddress, HarbourAddress>()
+            .AddSingleton<ITaxKits, ShippedKits>()
+            .AddSingleton<ITableFiles, TableFiles>()
+            .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
+            .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
+            .AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>()
+            .AddSingleton<IOtherPlaces, OtherPlaces>()
             .BuildServiceProvider();
         return new Loft(services, file, clock, carrier) { _isKept = kept };
     }
@@ -112,17 +137,20 @@ public sealed class Loft : IAsyncDisposable
     public static void ActAs(PersonRole? role) => Role.Value = role;
 
     /// <summary>Does one thing with a desk, as one request would.</summary>
-    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work) where T : notnull
+    public async Task<TResult> WithAsync<T, TResult>(Func<T, Task<TResult>> work)
+        where T : notnull
     {
         await using var scope = _services.CreateAsyncScope();
         return await work(scope.ServiceProvider.GetRequiredService<T>());
     }
 
-    public Task WithAsync<T>(Func<T, Task> work) where T : notnull => WithAsync<T, bool>(async desk =>
-    {
-        await work(desk);
-        return true;
-    });
+    public Task WithAsync<T>(Func<T, Task> work)
+        where T : notnull =>
+        WithAsync<T, bool>(async desk =>
+        {
+            await work(desk);
+            return true;
+        });
 
     public Task<CheckReport> CheckAsync() => WithAsync<BooksCheck, CheckReport>(c => c.RunAsync());
 
@@ -130,22 +158,32 @@ public sealed class Loft : IAsyncDisposable
     public Task BeTheDemoAsync() => ExecuteAsync($"UPDATE Businesses SET PinnedDay = '{Today:yyyy-MM-dd}'");
 
     /// <summary>The one number that a question gives.</summary>
-    public Task<long> NumberAsync(string sql) => WithAsync<BooksContext, long>(async db =>
-    {
-        await db.Database.OpenConnectionAsync();
-        await using var command = db.Database.GetDbConnection().CreateCommand();
-        command.CommandText = sql;
-        return Convert.ToInt64(await command.ExecuteScalarAsync(), System.Globalization.CultureInfo.InvariantCulture);
-    });
+    public Task<long> NumberAsync(string sql) =>
+        WithAsync<BooksContext, long>(async db =>
+        {
+            await db.Database.OpenConnectionAsync();
+            await using var command = db.Database.GetDbConnection().CreateCommand();
+            command.CommandText = sql;
+            return Convert.ToInt64(
+                await command.ExecuteScalarAsync(),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
+        });
 
     public Task ExecuteAsync(string sql) => WithAsync<BooksContext>(db => db.Database.ExecuteSqlRawAsync(sql));
 
-    public DraftContent Content(decimal quantity = 2, decimal price = 50, int? customer = null, DateOnly? date = null) => new()
-    {
-        CustomerId = customer ?? Yard,
-        Date = date ?? Today,
-        Lines = [new DraftLine(null, "Sail repair", quantity, "HUR", price, null, null, Std, Sales)],
-    };
+    public DraftContent Content(
+        decimal quantity = 2,
+        decimal price = 50,
+        int? customer = null,
+        DateOnly? date = null
+    ) =>
+        new()
+        {
+            CustomerId = customer ?? Yard,
+            Date = date ?? Today,
+            Lines = [new DraftLine(null, "Sail repair", quantity, "HUR", price, null, null, Std, Sales)],
+        };
 
     public Task<int> DraftAsync(DraftContent? content = null, DocumentKind kind = DocumentKind.Invoice) =>
         WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content ?? Content())));
@@ -157,9 +195,15 @@ public sealed class Loft : IAsyncDisposable
         return await DocumentAsync(id);
     }
 
-    public Task<Document> DocumentAsync(int id) => WithAsync<BooksContext, Document>(db => db.Documents.AsNoTracking().Include(d => d.Lines).SingleAsync(d => d.Id == id));
+    public Task<Document> DocumentAsync(int id) =>
+        WithAsync<BooksContext, Document>(db =>
+            db.Documents.AsNoTracking().Include(d => d.Lines).SingleAsync(d => d.Id == id)
+        );
 
-    public Task<Core.Accounts.AccountItem> ItemOfAsync(int documentId) => WithAsync<BooksContext, Core.Accounts.AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId));
+    public Task<Core.Accounts.AccountItem> ItemOfAsync(int documentId) =>
+        WithAsync<BooksContext, Core.Accounts.AccountItem>(db =>
+            db.AccountItems.AsNoTracking().SingleAsync(i => i.DocumentId == documentId)
+        );
 
     public Task<int> ReceiveAsync(long amount, params (int, long)[] against) =>
         WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(Yard, Today, Bank, amount, "by bank", against)));
@@ -167,22 +211,67 @@ public sealed class Loft : IAsyncDisposable
     public async ValueTask DisposeAsync()
     {
         await _services.DisposeAsync();
-        await using (var db = File.Open()) SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
-        if (!_isKept) Directory.Delete(File.Folder, recursive: true);
+        await using (var db = File.Open())
+            SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
+        if (!_isKept)
+            Directory.Delete(File.Folder, recursive: true);
     }
 
     private async Task SetUpAsync(Func<FirstRun, FirstRun> change)
     {
-        await WithAsync<BooksSetup>(s => s.MakeAsync(change(new FirstRun(
-            new BusinessDetails { Name = "Little Loft", Address = new Address("Quay 1", "1", "Harbour", "EE"), Email = "loft@little.example", HomeCurrency = "EUR" }, "VAT", 24, "Owner", "owner@little.example", "a long password"))));
+        await WithAsync<BooksSetup>(s =>
+            s.MakeAsync(
+                change(
+                    new FirstRun(
+                        new BusinessDetails
+                        {
+                            Name = "Little Loft",
+                            Address = new Address("Quay 1", "1", "Harbour", "EE"),
+                            Email = "loft@little.example",
+                            HomeCurrency = "EUR",
+                        },
+                        "VAT",
+                        24,
+                        "Owner",
+                        "owner@little.example",
+                        "a long password"
+                    )
+                )
+            )
+        );
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 1, 1), 0.0874m));
         await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 9, 16), 0.0901m));
-        await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Yard", Currency = "EUR", Email = "yard@slip.example", CreditLimit = 100_000, Address = new Address("", "", "", "EE") }));
-        await WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Varv", Currency = "SEK", Email = "varv@slip.example" }));
+        await WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(
+                null,
+                0,
+                new CustomerDetails
+                {
+                    Name = "Yard",
+                    Currency = "EUR",
+                    Email = "yard@slip.example",
+                    CreditLimit = 100_000,
+                    Address = new Address("", "", "", "EE"),
+                }
+            )
+        );
+        await WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(
+                null,
+                0,
+                new CustomerDetails
+                {
+                    Name = "Varv",
+                    Currency = "SEK",
+                    Email = "varv@slip.example",
+                }
+            )
+        );
         await KnowAsync();
     }
 
-    private Task KnowAsync() => WithAsync<BooksContext>(async db =>
+    private Task KnowAsync() =>
+        WithAsync<BooksContext>(async db =>
         {
             Yard = await db.Customers.Where(c => c.Name == "Yard").Select(c => c.Id).SingleAsync();
             Swede = await db.Customers.Where(c => c.Name == "Varv").Select(c => c.Id).SingleAsync();

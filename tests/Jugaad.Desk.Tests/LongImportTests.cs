@@ -13,22 +13,55 @@ public sealed class LongImportTests
 {
     private const int Rows = 1_200;
 
-    private static string File(Func<int, string>? row = null) => $"code,name,currency,country\n{string.Join('\n', Enumerable.Range(1, Rows).Select(i => row?.Invoke(i) ?? $"Z{i},Boat {i},EUR,EE"))}\n";
+    private static string File(Func<int, string>? row = null) =>
+        $"code,name,currency,country\n{string.Join('\n', Enumerable.Range(1, Rows).Select(i => row?.Invoke(i) ?? $"Z{i},Boat {i},EUR,EE"))}\n";
 
-    private static Task<int> BeginAsync(Loft loft, string text, MovingKind kind = MovingKind.Customers) => MovingTests.BeginAsync(loft, kind, text);
+    private static Task<int> BeginAsync(Loft loft, string text, MovingKind kind = MovingKind.Customers) =>
+        MovingTests.BeginAsync(loft, kind, text);
 
-    private static Task<ImportReport> TakeAsync(Loft loft, int id, bool allOrNone, Action<int>? between = null, CancellationToken stop = default) =>
-        loft.WithAsync<ImportTaking, ImportReport>(t => t.TakeAsync(id, allOrNone, new Told(between ?? (_ => { })), null, stop));
+    private static Task<ImportReport> TakeAsync(
+        Loft loft,
+        int id,
+        bool allOrNone,
+        Action<int>? between = null,
+        CancellationToken stop = default
+    ) =>
+        loft.WithAsync<ImportTaking, ImportReport>(t =>
+            t.TakeAsync(id, allOrNone, new Told(between ?? (_ => { })), null, stop)
+        );
 
-    private static Task<TakenBackReport> BackAsync(Loft loft, int id, Action<int>? between = null, CancellationToken stop = default) =>
-        loft.WithAsync<ImportUndo, TakenBackReport>(u => u.TakeBackAsync(id, null, new Told(between ?? (_ => { })), stop));
+    private static Task<TakenBackReport> BackAsync(
+        Loft loft,
+        int id,
+        Action<int>? between = null,
+        CancellationToken stop = default
+    ) =>
+        loft.WithAsync<ImportUndo, TakenBackReport>(u =>
+            u.TakeBackAsync(id, null, new Told(between ?? (_ => { })), stop)
+        );
 
-    private static Task<ImportRun> RunAsync(Loft loft, int id) => loft.WithAsync<Importing, ImportRun>(async i => (await i.FindAsync(id))!);
+    private static Task<ImportRun> RunAsync(Loft loft, int id) =>
+        loft.WithAsync<Importing, ImportRun>(async i => (await i.FindAsync(id))!);
 
-    private static Task<int> CountAsync(Loft loft) => loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync());
+    private static Task<int> CountAsync(Loft loft) =>
+        loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync());
 
     private static int Typed(Loft loft, string code, string name = "Typed meanwhile") =>
-        loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Code = code, Name = name, Currency = "EUR", Address = new Address(Country: "EE") })).GetAwaiter().GetResult();
+        loft.WithAsync<CustomersDesk, int>(c =>
+                c.SaveAsync(
+                    null,
+                    0,
+                    new CustomerDetails
+                    {
+                        Code = code,
+                        Name = name,
+                        Currency = "EUR",
+                        Address = new Address(Country: "EE"),
+                    }
+                )
+            )
+            .GetAwaiter()
+            .GetResult();
 
     private sealed class Told(Action<int> told) : IProgress<int>
     {
@@ -40,10 +73,14 @@ public sealed class LongImportTests
     {
         var id = await BeginAsync(loft, text);
         using var stop = new CancellationTokenSource();
-        await Should.ThrowAsync<OperationCanceledException>(() => TakeAsync(loft, id, allOrNone, _ => stop.Cancel(), stop.Token));
+        await Should.ThrowAsync<OperationCanceledException>(() =>
+            TakeAsync(loft, id, allOrNone, _ => stop.Cancel(), stop.Token)
+        );
         var run = await RunAsync(loft, id);
         (run.State, run.Report!.Rows, run.AllOrNone).ShouldBe((ImportState.Taking, ImportTaking.Piece, allOrNone));
-        (await loft.WithAsync<Importing, IReadOnlyList<ImportRun>>(i => i.HalfWayAsync())).Select(r => r.Id).ShouldBe([id]);
+        (await loft.WithAsync<Importing, IReadOnlyList<ImportRun>>(i => i.HalfWayAsync()))
+            .Select(r => r.Id)
+            .ShouldBe([id]);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         return id;
     }
@@ -54,23 +91,39 @@ public sealed class LongImportTests
         await using var loft = await Loft.OpenAsync();
         var id = await BeginAsync(loft, File());
         var seen = new List<int>();
-        var report = await TakeAsync(loft, id, allOrNone: true, done =>
-        {
-            seen.Add(done);
-            // The file has this one further on.
-            if (done == ImportTaking.Piece) Typed(loft, "Z900");
-        });
+        var report = await TakeAsync(
+            loft,
+            id,
+            allOrNone: true,
+            done =>
+            {
+                seen.Add(done);
+                // The file has this one further on.
+                if (done == ImportTaking.Piece)
+                    Typed(loft, "Z900");
+            }
+        );
         seen.ShouldBe([500, 1_000, 1_200]);
         MovingTests.Counts(report).ShouldBe((Rows - 1, 1, 0, 0));
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Z900").Select(c => c.Name).ToListAsync())).ShouldBe(["Boat 900"]);
-        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain("taken already");
+        (
+            await loft.WithAsync<BooksContext, List<string>>(db =>
+                db.Customers.Where(c => c.Code == "Z900").Select(c => c.Name).ToListAsync()
+            )
+        ).ShouldBe(["Boat 900"]);
+        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain(
+            "taken already"
+        );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
 
         var outlook = await loft.WithAsync<ImportUndo, TakenBackReport>(u => u.OutlookAsync(id));
         (outlook.Gone, outlook.AsBefore, outlook.Stays.Count).ShouldBe((Rows - 1, 1, 0));
         var back = await BackAsync(loft, id, done => Typed(loft, $"B{done}"));
         (back.Gone, back.AsBefore, back.Stays.Count).ShouldBe((Rows - 1, 1, 0));
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Customers.Where(c => c.Code == "Z900").Select(c => c.Name).ToListAsync())).ShouldBe(["Typed meanwhile"]);
+        (
+            await loft.WithAsync<BooksContext, List<string>>(db =>
+                db.Customers.Where(c => c.Code == "Z900").Select(c => c.Name).ToListAsync()
+            )
+        ).ShouldBe(["Typed meanwhile"]);
         (await CountAsync(loft)).ShouldBe(2 + 1 + 3);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
@@ -82,10 +135,18 @@ public sealed class LongImportTests
         // Known by its name until another one of that name is there.
         var id = await BeginAsync(loft, File(i => i == 900 ? ",Yard,EUR,EE" : $"Z{i},Boat {i},EUR,EE"));
         var before = await CountAsync(loft);
-        var refused = await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, allOrNone: true, done =>
-        {
-            if (done == ImportTaking.Piece) Typed(loft, "Y2", "Yard");
-        }));
+        var refused = await Should.ThrowAsync<RefusalException>(() =>
+            TakeAsync(
+                loft,
+                id,
+                allOrNone: true,
+                done =>
+                {
+                    if (done == ImportTaking.Piece)
+                        Typed(loft, "Y2", "Yard");
+                }
+            )
+        );
         refused.Message.ShouldContain("1 row is refused, so nothing was taken");
         (await CountAsync(loft)).ShouldBe(before + 1);
         var run = await RunAsync(loft, id);
@@ -117,7 +178,11 @@ public sealed class LongImportTests
         (await BackAsync(loft, id)).Gone.ShouldBe(ImportTaking.Piece);
         (await CountAsync(loft)).ShouldBe(2);
         (await RunAsync(loft, id)).State.ShouldBe(ImportState.Begun);
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())).ShouldContain(t => t.Contains("broken off after 500 of 1200 rows, taken back: 500 out again", StringComparison.Ordinal));
+        (
+            await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())
+        ).ShouldContain(t =>
+            t.Contains("broken off after 500 of 1200 rows, taken back: 500 out again", StringComparison.Ordinal)
+        );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         MovingTests.Counts(await TakeAsync(loft, id, allOrNone: true)).ShouldBe((Rows, 0, 0, 0));
     }
@@ -127,12 +192,16 @@ public sealed class LongImportTests
     {
         await using var loft = await Loft.OpenAsync();
         var id = await HalfWayAsync(loft, File());
-        var customer = await loft.WithAsync<BooksContext, int>(db => db.Customers.Where(c => c.Code == "Z7").Select(c => c.Id).SingleAsync());
+        var customer = await loft.WithAsync<BooksContext, int>(db =>
+            db.Customers.Where(c => c.Code == "Z7").Select(c => c.Id).SingleAsync()
+        );
         await loft.IssuedAsync(loft.Content(1, 100, customer: customer));
         (await BackAsync(loft, id)).Stays.ShouldBe([new StaysThere("Boat 7 (Z7)", "is in use")]);
         var run = await RunAsync(loft, id);
         (run.State, run.Report!.Rows).ShouldBe((ImportState.TakenBack, ImportTaking.Piece));
-        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain("taken already");
+        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain(
+            "taken already"
+        );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -147,7 +216,9 @@ public sealed class LongImportTests
         var run = await RunAsync(loft, id);
         (run.State, run.TakenBack!.Gone).ShouldBe((ImportState.TakingBack, 500));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
-        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain("taken already");
+        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, true))).Message.ShouldContain(
+            "taken already"
+        );
         (await loft.WithAsync<ImportUndo, TakenBackReport>(u => u.OutlookAsync(id))).Gone.ShouldBe(Rows);
         (await BackAsync(loft, id)).Gone.ShouldBe(Rows);
         (await CountAsync(loft)).ShouldBe(2);
@@ -162,7 +233,9 @@ public sealed class LongImportTests
         var id = await BeginAsync(loft, File());
         await TakeAsync(loft, id, true);
         await loft.ExecuteAsync("UPDATE Customers SET Version = Version + 1");
-        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, id))).Message.ShouldContain("was changed since");
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, id))).Message.ShouldContain(
+            "was changed since"
+        );
         var run = await RunAsync(loft, id);
         (run.State, run.TakenBackText).ShouldBe((ImportState.Done, ""));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
@@ -175,16 +248,23 @@ public sealed class LongImportTests
         var things = string.Join('\n', Enumerable.Range(0, 30).Select(i => $"T{i},Thing {i},5"));
         await TakeAsync(loft, await BeginAsync(loft, $"code,name,price\n{things}\n", MovingKind.Items), true);
         // Each item has a price in each of forty lists, and so comes again in every piece.
-        var text = $"item,price list,currency,price\n{string.Join('\n', Enumerable.Range(0, Rows).Select(i => $"T{i % 30},List {i / 30},EUR,{i + 1}"))}\n";
+        var text =
+            $"item,price list,currency,price\n{string.Join('\n', Enumerable.Range(0, Rows).Select(i => $"T{i % 30},List {i / 30},EUR,{i + 1}"))}\n";
         var id = await BeginAsync(loft, text, MovingKind.Prices);
         MovingTests.Counts(await TakeAsync(loft, id, true)).ShouldBe((Rows, 0, 0, 0));
-        var effects = await loft.WithAsync<BooksContext, List<ImportEffect>>(db => db.ImportEffects.Where(e => e.RunId == id).ToListAsync());
+        var effects = await loft.WithAsync<BooksContext, List<ImportEffect>>(db =>
+            db.ImportEffects.Where(e => e.RunId == id).ToListAsync()
+        );
         (effects.Count(e => e.On == EffectOn.Item), effects.Count(e => e.On == EffectOn.PriceList)).ShouldBe((30, 40));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         var outlook = await loft.WithAsync<ImportUndo, TakenBackReport>(u => u.OutlookAsync(id));
         (outlook.Gone, outlook.AsBefore, outlook.Stays.Count).ShouldBe((40, 30, 0));
         (await BackAsync(loft, id)).Stays.ShouldBeEmpty();
-        (await loft.WithAsync<BooksContext, (int, int)>(async db => (await db.PriceLists.CountAsync(), await db.Items.CountAsync(i => i.Prices.Any())))).ShouldBe((0, 0));
+        (
+            await loft.WithAsync<BooksContext, (int, int)>(async db =>
+                (await db.PriceLists.CountAsync(), await db.Items.CountAsync(i => i.Prices.Any()))
+            )
+        ).ShouldBe((0, 0));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -193,8 +273,14 @@ public sealed class LongImportTests
     {
         await using var loft = await Loft.OpenAsync();
         await TakeAsync(loft, await BeginAsync(loft, "code,name,price\nA,Thing,5\n", MovingKind.Items), true);
-        var id = await BeginAsync(loft, "item,price list,currency,price\nA,Trade,EUR,4\nNONE,Trade,EUR,4\n", MovingKind.Prices);
-        MovingTests.Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TryOutAsync(id))).ShouldBe((1, 0, 0, 1));
+        var id = await BeginAsync(
+            loft,
+            "item,price list,currency,price\nA,Trade,EUR,4\nNONE,Trade,EUR,4\n",
+            MovingKind.Prices
+        );
+        MovingTests
+            .Counts(await loft.WithAsync<Importing, ImportReport>(i => i.TryOutAsync(id)))
+            .ShouldBe((1, 0, 0, 1));
         await Should.ThrowAsync<RefusalException>(() => TakeAsync(loft, id, allOrNone: true));
         (await loft.WithAsync<BooksContext, int>(db => db.PriceLists.CountAsync())).ShouldBe(0);
         (await loft.WithAsync<BooksContext, int>(db => db.Items.CountAsync(i => i.Prices.Any()))).ShouldBe(0);
@@ -219,13 +305,18 @@ public sealed class LongImportTests
     [Theory]
     [InlineData("UPDATE ImportRuns SET State = 'Done'", "does not go with where it stands")]
     [InlineData("UPDATE ImportRuns SET State = 'TakingBack'", "does not go with where it stands")]
-    [InlineData("UPDATE ImportRuns SET State = 'TakingBack', TakenBackText = '{\"Gone\":500,\"AsBefore\":0,\"Stays\":[],\"Through\":500}'", "all of it is")]
+    [InlineData(
+        "UPDATE ImportRuns SET State = 'TakingBack', TakenBackText = '{\"Gone\":500,\"AsBefore\":0,\"Stays\":[],\"Through\":500}'",
+        "all of it is"
+    )]
     [InlineData("UPDATE ImportRuns SET Rows = 500", "tells of 500 of 500 rows")]
     public async Task The_check_finds_what_is_half_way_and_does_not_fit(string sql, string said)
     {
         await using var loft = await Loft.OpenAsync();
         await HalfWayAsync(loft, File());
-        await loft.ExecuteAsync(sql.Replace("{", "{{", StringComparison.Ordinal).Replace("}", "}}", StringComparison.Ordinal));
+        await loft.ExecuteAsync(
+            sql.Replace("{", "{{", StringComparison.Ordinal).Replace("}", "}}", StringComparison.Ordinal)
+        );
         (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(said, StringComparison.Ordinal));
     }
 }

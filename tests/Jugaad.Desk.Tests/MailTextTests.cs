@@ -41,7 +41,9 @@ public sealed class MailTextTests
     public void A_quote_without_a_last_day_and_a_business_without_an_account_leave_no_holes()
     {
         MailTexts.Write(MailText.Quote, Fields with { Until = "" }).Body.ShouldNotContain("holds until");
-        MailTexts.Write(MailText.Invoice, Fields with { Account = "" }).Body.ShouldContain("pay it by 1 Oct 2025 and state INV-1.");
+        MailTexts
+            .Write(MailText.Invoice, Fields with { Account = "" })
+            .Body.ShouldContain("pay it by 1 Oct 2025 and state INV-1.");
         MailTexts.Write(MailText.GentleReminder, Fields with { Account = "" }).Body.ShouldNotContain("account");
     }
 

@@ -21,11 +21,14 @@ public sealed class NumberingTests : IAsyncLifetime
 
     public async Task DisposeAsync() => await _loft.DisposeAsync();
 
-    private Task<MailToSend> MailAsync(int id) => _loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(id));
+    private Task<MailToSend> MailAsync(int id) =>
+        _loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(id));
 
-    private Task SeriesAsync(string name, string pattern, SeriesRestart restarts = SeriesRestart.CalendarYear) => _loft.WithAsync<SeriesDesk>(s => s.AddAsync(name, "Invoice", pattern, restarts));
+    private Task SeriesAsync(string name, string pattern, SeriesRestart restarts = SeriesRestart.CalendarYear) =>
+        _loft.WithAsync<SeriesDesk>(s => s.AddAsync(name, "Invoice", pattern, restarts));
 
-    private Task<int> SeriesIdAsync(string name) => _loft.WithAsync<BooksContext, int>(db => db.Series.Where(s => s.Name == name).Select(s => s.Id).SingleAsync());
+    private Task<int> SeriesIdAsync(string name) =>
+        _loft.WithAsync<BooksContext, int>(db => db.Series.Where(s => s.Name == name).Select(s => s.Id).SingleAsync());
 
     [Fact]
     public async Task Two_series_whose_patterns_meet_never_give_one_number_twice()
@@ -33,22 +36,42 @@ public sealed class NumberingTests : IAsyncLifetime
         await SeriesAsync("Shop", "INV-2025-{0000}", SeriesRestart.Never);
         var shop = await SeriesIdAsync("Shop");
         var numbers = new List<string>();
-        for (var i = 0; i < 6; i++) numbers.Add((await _loft.IssuedAsync(_loft.Content() with { SeriesId = i % 2 == 0 ? null : shop })).Number!);
-        numbers.ShouldBe(["INV-2025-0001", "INV-2025-0002", "INV-2025-0003", "INV-2025-0004", "INV-2025-0005", "INV-2025-0006"]);
+        for (var i = 0; i < 6; i++)
+            numbers.Add(
+                (await _loft.IssuedAsync(_loft.Content() with { SeriesId = i % 2 == 0 ? null : shop })).Number!
+            );
+        numbers.ShouldBe([
+            "INV-2025-0001",
+            "INV-2025-0002",
+            "INV-2025-0003",
+            "INV-2025-0004",
+            "INV-2025-0005",
+            "INV-2025-0006",
+        ]);
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
         await _loft.ExecuteAsync("DROP INDEX IX_Documents_Kind_Number");
         await _loft.ExecuteAsync("UPDATE Documents SET Number = 'INV-2025-0001' WHERE Number = 'INV-2025-0002'");
-        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.StartsWith("INV-2025-0001: the number is there 2 times", StringComparison.Ordinal));
+        (await _loft.CheckAsync()).Differences.ShouldContain(d =>
+            d.StartsWith("INV-2025-0001: the number is there 2 times", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public async Task A_number_typed_by_hand_in_one_series_is_stepped_over_in_another()
     {
         await SeriesAsync("Shop", "SHOP-{0000}", SeriesRestart.Never);
-        await _loft.IssuedAsync(_loft.Content() with { SeriesId = await SeriesIdAsync("Shop"), NumberByHand = "INV-2025-0001" });
+        await _loft.IssuedAsync(
+            _loft.Content() with
+            {
+                SeriesId = await SeriesIdAsync("Shop"),
+                NumberByHand = "INV-2025-0001",
+            }
+        );
         (await MailAsync(await _loft.DraftAsync())).Body.ShouldContain("INV-2025-0002");
         (await _loft.IssuedAsync()).Number.ShouldBe("INV-2025-0002");
-        await Should.ThrowAsync<RefusalException>(() => _loft.IssuedAsync(_loft.Content() with { NumberByHand = "INV-2025-0002" }));
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.IssuedAsync(_loft.Content() with { NumberByHand = "INV-2025-0002" })
+        );
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -56,11 +79,14 @@ public sealed class NumberingTests : IAsyncLifetime
     public async Task A_number_that_was_moved_in_is_not_given_again_and_none_that_was_given_is_moved_in()
     {
         await _loft.IssuedAsync();
-        var text = "customer;kind;number;date;due;open\nYARD;invoice;INV-2025-0002;2025-08-01;2025-08-15;100.00\nYARD;invoice;INV-2025-0001;2025-08-01;2025-08-15;100.00\nVARV;invoice;INV-2025-0002;2025-08-01;2025-08-15;100.00\n";
+        var text =
+            "customer;kind;number;date;due;open\nYARD;invoice;INV-2025-0002;2025-08-01;2025-08-15;100.00\nYARD;invoice;INV-2025-0001;2025-08-01;2025-08-15;100.00\nVARV;invoice;INV-2025-0002;2025-08-01;2025-08-15;100.00\n";
         var run = await MovingTests.TakeAsync(_loft, MovingKind.OpenItems, text);
         run.Refused.Select(r => r.Row).ShouldBe([2, 3]);
         (await _loft.IssuedAsync()).Number.ShouldBe("INV-2025-0003");
-        await Should.ThrowAsync<RefusalException>(() => _loft.IssuedAsync(_loft.Content() with { NumberByHand = "INV-2025-0002" }));
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.IssuedAsync(_loft.Content() with { NumberByHand = "INV-2025-0002" })
+        );
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -71,7 +97,9 @@ public sealed class NumberingTests : IAsyncLifetime
         var revision = await _loft.WithAsync<Quotes, int>(q => q.ReviseAsync(quote.Id));
         var mail = await MailAsync(revision);
         mail.Body.ShouldContain($"{quote.Number}/2");
-        await _loft.WithAsync<Issuing>(async i => await i.IssueAsync(revision, (await _loft.DocumentAsync(revision)).Version, mail));
+        await _loft.WithAsync<Issuing>(async i =>
+            await i.IssueAsync(revision, (await _loft.DocumentAsync(revision)).Version, mail)
+        );
         (await _loft.DocumentAsync(revision)).Number.ShouldBe($"{quote.Number}/2");
     }
 
@@ -82,7 +110,9 @@ public sealed class NumberingTests : IAsyncLifetime
         var mail = await MailAsync(first) with { Subject = "INV-2025-0001 and INV-2025-00011" };
         await _loft.WithAsync<Issuing>(i => i.IssueAsync(second, 1));
         await _loft.WithAsync<Issuing>(i => i.IssueAsync(first, 1, mail));
-        var post = await _loft.WithAsync<BooksContext, PostItem>(db => db.Post.OrderByDescending(p => p.Id).FirstAsync());
+        var post = await _loft.WithAsync<BooksContext, PostItem>(db =>
+            db.Post.OrderByDescending(p => p.Id).FirstAsync()
+        );
         post.Subject.ShouldBe("INV-2025-0002 and INV-2025-00011");
         post.Body.ShouldContain("INV-2025-0002");
         post.Body.ShouldNotContain("INV-2025-0001");
@@ -95,12 +125,22 @@ public sealed class NumberingTests : IAsyncLifetime
         await SeriesAsync("Year", "Y{yy}-{000}", SeriesRestart.FinancialYear);
         var id = await SeriesIdAsync("Year");
         var numbers = new List<string>();
-        foreach (var day in new[] { new DateOnly(2025, 6, 30), new DateOnly(2025, 7, 1), new DateOnly(2026, 2, 1), new DateOnly(2026, 7, 2) })
+        foreach (
+            var day in new[]
+            {
+                new DateOnly(2025, 6, 30),
+                new DateOnly(2025, 7, 1),
+                new DateOnly(2026, 2, 1),
+                new DateOnly(2026, 7, 2),
+            }
+        )
             numbers.Add((await _loft.IssuedAsync(_loft.Content(date: day) with { SeriesId = id })).Number!);
         numbers.ShouldBe(["Y24-001", "Y25-001", "Y25-002", "Y26-001"]);
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
         await _loft.ExecuteAsync("UPDATE Documents SET Number = 'Y25-009' WHERE Number = 'Y25-001'");
-        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.StartsWith("Y25-001: the number is missing", StringComparison.Ordinal));
+        (await _loft.CheckAsync()).Differences.ShouldContain(d =>
+            d.StartsWith("Y25-001: the number is missing", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -110,15 +150,34 @@ public sealed class NumberingTests : IAsyncLifetime
         async Task<IReadOnlyList<string>> WarnedAsync(DateOnly date)
         {
             var id = await _loft.DraftAsync(_loft.Content(date: date));
-            return [.. (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false))).Select(f => f.Words)];
+            return
+            [
+                .. (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false))).Select(
+                    f => f.Words
+                ),
+            ];
         }
 
-        (await WarnedAsync(Loft.Today.AddDays(1))).ShouldContain(w => w.Contains("in the future", StringComparison.Ordinal));
-        (await WarnedAsync(Loft.Today.AddDays(-1))).ShouldContain(w => w.StartsWith("INV-2025-0001 is of 17 Sep 2025 already", StringComparison.Ordinal));
-        (await WarnedAsync(Loft.Today)).ShouldNotContain(w => w.Contains("2025", StringComparison.Ordinal) && !w.Contains("duplicate", StringComparison.Ordinal));
+        (await WarnedAsync(Loft.Today.AddDays(1))).ShouldContain(w =>
+            w.Contains("in the future", StringComparison.Ordinal)
+        );
+        (await WarnedAsync(Loft.Today.AddDays(-1))).ShouldContain(w =>
+            w.StartsWith("INV-2025-0001 is of 17 Sep 2025 already", StringComparison.Ordinal)
+        );
+        (await WarnedAsync(Loft.Today)).ShouldNotContain(w =>
+            w.Contains("2025", StringComparison.Ordinal) && !w.Contains("duplicate", StringComparison.Ordinal)
+        );
         await _loft.WithAsync<Periods>(p => p.CloseUpToAsync(new DateOnly(2025, 7, 31)));
-        (await WarnedAsync(new DateOnly(2025, 7, 31))).ShouldContain(w => w.Contains("closed up to", StringComparison.Ordinal));
-        (await Should.ThrowAsync<RefusalException>(() => _loft.DraftAsync(_loft.Content(date: Loft.Today.AddYears(1).AddDays(1))))).Refusals[0].Field.ShouldBe("date");
+        (await WarnedAsync(new DateOnly(2025, 7, 31))).ShouldContain(w =>
+            w.Contains("closed up to", StringComparison.Ordinal)
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.DraftAsync(_loft.Content(date: Loft.Today.AddYears(1).AddDays(1)))
+            )
+        )
+            .Refusals[0]
+            .Field.ShouldBe("date");
         await _loft.DraftAsync(_loft.Content(date: Loft.Today.AddYears(1)));
     }
 }

@@ -14,22 +14,57 @@ public sealed class OpeningTests
 {
     private static async Task<AccountItem> ItemAsync(Loft loft, string number = "A-1")
     {
-        await MovingTests.TakeAsync(loft, MovingKind.OpenItems, $"customer;number;date;open\nYard;{number};01.08.2025;1.200,00\n");
-        return await loft.WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync(i => i.Number == number));
+        await MovingTests.TakeAsync(
+            loft,
+            MovingKind.OpenItems,
+            $"customer;number;date;open\nYard;{number};01.08.2025;1.200,00\n"
+        );
+        return await loft.WithAsync<BooksContext, AccountItem>(db =>
+            db.AccountItems.AsNoTracking().SingleAsync(i => i.Number == number)
+        );
     }
 
-    private static Task<long> BalanceAsync(Loft loft, AccountRole role) => loft.WithAsync<BooksContext, long>(db => (from line in db.Set<JournalLine>() join account in db.LedgerAccounts on line.AccountId equals account.Id where account.Role == role select line.Debit - line.Credit).SumAsync());
+    private static Task<long> BalanceAsync(Loft loft, AccountRole role) =>
+        loft.WithAsync<BooksContext, long>(db =>
+            (
+                from line in db.Set<JournalLine>()
+                join account in db.LedgerAccounts on line.AccountId equals account.Id
+                where account.Role == role
+                select line.Debit - line.Credit
+            ).SumAsync()
+        );
 
     [Fact]
     public async Task An_item_is_put_right_with_its_entry_and_its_trail()
     {
         await using var loft = await Loft.OpenAsync();
         var item = await ItemAsync(loft);
-        await loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(item.Id, "A-2", new DateOnly(2025, 7, 1), new DateOnly(2025, 7, 15), 130_000, null, "mistyped")));
+        await loft.WithAsync<OpeningDesk>(o =>
+            o.PutItemRightAsync(
+                new OpeningItemToPutRight(
+                    item.Id,
+                    "A-2",
+                    new DateOnly(2025, 7, 1),
+                    new DateOnly(2025, 7, 15),
+                    130_000,
+                    null,
+                    "mistyped"
+                )
+            )
+        );
         var now = await loft.WithAsync<BooksContext, AccountItem>(db => db.AccountItems.AsNoTracking().SingleAsync());
-        (now.Id, now.Number, now.Amount, now.Open, now.HomeAmount, now.Due).ShouldBe((item.Id, "A-2", 130_000, 130_000, 130_000, new DateOnly(2025, 7, 15)));
-        (await BalanceAsync(loft, AccountRole.Receivables), await BalanceAsync(loft, AccountRole.OpeningBalances)).ShouldBe((130_000, -130_000));
-        (await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())).ShouldContain(t => t.Contains("A-1 of 1 Aug 2025, 1\u202f200.00 EUR → A-2 of 1 Jul 2025, 1\u202f300.00 EUR: mistyped"));
+        (now.Id, now.Number, now.Amount, now.Open, now.HomeAmount, now.Due).ShouldBe(
+            (item.Id, "A-2", 130_000, 130_000, 130_000, new DateOnly(2025, 7, 15))
+        );
+        (
+            await BalanceAsync(loft, AccountRole.Receivables),
+            await BalanceAsync(loft, AccountRole.OpeningBalances)
+        ).ShouldBe((130_000, -130_000));
+        (
+            await loft.WithAsync<BooksContext, List<string>>(db => db.Trail.Select(t => t.Text).ToListAsync())
+        ).ShouldContain(t =>
+            t.Contains("A-1 of 1 Aug 2025, 1\u202f200.00 EUR → A-2 of 1 Jul 2025, 1\u202f300.00 EUR: mistyped")
+        );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
@@ -39,17 +74,34 @@ public sealed class OpeningTests
         await using var loft = await Loft.OpenAsync();
         var item = await ItemAsync(loft);
         await loft.ReceiveAsync(500, (item.Id, 500));
-        Task PutRight(string number = "A-1", string reason = "mistyped") => loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(item.Id, number, item.Date, item.Due, 100, null, reason)));
+        Task PutRight(string number = "A-1", string reason = "mistyped") =>
+            loft.WithAsync<OpeningDesk>(o =>
+                o.PutItemRightAsync(new OpeningItemToPutRight(item.Id, number, item.Date, item.Due, 100, null, reason))
+            );
         (await Should.ThrowAsync<RefusalException>(() => PutRight())).Message.ShouldContain("set against");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "not ours")))).Message.ShouldContain("set against");
-        await loft.WithAsync<Receipts>(async r => await r.TakeAwayAsync(await loft.WithAsync<BooksContext, int>(db => db.Allocations.Select(a => a.Id).SingleAsync())));
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "not ours"))
+            )
+        ).Message.ShouldContain("set against");
+        await loft.WithAsync<Receipts>(async r =>
+            await r.TakeAwayAsync(
+                await loft.WithAsync<BooksContext, int>(db => db.Allocations.Select(a => a.Id).SingleAsync())
+            )
+        );
         (await Should.ThrowAsync<RefusalException>(() => PutRight(reason: ""))).Refusals[0].Field.ShouldBe("reason");
         await ItemAsync(loft, "B-1");
         (await Should.ThrowAsync<RefusalException>(() => PutRight("B-1"))).Refusals[0].Field.ShouldBe("number");
         await PutRight();
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         var invoice = await loft.IssuedAsync();
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(async o => await o.TakeItemOutAsync((await loft.ItemOfAsync(invoice.Id)).Id, "x")))).Message.ShouldContain("not taken over");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(async o =>
+                    await o.TakeItemOutAsync((await loft.ItemOfAsync(invoice.Id)).Id, "x")
+                )
+            )
+        ).Message.ShouldContain("not taken over");
     }
 
     [Fact]
@@ -60,11 +112,21 @@ public sealed class OpeningTests
         const string balances = "account;date;debit\n1000;01.08.2025;5.000,00\n";
         await MovingTests.TakeAsync(loft, MovingKind.Balances, balances);
         await loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "not ours"));
-        var balance = (await loft.WithAsync<OpeningDesk, IReadOnlyList<OpeningBalanceRow>>(o => o.BalancesAsync())).Single();
-        await loft.WithAsync<OpeningDesk>(o => o.PutBalanceRightAsync(balance.EntryId, balance.Date, 510_000, "a statement was overlooked"));
+        var balance = (
+            await loft.WithAsync<OpeningDesk, IReadOnlyList<OpeningBalanceRow>>(o => o.BalancesAsync())
+        ).Single();
+        await loft.WithAsync<OpeningDesk>(o =>
+            o.PutBalanceRightAsync(balance.EntryId, balance.Date, 510_000, "a statement was overlooked")
+        );
         (await BalanceAsync(loft, AccountRole.OpeningBalances)).ShouldBe(-510_000);
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.PutBalanceRightAsync(balance.EntryId, balance.Date, 1, "x")))).Message.ShouldContain("put right already");
-        var right = (await loft.WithAsync<OpeningDesk, IReadOnlyList<OpeningBalanceRow>>(o => o.BalancesAsync())).Single();
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(o => o.PutBalanceRightAsync(balance.EntryId, balance.Date, 1, "x"))
+            )
+        ).Message.ShouldContain("put right already");
+        var right = (
+            await loft.WithAsync<OpeningDesk, IReadOnlyList<OpeningBalanceRow>>(o => o.BalancesAsync())
+        ).Single();
         await loft.WithAsync<OpeningDesk>(o => o.PutBalanceRightAsync(right.EntryId, right.Date, 0, "not ours"));
         (await BalanceAsync(loft, AccountRole.OpeningBalances)).ShouldBe(0);
         await ItemAsync(loft);
@@ -78,11 +140,39 @@ public sealed class OpeningTests
         await using var loft = await Loft.OpenAsync();
         var item = await ItemAsync(loft);
         await loft.WithAsync<Periods>(p => p.CloseUpToAsync(new DateOnly(2025, 8, 31)));
-        (await MovingTests.TakeAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYard;C-1;31.08.2025;10,00\nYard;C-2;01.09.2025;10,00\n")).Refused.Single().Why.ShouldContain("closed up to 31 Aug 2025");
-        (await MovingTests.TakeAsync(loft, MovingKind.Balances, "account;date;debit\n1000;31.08.2025;5.000,00\n")).Refused.Single().Why.ShouldContain("closed up to 31 Aug 2025");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(item.Id, "A-1", new DateOnly(2025, 9, 2), null, 100, null, "late"))))).Message.ShouldContain("closed up to");
-        var late = await loft.WithAsync<BooksContext, int>(db => db.AccountItems.Where(i => i.Number == "C-2").Select(i => i.Id).SingleAsync());
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(new OpeningItemToPutRight(late, "C-2", new DateOnly(2025, 8, 2), null, 100, null, "early"))))).Message.ShouldContain("closed up to");
+        (
+            await MovingTests.TakeAsync(
+                loft,
+                MovingKind.OpenItems,
+                "customer;number;date;open\nYard;C-1;31.08.2025;10,00\nYard;C-2;01.09.2025;10,00\n"
+            )
+        )
+            .Refused.Single()
+            .Why.ShouldContain("closed up to 31 Aug 2025");
+        (await MovingTests.TakeAsync(loft, MovingKind.Balances, "account;date;debit\n1000;31.08.2025;5.000,00\n"))
+            .Refused.Single()
+            .Why.ShouldContain("closed up to 31 Aug 2025");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(o =>
+                    o.PutItemRightAsync(
+                        new OpeningItemToPutRight(item.Id, "A-1", new DateOnly(2025, 9, 2), null, 100, null, "late")
+                    )
+                )
+            )
+        ).Message.ShouldContain("closed up to");
+        var late = await loft.WithAsync<BooksContext, int>(db =>
+            db.AccountItems.Where(i => i.Number == "C-2").Select(i => i.Id).SingleAsync()
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(o =>
+                    o.PutItemRightAsync(
+                        new OpeningItemToPutRight(late, "C-2", new DateOnly(2025, 8, 2), null, 100, null, "early")
+                    )
+                )
+            )
+        ).Message.ShouldContain("closed up to");
         await loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(late, "not ours"));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }

@@ -14,11 +14,17 @@ namespace Jugaad.Desk.Tests;
 public sealed class PaperFiguresTests
 {
     private static async Task<IReadOnlyList<string>> TextsAsync(Loft loft, int id) =>
-        (await loft.WithAsync<PaperRoom, DisplayList>(p => p.ComposeAsync(id))).Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(t => t.Text).ToList();
+        (await loft.WithAsync<PaperRoom, DisplayList>(p => p.ComposeAsync(id)))
+            .Pages.SelectMany(p => p.Marks)
+            .OfType<TextMark>()
+            .Select(t => t.Text)
+            .ToList();
 
-    private static Task<IReadOnlyList<IssueFinding>> FindingsAsync(Loft loft, int id) => loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false));
+    private static Task<IReadOnlyList<IssueFinding>> FindingsAsync(Loft loft, int id) =>
+        loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(id, false));
 
-    private static Task<int> CodeAsync(Loft loft, string code) => loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Code == code).Select(c => c.Id).SingleAsync());
+    private static Task<int> CodeAsync(Loft loft, string code) =>
+        loft.WithAsync<BooksContext, int>(db => db.TaxCodes.Where(c => c.Code == code).Select(c => c.Id).SingleAsync());
 
     [Fact]
     public async Task Tax_in_another_currency_stands_in_home_currency_too_with_the_rate_and_is_what_was_posted()
@@ -30,37 +36,68 @@ public sealed class PaperFiguresTests
         texts.ShouldContain("Tax EUR");
         texts.ShouldContain("21.62");
         texts.ShouldContain("1 SEK = 0.0901 EUR");
-        var owed = await loft.WithAsync<BooksContext, long>(db => db.Journal.Where(e => e.DocumentId == invoice.Id).SelectMany(e => e.Lines).Join(db.LedgerAccounts, l => l.AccountId, a => a.Id, (l, a) => new { l, a })
-            .Where(x => x.a.Role == Core.Journal.AccountRole.TaxOwed).SumAsync(x => x.l.Credit));
+        var owed = await loft.WithAsync<BooksContext, long>(db =>
+            db.Journal.Where(e => e.DocumentId == invoice.Id)
+                .SelectMany(e => e.Lines)
+                .Join(db.LedgerAccounts, l => l.AccountId, a => a.Id, (l, a) => new { l, a })
+                .Where(x => x.a.Role == Core.Journal.AccountRole.TaxOwed)
+                .SumAsync(x => x.l.Credit)
+        );
         owed.ShouldBe(2_162);
-        (await TextsAsync(loft, (await loft.IssuedAsync()).Id)).ShouldNotContain("Tax EUR", "at home the tax stands once");
+        (await TextsAsync(loft, (await loft.IssuedAsync()).Id)).ShouldNotContain(
+            "Tax EUR",
+            "at home the tax stands once"
+        );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Fact]
     public async Task A_compound_tax_is_printed_and_kept_on_its_true_base()
     {
-        await using var loft = await Loft.WithKitAsync("3-regional-on-federal", new Address(Country: "US", Region: "KY"), new DateOnly(2025, 1, 1));
-        var code = await loft.WithAsync<BooksContext, TaxCode>(db => db.TaxCodes.Include(c => c.Parts).FirstAsync(c => c.Parts.Any(p => p.Compound)));
-        var invoice = await loft.IssuedAsync(loft.Content(1, 127.47m) with { Lines = [new DraftLine(null, "By hand", 1, "C62", 127.47m, null, null, code.Id, loft.Sales)] });
-        var taxes = await loft.WithAsync<BooksContext, List<DocumentTax>>(db => db.Set<DocumentTax>().Where(t => t.DocumentId == invoice.Id).OrderBy(t => t.Position).ToListAsync());
+        await using var loft = await Loft.WithKitAsync(
+            "3-regional-on-federal",
+            new Address(Country: "US", Region: "KY"),
+            new DateOnly(2025, 1, 1)
+        );
+        var code = await loft.WithAsync<BooksContext, TaxCode>(db =>
+            db.TaxCodes.Include(c => c.Parts).FirstAsync(c => c.Parts.Any(p => p.Compound))
+        );
+        var invoice = await loft.IssuedAsync(
+            loft.Content(1, 127.47m) with
+            {
+                Lines = [new DraftLine(null, "By hand", 1, "C62", 127.47m, null, null, code.Id, loft.Sales)],
+            }
+        );
+        var taxes = await loft.WithAsync<BooksContext, List<DocumentTax>>(db =>
+            db.Set<DocumentTax>().Where(t => t.DocumentId == invoice.Id).OrderBy(t => t.Position).ToListAsync()
+        );
         taxes[0].Taxable.ShouldBe(12_747);
         taxes[1].Taxable.ShouldBe(12_747 + taxes[0].Tax, "the second is on the first too");
         (await TextsAsync(loft, invoice.Id)).ShouldContain("133.84");
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         await loft.ExecuteAsync($"UPDATE DocumentTax SET Taxable = 12747 WHERE Id = {taxes[1].Id}");
-        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("taxes do not follow", StringComparison.Ordinal));
+        (await loft.CheckAsync()).Differences.ShouldContain(d =>
+            d.Contains("taxes do not follow", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public async Task A_group_outside_of_the_tax_stands_beside_the_taxed_ones_so_that_the_bases_add_up()
     {
         await using var loft = await Loft.OpenAsync();
-        var outside = await loft.WithAsync<TaxDesk, int>(t => t.AddCodeAsync(new TaxCodeToAdd("OUT", "Outside", TaxCategory.OutOfScope, "Not subject to tax.", [])));
-        var invoice = await loft.IssuedAsync(loft.Content() with
-        {
-            Lines = [new DraftLine(null, "Taxed", 1, "C62", 100, null, null, loft.Std, loft.Sales), new DraftLine(null, "A deposit of yours passed on", 1, "C62", 30, null, null, outside, loft.Sales)],
-        });
+        var outside = await loft.WithAsync<TaxDesk, int>(t =>
+            t.AddCodeAsync(new TaxCodeToAdd("OUT", "Outside", TaxCategory.OutOfScope, "Not subject to tax.", []))
+        );
+        var invoice = await loft.IssuedAsync(
+            loft.Content() with
+            {
+                Lines =
+                [
+                    new DraftLine(null, "Taxed", 1, "C62", 100, null, null, loft.Std, loft.Sales),
+                    new DraftLine(null, "A deposit of yours passed on", 1, "C62", 30, null, null, outside, loft.Sales),
+                ],
+            }
+        );
         var content = await TextsAsync(loft, invoice.Id);
         content.ShouldContain("No tax, outside the scope of tax");
         content.ShouldContain("30.00");
@@ -70,12 +107,36 @@ public sealed class PaperFiguresTests
     public async Task The_number_of_an_exemption_certificate_is_printed_while_it_holds()
     {
         await using var loft = await Loft.OpenAsync();
-        var exempt = await loft.WithAsync<TaxDesk, int>(t => t.AddCodeAsync(new TaxCodeToAdd("EX", "Exempt", TaxCategory.Exempt, "Exempt under a certificate.", [])));
-        var buyer = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails { Name = "Museum", Currency = "EUR", Certificates = [new CertificateDetails("EC-77", new DateOnly(2025, 1, 1), new DateOnly(2025, 12, 31))] }));
-        DraftContent On(DateOnly day) => loft.Content(1, 10, buyer, day) with { Lines = [new DraftLine(null, "A rig check", 1, "C62", 10, null, null, exempt, loft.Sales)] };
+        var exempt = await loft.WithAsync<TaxDesk, int>(t =>
+            t.AddCodeAsync(new TaxCodeToAdd("EX", "Exempt", TaxCategory.Exempt, "Exempt under a certificate.", []))
+        );
+        var buyer = await loft.WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(
+                null,
+                0,
+                new CustomerDetails
+                {
+                    Name = "Museum",
+                    Currency = "EUR",
+                    Certificates =
+                    [
+                        new CertificateDetails("EC-77", new DateOnly(2025, 1, 1), new DateOnly(2025, 12, 31)),
+                    ],
+                }
+            )
+        );
+        DraftContent On(DateOnly day) =>
+            loft.Content(1, 10, buyer, day) with
+            {
+                Lines = [new DraftLine(null, "A rig check", 1, "C62", 10, null, null, exempt, loft.Sales)],
+            };
         (await TextsAsync(loft, await loft.DraftAsync(On(Loft.Today)))).ShouldContain("Exemption certificate EC-77.");
-        (await TextsAsync(loft, await loft.DraftAsync(On(new DateOnly(2026, 1, 2))))).ShouldNotContain("Exemption certificate EC-77.");
-        (await TextsAsync(loft, await loft.DraftAsync(On(Loft.Today) with { Lines = loft.Content().Lines }))).ShouldNotContain("Exemption certificate EC-77.", "what is taxed is not exempt");
+        (await TextsAsync(loft, await loft.DraftAsync(On(new DateOnly(2026, 1, 2))))).ShouldNotContain(
+            "Exemption certificate EC-77."
+        );
+        (
+            await TextsAsync(loft, await loft.DraftAsync(On(Loft.Today) with { Lines = loft.Content().Lines }))
+        ).ShouldNotContain("Exemption certificate EC-77.", "what is taxed is not exempt");
     }
 
     [Fact]
@@ -84,21 +145,45 @@ public sealed class PaperFiguresTests
         await using var loft = await Loft.OpenAsync();
         await loft.ExecuteAsync("UPDATE LedgerAccounts SET Iban = ''");
         var draft = await loft.DraftAsync();
-        (await FindingsAsync(loft, draft)).ShouldContain(f => f.Words.Contains("names no bank account", StringComparison.Ordinal) && !f.Stops);
-        await loft.ExecuteAsync("UPDATE LedgerAccounts SET Iban = 'EE382200221020145685', OnPapers = 1 WHERE Code = '1000'");
-        (await FindingsAsync(loft, draft)).ShouldNotContain(f => f.Words.Contains("bank account", StringComparison.Ordinal));
+        (await FindingsAsync(loft, draft)).ShouldContain(f =>
+            f.Words.Contains("names no bank account", StringComparison.Ordinal) && !f.Stops
+        );
+        await loft.ExecuteAsync(
+            "UPDATE LedgerAccounts SET Iban = 'EE382200221020145685', OnPapers = 1 WHERE Code = '1000'"
+        );
+        (await FindingsAsync(loft, draft)).ShouldNotContain(f =>
+            f.Words.Contains("bank account", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public async Task What_cannot_be_printed_is_said_before_it_is_issued_with_its_place()
     {
         await using var loft = await Loft.OpenAsync();
-        var draft = await loft.DraftAsync(loft.Content() with { Note = "감사", Lines = [loft.Content().Lines[0], loft.Content().Lines[0] with { Text = "돛 Парус" }] });
+        var draft = await loft.DraftAsync(
+            loft.Content() with
+            {
+                Note = "감사",
+                Lines = [loft.Content().Lines[0], loft.Content().Lines[0] with { Text = "돛 Парус" }],
+            }
+        );
         var findings = await FindingsAsync(loft, draft);
         findings.ShouldContain(f => f.Words.StartsWith("돛 in line 2 cannot be printed", StringComparison.Ordinal));
-        findings.ShouldContain(f => f.Words.StartsWith("감 사 in the note cannot be printed", StringComparison.Ordinal));
+        findings.ShouldContain(f =>
+            f.Words.StartsWith("감 사 in the note cannot be printed", StringComparison.Ordinal)
+        );
         (await TextsAsync(loft, draft)).ShouldContain("돛 Парус", "the display list keeps what was typed");
-        (await FindingsAsync(loft, await loft.DraftAsync(loft.Content() with { Note = "Спасибо, ευχαριστώ, תודה, شكرا, ありがとう, ขอบคุณ 😀" }))).ShouldNotContain(f => f.Words.Contains("printed", StringComparison.Ordinal));
+        (
+            await FindingsAsync(
+                loft,
+                await loft.DraftAsync(
+                    loft.Content() with
+                    {
+                        Note = "Спасибо, ευχαριστώ, תודה, شكرا, ありがとう, ขอบคุณ 😀",
+                    }
+                )
+            )
+        ).ShouldNotContain(f => f.Words.Contains("printed", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -106,6 +191,7 @@ public sealed class PaperFiguresTests
     {
         var measure = Formats.Papers.PaperFonts.Shared;
         foreach (var (_, kit) in new Formats.Taxes.ShippedKits().All)
-            foreach (var words in kit.Codes.SelectMany(c => new[] { c.Name, c.Reason ?? "" })) measure.Unprintable(words).ShouldBeEmpty(words);
+        foreach (var words in kit.Codes.SelectMany(c => new[] { c.Name, c.Reason ?? "" }))
+            measure.Unprintable(words).ShouldBeEmpty(words);
     }
 }

@@ -12,11 +12,13 @@ public sealed class PostTests
 {
     private static readonly MailToSend Mail = new("yard@slip.example", "Hello", "A line.");
 
-    private static Task<int> AddAsync(Loft loft, MailToSend? mail = null) => loft.WithAsync<PostTray, int>(t => t.AddAsync(mail ?? Mail));
+    private static Task<int> AddAsync(Loft loft, MailToSend? mail = null) =>
+        loft.WithAsync<PostTray, int>(t => t.AddAsync(mail ?? Mail));
 
     private static Task CarryAsync(Loft loft) => loft.WithAsync<PostCarrying>(p => p.CarryAsync());
 
-    private static async Task<PostItem> ItemAsync(Loft loft, int id) => (await loft.WithAsync<PostScreens, PostItem?>(s => s.FindAsync(id)))!;
+    private static async Task<PostItem> ItemAsync(Loft loft, int id) =>
+        (await loft.WithAsync<PostScreens, PostItem?>(s => s.FindAsync(id)))!;
 
     [Fact]
     public async Task Without_a_mail_server_mail_waits_and_says_so_until_one_is_connected()
@@ -24,7 +26,10 @@ public sealed class PostTests
         await using var loft = await Loft.OpenAsync();
         loft.Carrier.OnlyPlays = true;
         var invoice = await loft.IssuedAsync();
-        var id = await AddAsync(loft, await loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(invoice.Id)));
+        var id = await AddAsync(
+            loft,
+            await loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(invoice.Id))
+        );
         for (var i = 0; i < 9; i++)
         {
             await CarryAsync(loft);
@@ -32,14 +37,35 @@ public sealed class PostTests
         }
 
         var held = await ItemAsync(loft, id);
-        (held.State, held.Tries, held.LastProblem, held.SentAt).ShouldBe((PostState.Waiting, 0, Connections.NoMailServer, null));
-        (await loft.WithAsync<Connections, string>(c => c.WhereAsync(PostWay.Mail, "yard@slip.example"))).ShouldStartWith("waiting in the post tray: No mail server");
-        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync())).Select(s => s.Address).ShouldBe(["/setup/accounts", "/setup/mail", "/setup"]);
-        await loft.WithAsync<Jugaad.Desk.Setup.BusinessDesk>(b => b.SetMailAsync(new Jugaad.Desk.Setup.MailSetup(true, "mail.example", 587, MailEncryption.StartTls, "", "", "Loft", "loft@little.example")));
+        (held.State, held.Tries, held.LastProblem, held.SentAt).ShouldBe(
+            (PostState.Waiting, 0, Connections.NoMailServer, null)
+        );
+        (
+            await loft.WithAsync<Connections, string>(c => c.WhereAsync(PostWay.Mail, "yard@slip.example"))
+        ).ShouldStartWith("waiting in the post tray: No mail server");
+        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync()))
+            .Select(s => s.Address)
+            .ShouldBe(["/setup/accounts", "/setup/mail", "/setup"]);
+        await loft.WithAsync<Jugaad.Desk.Setup.BusinessDesk>(b =>
+            b.SetMailAsync(
+                new Jugaad.Desk.Setup.MailSetup(
+                    true,
+                    "mail.example",
+                    587,
+                    MailEncryption.StartTls,
+                    "",
+                    "",
+                    "Loft",
+                    "loft@little.example"
+                )
+            )
+        );
         await CarryAsync(loft);
         (await ItemAsync(loft, id)).State.ShouldBe(PostState.Sent);
         loft.Carrier.Carried.Count.ShouldBe(1);
-        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync())).Select(s => s.Address).ShouldBe(["/setup/accounts", "/setup"]);
+        (await loft.WithAsync<StillToSetUp, IReadOnlyList<SetUpStep>>(s => s.ListAsync()))
+            .Select(s => s.Address)
+            .ShouldBe(["/setup/accounts", "/setup"]);
     }
 
     [Fact]
@@ -53,7 +79,9 @@ public sealed class PostTests
         await CarryAsync(loft);
         await CarryAsync(loft);
         var carried = loft.Carrier.Carried.Single();
-        (carried.To, carried.FromAddress, carried.Attachments.Single().Name).ShouldBe(("yard@slip.example", "loft@little.example", "Invoice-INV-2025-0001.pdf"));
+        (carried.To, carried.FromAddress, carried.Attachments.Single().Name).ShouldBe(
+            ("yard@slip.example", "loft@little.example", "Invoice-INV-2025-0001.pdf")
+        );
         (await ItemAsync(loft, id)).State.ShouldBe(PostState.Sent);
     }
 
@@ -64,7 +92,12 @@ public sealed class PostTests
         var (one, two) = (await loft.IssuedAsync(), await loft.IssuedAsync(loft.Content(3)));
         await AddAsync(loft, Mail with { CustomerId = loft.Yard, DocumentIds = [one.Id, two.Id] });
         var said = await loft.WithAsync<Books.BooksContext, List<(int?, int?)>>(async db =>
-            [.. (await db.Trail.Where(t => t.Text.EndsWith("put in the post tray")).ToListAsync()).Select(t => (t.CustomerId, t.DocumentId))]);
+            [
+                .. (await db.Trail.Where(t => t.Text.EndsWith("put in the post tray")).ToListAsync()).Select(t =>
+                    (t.CustomerId, t.DocumentId)
+                ),
+            ]
+        );
         said.ShouldBe([(loft.Yard, one.Id), (null, two.Id)]);
     }
 
@@ -74,7 +107,8 @@ public sealed class PostTests
         await using var loft = await Loft.OpenAsync();
         loft.Carrier.Before = mail =>
         {
-            if (mail.Subject == "Hello") throw new CarrierException("The server is away.", CarrierFate.NotTaken);
+            if (mail.Subject == "Hello")
+                throw new CarrierException("The server is away.", CarrierFate.NotTaken);
         };
         var stuck = await AddAsync(loft);
         var other = await AddAsync(loft, Mail with { Subject = "Other" });
@@ -115,7 +149,8 @@ public sealed class PostTests
         await using var loft = await Loft.OpenAsync();
         loft.Carrier.Before = mail =>
         {
-            if (mail.Subject == "Hello") throw new InvalidOperationException("boom");
+            if (mail.Subject == "Hello")
+                throw new InvalidOperationException("boom");
         };
         var id = await AddAsync(loft);
         await AddAsync(loft, Mail with { Subject = "Other" });
@@ -129,13 +164,16 @@ public sealed class PostTests
     {
         await using var loft = await Loft.OpenAsync();
         var ids = new List<int>();
-        for (var i = 0; i < 3; i++) ids.Add(await AddAsync(loft, Mail with { Subject = $"Mail {i}" }));
+        for (var i = 0; i < 3; i++)
+            ids.Add(await AddAsync(loft, Mail with { Subject = $"Mail {i}" }));
         await loft.ExecuteAsync("UPDATE Post SET State = 'OnItsWay', Tries = 1");
         await loft.WithAsync<PostCarrying>(p => p.FindStoppedAsync());
         await CarryAsync(loft);
         loft.Carrier.Carried.ShouldBeEmpty("nothing goes twice by itself");
         (await ItemAsync(loft, ids[0])).State.ShouldBe(PostState.Unknown);
-        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe(["3 in doubt"]);
+        (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBe([
+            "3 in doubt",
+        ]);
         (await loft.WithAsync<Screens.DayScreens, Screens.DayView>(d => d.DayAsync())).Post.Count.ShouldBe(3);
 
         await loft.WithAsync<PostTray>(t => t.SettleAsync(ids[0]));
@@ -156,7 +194,12 @@ public sealed class PostTests
     public async Task A_line_that_broke_after_the_mail_was_handed_over_is_not_tried_again(bool said)
     {
         await using var loft = await Loft.OpenAsync();
-        loft.Carrier.Before = _ => throw (said ? new CarrierException("The line broke.", CarrierFate.Unknown) : new TimeoutException("The line broke."));
+        loft.Carrier.Before = _ =>
+            throw (
+                said
+                    ? new CarrierException("The line broke.", CarrierFate.Unknown)
+                    : new TimeoutException("The line broke.")
+            );
         var id = await AddAsync(loft);
         for (var i = 0; i < 3; i++)
         {
@@ -178,9 +221,12 @@ public sealed class PostTests
         Exception? refused = null;
         loft.Carrier.Before = mail =>
         {
-            if (mail.Subject != "Hello") return;
+            if (mail.Subject != "Hello")
+                return;
             // While the first is being handed over, somebody wants both back.
-            refused = Record.Exception(() => loft.WithAsync<PostTray>(t => t.WithdrawAsync(first)).GetAwaiter().GetResult());
+            refused = Record.Exception(() =>
+                loft.WithAsync<PostTray>(t => t.WithdrawAsync(first)).GetAwaiter().GetResult()
+            );
             loft.WithAsync<PostTray>(t => t.WithdrawAsync(second)).GetAwaiter().GetResult();
         };
         await CarryAsync(loft);
@@ -201,14 +247,19 @@ public sealed class PostTests
         loft.Carrier.Before = _ => { };
         await CarryAsync(loft);
         var item = (await loft.WithAsync<Screens.PostScreens, PostItem?>(s => s.FindAsync(id)))!;
-        item.History.OrderBy(t => t.Id).Select(t => (t.Outcome, t.Said)).ShouldBe([(PostState.Failed, "451 later"), (PostState.Sent, "250 taken")]);
+        item.History.OrderBy(t => t.Id)
+            .Select(t => (t.Outcome, t.Said))
+            .ShouldBe([(PostState.Failed, "451 later"), (PostState.Sent, "250 taken")]);
         (item.History.Max(t => t.At) - item.History.Min(t => t.At)).ShouldBe(TimeSpan.FromMinutes(70));
         (await loft.WithAsync<Screens.DayScreens, Screens.Tally>(d => d.TallyAsync())).PostTrouble.ShouldBeEmpty();
     }
 
     [Theory]
     [InlineData("UPDATE PostTry SET Outcome = 'Failed'", "no try of it was taken over")]
-    [InlineData("INSERT INTO PostTry (PostItemId, At, Outcome, Said) SELECT PostItemId, At, Outcome, Said FROM PostTry", "was taken over more than once")]
+    [InlineData(
+        "INSERT INTO PostTry (PostItemId, At, Outcome, Said) SELECT PostItemId, At, Outcome, Said FROM PostTry",
+        "was taken over more than once"
+    )]
     public async Task The_check_finds_a_history_that_does_not_agree(string tampering, string says)
     {
         await using var loft = await Loft.OpenAsync();
@@ -242,7 +293,9 @@ public sealed class PostTests
     public async Task A_mail_that_cannot_be_is_refused(string to, string subject, string body, string field)
     {
         await using var loft = await Loft.OpenAsync();
-        (await Should.ThrowAsync<RefusalException>(() => AddAsync(loft, new MailToSend(to, subject, body)))).Refusals[0].Field.ShouldBe(field);
+        (await Should.ThrowAsync<RefusalException>(() => AddAsync(loft, new MailToSend(to, subject, body))))
+            .Refusals[0]
+            .Field.ShouldBe(field);
     }
 
     [Fact]
@@ -268,5 +321,7 @@ public sealed class PostTests
 
     [Fact]
     public void A_text_with_an_unknown_field_is_refused() =>
-        Should.Throw<RefusalException>(() => MailTexts.Fill("Dear {{ Custmer }}", new MailFields())).Message.ShouldContain("Custmer");
+        Should
+            .Throw<RefusalException>(() => MailTexts.Fill("Dear {{ Custmer }}", new MailFields()))
+            .Message.ShouldContain("Custmer");
 }

@@ -35,19 +35,29 @@ public sealed class ReceivingTests
         var over = await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(20_000, (item.Id, 13_000)));
         over.Refusals[0].Field.ShouldBe($"against[{item.Id}]");
         over.Message.ShouldContain("6.00 more than is open on INV-2025-0001");
-        (await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(1_000, (item.Id, 1_001)))).Refusals[0].Field.ShouldBe("against");
+        (await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(1_000, (item.Id, 1_001))))
+            .Refusals[0]
+            .Field.ShouldBe("against");
         (await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(0))).Refusals[0].Field.ShouldBe("amount");
-        (await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(5, (999, 5)))).Refusals[0].Field.ShouldBe("against[999]");
+        (await Should.ThrowAsync<RefusalException>(() => loft.ReceiveAsync(5, (999, 5))))
+            .Refusals[0]
+            .Field.ShouldBe("against[999]");
         (await loft.WithAsync<BooksContext, int>(db => db.Receipts.CountAsync())).ShouldBe(0);
         await loft.ReceiveAsync(100);
-        (await loft.WithAsync<BooksContext, string>(db => db.Receipts.Select(r => r.Number).SingleAsync())).ShouldBe("RCT-2025-0001");
+        (await loft.WithAsync<BooksContext, string>(db => db.Receipts.Select(r => r.Number).SingleAsync())).ShouldBe(
+            "RCT-2025-0001"
+        );
     }
 
     [Fact]
     public async Task A_day_to_come_or_an_account_that_takes_no_money_is_refused()
     {
         await using var loft = await Loft.OpenAsync();
-        var refused = await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(1), loft.Sales, 5, "", []))));
+        var refused = await Should.ThrowAsync<RefusalException>(() =>
+            loft.WithAsync<Receipts>(r =>
+                r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(1), loft.Sales, 5, "", []))
+            )
+        );
         refused.Refusals.Select(r => r.Field).ShouldBe(["date", "moneyAccountId"]);
     }
 
@@ -73,11 +83,23 @@ public sealed class ReceivingTests
     public async Task An_exchange_difference_is_posted_with_the_allocation_and_taken_back_with_it()
     {
         await using var loft = await Loft.OpenAsync();
-        var invoice = await loft.IssuedAsync(loft.Content(customer: loft.Swede, price: 1000, date: new DateOnly(2025, 9, 1)));
+        var invoice = await loft.IssuedAsync(
+            loft.Content(customer: loft.Swede, price: 1000, date: new DateOnly(2025, 9, 1))
+        );
         var item = await loft.ItemOfAsync(invoice.Id);
-        await loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(loft.Swede, Loft.Today, loft.Bank, item.Amount, "", [(item.Id, item.Amount)])));
-        async Task<long> Gain() => await loft.WithAsync<BooksContext, long>(db => db.Set<Core.Journal.JournalLine>()
-            .Where(l => db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == Core.Journal.AccountRole.ExchangeDifferences)).SumAsync(l => l.Credit - l.Debit));
+        await loft.WithAsync<Receipts>(r =>
+            r.PostAsync(new ReceiptToPost(loft.Swede, Loft.Today, loft.Bank, item.Amount, "", [(item.Id, item.Amount)]))
+        );
+        async Task<long> Gain() =>
+            await loft.WithAsync<BooksContext, long>(db =>
+                db.Set<Core.Journal.JournalLine>()
+                    .Where(l =>
+                        db.LedgerAccounts.Any(a =>
+                            a.Id == l.AccountId && a.Role == Core.Journal.AccountRole.ExchangeDifferences
+                        )
+                    )
+                    .SumAsync(l => l.Credit - l.Debit)
+            );
         (await Gain()).ShouldBe(22_345 - 21_675);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         var allocation = await loft.WithAsync<BooksContext, int>(db => db.Allocations.Select(a => a.Id).SingleAsync());
@@ -94,20 +116,31 @@ public sealed class ReceivingTests
         for (var i = 0; i < 40; i++)
         {
             var day = Loft.Today.AddDays(-dice.Next(0, 120));
-            if (dice.Next(3) > 0) await loft.IssuedAsync(loft.Content(dice.Next(1, 9), dice.Next(1, 90), date: day));
+            if (dice.Next(3) > 0)
+                await loft.IssuedAsync(loft.Content(dice.Next(1, 9), dice.Next(1, 90), date: day));
             var open = await loft.WithAsync<ReceiveScreens, IReadOnlyList<AccountItem>>(r => r.OpenAsync(loft.Yard));
             if (open.Count > 0 && dice.Next(2) == 0)
             {
                 var amount = dice.Next(1, 30_000);
-                await loft.ReceiveAsync(amount, OldestFirst.Propose(amount, open).Select(p => (p.Item.Id, p.Amount)).ToArray());
+                await loft.ReceiveAsync(
+                    amount,
+                    OldestFirst.Propose(amount, open).Select(p => (p.Item.Id, p.Amount)).ToArray()
+                );
             }
         }
 
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         foreach (var day in new[] { Loft.Today, Loft.Today.AddDays(-30), Loft.Today.AddDays(-90) })
         {
-            var aged = (await loft.WithAsync<Jugaad.Desk.Reports.AgedReports, Jugaad.Desk.Reports.AgedBalances>(a => a.AgedAsync(day))).Rows.Sum(r => r.Aged.Balance);
-            var balance = await loft.WithAsync<BooksContext, long>(db => db.AccountItems.Where(i => i.Date <= day).SumAsync(i => i.Kind == AccountItemKind.Invoice ? i.Amount : -i.Amount));
+            var aged = (
+                await loft.WithAsync<Jugaad.Desk.Reports.AgedReports, Jugaad.Desk.Reports.AgedBalances>(a =>
+                    a.AgedAsync(day)
+                )
+            ).Rows.Sum(r => r.Aged.Balance);
+            var balance = await loft.WithAsync<BooksContext, long>(db =>
+                db.AccountItems.Where(i => i.Date <= day)
+                    .SumAsync(i => i.Kind == AccountItemKind.Invoice ? i.Amount : -i.Amount)
+            );
             aged.ShouldBe(balance);
         }
     }

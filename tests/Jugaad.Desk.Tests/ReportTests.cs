@@ -16,21 +16,31 @@ namespace Jugaad.Desk.Tests;
 /// <summary>Aged balances, open items, statements, the journals, and what paid what.</summary>
 public sealed class ReportTests
 {
-    private static Task<AgedBalances> AgedAsync(Loft loft, DateOnly day) => loft.WithAsync<AgedReports, AgedBalances>(r => r.AgedAsync(day));
+    private static Task<AgedBalances> AgedAsync(Loft loft, DateOnly day) =>
+        loft.WithAsync<AgedReports, AgedBalances>(r => r.AgedAsync(day));
 
     [Fact]
     public async Task A_day_in_the_past_shows_what_was_open_then()
     {
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-40)))).Id);
-        await loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(-5), loft.Bank, 10_000, "", [(invoice.Id, 10_000)])));
+        await loft.WithAsync<Receipts>(r =>
+            r.PostAsync(
+                new ReceiptToPost(loft.Yard, Loft.Today.AddDays(-5), loft.Bank, 10_000, "", [(invoice.Id, 10_000)])
+            )
+        );
         // Due after 14 days: 26 days late today, 20 days late a week ago; paid in part five days ago.
-        var (now, then, before) = (await AgedAsync(loft, Loft.Today), await AgedAsync(loft, Loft.Today.AddDays(-6)), await AgedAsync(loft, Loft.Today.AddDays(-30)));
+        var (now, then, before) = (
+            await AgedAsync(loft, Loft.Today),
+            await AgedAsync(loft, Loft.Today.AddDays(-6)),
+            await AgedAsync(loft, Loft.Today.AddDays(-30))
+        );
         now.Rows.Single().Aged.Late.ShouldBe([2_400L, 0, 0, 0]);
         then.Rows.Single().Aged.Late.ShouldBe([12_400L, 0, 0, 0]);
         (before.Rows.Single().Aged.NotYetDue, before.Rows.Single().Aged.Overdue).ShouldBe((12_400, 0));
         (await AgedAsync(loft, Loft.Today.AddDays(-41))).Rows.ShouldBeEmpty();
-        foreach (var aged in new[] { now, then, before }) aged.HomeBalance.ShouldBe(aged.Receivables);
+        foreach (var aged in new[] { now, then, before })
+            aged.HomeBalance.ShouldBe(aged.Receivables);
     }
 
     [Fact]
@@ -44,11 +54,19 @@ public sealed class ReportTests
         aged.ByDate.ShouldBeTrue();
         aged.Rows.Single().Aged.Late.ShouldBe([0L, 0, 12_400], "40 days after its date");
         var report = await loft.WithAsync<AgedReports, Report>(r => r.AgedReportAsync(Loft.Today));
-        report.Columns.Select(c => c.Head).ShouldBe(["Customer", "Name", "Currency", "Of that day", "1–10", "11–20", "over 20", "Credit", "Balance"]);
-        report.ToTable().Rows.Single().ShouldBe([(await CodeAsync(loft)), "Yard", "EUR", "0.00", "0.00", "0.00", "124.00", "0.00", "124.00"]);
+        report
+            .Columns.Select(c => c.Head)
+            .ShouldBe(["Customer", "Name", "Currency", "Of that day", "1–10", "11–20", "over 20", "Credit", "Balance"]);
+        report
+            .ToTable()
+            .Rows.Single()
+            .ShouldBe([(await CodeAsync(loft)), "Yard", "EUR", "0.00", "0.00", "0.00", "124.00", "0.00", "124.00"]);
     }
 
-    private static Task<string> CodeAsync(Loft loft) => loft.WithAsync<BooksContext, string>(db => db.Customers.Where(c => c.Id == loft.Yard).Select(c => c.Code).SingleAsync());
+    private static Task<string> CodeAsync(Loft loft) =>
+        loft.WithAsync<BooksContext, string>(db =>
+            db.Customers.Where(c => c.Id == loft.Yard).Select(c => c.Code).SingleAsync()
+        );
 
     [Fact]
     public async Task Unallocated_credit_stands_apart_and_a_statement_sums_up()
@@ -58,12 +76,18 @@ public sealed class ReportTests
         await loft.ReceiveAsync(5_000);
         var row = (await AgedAsync(loft, Loft.Today)).Rows.Single().Aged;
         (row.NotYetDue, row.Credit, row.Balance).ShouldBe((12_400, 5_000, 7_400));
-        var statement = await loft.WithAsync<AgedReports, Report>(async r => await r.StatementAsync(await CodeAsync(loft), Loft.Today));
+        var statement = await loft.WithAsync<AgedReports, Report>(async r =>
+            await r.StatementAsync(await CodeAsync(loft), Loft.Today)
+        );
         statement.Rows.Count(r => !r.IsSum).ShouldBe(2);
         ((Money)statement.Rows.Single(r => r.IsSum).Cells[^1]!).Minor.ShouldBe(7_400);
         var items = await loft.WithAsync<AgedReports, Report>(r => r.OpenItemsAsync(Loft.Today));
         items.ToTable().Rows.Select(r => r[9]).Order().ShouldBe(["-50.00", "124.00"]);
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<AgedReports>(r => r.StatementAsync("NOBODY", Loft.Today)))).Message.ShouldContain("NOBODY");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<AgedReports>(r => r.StatementAsync("NOBODY", Loft.Today))
+            )
+        ).Message.ShouldContain("NOBODY");
     }
 
     [Fact]
@@ -76,18 +100,29 @@ public sealed class ReportTests
         var (from, until) = (Loft.Today.AddDays(-1), Loft.Today);
         var sales = await loft.WithAsync<JournalReports, Report>(j => j.SalesAsync(from, until));
         // 124.00 EUR, and 124.00 SEK at 0.0901: 11.17 EUR.
-        sales.Rows.Single(r => r.IsSum).Cells.TakeLast(3).Cast<Money>().Select(m => m.Minor).ShouldBe([10_901L, 2_616, 13_517]);
+        sales
+            .Rows.Single(r => r.IsSum)
+            .Cells.TakeLast(3)
+            .Cast<Money>()
+            .Select(m => m.Minor)
+            .ShouldBe([10_901L, 2_616, 13_517]);
         var receipts = await loft.WithAsync<JournalReports, Report>(j => j.ReceiptsAsync(from, until));
         receipts.ToTable().Rows.Single()[8].ShouldBe("50.00");
         var book = await loft.WithAsync<JournalReports, Report>(j => j.AccountBookAsync(loft.Bank, from, until));
         ((Money)book.Rows[0].Cells[^1]!).Minor.ShouldBe(0);
         ((Money)book.Rows[^1].Cells[^1]!).Minor.ShouldBe(5_000);
         var journal = (await loft.WithAsync<JournalReports, Report>(j => j.JournalAsync(from, until))).Rows;
-        journal.Sum(r => r.Cells[6] is Money d ? d.Minor : 0).ShouldBe(journal.Sum(r => r.Cells[7] is Money c ? c.Minor : 0));
-        var entries = await loft.WithAsync<JournalReports, ListPage<EntryView>>(j => j.EntriesAsync(new EntryFilter(from, until, DocumentId: invoice.Id), 1));
+        journal
+            .Sum(r => r.Cells[6] is Money d ? d.Minor : 0)
+            .ShouldBe(journal.Sum(r => r.Cells[7] is Money c ? c.Minor : 0));
+        var entries = await loft.WithAsync<JournalReports, ListPage<EntryView>>(j =>
+            j.EntriesAsync(new EntryFilter(from, until, DocumentId: invoice.Id), 1)
+        );
         entries.Rows.Single().Lines.Select(l => l.Debit - l.Credit).Order().ShouldBe([-10_000L, -2_400, 12_400]);
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<JournalReports>(j => j.SalesAsync(until, from)));
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<JournalReports>(j => j.AccountBookAsync(9_999, from, until)));
+        await Should.ThrowAsync<RefusalException>(() =>
+            loft.WithAsync<JournalReports>(j => j.AccountBookAsync(9_999, from, until))
+        );
     }
 
     [Fact]
@@ -97,11 +132,18 @@ public sealed class ReportTests
         var invoice = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-30)))).Id);
         await loft.ReceiveAsync(15_000, (invoice.Id, 12_400));
         var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard));
-        (view.Map.Bands.Single().Tie.Amount, view.Map.Debits.Single().Open, view.Map.Credits.Single().Open, view.LeftOut).ShouldBe((12_400, 0, 2_600, 0));
+        (
+            view.Map.Bands.Single().Tie.Amount,
+            view.Map.Debits.Single().Open,
+            view.Map.Credits.Single().Open,
+            view.LeftOut
+        ).ShouldBe((12_400, 0, 2_600, 0));
         view.Items[invoice.Id].Address.ShouldBe($"/papers/{invoice.DocumentId}");
         var habits = await loft.WithAsync<SettlementScreens, PaymentHabits?>(s => s.HabitsAsync(loft.Yard));
         (habits!.DaysLate, habits.Paid, habits.PercentOnTime).ShouldBe((16m, 12_400, 0));
-        var against = await loft.WithAsync<SettlementScreens, ILookup<int, SetAgainstRow>>(s => s.SetAgainstAsync([invoice.Id]));
+        var against = await loft.WithAsync<SettlementScreens, ILookup<int, SetAgainstRow>>(s =>
+            s.SetAgainstAsync([invoice.Id])
+        );
         against[invoice.Id].Single().Amount.ShouldBe(12_400);
     }
 
@@ -111,8 +153,21 @@ public sealed class ReportTests
         await using var loft = await Loft.OpenAsync();
         for (var i = 0; i < 24; i++)
         {
-            var item = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(1, 10 + i, date: Loft.Today.AddDays(-60 + i)))).Id);
-            await loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(loft.Yard, Loft.Today.AddDays(-30 + i), loft.Bank, item.Amount, "", [(item.Id, item.Amount)])));
+            var item = await loft.ItemOfAsync(
+                (await loft.IssuedAsync(loft.Content(1, 10 + i, date: Loft.Today.AddDays(-60 + i)))).Id
+            );
+            await loft.WithAsync<Receipts>(r =>
+                r.PostAsync(
+                    new ReceiptToPost(
+                        loft.Yard,
+                        Loft.Today.AddDays(-30 + i),
+                        loft.Bank,
+                        item.Amount,
+                        "",
+                        [(item.Id, item.Amount)]
+                    )
+                )
+            );
         }
 
         var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard));
@@ -125,28 +180,82 @@ public sealed class ReportTests
     public async Task After_a_month_of_mishaps_everything_agrees_to_the_cent()
     {
         await using var loft = await Loft.OpenAsync();
-        var cash = await loft.WithAsync<BooksContext, int>(db => db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).SingleAsync());
+        var cash = await loft.WithAsync<BooksContext, int>(db =>
+            db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).SingleAsync()
+        );
         var invoices = new List<AccountItem>();
-        for (var i = 0; i < 10; i++) invoices.Add(await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(1 + i, 33.33m, i % 3 == 2 ? loft.Swede : loft.Yard, Loft.Today.AddDays(-30 + i)))).Id));
-        async Task<int> Receive(AccountItem item, int day, long amount, bool place = true) => await loft.WithAsync<Receipts, int>(r => r.PostAsync(new ReceiptToPost(item.CustomerId, Loft.Today.AddDays(-30 + day), loft.Bank, amount, "", place ? [(item.Id, Math.Min(amount, item.Open))] : [])));
-        Task<int> CreditOf(int receipt) => loft.WithAsync<BooksContext, int>(db => db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.Id).SingleAsync());
+        for (var i = 0; i < 10; i++)
+            invoices.Add(
+                await loft.ItemOfAsync(
+                    (
+                        await loft.IssuedAsync(
+                            loft.Content(
+                                1 + i,
+                                33.33m,
+                                i % 3 == 2 ? loft.Swede : loft.Yard,
+                                Loft.Today.AddDays(-30 + i)
+                            )
+                        )
+                    ).Id
+                )
+            );
+        async Task<int> Receive(AccountItem item, int day, long amount, bool place = true) =>
+            await loft.WithAsync<Receipts, int>(r =>
+                r.PostAsync(
+                    new ReceiptToPost(
+                        item.CustomerId,
+                        Loft.Today.AddDays(-30 + day),
+                        loft.Bank,
+                        amount,
+                        "",
+                        place ? [(item.Id, Math.Min(amount, item.Open))] : []
+                    )
+                )
+            );
+        Task<int> CreditOf(int receipt) =>
+            loft.WithAsync<BooksContext, int>(db =>
+                db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.Id).SingleAsync()
+            );
 
         // Too much, kept and paid back; a wrong allocation; the wrong customer; returned; given up and paid after all; a small rest.
         var over = await Receive(invoices[0], 3, invoices[0].Open + 5_000);
-        await loft.WithAsync<Refunds>(async r => await r.PayAsync(new RefundToPay(await CreditOf(over), 2_000, cash, Loft.Today.AddDays(-20), null, "")));
+        await loft.WithAsync<Refunds>(async r =>
+            await r.PayAsync(new RefundToPay(await CreditOf(over), 2_000, cash, Loft.Today.AddDays(-20), null, ""))
+        );
         var wrong = await Receive(invoices[1], 6, invoices[1].Open);
-        await loft.WithAsync<Receipts>(async r => await r.TakeAwayAsync(await loft.WithAsync<BooksContext, int>(db => db.Allocations.Where(a => a.Lowering.ReceiptId == wrong).Select(a => a.Id).SingleAsync())));
-        await loft.WithAsync<Receipts>(async r => await r.SetAgainstAsync(await CreditOf(wrong), invoices[3].Id, 2_500));
-        var second = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new Core.Trade.CustomerDetails { Name = "Second yard", Currency = "EUR" }));
+        await loft.WithAsync<Receipts>(async r =>
+            await r.TakeAwayAsync(
+                await loft.WithAsync<BooksContext, int>(db =>
+                    db.Allocations.Where(a => a.Lowering.ReceiptId == wrong).Select(a => a.Id).SingleAsync()
+                )
+            )
+        );
+        await loft.WithAsync<Receipts>(async r =>
+            await r.SetAgainstAsync(await CreditOf(wrong), invoices[3].Id, 2_500)
+        );
+        var second = await loft.WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(null, 0, new Core.Trade.CustomerDetails { Name = "Second yard", Currency = "EUR" })
+        );
         await loft.WithAsync<Transfers>(async t => await t.MoveAsync(await Receive(invoices[4], 9, 7_777), second));
-        await loft.WithAsync<Returns>(async r => await r.ReturnAsync(await Receive(invoices[6], 12, invoices[6].Open), Loft.Today.AddDays(-10), "no cover", 9.5m));
+        await loft.WithAsync<Returns>(async r =>
+            await r.ReturnAsync(
+                await Receive(invoices[6], 12, invoices[6].Open),
+                Loft.Today.AddDays(-10),
+                "no cover",
+                9.5m
+            )
+        );
         await loft.WithAsync<Settlements>(s => s.WriteOffAsync(invoices[7].Id, null, "gone", Loft.Today.AddDays(-8)));
-        var settlement = await loft.WithAsync<BooksContext, int>(db => db.Settlements.Where(s => s.Kind == SettlementKind.BadDebt).Select(s => s.Id).SingleAsync());
+        var settlement = await loft.WithAsync<BooksContext, int>(db =>
+            db.Settlements.Where(s => s.Kind == SettlementKind.BadDebt).Select(s => s.Id).SingleAsync()
+        );
         await loft.WithAsync<Settlements>(s => s.RecoverAsync(settlement, 5_000, Loft.Today.AddDays(-4)));
         await Receive(invoices[2], 15, invoices[2].Open - 60);
         await loft.WithAsync<Settlements>(s => s.GiveUpRestAsync(invoices[2].Id));
         var credit = await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoices[9].DocumentId!.Value, "came torn"));
-        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(credit, (await loft.DocumentAsync(credit)).Version));
+        await loft.WithAsync<Issuing>(async i =>
+            await i.IssueAsync(credit, (await loft.DocumentAsync(credit)).Version)
+        );
         await loft.WithAsync<Credits>(async c => await c.SetAgainstAsync(await loft.DocumentAsync(credit)));
 
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();

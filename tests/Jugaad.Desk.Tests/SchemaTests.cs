@@ -22,9 +22,13 @@ public sealed class SchemaTests : IDisposable
         var file = new BooksFile(_folder);
         using (var first = BooksLock.Take(file, "by ./jugaad serve"))
         {
-            Should.Throw<RefusalException>(() => BooksLock.Take(file, "by another")).Message.ShouldContain($"in use by ./jugaad serve, process {Environment.ProcessId} on ");
+            Should
+                .Throw<RefusalException>(() => BooksLock.Take(file, "by another"))
+                .Message.ShouldContain($"in use by ./jugaad serve, process {Environment.ProcessId} on ");
             first.Say("by ./jugaad serve at http://127.0.0.1:1");
-            Should.Throw<RefusalException>(() => BooksLock.Take(file, "by another")).Message.ShouldContain("at http://127.0.0.1:1");
+            Should
+                .Throw<RefusalException>(() => BooksLock.Take(file, "by another"))
+                .Message.ShouldContain("at http://127.0.0.1:1");
             first.Say("by ./jugaad serve at http://127.0.0.1:17");
             BooksLock.AddressOf(file).ShouldBe("http://127.0.0.1:17");
         }
@@ -41,8 +45,12 @@ public sealed class SchemaTests : IDisposable
         var said = (await Should.ThrowAsync<RefusalException>(() => loft.File.Schema.LackingAsync())).Message;
         said.ShouldContain("29991231000000_Later");
         said.ShouldContain($"knows up to {loft.File.Open().Database.GetMigrations().Last()}");
-        await loft.ExecuteAsync("UPDATE __EFMigrationsHistory SET MigrationId = '20000101000000_Odd' WHERE MigrationId LIKE '2999%'");
-        (await Should.ThrowAsync<RefusalException>(() => loft.File.Schema.LackingAsync())).Message.ShouldContain("20000101000000_Odd, that this Jugaad does not know");
+        await loft.ExecuteAsync(
+            "UPDATE __EFMigrationsHistory SET MigrationId = '20000101000000_Odd' WHERE MigrationId LIKE '2999%'"
+        );
+        (await Should.ThrowAsync<RefusalException>(() => loft.File.Schema.LackingAsync())).Message.ShouldContain(
+            "20000101000000_Odd, that this Jugaad does not know"
+        );
     }
 
     [Theory]
@@ -55,10 +63,14 @@ public sealed class SchemaTests : IDisposable
         await loft.ExecuteAsync("PRAGMA wal_checkpoint(TRUNCATE)");
         SqliteConnection.ClearAllPools();
         var bytes = await File.ReadAllBytesAsync(loft.File.Database);
-        if (how == "not a database") bytes = "a letter to a friend, and no books at all, over and over"u8.ToArray();
-        else if (how == "torn") Array.Fill<byte>(bytes, 0x5A, bytes.Length / 4, bytes.Length / 2);
-        else bytes = [];
-        if (how == "emptied") Directory.CreateDirectory(loft.File.KeysFolder);
+        if (how == "not a database")
+            bytes = "a letter to a friend, and no books at all, over and over"u8.ToArray();
+        else if (how == "torn")
+            Array.Fill<byte>(bytes, 0x5A, bytes.Length / 4, bytes.Length / 2);
+        else
+            bytes = [];
+        if (how == "emptied")
+            Directory.CreateDirectory(loft.File.KeysFolder);
         await File.WriteAllBytesAsync(loft.File.Database, bytes);
         var said = (await Should.ThrowAsync<RefusalException>(() => loft.File.PrepareAsync())).Message;
         said.ShouldContain("is damaged");
@@ -76,15 +88,32 @@ public sealed class SchemaTests : IDisposable
     public async Task Stopped_while_it_is_brought_up_to_date_it_begins_again(int command)
     {
         await EarlierAsync();
-        using (var process = Process.Start(new ProcessStartInfo("dotnet", [System.IO.Path.Combine(AppContext.BaseDirectory, "Jugaad.Stopper.dll"), Path, command.ToString(), "migrate"]))!)
+        using (
+            var process = Process.Start(
+                new ProcessStartInfo(
+                    "dotnet",
+                    [
+                        System.IO.Path.Combine(AppContext.BaseDirectory, "Jugaad.Stopper.dll"),
+                        Path,
+                        command.ToString(),
+                        "migrate",
+                    ]
+                )
+            )!
+        )
         {
             await process.WaitForExitAsync();
             process.ExitCode.ShouldBe(137);
         }
 
-        await using (var db = Boats.Open(Path)) (await db.Database.GetAppliedMigrationsAsync()).ShouldBe(["20250101000000_Begin"]);
+        await using (var db = Boats.Open(Path))
+            (await db.Database.GetAppliedMigrationsAsync()).ShouldBe(["20250101000000_Begin"]);
         await LiftedAsync();
-        Directory.GetFiles(_folder).Select(System.IO.Path.GetFileName).Order().ShouldBe(["boats-before-20250201000000_Sails.db", "boats.db"]);
+        Directory
+            .GetFiles(_folder)
+            .Select(System.IO.Path.GetFileName)
+            .Order()
+            .ShouldBe(["boats-before-20250201000000_Sails.db", "boats.db"]);
     }
 
     [Fact]
@@ -92,7 +121,9 @@ public sealed class SchemaTests : IDisposable
     {
         await EarlierAsync();
         await using (var db = Boats.Open(Path))
-            await db.Database.ExecuteSqlRawAsync("CREATE TABLE IF NOT EXISTS __EFMigrationsLock (Id INTEGER NOT NULL PRIMARY KEY, Timestamp TEXT NOT NULL); INSERT INTO __EFMigrationsLock VALUES (1, '2025-01-01')");
+            await db.Database.ExecuteSqlRawAsync(
+                "CREATE TABLE IF NOT EXISTS __EFMigrationsLock (Id INTEGER NOT NULL PRIMARY KEY, Timestamp TEXT NOT NULL); INSERT INTO __EFMigrationsLock VALUES (1, '2025-01-01')"
+            );
         await LiftedAsync();
     }
 
@@ -100,9 +131,12 @@ public sealed class SchemaTests : IDisposable
     public async Task Books_that_an_earlier_program_left_half_way_are_not_touched_nor_is_their_copy()
     {
         await EarlierAsync();
-        await using (var db = Boats.Open(Path)) await db.Database.ExecuteSqlRawAsync("CREATE TABLE ef_temp_Boats (Id INTEGER)");
+        await using (var db = Boats.Open(Path))
+            await db.Database.ExecuteSqlRawAsync("CREATE TABLE ef_temp_Boats (Id INTEGER)");
         await File.WriteAllTextAsync(Copy, "the good copy");
-        (await Should.ThrowAsync<RefusalException>(() => Boats.Schema(Path).LiftAsync(_ => { }))).Message.ShouldContain("Restore the copy that it made before");
+        (await Should.ThrowAsync<RefusalException>(() => Boats.Schema(Path).LiftAsync(_ => { }))).Message.ShouldContain(
+            "Restore the copy that it made before"
+        );
         (await File.ReadAllTextAsync(Copy)).ShouldBe("the good copy");
     }
 
@@ -110,7 +144,8 @@ public sealed class SchemaTests : IDisposable
     public async Task It_waits_for_who_still_reads_and_says_so()
     {
         await EarlierAsync();
-        await using (var db = Boats.Open(Path)) await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
+        await using (var db = Boats.Open(Path))
+            await db.Database.ExecuteSqlRawAsync("PRAGMA journal_mode=WAL");
         var reader = new SqliteConnection($"Data Source={Path};Pooling=False");
         await reader.OpenAsync();
         var said = new List<string>();
@@ -120,11 +155,14 @@ public sealed class SchemaTests : IDisposable
             await begun.ExecuteScalarAsync();
         }
 
-        await Boats.Schema(Path).LiftAsync(words =>
-        {
-            said.Add(words);
-            if (words.Contains("waiting for it to end", StringComparison.Ordinal)) reader.Dispose();
-        });
+        await Boats
+            .Schema(Path)
+            .LiftAsync(words =>
+            {
+                said.Add(words);
+                if (words.Contains("waiting for it to end", StringComparison.Ordinal))
+                    reader.Dispose();
+            });
         said.Count(w => w.Contains("waiting for it to end", StringComparison.Ordinal)).ShouldBe(1);
         (await CountAsync(Path)).ShouldBe(500);
     }

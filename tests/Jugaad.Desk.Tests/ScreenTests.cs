@@ -26,7 +26,13 @@ public sealed class ScreenTests : IAsyncLifetime
         _settled = await _loft.IssuedAsync(_loft.Content(3, 10));
         var item = await _loft.ItemOfAsync(_settled.Id);
         await _loft.ReceiveAsync(item.Amount + 700, (item.Id, item.Amount));
-        _waiting = await _loft.IssuedAsync(_loft.Content(4, 10) with { ValidUntil = Loft.Today.AddDays(9) }, DocumentKind.Quote);
+        _waiting = await _loft.IssuedAsync(
+            _loft.Content(4, 10) with
+            {
+                ValidUntil = Loft.Today.AddDays(9),
+            },
+            DocumentKind.Quote
+        );
         _accepted = await _loft.IssuedAsync(_loft.Content(5, 10), DocumentKind.Quote);
         await _loft.WithAsync<Quotes>(q => q.AnswerAsync(_accepted.Id, true));
         await _loft.IssuedAsync(_loft.Content(6, 100, _loft.Swede));
@@ -36,9 +42,15 @@ public sealed class ScreenTests : IAsyncLifetime
 
     public async Task DisposeAsync() => await _loft.DisposeAsync();
 
-    private async Task<(List<string?> Numbers, IReadOnlyList<(Core.Amounts.Currency Currency, long Payable, long Open)> Sums)> ListAsync(DocumentKind? kind = null, string show = "", string search = "", string sort = "")
+    private async Task<(
+        List<string?> Numbers,
+        IReadOnlyList<(Core.Amounts.Currency Currency, long Payable, long Open)> Sums
+    )> ListAsync(DocumentKind? kind = null, string show = "", string search = "", string sort = "")
     {
-        var (page, sums) = await _loft.WithAsync<SellScreens, (ListPage<DocumentRow>, IReadOnlyList<(Core.Amounts.Currency, long, long)>)>(s => s.ListAsync(new DocumentFilter(kind, show, search, sort, 1)));
+        var (page, sums) = await _loft.WithAsync<
+            SellScreens,
+            (ListPage<DocumentRow>, IReadOnlyList<(Core.Amounts.Currency, long, long)>)
+        >(s => s.ListAsync(new DocumentFilter(kind, show, search, sort, 1)));
         return (page.Rows.Select(r => r.Number).ToList(), sums);
     }
 
@@ -63,7 +75,8 @@ public sealed class ScreenTests : IAsyncLifetime
     [InlineData("%", 1)]
     [InlineData("_", 1)]
     [InlineData("'; DROP TABLE Documents; --", 0)]
-    public async Task A_search_is_taken_literally(string text, int found) => (await ListAsync(search: text)).Numbers.Count.ShouldBe(found);
+    public async Task A_search_is_taken_literally(string text, int found) =>
+        (await ListAsync(search: text)).Numbers.Count.ShouldBe(found);
 
     [Theory]
     [InlineData("number")]
@@ -82,7 +95,8 @@ public sealed class ScreenTests : IAsyncLifetime
     public async Task Sums_are_by_currency_and_of_all_that_is_shown()
     {
         var sums = (await ListAsync(DocumentKind.Invoice, "open")).Sums;
-        sums.Select(s => (s.Currency.Code, s.Payable, s.Open)).ShouldBe([("EUR", 3_720, 3_720), ("SEK", 74_400, 74_400)]);
+        sums.Select(s => (s.Currency.Code, s.Payable, s.Open))
+            .ShouldBe([("EUR", 3_720, 3_720), ("SEK", 74_400, 74_400)]);
     }
 
     [Fact]
@@ -102,7 +116,9 @@ public sealed class ScreenTests : IAsyncLifetime
     public async Task The_tally_counts_in_home_currency()
     {
         var tally = await _loft.WithAsync<DayScreens, Tally>(d => d.TallyAsync());
-        (tally.Drafts, tally.CreditHome, tally.OverdueHome, tally.OverdueCount, tally.CalendarMoves).ShouldBe((1, 700, 1_240, 1, false));
+        (tally.Drafts, tally.CreditHome, tally.OverdueHome, tally.OverdueCount, tally.CalendarMoves).ShouldBe(
+            (1, 700, 1_240, 1, false)
+        );
         _loft.Clock.Advance(TimeSpan.FromDays(15));
         tally = await _loft.WithAsync<DayScreens, Tally>(d => d.TallyAsync());
         // 12.40 and 24.80, and 744.00 SEK at 0.0901.
@@ -116,7 +132,9 @@ public sealed class ScreenTests : IAsyncLifetime
     [InlineData("RCT", "receipt", "RCT-2025-0001")]
     [InlineData("44.20", "receipt", "RCT-2025-0001")]
     public async Task The_jump_box_finds_by_name_number_and_amount(string text, string kind, string title) =>
-        (await _loft.WithAsync<DayScreens, IReadOnlyList<JumpTarget>>(d => d.JumpAsync(text))).ShouldContain(t => t.Kind == kind && t.Title == title);
+        (await _loft.WithAsync<DayScreens, IReadOnlyList<JumpTarget>>(d => d.JumpAsync(text))).ShouldContain(t =>
+            t.Kind == kind && t.Title == title
+        );
 
     [Fact]
     public async Task The_margin_tells_where_a_document_came_from_what_paid_it_and_how_it_was_booked()
@@ -126,8 +144,11 @@ public sealed class ScreenTests : IAsyncLifetime
         quote.Into.Single().Id.ShouldBe(invoice);
         quote.Booked.ShouldBeEmpty();
         var paid = (await _loft.WithAsync<SellScreens, MarginView?>(s => s.MarginAsync(_settled.Id)))!;
-        (paid.PaidBy.Single().Number, paid.PaidBy.Single().Amount, paid.Item!.Open, paid.CustomerCredit).ShouldBe(("RCT-2025-0001", 3_720, 0, 700));
-        paid.Booked.Select(b => (b.Account, b.Debit, b.Credit)).ShouldBe([("1200 Receivables", 3_720, 0), ("3000 Sales", 0, 3_000), ("2200 Tax owed", 0, 720)]);
+        (paid.PaidBy.Single().Number, paid.PaidBy.Single().Amount, paid.Item!.Open, paid.CustomerCredit).ShouldBe(
+            ("RCT-2025-0001", 3_720, 0, 700)
+        );
+        paid.Booked.Select(b => (b.Account, b.Debit, b.Credit))
+            .ShouldBe([("1200 Receivables", 3_720, 0), ("3000 Sales", 0, 3_000), ("2200 Tax owed", 0, 720)]);
         paid.Thread.Select(t => t.Text).ShouldContain("Invoice INV-2025-0003 issued");
         (await _loft.WithAsync<SellScreens, MarginView?>(s => s.MarginAsync(999))).ShouldBeNull();
     }
@@ -135,15 +156,22 @@ public sealed class ScreenTests : IAsyncLifetime
     [Fact]
     public async Task Customers_are_listed_with_what_they_owe_and_what_of_it_is_late()
     {
-        var rows = (await _loft.WithAsync<AccountScreens, ListPage<CustomerRow>>(a => a.CustomersAsync("", "-balance", 1))).Rows;
+        var rows = (
+            await _loft.WithAsync<AccountScreens, ListPage<CustomerRow>>(a => a.CustomersAsync("", "-balance", 1))
+        ).Rows;
         rows.Select(r => (r.Name, r.Balance, r.Late)).ShouldBe([("Varv", 74_400, 0), ("Yard", 3_020, 1_240)]);
-        (await _loft.WithAsync<AccountScreens, ListPage<CustomerRow>>(a => a.CustomersAsync("slip.example", "name", 1))).Total.ShouldBe(2);
+        (
+            await _loft.WithAsync<AccountScreens, ListPage<CustomerRow>>(a =>
+                a.CustomersAsync("slip.example", "name", 1)
+            )
+        ).Total.ShouldBe(2);
     }
 
     [Fact]
     public async Task Movement_runs_to_the_balance_over_pages()
     {
-        for (var i = 0; i < 45; i++) await _loft.ReceiveAsync(100 + i);
+        for (var i = 0; i < 45; i++)
+            await _loft.ReceiveAsync(100 + i);
         var first = (await _loft.WithAsync<AccountScreens, AccountView?>(a => a.AccountAsync(_loft.Yard, 1)))!;
         var second = (await _loft.WithAsync<AccountScreens, AccountView?>(a => a.AccountAsync(_loft.Yard, 2)))!;
         first.Movement.Rows[0].Running.ShouldBe(first.Balance);
@@ -156,8 +184,11 @@ public sealed class ScreenTests : IAsyncLifetime
     [Fact]
     public async Task Receipts_are_found_by_what_the_payer_wrote()
     {
-        await _loft.WithAsync<Receipts>(r => r.PostAsync(new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, 5, "for the boat", [])));
-        async Task<int> Found(bool unplaced, string search) => (await _loft.WithAsync<ReceiveScreens, ListPage<ReceiptRow>>(r => r.ListAsync(unplaced, search, 1))).Total;
+        await _loft.WithAsync<Receipts>(r =>
+            r.PostAsync(new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, 5, "for the boat", []))
+        );
+        async Task<int> Found(bool unplaced, string search) =>
+            (await _loft.WithAsync<ReceiveScreens, ListPage<ReceiptRow>>(r => r.ListAsync(unplaced, search, 1))).Total;
         (await Found(false, "boat")).ShouldBe(1);
         (await Found(true, "")).ShouldBe(2);
         (await Found(false, "nothing")).ShouldBe(0);
@@ -166,8 +197,24 @@ public sealed class ScreenTests : IAsyncLifetime
     [Fact]
     public async Task Items_are_found_by_barcode_and_listed_with_their_account()
     {
-        await _loft.WithAsync<ItemsDesk>(i => i.SaveAsync(null, 0, new Core.Trade.ItemDetails { Code = "N", Name = "Needle", Barcode = "4740010000015", Price = 3.5m, TaxCodeId = _loft.Std, LedgerAccountId = _loft.Sales }));
-        var row = (await _loft.WithAsync<ItemScreens, ListPage<ItemRow>>(i => i.ListAsync("4740010000015", "", 1))).Rows.Single();
+        await _loft.WithAsync<ItemsDesk>(i =>
+            i.SaveAsync(
+                null,
+                0,
+                new Core.Trade.ItemDetails
+                {
+                    Code = "N",
+                    Name = "Needle",
+                    Barcode = "4740010000015",
+                    Price = 3.5m,
+                    TaxCodeId = _loft.Std,
+                    LedgerAccountId = _loft.Sales,
+                }
+            )
+        );
+        var row = (
+            await _loft.WithAsync<ItemScreens, ListPage<ItemRow>>(i => i.ListAsync("4740010000015", "", 1))
+        ).Rows.Single();
         (row.Name, row.Account, row.TaxCode, row.Price).ShouldBe(("Needle", "3000 Sales", "STD", 3.5m));
     }
 }

@@ -16,14 +16,36 @@ public sealed class StockOnceTests : IAsyncLifetime
     public async Task InitializeAsync()
     {
         _loft = await Loft.OpenAsync();
-        _hank = await _loft.WithAsync<ItemsDesk, int>(i => i.SaveAsync(null, 0, new ItemDetails { Code = "H", Name = "Hank", IsGoods = true, KeepsCount = true, Price = 2, TaxCodeId = _loft.Std, LedgerAccountId = _loft.Sales }));
+        _hank = await _loft.WithAsync<ItemsDesk, int>(i =>
+            i.SaveAsync(
+                null,
+                0,
+                new ItemDetails
+                {
+                    Code = "H",
+                    Name = "Hank",
+                    IsGoods = true,
+                    KeepsCount = true,
+                    Price = 2,
+                    TaxCodeId = _loft.Std,
+                    LedgerAccountId = _loft.Sales,
+                }
+            )
+        );
     }
 
     public async Task DisposeAsync() => await _loft.DisposeAsync();
 
-    private DraftContent Hanks(decimal quantity = 10) => _loft.Content() with { Lines = [new DraftLine(_hank, "Hank", quantity, "C62", 2, null, null, _loft.Std, _loft.Sales)] };
+    private DraftContent Hanks(decimal quantity = 10) =>
+        _loft.Content() with
+        {
+            Lines = [new DraftLine(_hank, "Hank", quantity, "C62", 2, null, null, _loft.Std, _loft.Sales)],
+        };
 
-    private Task<decimal> OnHandAsync() => _loft.WithAsync<BooksContext, decimal>(db => db.Items.Where(i => i.Id == _hank).Select(i => i.OnHand).SingleAsync());
+    private Task<decimal> OnHandAsync() =>
+        _loft.WithAsync<BooksContext, decimal>(db =>
+            db.Items.Where(i => i.Id == _hank).Select(i => i.OnHand).SingleAsync()
+        );
 
     private async Task<Document> IssueAsync(int id)
     {
@@ -34,7 +56,25 @@ public sealed class StockOnceTests : IAsyncLifetime
     private async Task<Document> IssueAsync(int id, decimal quantity)
     {
         var draft = await _loft.DocumentAsync(id);
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, draft.Kind, draft.Version, draft.Content() with { Lines = [.. draft.Content().Lines.Select(l => l.Role.HasFigures() ? l with { Quantity = quantity } : l)] }, draft.FromDocumentId)));
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    id,
+                    draft.Kind,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines =
+                        [
+                            .. draft
+                                .Content()
+                                .Lines.Select(l => l.Role.HasFigures() ? l with { Quantity = quantity } : l),
+                        ],
+                    },
+                    draft.FromDocumentId
+                )
+            )
+        );
         return await IssueAsync(id);
     }
 
@@ -74,11 +114,15 @@ public sealed class StockOnceTests : IAsyncLifetime
     {
         var order = await _loft.IssuedAsync(Hanks(), DocumentKind.Order);
         var note = await IssueAsync(await DeliveryAsync(order.Id));
-        var bill = await IssueAsync((await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]);
+        var bill = await IssueAsync(
+            (await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]
+        );
         (await OnHandAsync()).ShouldBe(-10);
         await _loft.WithAsync<Credits>(c => c.CancelAsync(bill.Id, "wrong date"));
         (await OnHandAsync()).ShouldBe(-10, "what was delivered stays delivered");
-        bill = await IssueAsync((await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]);
+        bill = await IssueAsync(
+            (await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0]
+        );
         await IssueAsync(await _loft.WithAsync<Credits, int>(c => c.DraftAsync(bill.Id, "four came back")), 4);
         (await OnHandAsync()).ShouldBe(-6);
         await IssueAsync(await BillAsync(order.Id));
@@ -95,7 +139,9 @@ public sealed class StockOnceTests : IAsyncLifetime
     {
         var order = await _loft.IssuedAsync(Hanks(), DocumentKind.Order);
         var note = await DeliveryAsync(order.Id);
-        (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(note, false))).ShouldContain(f => f.Words.StartsWith("10 of Hank would go, and 0 are on hand", StringComparison.Ordinal));
+        (await _loft.WithAsync<IssueCheck, IReadOnlyList<IssueFinding>>(c => c.OfAsync(note, false))).ShouldContain(f =>
+            f.Words.StartsWith("10 of Hank would go, and 0 are on hand", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -104,7 +150,20 @@ public sealed class StockOnceTests : IAsyncLifetime
         var invoice = await _loft.IssuedAsync(Hanks());
         var id = await _loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice.Id, "a scratch"));
         var draft = await _loft.DocumentAsync(id);
-        await _loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.CreditNote, draft.Version, draft.Content() with { Lines = [draft.Content().Lines[0] with { UnitPrice = 0.5m, Shares = false }] }, invoice.Id)));
+        await _loft.WithAsync<Drafts>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    id,
+                    DocumentKind.CreditNote,
+                    draft.Version,
+                    draft.Content() with
+                    {
+                        Lines = [draft.Content().Lines[0] with { UnitPrice = 0.5m, Shares = false }],
+                    },
+                    invoice.Id
+                )
+            )
+        );
         await IssueAsync(id);
         (await OnHandAsync()).ShouldBe(-10);
     }

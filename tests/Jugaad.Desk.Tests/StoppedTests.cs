@@ -33,7 +33,9 @@ public sealed class StoppedTests
     private static async Task<int> StopAsync(string folder, int draft, string moment)
     {
         var program = Path.Combine(AppContext.BaseDirectory, "Jugaad.Stopper.dll");
-        using var process = Process.Start(new ProcessStartInfo("dotnet", [program, folder, draft.ToString(), moment]) { RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo("dotnet", [program, folder, draft.ToString(), moment]) { RedirectStandardError = true }
+        )!;
         var said = await process.StandardError.ReadToEndAsync();
         await process.WaitForExitAsync();
         said.ShouldBeEmpty();

@@ -13,56 +13,252 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
     /// <summary>The tables whose figures, days, states and ties are proved.</summary>
     private static readonly string[] Proved =
     [
-        "Documents", "DocumentLine", "DocumentCharge", "DocumentTax", "AccountItems", "Allocations", "Receipts", "Refunds", "Settlements", "SettlementTax", "OtherMoney", "Bookings", "Journal", "JournalLines",
-        "BankStatements", "BankLines", "LinePlacements", "StockMoves", "SeriesCounters", "StandingInvoices", "StandingOccurrences", "TillCounts", "Post", "PostAttachment",
+        "Documents",
+        "DocumentLine",
+        "DocumentCharge",
+        "DocumentTax",
+        "AccountItems",
+        "Allocations",
+        "Receipts",
+        "Refunds",
+        "Settlements",
+        "SettlementTax",
+        "OtherMoney",
+        "Bookings",
+        "Journal",
+        "JournalLines",
+        "BankStatements",
+        "BankLines",
+        "LinePlacements",
+        "StockMoves",
+        "SeriesCounters",
+        "StandingInvoices",
+        "StandingOccurrences",
+        "TillCounts",
+        "Post",
+        "PostAttachment",
     ];
 
     /// <summary>Columns that nothing else follows from, by why that is so.</summary>
     private static readonly (string Why, string[] Columns)[] Free =
     [
-        ("words, for people to read", [
-            "Bookings.By", "Bookings.Words", "OtherMoney.Text", "Receipts.CreatedBy", "Receipts.Reference", "Receipts.Way", "Refunds.PayeeName", "Refunds.Reference", "Refunds.Bic", "Settlements.Reason", "TillCounts.By", "TillCounts.Reason",
-            "BankLines.Account", "BankLines.Name", "BankLines.Text", "BankLines.Reference", "BankLines.BankReference", "BankStatements.FileName", "BankStatements.Format", "BankStatements.Number", "BankStatements.Remarks", "LinePlacements.Words",
-            "Documents.AnswerNote", "Documents.ClosedReason", "Documents.CreatedBy", "Documents.PaidWords", "Documents.TermsText", "Documents.TaxWords", "Documents.Note", "Documents.PrivateNote", "Documents.PurchaseOrder", "Documents.NumberByHand",
-            "Documents.Particulars_Reason", "Documents.Particulars_Opening", "Documents.Particulars_Project", "Documents.Particulars_Reference", "Documents.Particulars_Carrier", "Documents.Particulars_DeliveryTerms",
-            "DocumentCharge.Text", "DocumentLine.Text", "Journal.Text", "StandingInvoices.CreatedBy", "StandingInvoices.Name", "StandingInvoices.Problem", "StandingInvoices.Content", "StockMoves.Reason", "StockMoves.Who",
-            "Post.Key", "Post.To", "Post.Subject", "Post.Body", "Post.CreatedBy", "Post.Marks", "Post.FileIds", "Post.LastProblem", "Documents.Sender", "Documents.Addressee", "Documents.Place", "TrailEntries.Text",
-        ]),
-        ("said by a person, and by nothing else", [
-            "Documents.AnsweredOn", "Documents.ClosedOn", "Documents.LostBy", "Documents.ValidUntil", "Documents.TaxDate", "Documents.PlaceId", "Documents.SeriesByHand", "Documents.DueByHand", "Documents.Particulars_DeliveredFrom", "Documents.Particulars_DeliveredUntil",
-            "Documents.Particulars_FollowUp", "Receipts.CameOn", "Documents.Particulars_SellerId", "StandingInvoices.Paused", "StandingInvoices.PricesOfTheDay", "StandingInvoices.TellAfter", "StandingInvoices.TellBefore", "StandingInvoices.Way", "StandingInvoices.Schedule_Times",
-            "StandingInvoices.Schedule_Until", "StandingInvoices.CustomerId", "OtherMoney.TaxCodeId", "DocumentLine.Choice",
-        ]),
-        ("said by the bank's file alone", ["BankLines.Position", "BankLines.Returned", "BankStatements.From", "BankStatements.Until", "BankStatements.TakenIn"]),
-        ("which of two of one chain, or of one day, it was makes no figure", ["Allocations.BookingId", "Allocations.EndedById", "Bookings.UndoneOn", "Journal.BookingId", "Refunds.PaymentFileId", "StockMoves.DocumentId", "StandingOccurrences.DocumentId"]),
-        ("only tells where it makes a difference, and is found there", ["Documents.TaxRounding", "DocumentLine.TaxesBefore", "DocumentLine.Before"]),
-        ("counts changes, for two who save at once", ["Documents.Version", "StandingInvoices.Version", "Documents.Revision"]),
-        ("how far the post got is told by the carrier alone", ["Post.NextTryAt", "Post.SentAt", "Post.Day", "Post.Kind", "Post.Way", "Post.LinkOnly", "Post.CustomerId", "Post.Tries", "Post.Since"]),
+        (
+            "words, for people to read",
+            [
+                "Bookings.By",
+                "Bookings.Words",
+                "OtherMoney.Text",
+                "Receipts.CreatedBy",
+                "Receipts.Reference",
+                "Receipts.Way",
+                "Refunds.PayeeName",
+                "Refunds.Reference",
+                "Refunds.Bic",
+                "Settlements.Reason",
+                "TillCounts.By",
+                "TillCounts.Reason",
+                "BankLines.Account",
+                "BankLines.Name",
+                "BankLines.Text",
+                "BankLines.Reference",
+                "BankLines.BankReference",
+                "BankStatements.FileName",
+                "BankStatements.Format",
+                "BankStatements.Number",
+                "BankStatements.Remarks",
+                "LinePlacements.Words",
+                "Documents.AnswerNote",
+                "Documents.ClosedReason",
+                "Documents.CreatedBy",
+                "Documents.PaidWords",
+                "Documents.TermsText",
+                "Documents.TaxWords",
+                "Documents.Note",
+                "Documents.PrivateNote",
+                "Documents.PurchaseOrder",
+                "Documents.NumberByHand",
+                "Documents.Particulars_Reason",
+                "Documents.Particulars_Opening",
+                "Documents.Particulars_Project",
+                "Documents.Particulars_Reference",
+                "Documents.Particulars_Carrier",
+                "Documents.Particulars_DeliveryTerms",
+                "DocumentCharge.Text",
+                "DocumentLine.Text",
+                "Journal.Text",
+                "StandingInvoices.CreatedBy",
+                "StandingInvoices.Name",
+                "StandingInvoices.Problem",
+                "StandingInvoices.Content",
+                "StockMoves.Reason",
+                "StockMoves.Who",
+                "Post.Key",
+                "Post.To",
+                "Post.Subject",
+                "Post.Body",
+                "Post.CreatedBy",
+                "Post.Marks",
+                "Post.FileIds",
+                "Post.LastProblem",
+                "Documents.Sender",
+                "Documents.Addressee",
+                "Documents.Place",
+                "TrailEntries.Text",
+            ]
+        ),
+        (
+            "said by a person, and by nothing else",
+            [
+                "Documents.AnsweredOn",
+                "Documents.ClosedOn",
+                "Documents.LostBy",
+                "Documents.ValidUntil",
+                "Documents.TaxDate",
+                "Documents.PlaceId",
+                "Documents.SeriesByHand",
+                "Documents.DueByHand",
+                "Documents.Particulars_DeliveredFrom",
+                "Documents.Particulars_DeliveredUntil",
+                "Documents.Particulars_FollowUp",
+                "Receipts.CameOn",
+                "Documents.Particulars_SellerId",
+                "StandingInvoices.Paused",
+                "StandingInvoices.PricesOfTheDay",
+                "StandingInvoices.TellAfter",
+                "StandingInvoices.TellBefore",
+                "StandingInvoices.Way",
+                "StandingInvoices.Schedule_Times",
+                "StandingInvoices.Schedule_Until",
+                "StandingInvoices.CustomerId",
+                "OtherMoney.TaxCodeId",
+                "DocumentLine.Choice",
+            ]
+        ),
+        (
+            "said by the bank's file alone",
+            [
+                "BankLines.Position",
+                "BankLines.Returned",
+                "BankStatements.From",
+                "BankStatements.Until",
+                "BankStatements.TakenIn",
+            ]
+        ),
+        (
+            "which of two of one chain, or of one day, it was makes no figure",
+            [
+                "Allocations.BookingId",
+                "Allocations.EndedById",
+                "Bookings.UndoneOn",
+                "Journal.BookingId",
+                "Refunds.PaymentFileId",
+                "StockMoves.DocumentId",
+                "StandingOccurrences.DocumentId",
+            ]
+        ),
+        (
+            "only tells where it makes a difference, and is found there",
+            ["Documents.TaxRounding", "DocumentLine.TaxesBefore", "DocumentLine.Before"]
+        ),
+        (
+            "counts changes, for two who save at once",
+            ["Documents.Version", "StandingInvoices.Version", "Documents.Revision"]
+        ),
+        (
+            "how far the post got is told by the carrier alone",
+            [
+                "Post.NextTryAt",
+                "Post.SentAt",
+                "Post.Day",
+                "Post.Kind",
+                "Post.Way",
+                "Post.LinkOnly",
+                "Post.CustomerId",
+                "Post.Tries",
+                "Post.Since",
+            ]
+        ),
     ];
 
     /// <summary>Tables of which nothing is proved, by why that is so.</summary>
     private static readonly (string Why, string[] Tables)[] Unproved =
     [
-        ("what a person said of the business, its customers and items; papers freeze what counts of it", [
-            "Businesses", "Customers", "CustomerContacts", "CustomerPlaces", "ExemptionCertificates", "Items", "ItemPrices", "PriceLists", "LedgerAccounts", "ExchangeRates", "KindTexts", "MailWords", "NoteReasons", "PayWays", "Series", "Starters", "Terms",
-            "TaxAuthorities", "TaxCodes", "TaxCodeParts", "TaxComponents", "TaxRates", "TaxRules",
-        ]),
+        (
+            "what a person said of the business, its customers and items; papers freeze what counts of it",
+            [
+                "Businesses",
+                "Customers",
+                "CustomerContacts",
+                "CustomerPlaces",
+                "ExemptionCertificates",
+                "Items",
+                "ItemPrices",
+                "PriceLists",
+                "LedgerAccounts",
+                "ExchangeRates",
+                "KindTexts",
+                "MailWords",
+                "NoteReasons",
+                "PayWays",
+                "Series",
+                "Starters",
+                "Terms",
+                "TaxAuthorities",
+                "TaxCodes",
+                "TaxCodeParts",
+                "TaxComponents",
+                "TaxRates",
+                "TaxRules",
+            ]
+        ),
         ("what a person said of this machine and its ways out", ["MailSettings", "BackupSettings", "MachineSettings"]),
-        ("damaged by tests of their own, KeepingTests and ImportUndoTests", ["NumberGaps", "ImportRuns", "ImportEffects"]),
-        ("what was learned or chosen for the next time, and makes no figure by itself", ["CsvMaps", "PayerRules", "ItemBatches", "ItemBatchRows", "PaymentFiles", "Shelf", "AnsweredForms"]),
-        ("what happened, for people to read, and files as they came; backups are proved by their own sums", ["BackupRuns", "Trail", "PostTry", "DocumentFiles"]),
-        ("ways in, which end by themselves; damaged, they open nothing", ["OpenSessions", "PasswordResets", "Invitations", "DocumentLinks", "AspNetUsers", "AspNetRoles", "AspNetUserRoles", "AspNetUserClaims", "AspNetRoleClaims", "AspNetUserLogins", "AspNetUserTokens", "AspNetUserPasskeys"]),
+        (
+            "damaged by tests of their own, KeepingTests and ImportUndoTests",
+            ["NumberGaps", "ImportRuns", "ImportEffects"]
+        ),
+        (
+            "what was learned or chosen for the next time, and makes no figure by itself",
+            ["CsvMaps", "PayerRules", "ItemBatches", "ItemBatchRows", "PaymentFiles", "Shelf", "AnsweredForms"]
+        ),
+        (
+            "what happened, for people to read, and files as they came; backups are proved by their own sums",
+            ["BackupRuns", "Trail", "PostTry", "DocumentFiles"]
+        ),
+        (
+            "ways in, which end by themselves; damaged, they open nothing",
+            [
+                "OpenSessions",
+                "PasswordResets",
+                "Invitations",
+                "DocumentLinks",
+                "AspNetUsers",
+                "AspNetRoles",
+                "AspNetUserRoles",
+                "AspNetUserClaims",
+                "AspNetRoleClaims",
+                "AspNetUserLogins",
+                "AspNetUserTokens",
+                "AspNetUserPasskeys",
+            ]
+        ),
     ];
 
     [Fact]
-    public async Task Every_table_is_proved_or_said_why_not() => await books.Loft.WithAsync<BooksContext>(db =>
-    {
-        var tables = db.Model.GetEntityTypes().Select(t => t.GetTableName()).OfType<string>().Distinct().Order().ToList();
-        var said = Proved.Concat(Unproved.SelectMany(u => u.Tables)).Order().ToList();
-        said.ShouldBeUnique();
-        said.ShouldBe(tables);
-        return Task.CompletedTask;
-    });
+    public async Task Every_table_is_proved_or_said_why_not() =>
+        await books.Loft.WithAsync<BooksContext>(db =>
+        {
+            var tables = db
+                .Model.GetEntityTypes()
+                .Select(t => t.GetTableName())
+                .OfType<string>()
+                .Distinct()
+                .Order()
+                .ToList();
+            var said = Proved.Concat(Unproved.SelectMany(u => u.Tables)).Order().ToList();
+            said.ShouldBeUnique();
+            said.ShouldBe(tables);
+            return Task.CompletedTask;
+        });
 
     private static readonly HashSet<string> Left = [.. Free.SelectMany(f => f.Columns)];
 
@@ -77,21 +273,28 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         {
             foreach (var (table, column, property) in Columns(db.Model))
             {
-                if (Left.Contains($"{table}.{column}")) continue;
+                if (Left.Contains($"{table}.{column}"))
+                    continue;
                 var rows = await RowsAsync(db, table, column, property);
-                if (rows.Count == 0) empty.AppendLine($"{table}.{column} is empty");
+                if (rows.Count == 0)
+                    empty.AppendLine($"{table}.{column} is empty");
                 foreach (var row in rows)
-                    if (!await FoundAsync(db, table, column, property, row)) unfound.AppendLine($"{table}.{column} of row {row}");
+                    if (!await FoundAsync(db, table, column, property, row))
+                        unfound.AppendLine($"{table}.{column} of row {row}");
             }
         });
-        (unfound.ToString() + empty).ShouldBe("", "damages that nobody finds, or columns without a value in the rich books, so that nothing is tried");
+        (unfound.ToString() + empty).ShouldBe(
+            "",
+            "damages that nobody finds, or columns without a value in the rich books, so that nothing is tried"
+        );
     }
 
     private static IEnumerable<(string Table, string Column, IProperty Property)> Columns(IModel model) =>
         from type in model.GetEntityTypes()
         let table = type.GetTableName()
         where table is not null && Proved.Contains(table)
-        from property in type.GetProperties().Concat(type.GetComplexProperties().SelectMany(c => c.ComplexType.GetProperties()))
+        from property in type.GetProperties()
+            .Concat(type.GetComplexProperties().SelectMany(c => c.ComplexType.GetProperties()))
         where !property.IsPrimaryKey()
         let column = property.GetColumnName(StoreObjectIdentifier.Table(table, null))
         where column is not null
@@ -111,16 +314,23 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Particulars_GoodsStay" => "Id IN (SELECT DocumentId FROM StockMoves)",
                 _ => $"Number IS NOT NULL AND Kind IN ({Posting})",
             },
-            "DocumentLine" => $"Role NOT IN ('Text', 'Section', 'Subtotal') AND Choice = 'Firm' AND DocumentId IN (SELECT Id FROM Documents WHERE Number IS NOT NULL AND Kind IN ({Posting}))",
-            "DocumentCharge" or "DocumentTax" => $"DocumentId IN (SELECT Id FROM Documents WHERE Number IS NOT NULL AND Kind IN ({Posting}))",
+            "DocumentLine" =>
+                $"Role NOT IN ('Text', 'Section', 'Subtotal') AND Choice = 'Firm' AND DocumentId IN (SELECT Id FROM Documents WHERE Number IS NOT NULL AND Kind IN ({Posting}))",
+            "DocumentCharge" or "DocumentTax" =>
+                $"DocumentId IN (SELECT Id FROM Documents WHERE Number IS NOT NULL AND Kind IN ({Posting}))",
             // What other books said of it is said by them alone, but for its amounts.
-            "AccountItems" when column is "Due" or "Number" or "Date" => "DocumentId IS NOT NULL OR ReceiptId IS NOT NULL OR BookingId IS NOT NULL",
-            "BankLines" when column == "Date" => "Id IN (SELECT LineId FROM LinePlacements WHERE BookingId IS NOT NULL)",
+            "AccountItems" when column is "Due" or "Number" or "Date" =>
+                "DocumentId IS NOT NULL OR ReceiptId IS NOT NULL OR BookingId IS NOT NULL",
+            "BankLines" when column == "Date" =>
+                "Id IN (SELECT LineId FROM LinePlacements WHERE BookingId IS NOT NULL)",
             "TillCounts" when column == "Date" => "BookingId IS NOT NULL",
             "Settlements" when column == "ExchangeRate" => "DocumentId IS NOT NULL",
             _ => "1",
         };
-        var filled = property.ClrType == typeof(string) ? $"\"{column}\" <> ''" : property.ClrType == typeof(bool) ? "1" : $"\"{column}\" IS NOT NULL";
+        var filled =
+            property.ClrType == typeof(string) ? $"\"{column}\" <> ''"
+            : property.ClrType == typeof(bool) ? "1"
+            : $"\"{column}\" IS NOT NULL";
         await db.Database.OpenConnectionAsync();
         await using var command = db.Database.GetDbConnection().CreateCommand();
         command.CommandText = $"SELECT MIN(Id), MAX(Id) FROM \"{table}\" WHERE ({issued}) AND {filled}";
@@ -129,14 +339,22 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         return await reader.IsDBNullAsync(0) ? [] : [.. new[] { reader.GetInt64(0), reader.GetInt64(1) }.Distinct()];
     }
 
-    private static async Task<bool> FoundAsync(BooksContext db, string table, string column, IProperty property, long row)
+    private static async Task<bool> FoundAsync(
+        BooksContext db,
+        string table,
+        string column,
+        IProperty property,
+        long row
+    )
     {
         await using var transaction = await db.Database.BeginTransactionAsync();
         try
         {
             await using var damage = db.Database.GetDbConnection().CreateCommand();
             damage.CommandText = $"UPDATE \"{table}\" SET \"{column}\" = {Other(column, property)} WHERE Id = {row}";
-            damage.Transaction = Microsoft.EntityFrameworkCore.Storage.DbContextTransactionExtensions.GetDbTransaction(transaction);
+            damage.Transaction = Microsoft.EntityFrameworkCore.Storage.DbContextTransactionExtensions.GetDbTransaction(
+                transaction
+            );
             await damage.ExecuteNonQueryAsync();
             return !(await new BooksCheck(db).RunAsync()).Healthy;
         }
@@ -160,11 +378,17 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             return $"CASE \"{column}\" {string.Concat(names.Select((n, i) => $"WHEN '{n}' THEN '{names[(i + 1) % names.Length]}' "))}END";
         }
 
-        if (type == typeof(DateOnly)) return $"date(\"{column}\", '+1 day')";
-        if (type == typeof(bool)) return $"1 - \"{column}\"";
-        if (type == typeof(Core.Amounts.Currency)) return $"CASE \"{column}\" WHEN 'EUR' THEN 'SEK' ELSE 'EUR' END";
+        if (type == typeof(DateOnly))
+            return $"date(\"{column}\", '+1 day')";
+        if (type == typeof(bool))
+            return $"1 - \"{column}\"";
+        if (type == typeof(Core.Amounts.Currency))
+            return $"CASE \"{column}\" WHEN 'EUR' THEN 'SEK' ELSE 'EUR' END";
         // A figure has so many decimals that its last makes no minor unit.
-        if (type == typeof(decimal)) return $"\"{column}\" * 2 + 3000000";
-        return type == typeof(string) || type == typeof(DateTime) || !(type == typeof(int) || type == typeof(long)) ? $"\"{column}\" || 'x'" : $"\"{column}\" + 1";
+        if (type == typeof(decimal))
+            return $"\"{column}\" * 2 + 3000000";
+        return type == typeof(string) || type == typeof(DateTime) || !(type == typeof(int) || type == typeof(long))
+            ? $"\"{column}\" || 'x'"
+            : $"\"{column}\" + 1";
     }
 }

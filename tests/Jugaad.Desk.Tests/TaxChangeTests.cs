@@ -15,9 +15,11 @@ public sealed class TaxChangeTests
 {
     private static readonly DateOnly Change = new(2026, 1, 1);
 
-    private static Task<int> TaxAsync(Loft loft) => loft.WithAsync<BooksContext, int>(db => db.TaxComponents.Select(c => c.Id).SingleAsync());
+    private static Task<int> TaxAsync(Loft loft) =>
+        loft.WithAsync<BooksContext, int>(db => db.TaxComponents.Select(c => c.Id).SingleAsync());
 
-    private static async Task<string[]> RefusedAsync(Func<Task> work) => (await Should.ThrowAsync<RefusalException>(work)).Refusals.Select(r => r.Field).ToArray();
+    private static async Task<string[]> RefusedAsync(Func<Task> work) =>
+        (await Should.ThrowAsync<RefusalException>(work)).Refusals.Select(r => r.Field).ToArray();
 
     [Fact]
     public async Task The_drafts_and_open_quotes_that_a_rate_touches_are_listed_with_the_difference()
@@ -33,7 +35,12 @@ public sealed class TaxChangeTests
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Change, 25.5m));
         var (touched, more) = await ImpactAsync(loft);
         more.ShouldBeFalse();
-        touched.Select(t => (t.Id, t.Now, t.Then, t.Difference)).ShouldBe([(draft, 12_400, 12_550, 150), (sent.Id, 24_800, 25_100, 300), (billed.Id + 1, 37_200, 37_650, 450)], ignoreOrder: true);
+        touched
+            .Select(t => (t.Id, t.Now, t.Then, t.Difference))
+            .ShouldBe(
+                [(draft, 12_400, 12_550, 150), (sent.Id, 24_800, 25_100, 300), (billed.Id + 1, 37_200, 37_650, 450)],
+                ignoreOrder: true
+            );
         touched.ShouldNotContain(t => t.Id == issued.Id);
         (await loft.DocumentAsync(draft)).Payable.ShouldBe(12_400);
     }
@@ -56,7 +63,11 @@ public sealed class TaxChangeTests
         loft.Clock.Advance(TimeSpan.FromDays(4));
         var invoice = await loft.DocumentAsync(await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id)));
         invoice.Payable.ShouldBe(12_550);
-        (await loft.WithAsync<BooksContext, string>(db => db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync())).ShouldContain("STD 24 % → STD 25.5 %");
+        (
+            await loft.WithAsync<BooksContext, string>(db =>
+                db.Trail.Where(t => t.DocumentId == invoice.Id).Select(t => t.Text).FirstAsync()
+            )
+        ).ShouldContain("STD 24 % → STD 25.5 %");
     }
 
     [Theory]
@@ -65,7 +76,16 @@ public sealed class TaxChangeTests
     public async Task Tax_is_rounded_once_or_line_by_line_as_the_business_must(TaxRounding rounding, long payable)
     {
         await using var loft = await Loft.OpenAsync();
-        await loft.WithAsync<BusinessDesk>(b => b.DescribeAsync(new BusinessDetails { Name = "Little Loft", Address = new Address(Country: "EE"), TaxRounding = rounding }));
+        await loft.WithAsync<BusinessDesk>(b =>
+            b.DescribeAsync(
+                new BusinessDetails
+                {
+                    Name = "Little Loft",
+                    Address = new Address(Country: "EE"),
+                    TaxRounding = rounding,
+                }
+            )
+        );
         // 24 percent of 0.40 is 0.096, three times; of 1.20 it is 0.288.
         var line = new DraftLine(null, "Thread", 1, "C62", 0.4m, null, null, loft.Std, loft.Sales);
         (await loft.IssuedAsync(loft.Content() with { Lines = [line, line, line] })).Payable.ShouldBe(payable);
@@ -85,7 +105,12 @@ public sealed class TaxChangeTests
         await loft.DraftAsync();
         await loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, mistyped));
         (await loft.IssuedAsync(loft.Content(1, 100))).Payable.ShouldBe(12_400);
-        async Task UsedStays() => (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1))))).Message.ShouldContain("stands on issued papers");
+        async Task UsedStays() =>
+            (
+                await Should.ThrowAsync<RefusalException>(() =>
+                    loft.WithAsync<TaxDesk>(t => t.RemoveRateAsync(tax, new DateOnly(2000, 1, 1)))
+                )
+            ).Message.ShouldContain("stands on issued papers");
         await UsedStays();
         // Entered after the paper and for a day before it, it taxed nothing; the one that did is still known.
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", mistyped, 42));
@@ -102,68 +127,175 @@ public sealed class TaxChangeTests
         var late = await loft.IssuedAsync(loft.Content(1, 100));
         var cancelled = await loft.IssuedAsync(loft.Content(1, 100));
         await loft.WithAsync<Credits>(c => c.CancelAsync(cancelled.Id, "never ordered"));
-        async Task<IReadOnlyList<TaxedOtherwise>> Found(DateOnly from) => (await loft.WithAsync<IssuedOtherwise, (IReadOnlyList<TaxedOtherwise> Found, bool More)>(i => i.OfAsync(c => c.Id == tax, from))).Found;
+        async Task<IReadOnlyList<TaxedOtherwise>> Found(DateOnly from) =>
+            (
+                await loft.WithAsync<IssuedOtherwise, (IReadOnlyList<TaxedOtherwise> Found, bool More)>(i =>
+                    i.OfAsync(c => c.Id == tax, from)
+                )
+            ).Found;
         (await Found(DateOnly.MinValue)).ShouldBeEmpty();
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(-2), 25.5m));
-        (await Found(DateOnly.MinValue)).Select(f => (f.Id, f.Payable, f.Was, f.Now)).ShouldBe([(late.Id, 12_400, "STD 24 %", "STD 25.5 %")]);
-        var authority = await loft.WithAsync<BooksContext, (int Id, AuthorityDetails Details)>(async db => await db.TaxAuthorities.SingleAsync() is var a ? (a.Id, a.Details()) : default);
-        await loft.WithAsync<TaxDesk>(t => t.SaveAuthorityAsync(authority.Id, authority.Details with { RegisteredFrom = Loft.Today.AddDays(-5) }));
-        (await Found(DateOnly.MinValue)).Select(f => (f.Id, f.Now)).ShouldBe([(early.Id, "STD no tax"), (late.Id, "STD 25.5 %")]);
+        (await Found(DateOnly.MinValue))
+            .Select(f => (f.Id, f.Payable, f.Was, f.Now))
+            .ShouldBe([(late.Id, 12_400, "STD 24 %", "STD 25.5 %")]);
+        var authority = await loft.WithAsync<BooksContext, (int Id, AuthorityDetails Details)>(async db =>
+            await db.TaxAuthorities.SingleAsync() is var a ? (a.Id, a.Details()) : default
+        );
+        await loft.WithAsync<TaxDesk>(t =>
+            t.SaveAuthorityAsync(authority.Id, authority.Details with { RegisteredFrom = Loft.Today.AddDays(-5) })
+        );
+        (await Found(DateOnly.MinValue))
+            .Select(f => (f.Id, f.Now))
+            .ShouldBe([(early.Id, "STD no tax"), (late.Id, "STD 25.5 %")]);
     }
 
     [Fact]
     public async Task Codes_are_described_anew_retired_and_issued_papers_keep_what_they_say()
     {
         await using var loft = await Loft.OpenAsync();
-        var id = await loft.WithAsync<TaxDesk, int>(t => t.AddCodeAsync(new TaxCodeToAdd("EX", "Exempt", TaxCategory.Exempt, "Exempt by paragraph 1.", [])));
-        var invoice = await loft.IssuedAsync(loft.Content() with { Lines = [new DraftLine(null, "Course", 1, "C62", 120, null, null, id, loft.Sales)] });
-        await loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "Exempt now", TaxCategory.Exempt, "Exempt by paragraph 2.", [])));
+        var id = await loft.WithAsync<TaxDesk, int>(t =>
+            t.AddCodeAsync(new TaxCodeToAdd("EX", "Exempt", TaxCategory.Exempt, "Exempt by paragraph 1.", []))
+        );
+        var invoice = await loft.IssuedAsync(
+            loft.Content() with
+            {
+                Lines = [new DraftLine(null, "Course", 1, "C62", 120, null, null, id, loft.Sales)],
+            }
+        );
+        await loft.WithAsync<TaxDesk>(t =>
+            t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "Exempt now", TaxCategory.Exempt, "Exempt by paragraph 2.", []))
+        );
         (await loft.DocumentAsync(invoice.Id)).TaxWords.ShouldBe("Exempt by paragraph 1.");
-        (await loft.IssuedAsync(loft.Content() with { Lines = [new DraftLine(null, "Course", 1, "C62", 120, null, null, id, loft.Sales)] })).TaxWords.ShouldBe("Exempt by paragraph 2.");
+        (
+            await loft.IssuedAsync(
+                loft.Content() with
+                {
+                    Lines = [new DraftLine(null, "Course", 1, "C62", 120, null, null, id, loft.Sales)],
+                }
+            )
+        ).TaxWords.ShouldBe("Exempt by paragraph 2.");
 
         await loft.WithAsync<TaxRulesDesk>(r => r.AddRuleAsync(Supply.Services, Buyer.Consumer, Place.Home, id));
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(id, true)))).Message.ShouldContain("A rule chooses EX");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(loft.Std, true)))).Message.ShouldContain("nothing else says");
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(id, true)))
+        ).Message.ShouldContain("A rule chooses EX");
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(loft.Std, true))
+            )
+        ).Message.ShouldContain("nothing else says");
         await loft.WithAsync<TaxDesk>(t => t.SetUsualCodeAsync(id));
         await loft.WithAsync<TaxDesk>(t => t.RetireCodeAsync(loft.Std, true));
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "", TaxCategory.Exempt, "", [("VAT", false)]))))).ShouldBe(["name", "components"]);
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "x", TaxCategory.Exempt, "", [("VAT", false)]))))).ShouldBe(["components"]);
+        (
+            await RefusedAsync(() =>
+                loft.WithAsync<TaxDesk>(t =>
+                    t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "", TaxCategory.Exempt, "", [("VAT", false)]))
+                )
+            )
+        ).ShouldBe(["name", "components"]);
+        (
+            await RefusedAsync(() =>
+                loft.WithAsync<TaxDesk>(t =>
+                    t.SaveCodeAsync(id, new TaxCodeToAdd("EX", "x", TaxCategory.Exempt, "", [("VAT", false)]))
+                )
+            )
+        ).ShouldBe(["components"]);
     }
 
     [Fact]
     public async Task Authorities_and_taxes_have_names_of_their_own()
     {
         await using var loft = await Loft.OpenAsync();
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveAuthorityAsync(null, new AuthorityDetails { Name = " Tax office " })))).ShouldBe(["name"]);
-        var city = await loft.WithAsync<TaxDesk, int>(t => t.SaveAuthorityAsync(null, new AuthorityDetails { Name = "City", EveryMonths = 3, Basis = TaxBasis.ByPayment }));
+        (
+            await RefusedAsync(() =>
+                loft.WithAsync<TaxDesk>(t => t.SaveAuthorityAsync(null, new AuthorityDetails { Name = " Tax office " }))
+            )
+        ).ShouldBe(["name"]);
+        var city = await loft.WithAsync<TaxDesk, int>(t =>
+            t.SaveAuthorityAsync(
+                null,
+                new AuthorityDetails
+                {
+                    Name = "City",
+                    EveryMonths = 3,
+                    Basis = TaxBasis.ByPayment,
+                }
+            )
+        );
         var tax = await loft.WithAsync<TaxDesk, int>(t => t.SaveComponentAsync(null, "City tax", city));
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(null, "City tax", null)))).ShouldBe(["component"]);
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(tax, "City tax", 99)))).ShouldBe(["authorityId"]);
-        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRateAsync("County tax", new DateOnly(2020, 1, 1), 1)))).ShouldBe(["component"]);
+        (
+            await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(null, "City tax", null)))
+        ).ShouldBe(["component"]);
+        (await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.SaveComponentAsync(tax, "City tax", 99)))).ShouldBe([
+            "authorityId",
+        ]);
+        (
+            await RefusedAsync(() =>
+                loft.WithAsync<TaxDesk>(t => t.AddRateAsync("County tax", new DateOnly(2020, 1, 1), 1))
+            )
+        ).ShouldBe(["component"]);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("City tax", new DateOnly(2020, 1, 1), 1));
-        await loft.WithAsync<TaxDesk>(t => t.SaveCodeAsync(loft.Std, new TaxCodeToAdd("STD", "Both", TaxCategory.Standard, "", [("VAT", false), ("City tax", true)])));
+        await loft.WithAsync<TaxDesk>(t =>
+            t.SaveCodeAsync(
+                loft.Std,
+                new TaxCodeToAdd("STD", "Both", TaxCategory.Standard, "", [("VAT", false), ("City tax", true)])
+            )
+        );
         (await loft.IssuedAsync(loft.Content(1, 100))).Payable.ShouldBe(12_524);
     }
 
     [Fact]
     public async Task The_place_of_supply_and_the_date_decide_and_a_lapsed_certificate_is_named()
     {
-        await using var loft = await Loft.WithKitAsync("1-one-tax", new Address("Quay 1", "1", "Harbour", "EE"), new DateOnly(2020, 1, 1));
-        var id = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, new CustomerDetails
-        {
-            Name = "Far",
-            Currency = "EUR",
-            Kind = CustomerKind.Consumer,
-            Address = new Address(Country: "NO"),
-            Places = [new PlaceDetails(null, "Berth", new Address("Kai 2", "2", "Harbour", "EE"))],
-            Certificates = [new CertificateDetails("Z-9", null, Loft.Today.AddDays(-1))],
-        }));
-        var berth = await loft.WithAsync<BooksContext, int>(db => db.Set<CustomerPlace>().Select(p => p.Id).SingleAsync());
-        var goods = await loft.WithAsync<ItemsDesk, int>(i => i.SaveAsync(null, 0, new ItemDetails { Code = "G", Name = "Good", IsGoods = true, TaxCodeId = loft.Std, LedgerAccountId = loft.Sales }));
+        await using var loft = await Loft.WithKitAsync(
+            "1-one-tax",
+            new Address("Quay 1", "1", "Harbour", "EE"),
+            new DateOnly(2020, 1, 1)
+        );
+        var id = await loft.WithAsync<CustomersDesk, int>(c =>
+            c.SaveAsync(
+                null,
+                0,
+                new CustomerDetails
+                {
+                    Name = "Far",
+                    Currency = "EUR",
+                    Kind = CustomerKind.Consumer,
+                    Address = new Address(Country: "NO"),
+                    Places = [new PlaceDetails(null, "Berth", new Address("Kai 2", "2", "Harbour", "EE"))],
+                    Certificates = [new CertificateDetails("Z-9", null, Loft.Today.AddDays(-1))],
+                }
+            )
+        );
+        var berth = await loft.WithAsync<BooksContext, int>(db =>
+            db.Set<CustomerPlace>().Select(p => p.Id).SingleAsync()
+        );
+        var goods = await loft.WithAsync<ItemsDesk, int>(i =>
+            i.SaveAsync(
+                null,
+                0,
+                new ItemDetails
+                {
+                    Code = "G",
+                    Name = "Good",
+                    IsGoods = true,
+                    TaxCodeId = loft.Std,
+                    LedgerAccountId = loft.Sales,
+                }
+            )
+        );
         async Task<string> Decide(int? place, DateOnly? day = null)
         {
-            var answer = (await loft.WithAsync<TaxRulesDesk, IReadOnlyList<TaxAnswer>>(r => r.DecideAsync(new TaxQuestion(id, place, day ?? Loft.Today, [goods])))).Single();
-            return await loft.WithAsync<BooksContext, string>(db => db.TaxCodes.Where(c => c.Id == answer.TaxCodeId).Select(c => c.Code).SingleAsync()) + " " + answer.Why;
+            var answer = (
+                await loft.WithAsync<TaxRulesDesk, IReadOnlyList<TaxAnswer>>(r =>
+                    r.DecideAsync(new TaxQuestion(id, place, day ?? Loft.Today, [goods]))
+                )
+            ).Single();
+            return await loft.WithAsync<BooksContext, string>(db =>
+                    db.TaxCodes.Where(c => c.Id == answer.TaxCodeId).Select(c => c.Code).SingleAsync()
+                )
+                + " "
+                + answer.Why;
         }
 
         (await Decide(null)).ShouldBe("EXP Export: goods to a consumer in Norway");

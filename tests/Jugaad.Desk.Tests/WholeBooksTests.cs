@@ -28,7 +28,9 @@ public sealed class WrittenBooks : IAsyncLifetime
         await Loft.WithAsync<Files>(f => f.AddAsync(paper.Id, "plan.pdf", Encoding.UTF8.GetBytes("%PDF-1.7 a plan")));
         await Loft.WithAsync<CustomerLinks, string>(l => l.AddressAsync(paper.Id));
         await Loft.WithAsync<PeopleDesk, string>(p => p.InviteAsync("new@little.example", PersonRole.Reader, t => t));
-        await Loft.ExecuteAsync("UPDATE MailSettings SET ProtectedPassword = 'kept:hush'; UPDATE Businesses SET Logo = x'89504E470D0A', Footer = 'line' || char(13,10,9) || '“Ω” =1+1'; UPDATE AspNetUsers SET TwoFactorEnabled = 1");
+        await Loft.ExecuteAsync(
+            "UPDATE MailSettings SET ProtectedPassword = 'kept:hush'; UPDATE Businesses SET Logo = x'89504E470D0A', Footer = 'line' || char(13,10,9) || '“Ω” =1+1'; UPDATE AspNetUsers SET TwoFactorEnabled = 1"
+        );
         await Loft.WithAsync<BooksFolder>(f => WholeBooksTests.WriteAsync(f, Folder));
     }
 
@@ -48,11 +50,14 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
 
     private BooksFile Elsewhere => new(Path.Combine(_work, "elsewhere"));
 
-    internal static async Task WriteAsync(BooksFolder folder, string to) => await folder.WriteAsync(async (name, content) =>
-    {
-        Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(to, name))!);
-        await File.WriteAllBytesAsync(Path.Combine(to, name), content);
-    });
+    internal static async Task WriteAsync(BooksFolder folder, string to) =>
+        await folder.WriteAsync(
+            async (name, content) =>
+            {
+                Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(to, name))!);
+                await File.WriteAllBytesAsync(Path.Combine(to, name), content);
+            }
+        );
 
     private async Task<(string Code, string Owner)> TakeAsync(string? folder = null)
     {
@@ -68,30 +73,57 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
         await using var db = Elsewhere.Open();
         (await new BooksCheck(Elsewhere.Open()).RunAsync()).Differences.ShouldBeEmpty();
         (await db.Businesses.SingleAsync()).IsResting.ShouldBeTrue();
-        (await db.DocumentFiles.SingleAsync(f => f.Name == "plan.pdf")).Content.ShouldBe(Encoding.UTF8.GetBytes("%PDF-1.7 a plan"));
+        (await db.DocumentFiles.SingleAsync(f => f.Name == "plan.pdf")).Content.ShouldBe(
+            Encoding.UTF8.GetBytes("%PDF-1.7 a plan")
+        );
 
         var again = Path.Combine(_work, "again");
         var head = new BooksHead(db, TimeProvider.System);
-        await WriteAsync(new BooksFolder(db, head, new BookWriter(db, head, new NamedActor("Tester"), TimeProvider.System), new TableFiles()), again);
-        var names = Directory.GetFiles(Written, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(Written, f)).Order().ToList();
-        Directory.GetFiles(again, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(again, f)).Order().ShouldBe(names);
+        await WriteAsync(
+            new BooksFolder(
+                db,
+                head,
+                new BookWriter(db, head, new NamedActor("Tester"), TimeProvider.System),
+                new TableFiles()
+            ),
+            again
+        );
+        var names = Directory
+            .GetFiles(Written, "*", SearchOption.AllDirectories)
+            .Select(f => Path.GetRelativePath(Written, f))
+            .Order()
+            .ToList();
+        Directory
+            .GetFiles(again, "*", SearchOption.AllDirectories)
+            .Select(f => Path.GetRelativePath(again, f))
+            .Order()
+            .ShouldBe(names);
         names.ShouldContain("files/Businesses-Logo-1.png");
-        foreach (var name in names) (await File.ReadAllBytesAsync(Path.Combine(again, name))).ShouldBe(await File.ReadAllBytesAsync(Path.Combine(Written, name)), name);
+        foreach (var name in names)
+            (await File.ReadAllBytesAsync(Path.Combine(again, name))).ShouldBe(
+                await File.ReadAllBytesAsync(Path.Combine(Written, name)),
+                name
+            );
     }
 
     [Fact]
     public async Task Nothing_secret_is_written_and_people_come_in_without_passwords()
     {
         var secrets = await written.Loft.WithAsync<BooksContext, List<string?>>(async db =>
-        [
-            .. await db.DocumentLinks.Select(l => l.Token).ToListAsync(), .. await db.Invitations.Select(i => i.TokenHash).ToListAsync(),
-            .. await db.Users.Select(u => u.PasswordHash).ToListAsync(), .. await db.Users.Select(u => u.SecurityStamp).ToListAsync(), "kept:hush",
-        ]);
+            [
+                .. await db.DocumentLinks.Select(l => l.Token).ToListAsync(),
+                .. await db.Invitations.Select(i => i.TokenHash).ToListAsync(),
+                .. await db.Users.Select(u => u.PasswordHash).ToListAsync(),
+                .. await db.Users.Select(u => u.SecurityStamp).ToListAsync(),
+                "kept:hush",
+            ]
+        );
         secrets.Count.ShouldBeGreaterThanOrEqualTo(5);
         foreach (var file in Directory.GetFiles(Written, "*", SearchOption.AllDirectories))
         {
             var text = await File.ReadAllTextAsync(file);
-            foreach (var secret in secrets) text.ShouldNotContain(secret!, Case.Sensitive, file);
+            foreach (var secret in secrets)
+                text.ShouldNotContain(secret!, Case.Sensitive, file);
         }
 
         var (code, _) = await TakeAsync();
@@ -114,7 +146,11 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
     [InlineData("Documents.json", "s/\"CustomerId\": \"1\"/\"CustomerId\": \"one\"/", "“one” is not a whole number")]
     [InlineData("Businesses.json", "s#files/Businesses-Logo-1.png#../../../etc/passwd#", "is not there")]
     [InlineData("AspNetUsers.json", "s/\"Role\": \"Owner\"/\"Role\": \"Reader\"/", "no owner")]
-    public async Task A_folder_that_is_not_whole_or_was_changed_is_refused_and_leaves_nothing(string name, string change, string says)
+    public async Task A_folder_that_is_not_whole_or_was_changed_is_refused_and_leaves_nothing(
+        string name,
+        string change,
+        string says
+    )
     {
         foreach (var file in Directory.GetFiles(written.Folder, "*", SearchOption.AllDirectories))
         {
@@ -124,16 +160,20 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
         }
 
         var path = Path.Combine(_work, "changed", name);
-        if (change == "rm") File.Delete(path);
+        if (change == "rm")
+            File.Delete(path);
         else if (change.StartsWith("s/", StringComparison.Ordinal) || change.StartsWith("s#", StringComparison.Ordinal))
         {
             var (text, parts) = (await File.ReadAllTextAsync(path), change.Split(change[1]));
             text.ShouldContain(parts[1]);
             await File.WriteAllTextAsync(path, text.Replace(parts[1], parts[2], StringComparison.Ordinal));
         }
-        else await File.WriteAllTextAsync(path, change);
+        else
+            await File.WriteAllTextAsync(path, change);
 
-        (await Should.ThrowAsync<RefusalException>(() => TakeAsync(Path.Combine(_work, "changed")))).Message.ShouldContain(says);
+        (
+            await Should.ThrowAsync<RefusalException>(() => TakeAsync(Path.Combine(_work, "changed")))
+        ).Message.ShouldContain(says);
         File.Exists(Elsewhere.Database).ShouldBeFalse();
         Directory.Exists(Path.Combine(Elsewhere.Folder, "restoring")).ShouldBeFalse();
     }

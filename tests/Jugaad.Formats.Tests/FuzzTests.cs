@@ -32,9 +32,56 @@ public sealed class FuzzTests
     /// <summary>Pieces that mean something to one reader or another.</summary>
     private static readonly byte[][] Tokens = new[]
     {
-        "<", ">", "</Ntry>", "<Ntry>", "<!DOCTYPE a [<!ENTITY b \"b\">]>", "&b;", "&#x0;", "<![CDATA[", "\"", "\"\"", ";", ",", "\t", "\n", "\r\n", "'", "=", "{", "}", "[", "]", "null", "true", "-", "--", "1e400", "99999999999999999999999999",
-        "-0", "0.0000000001", "NaN", "\u0000", "\uFEFF", "\uD83D\uDE00", "\u202E", "XFD1048576", ":61:", ":86:", "<STMTTRN>", "!Type:", "^", "2025-02-30", "9999-12-31", "0001-01-01", "EUR", "XXX", "%", "PK\u0003\u0004",
-    }.Select(Encoding.UTF8.GetBytes).ToArray();
+        "<",
+        ">",
+        "</Ntry>",
+        "<Ntry>",
+        "<!DOCTYPE a [<!ENTITY b \"b\">]>",
+        "&b;",
+        "&#x0;",
+        "<![CDATA[",
+        "\"",
+        "\"\"",
+        ";",
+        ",",
+        "\t",
+        "\n",
+        "\r\n",
+        "'",
+        "=",
+        "{",
+        "}",
+        "[",
+        "]",
+        "null",
+        "true",
+        "-",
+        "--",
+        "1e400",
+        "99999999999999999999999999",
+        "-0",
+        "0.0000000001",
+        "NaN",
+        "\u0000",
+        "\uFEFF",
+        "\uD83D\uDE00",
+        "\u202E",
+        "XFD1048576",
+        ":61:",
+        ":86:",
+        "<STMTTRN>",
+        "!Type:",
+        "^",
+        "2025-02-30",
+        "9999-12-31",
+        "0001-01-01",
+        "EUR",
+        "XXX",
+        "%",
+        "PK\u0003\u0004",
+    }
+        .Select(Encoding.UTF8.GetBytes)
+        .ToArray();
 
     private static readonly string[] StatementSeeds =
     [
@@ -53,13 +100,33 @@ public sealed class FuzzTests
     {
         ["statements"] = (Statements, () => StatementSeeds.Select(Encoding.UTF8.GetBytes)),
         ["tables"] = (bytes => new TableFiles().Read(bytes), TableSeeds),
-        ["calculations"] = (bytes =>
-        {
-            using var output = new MemoryStream();
-            CalculationJson.Run(bytes, output);
-        }, () => [File.ReadAllBytes(Path.Combine(AppContext.BaseDirectory, "figures.json"))[..2_500], Encoding.UTF8.GetBytes("""{"currency":"EUR","date":"2025-09-17","taxCodes":[{"code":"A","category":"S","parts":[{"component":"VAT","percent":"24"}]}],"lines":[{"quantity":"3","unitPrice":"1234.5","discountPercent":"2","taxCode":"A"}]}""")]),
-        ["tax kits"] = (bytes => TaxKitJson.Read(bytes), () => new ShippedKits().All.Take(3).Select(k => TaxKitJson.Write(k.Kit))),
-        ["pictures"] = (bytes => new PictureCleaner().Clean(bytes, "logo"), () => [Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==")]),
+        ["calculations"] = (
+            bytes =>
+            {
+                using var output = new MemoryStream();
+                CalculationJson.Run(bytes, output);
+            },
+            () =>
+                [
+                    File.ReadAllBytes(Path.Combine(AppContext.BaseDirectory, "figures.json"))[..2_500],
+                    Encoding.UTF8.GetBytes(
+                        """{"currency":"EUR","date":"2025-09-17","taxCodes":[{"code":"A","category":"S","parts":[{"component":"VAT","percent":"24"}]}],"lines":[{"quantity":"3","unitPrice":"1234.5","discountPercent":"2","taxCode":"A"}]}"""
+                    ),
+                ]
+        ),
+        ["tax kits"] = (
+            bytes => TaxKitJson.Read(bytes),
+            () => new ShippedKits().All.Take(3).Select(k => TaxKitJson.Write(k.Kit))
+        ),
+        ["pictures"] = (
+            bytes => new PictureCleaner().Clean(bytes, "logo"),
+            () =>
+                [
+                    Convert.FromBase64String(
+                        "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+                    ),
+                ]
+        ),
         ["backups"] = (Unpack, () => [Backup()]),
         ["sealed backups"] = (Open, () => [Sealed()]),
     };
@@ -70,12 +137,17 @@ public sealed class FuzzTests
     {
         var (read, seeds) = All[reader];
         var good = seeds().ToList();
-        foreach (var seed in good) Try(reader, read, seed);
-        foreach (var kept in Directory.Exists(Cases) ? Directory.GetFiles(Cases, $"{reader.Replace(' ', '-')}-*") : []) Try(reader, read, File.ReadAllBytes(kept));
-        var seconds = int.TryParse(Environment.GetEnvironmentVariable("JUGAAD_FUZZ_SECONDS"), out var asked) ? asked : 0;
+        foreach (var seed in good)
+            Try(reader, read, seed);
+        foreach (var kept in Directory.Exists(Cases) ? Directory.GetFiles(Cases, $"{reader.Replace(' ', '-')}-*") : [])
+            Try(reader, read, File.ReadAllBytes(kept));
+        var seconds = int.TryParse(Environment.GetEnvironmentVariable("JUGAAD_FUZZ_SECONDS"), out var asked)
+            ? asked
+            : 0;
         var dice = new Random(seconds > 0 ? Environment.TickCount : 20250917);
         var watch = Stopwatch.StartNew();
-        for (var i = 0; seconds > 0 ? watch.Elapsed.TotalSeconds < seconds : i < Usual; i++) Try(reader, read, Damaged(good[dice.Next(good.Count)], good, dice));
+        for (var i = 0; seconds > 0 ? watch.Elapsed.TotalSeconds < seconds : i < Usual; i++)
+            Try(reader, read, Damaged(good[dice.Next(good.Count)], good, dice));
     }
 
     private static void Try(string reader, Action<byte[]> read, byte[] file)
@@ -95,9 +167,11 @@ public sealed class FuzzTests
             broken = other;
         }
 
-        if (broken is null && watch.Elapsed < MostOfOne) return;
+        if (broken is null && watch.Elapsed < MostOfOne)
+            return;
         Directory.CreateDirectory(Cases);
-        var name = $"{reader.Replace(' ', '-')}-{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(file))[..12]}";
+        var name =
+            $"{reader.Replace(' ', '-')}-{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(file))[..12]}";
         File.WriteAllBytes(Path.Combine(Cases, name), file);
         Assert.Fail($"{name}, {file.Length} bytes, {watch.Elapsed.TotalSeconds:0.0} s: {broken}");
     }
@@ -111,13 +185,30 @@ public sealed class FuzzTests
             var length = dice.Next(1, Math.Max(2, Math.Min(200, bytes.Count - at)));
             switch (dice.Next(8))
             {
-                case 0: bytes[at] ^= (byte)(1 << dice.Next(8)); break;
-                case 1: bytes[at] = (byte)dice.Next(256); break;
-                case 2: bytes.RemoveRange(at, Math.Min(length, bytes.Count - at)); break;
-                case 3: bytes.InsertRange(at, bytes.GetRange(at, Math.Min(length, bytes.Count - at))); break;
-                case 4: bytes.InsertRange(at, Tokens[dice.Next(Tokens.Length)]); break;
-                case 5: bytes.InsertRange(at, Enumerable.Repeat(Tokens[dice.Next(Tokens.Length)], dice.Next(1, 300)).SelectMany(t => t)); break;
-                case 6: bytes.RemoveRange(at, bytes.Count - at); break;
+                case 0:
+                    bytes[at] ^= (byte)(1 << dice.Next(8));
+                    break;
+                case 1:
+                    bytes[at] = (byte)dice.Next(256);
+                    break;
+                case 2:
+                    bytes.RemoveRange(at, Math.Min(length, bytes.Count - at));
+                    break;
+                case 3:
+                    bytes.InsertRange(at, bytes.GetRange(at, Math.Min(length, bytes.Count - at)));
+                    break;
+                case 4:
+                    bytes.InsertRange(at, Tokens[dice.Next(Tokens.Length)]);
+                    break;
+                case 5:
+                    bytes.InsertRange(
+                        at,
+                        Enumerable.Repeat(Tokens[dice.Next(Tokens.Length)], dice.Next(1, 300)).SelectMany(t => t)
+                    );
+                    break;
+                case 6:
+                    bytes.RemoveRange(at, bytes.Count - at);
+                    break;
                 default:
                     var other = others[dice.Next(others.Count)];
                     var from = dice.Next(other.Length);
@@ -137,7 +228,13 @@ public sealed class FuzzTests
 
     private static IEnumerable<byte[]> TableSeeds()
     {
-        var table = new Table(["code", "name", "price"], [["A", "First; \"quoted\"", "1.50"], ["B", "=1+1", "2,5"]]);
+        var table = new Table(
+            ["code", "name", "price"],
+            [
+                ["A", "First; \"quoted\"", "1.50"],
+                ["B", "=1+1", "2,5"],
+            ]
+        );
         yield return new TableFiles().Write(table, TableForm.Csv);
         yield return new TableFiles().Write(table, TableForm.Xlsx);
         yield return Encoding.Unicode.GetBytes("code\tname\nA\tÕ\n");
@@ -150,9 +247,28 @@ public sealed class FuzzTests
         using (var tar = new TarWriter(packed, TarEntryFormat.Pax))
         {
             var content = "SQLite format 3"u8.ToArray();
-            var manifest = new ArchiveManifest(ArchiveManifest.PresentForm, DateTime.UnixEpoch, "Loft", "x", [new ArchivedFile("books.db", content.Length, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content)))]);
-            tar.WriteEntry(new PaxTarEntry(TarEntryType.RegularFile, "books.db") { DataStream = new MemoryStream(content) });
-            tar.WriteEntry(new PaxTarEntry(TarEntryType.RegularFile, ArchiveManifest.FileName) { DataStream = new MemoryStream(manifest.ToBytes()) });
+            var manifest = new ArchiveManifest(
+                ArchiveManifest.PresentForm,
+                DateTime.UnixEpoch,
+                "Loft",
+                "x",
+                [
+                    new ArchivedFile(
+                        "books.db",
+                        content.Length,
+                        Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content))
+                    ),
+                ]
+            );
+            tar.WriteEntry(
+                new PaxTarEntry(TarEntryType.RegularFile, "books.db") { DataStream = new MemoryStream(content) }
+            );
+            tar.WriteEntry(
+                new PaxTarEntry(TarEntryType.RegularFile, ArchiveManifest.FileName)
+                {
+                    DataStream = new MemoryStream(manifest.ToBytes()),
+                }
+            );
         }
 
         return file.ToArray();
@@ -165,7 +281,10 @@ public sealed class FuzzTests
         {
             var file = Path.Combine(folder, "backup");
             File.WriteAllBytes(file, bytes);
-            new ArchiveReader(new OpenPgpSeal()).UnpackAsync(file, Path.Combine(folder, "unpacked"), [Key.Private]).GetAwaiter().GetResult();
+            new ArchiveReader(new OpenPgpSeal())
+                .UnpackAsync(file, Path.Combine(folder, "unpacked"), [Key.Private])
+                .GetAwaiter()
+                .GetResult();
         }
         finally
         {
@@ -176,7 +295,8 @@ public sealed class FuzzTests
     private static byte[] Sealed()
     {
         using var to = new MemoryStream();
-        using (var into = new OpenPgpSeal().Seal(to, [Key.Public])) into.Write(Backup());
+        using (var into = new OpenPgpSeal().Seal(to, [Key.Public]))
+            into.Write(Backup());
         return to.ToArray();
     }
 

@@ -13,7 +13,16 @@ namespace Jugaad.Formats.Tests;
 
 public sealed class MailTests
 {
-    private static readonly OutgoingMail Mail = new("abc123", new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero), "Tern & Täckle", "office@loft.example", "yard@slip.example", "Arve nr 1 – õige", "Tere,\n\nÕ.", [("Invoice-1.pdf", [1, 2, 3])]);
+    private static readonly OutgoingMail Mail = new(
+        "abc123",
+        new DateTimeOffset(2025, 9, 17, 9, 0, 0, TimeSpan.Zero),
+        "Tern & Täckle",
+        "office@loft.example",
+        "yard@slip.example",
+        "Arve nr 1 – õige",
+        "Tere,\n\nÕ.",
+        [("Invoice-1.pdf", [1, 2, 3])]
+    );
 
     [Fact]
     public async Task The_stand_in_keeps_a_mail_and_shows_it_as_it_was_sent()
@@ -28,7 +37,11 @@ public sealed class MailTests
         kept.Attachments.Single().Content.ShouldBe([1, 2, 3]);
         standIn.Find("../books").ShouldBeNull();
         standIn.Find("other").ShouldBeNull();
-        (await Should.ThrowAsync<CarrierException>(() => standIn.CarryAsync(Mail with { To = "nobody@slip.example" }, new MailSettings(), default))).Fate.ShouldBe(CarrierFate.Refused);
+        (
+            await Should.ThrowAsync<CarrierException>(() =>
+                standIn.CarryAsync(Mail with { To = "nobody@slip.example" }, new MailSettings(), default)
+            )
+        ).Fate.ShouldBe(CarrierFate.Refused);
         Directory.Delete(folder, true);
     }
 
@@ -39,7 +52,13 @@ public sealed class MailTests
     public async Task A_real_server_takes_it_or_says_why_not(string answer, bool fails, bool forGood)
     {
         using var server = new SmallMailServer(answer);
-        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = server.Port, Encryption = MailEncryption.None };
+        var settings = new MailSettings
+        {
+            UseServer = true,
+            Host = "127.0.0.1",
+            Port = server.Port,
+            Encryption = MailEncryption.None,
+        };
         var carry = () => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default);
         if (!fails)
         {
@@ -50,7 +69,9 @@ public sealed class MailTests
         }
         else
         {
-            (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(forGood ? CarrierFate.Refused : CarrierFate.NotTaken);
+            (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(
+                forGood ? CarrierFate.Refused : CarrierFate.NotTaken
+            );
         }
     }
 
@@ -65,10 +86,18 @@ public sealed class MailTests
     public async Task A_line_that_breaks_is_known_for_what_it_is(string atTheEnd, CarrierFate? fate)
     {
         using var server = new SmallMailServer("250 taken", atTheEnd);
-        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = server.Port, Encryption = MailEncryption.None };
+        var settings = new MailSettings
+        {
+            UseServer = true,
+            Host = "127.0.0.1",
+            Port = server.Port,
+            Encryption = MailEncryption.None,
+        };
         var carry = () => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default);
-        if (fate is null) (await carry()).ShouldContain("queued as 17");
-        else (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(fate.Value);
+        if (fate is null)
+            (await carry()).ShouldContain("queued as 17");
+        else
+            (await Should.ThrowAsync<CarrierException>(carry)).Fate.ShouldBe(fate.Value);
     }
 
     [Fact]
@@ -77,8 +106,16 @@ public sealed class MailTests
         using var gone = new SmallMailServer("");
         var port = gone.Port;
         gone.Dispose();
-        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = port, Encryption = MailEncryption.None };
-        var failed = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
+        var settings = new MailSettings
+        {
+            UseServer = true,
+            Host = "127.0.0.1",
+            Port = port,
+            Encryption = MailEncryption.None,
+        };
+        var failed = await Should.ThrowAsync<CarrierException>(() =>
+            new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default)
+        );
         failed.Fate.ShouldBe(CarrierFate.NotTaken);
         failed.Message.ShouldContain("127.0.0.1");
     }
@@ -88,14 +125,34 @@ public sealed class MailTests
     public async Task A_server_whose_certificate_nobody_vouches_for_is_told_nothing()
     {
         using var key = RSA.Create(2048);
-        using var made = new CertificateRequest("CN=127.0.0.1", key, HashAlgorithmName.SHA256, RSASignaturePadding.Pkcs1).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
+        using var made = new CertificateRequest(
+            "CN=127.0.0.1",
+            key,
+            HashAlgorithmName.SHA256,
+            RSASignaturePadding.Pkcs1
+        ).CreateSelfSigned(DateTimeOffset.UtcNow.AddDays(-1), DateTimeOffset.UtcNow.AddDays(1));
         using var certificate = X509CertificateLoader.LoadPkcs12(made.Export(X509ContentType.Pkcs12), null);
         using var listener = new TcpListener(IPAddress.Loopback, 0);
         listener.Start();
         var heard = HearAsync(listener, certificate);
-        var settings = new MailSettings { UseServer = true, Host = "127.0.0.1", Port = ((IPEndPoint)listener.LocalEndpoint).Port, Encryption = MailEncryption.Tls, User = "loft", ProtectedPassword = "secret" };
-        var refused = await Should.ThrowAsync<CarrierException>(() => new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default));
-        (refused.Fate, refused.Message).ShouldBe((CarrierFate.NotTaken, "No secure connection to 127.0.0.1 could be made. Check the encryption and the port under Setup."));
+        var settings = new MailSettings
+        {
+            UseServer = true,
+            Host = "127.0.0.1",
+            Port = ((IPEndPoint)listener.LocalEndpoint).Port,
+            Encryption = MailEncryption.Tls,
+            User = "loft",
+            ProtectedPassword = "secret",
+        };
+        var refused = await Should.ThrowAsync<CarrierException>(() =>
+            new SmtpCarrier(new NoSecrets()).CarryAsync(Mail, settings, default)
+        );
+        (refused.Fate, refused.Message).ShouldBe(
+            (
+                CarrierFate.NotTaken,
+                "No secure connection to 127.0.0.1 could be made. Check the encryption and the port under Setup."
+            )
+        );
         (await heard).ShouldBeEmpty();
     }
 
@@ -132,7 +189,8 @@ public sealed class MailTests
         {
             _listener.Start();
             Port = ((IPEndPoint)_listener.LocalEndpoint).Port;
-            if (answerToRecipient.Length > 0) _ = ServeAsync(answerToRecipient, atTheEnd);
+            if (answerToRecipient.Length > 0)
+                _ = ServeAsync(answerToRecipient, atTheEnd);
         }
 
         internal int Port { get; }
@@ -144,14 +202,20 @@ public sealed class MailTests
             using var client = await _listener.AcceptTcpClientAsync();
             await using var stream = client.GetStream();
             using var reader = new StreamReader(stream, Encoding.UTF8);
-            await using var writer = new StreamWriter(stream, new UTF8Encoding(false)) { NewLine = "\r\n", AutoFlush = true };
+            await using var writer = new StreamWriter(stream, new UTF8Encoding(false))
+            {
+                NewLine = "\r\n",
+                AutoFlush = true,
+            };
             await writer.WriteLineAsync("220 small");
             while (await reader.ReadLineAsync() is { } line)
             {
-                if (line.StartsWith("RCPT", StringComparison.Ordinal)) await writer.WriteLineAsync(answerToRecipient);
+                if (line.StartsWith("RCPT", StringComparison.Ordinal))
+                    await writer.WriteLineAsync(answerToRecipient);
                 else if (line == "DATA")
                 {
-                    if (atTheEnd == "drop before the mail") return;
+                    if (atTheEnd == "drop before the mail")
+                        return;
                     await writer.WriteLineAsync("354 go on");
                     if (atTheEnd == "drop within the mail")
                     {
@@ -160,13 +224,19 @@ public sealed class MailTests
                     }
 
                     var mail = new StringBuilder();
-                    while (await reader.ReadLineAsync() is { } text && text != ".") mail.AppendLine(text);
+                    while (await reader.ReadLineAsync() is { } text && text != ".")
+                        mail.AppendLine(text);
                     _taken.TrySetResult(mail.ToString());
-                    if (atTheEnd == "drop after the mail") return;
+                    if (atTheEnd == "drop after the mail")
+                        return;
                     await writer.WriteLineAsync(atTheEnd == "drop after the answer" ? "250 queued as 17" : atTheEnd);
-                    if (atTheEnd == "drop after the answer") return;
+                    if (atTheEnd == "drop after the answer")
+                        return;
                 }
-                else await writer.WriteLineAsync(line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine");
+                else
+                    await writer.WriteLineAsync(
+                        line.StartsWith("QUIT", StringComparison.Ordinal) ? "221 bye" : "250 fine"
+                    );
             }
         }
 

@@ -9,39 +9,71 @@ namespace Jugaad.Formats.Tests;
 
 public sealed class PaperTests
 {
-    private static PaperContent Content(int lines, string text = "Boat cover, made to measure", string note = "") => new()
-    {
-        Heading = "Invoice",
-        Number = "INV-2025-0001",
-        CurrencyCode = "EUR",
-        Amount = minor => $"{minor / 100}.{minor % 100:00}",
-        Note = note,
-        Sender = new Sender("Little Loft OÜ", "Quay 1\n1 Harbour", "123", "EE123", "loft@little.example", "Bank", "EE382200221020145685", "BANKEE2X", "The footer."),
-        Addressee = new Addressee("Õige & Ärimees <b>", "Slip 2\nHarbour", "EE", "EE9", "", ""),
-        Facts = [("Date", "17 Sep 2025"), ("Due", "1 Oct 2025")],
-        Lines = Enumerable.Range(1, lines).Select(i => new PaperLine($"{text} {i}", "2", "m²", "64.00", "", "24 %", "128.00", i * 12_800)).ToList(),
-        Totals = [new("Without tax", "1.00"), new("Tax", "0.24"), new("To pay EUR", "1.24", true)],
-        Taxes = [new("VAT 24 %", "1.00", "0.24")],
-        Closing = ["Please pay by 1 Oct 2025."],
-    };
+    private static PaperContent Content(int lines, string text = "Boat cover, made to measure", string note = "") =>
+        new()
+        {
+            Heading = "Invoice",
+            Number = "INV-2025-0001",
+            CurrencyCode = "EUR",
+            Amount = minor => $"{minor / 100}.{minor % 100:00}",
+            Note = note,
+            Sender = new Sender(
+                "Little Loft OÜ",
+                "Quay 1\n1 Harbour",
+                "123",
+                "EE123",
+                "loft@little.example",
+                "Bank",
+                "EE382200221020145685",
+                "BANKEE2X",
+                "The footer."
+            ),
+            Addressee = new Addressee("Õige & Ärimees <b>", "Slip 2\nHarbour", "EE", "EE9", "", ""),
+            Facts = [("Date", "17 Sep 2025"), ("Due", "1 Oct 2025")],
+            Lines = Enumerable
+                .Range(1, lines)
+                .Select(i => new PaperLine($"{text} {i}", "2", "m²", "64.00", "", "24 %", "128.00", i * 12_800))
+                .ToList(),
+            Totals = [new("Without tax", "1.00"), new("Tax", "0.24"), new("To pay EUR", "1.24", true)],
+            Taxes = [new("VAT 24 %", "1.00", "0.24")],
+            Closing = ["Please pay by 1 Oct 2025."],
+        };
 
-    private static DisplayList Compose(PaperContent content) => Composer.Compose(Layout.BuiltIn, content, PaperFonts.Shared);
+    private static DisplayList Compose(PaperContent content) =>
+        Composer.Compose(Layout.BuiltIn, content, PaperFonts.Shared);
 
-    private static string TextOf(PaperPage page) => string.Join('\n', page.Marks.OfType<TextMark>().Select(t => t.Text));
+    private static string TextOf(PaperPage page) =>
+        string.Join('\n', page.Marks.OfType<TextMark>().Select(t => t.Text));
 
     [Fact]
     public void The_square_code_of_a_transfer_stands_beside_the_closing_words_on_screen_and_paper()
     {
-        var paper = Compose(Content(3) with { TransferCode = "BCD\n002\n1\nSCT\n\nLittle Loft\nEE382200221020145685\nEUR1.24\n\nRF18539007547034\n" });
+        var paper = Compose(
+            Content(3) with
+            {
+                TransferCode = "BCD\n002\n1\nSCT\n\nLittle Loft\nEE382200221020145685\nEUR1.24\n\nRF18539007547034\n",
+            }
+        );
         var code = paper.Pages.Single().Marks.OfType<CodeMark>().Single();
         (code.X + code.Size).ShouldBe(Layout.BuiltIn.Right);
-        paper.Pages[0].Marks.OfType<TextMark>().Where(t => t.Anchor == Anchor.Start && t.Y > code.Y && t.Y < code.Y + code.Size).ShouldAllBe(t => t.X + PaperFonts.Shared.Width(t.Text, t.Size, t.Bold) < code.X);
+        paper
+            .Pages[0]
+            .Marks.OfType<TextMark>()
+            .Where(t => t.Anchor == Anchor.Start && t.Y > code.Y && t.Y < code.Y + code.Size)
+            .ShouldAllBe(t => t.X + PaperFonts.Shared.Width(t.Text, t.Size, t.Bold) < code.X);
         var drawn = SvgPainter.Paint(paper, _ => null)[0];
         drawn.ShouldContain("<path shape-rendering=\"crispEdges\"");
-        PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft").Length.ShouldBeGreaterThan(PdfPainter.Paint([Compose(Content(3))], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft").Length);
+        PdfPainter
+            .Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft")
+            .Length.ShouldBeGreaterThan(
+                PdfPainter
+                    .Paint([Compose(Content(3))], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft")
+                    .Length
+            );
         // Where it does not fit it goes on, with the closing words, to the next page.
         for (var lines = 15; lines < 25; lines++)
-            foreach (var page in Compose(Content(lines) with { TransferCode = code.Text }).Pages) page.Marks.OfType<CodeMark>().ShouldAllBe(c => c.Y + c.Size < Layout.BuiltIn.FootTop);
+            foreach (var page in Compose(Content(lines) with { TransferCode = code.Text }).Pages)
+                page.Marks.OfType<CodeMark>().ShouldAllBe(c => c.Y + c.Size < Layout.BuiltIn.FootTop);
     }
 
     [Theory]
@@ -57,11 +89,16 @@ public sealed class PaperTests
         {
             var text = TextOf(paper.Pages[i]);
             text.ShouldContain($"Page {i + 1} of {pages}");
-            if (text.Contains("Boat cover", StringComparison.Ordinal)) text.ShouldContain("Amount EUR");
+            if (text.Contains("Boat cover", StringComparison.Ordinal))
+                text.ShouldContain("Amount EUR");
         }
 
         TextOf(paper.Pages[^1]).ShouldContain("To pay EUR");
-        paper.Pages.Sum(p => p.Marks.OfType<TextMark>().Count(t => t.Text.StartsWith("Boat cover", StringComparison.Ordinal))).ShouldBe(lines);
+        paper
+            .Pages.Sum(p =>
+                p.Marks.OfType<TextMark>().Count(t => t.Text.StartsWith("Boat cover", StringComparison.Ordinal))
+            )
+            .ShouldBe(lines);
     }
 
     [Fact]
@@ -69,7 +106,11 @@ public sealed class PaperTests
     {
         var paper = Compose(Content(60));
         var before = TextOf(paper.Pages[0]);
-        var last = paper.Pages[0].Marks.OfType<TextMark>().Last(t => t.Text.StartsWith("Boat cover", StringComparison.Ordinal)).Text.Split(' ')[^1];
+        var last = paper
+            .Pages[0]
+            .Marks.OfType<TextMark>()
+            .Last(t => t.Text.StartsWith("Boat cover", StringComparison.Ordinal))
+            .Text.Split(' ')[^1];
         var sum = $"{int.Parse(last) * 128}.00";
         before.ShouldContain($"Carried over\n{sum}");
         TextOf(paper.Pages[1]).ShouldContain($"Brought forward\n{sum}");
@@ -82,7 +123,20 @@ public sealed class PaperTests
     [InlineData(137)]
     public void Nothing_lies_outside_of_the_page_or_over_the_footer(int lines)
     {
-        foreach (var page in Compose(Content(lines, note: string.Join('\n', Enumerable.Repeat("A note that is long enough to be broken over more than a single line of the paper, as notes are.", 12)))).Pages)
+        foreach (
+            var page in Compose(
+                Content(
+                    lines,
+                    note: string.Join(
+                        '\n',
+                        Enumerable.Repeat(
+                            "A note that is long enough to be broken over more than a single line of the paper, as notes are.",
+                            12
+                        )
+                    )
+                )
+            ).Pages
+        )
         {
             foreach (var text in page.Marks.OfType<TextMark>())
             {
@@ -127,8 +181,13 @@ public sealed class PaperTests
         text.ShouldContain("Õige & Ärimees <b>");
         text.ShouldContain("Boat cover, made to measure 60");
         text.ShouldContain("m²");
-        read.GetPage(1).Letters.Select(l => l.FontName).Distinct().ShouldAllBe(f => f!.Contains("Atkinson", StringComparison.Ordinal));
-        PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft").ShouldBe(pdf);
+        read.GetPage(1)
+            .Letters.Select(l => l.FontName)
+            .Distinct()
+            .ShouldAllBe(f => f!.Contains("Atkinson", StringComparison.Ordinal));
+        PdfPainter
+            .Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Little Loft")
+            .ShouldBe(pdf);
     }
 
     [Fact]
@@ -137,7 +196,9 @@ public sealed class PaperTests
         var paper = Compose(Content(3));
         var svg = SvgPainter.Paint(paper, _ => "/logo.png").Single();
         var page = new HtmlParser().ParseDocument(svg);
-        page.QuerySelectorAll("text").Select(t => t.TextContent).ShouldBe(paper.Pages[0].Marks.OfType<TextMark>().Select(t => t.Text));
+        page.QuerySelectorAll("text")
+            .Select(t => t.TextContent)
+            .ShouldBe(paper.Pages[0].Marks.OfType<TextMark>().Select(t => t.Text));
         page.QuerySelectorAll("b").ShouldBeEmpty();
         svg.ShouldNotContain("style=");
     }
@@ -145,7 +206,17 @@ public sealed class PaperTests
     [Fact]
     public void A_paper_that_says_nothing_of_tax_has_no_column_and_no_number_for_it()
     {
-        var text = TextOf(Compose(Content(2) with { ShowsTax = false, Taxes = [], Totals = [], Sender = Content(1).Sender with { TaxNumber = "" } }).Pages[0]);
+        var text = TextOf(
+            Compose(
+                Content(2) with
+                {
+                    ShowsTax = false,
+                    Taxes = [],
+                    Totals = [],
+                    Sender = Content(1).Sender with { TaxNumber = "" },
+                }
+            ).Pages[0]
+        );
         text.ShouldNotContain("Tax");
         TextOf(Compose(Content(2)).Pages[0]).ShouldContain("Tax");
     }
@@ -153,14 +224,27 @@ public sealed class PaperTests
     [Fact]
     public void The_signature_stands_below_the_text_and_further_banks_and_numbers_are_printed()
     {
-        var sender = Content(1).Sender with { MoreBanks = [new SenderBank("Second Bank", "EE382200221020145685", "HABAEE2X")], OtherNumbers = ["City: C-9"] };
+        var sender = Content(1).Sender with
+        {
+            MoreBanks = [new SenderBank("Second Bank", "EE382200221020145685", "HABAEE2X")],
+            OtherNumbers = ["City: C-9"],
+        };
         var paper = Compose(Content(2) with { HasSignature = true, Sender = sender });
         var place = paper.Pages[^1].Marks.OfType<PictureMark>().Single(p => p.Picture == PaperPicture.Signature);
-        place.Y.ShouldBeGreaterThan(paper.Pages[^1].Marks.OfType<TextMark>().Where(t => t.Text.StartsWith("To pay", StringComparison.Ordinal)).Max(t => t.Y));
+        place.Y.ShouldBeGreaterThan(
+            paper
+                .Pages[^1]
+                .Marks.OfType<TextMark>()
+                .Where(t => t.Text.StartsWith("To pay", StringComparison.Ordinal))
+                .Max(t => t.Y)
+        );
         (place.Y + place.Height).ShouldBeLessThan(Layout.BuiltIn.FootTop);
         TextOf(paper.Pages[0]).ShouldContain("Second Bank · IBAN EE38 2200 2210 2014 5685 · BIC HABAEE2X");
         TextOf(paper.Pages[0]).ShouldContain("City: C-9");
-        SvgPainter.Paint(paper, p => p == PaperPicture.Signature ? "/signature.png" : null).Single().ShouldContain("href=\"/signature.png\"");
+        SvgPainter
+            .Paint(paper, p => p == PaperPicture.Signature ? "/signature.png" : null)
+            .Single()
+            .ShouldContain("href=\"/signature.png\"");
     }
 
     [Fact]

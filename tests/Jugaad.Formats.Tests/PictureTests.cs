@@ -26,14 +26,20 @@ public sealed class PictureTests
     }
 
     [Fact]
-    public void A_large_picture_is_made_smaller() => SKBitmap.Decode(new PictureCleaner().Clean(Encoded(3000, 600, SKEncodedImageFormat.Png), "logo")).Width.ShouldBe(1200);
+    public void A_large_picture_is_made_smaller() =>
+        SKBitmap
+            .Decode(new PictureCleaner().Clean(Encoded(3000, 600, SKEncodedImageFormat.Png), "logo"))
+            .Width.ShouldBe(1200);
 
     [Theory]
     [InlineData("<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>")]
     [InlineData("just text")]
     [InlineData("")]
     public void What_is_no_picture_is_refused(string text) =>
-        Should.Throw<RefusalException>(() => new PictureCleaner().Clean(System.Text.Encoding.UTF8.GetBytes(text), "logo")).Refusals[0].Field.ShouldBe("logo");
+        Should
+            .Throw<RefusalException>(() => new PictureCleaner().Clean(System.Text.Encoding.UTF8.GetBytes(text), "logo"))
+            .Refusals[0]
+            .Field.ShouldBe("logo");
 
     [Fact]
     public void What_comes_behind_a_picture_is_not_kept()
@@ -44,5 +50,7 @@ public sealed class PictureTests
 
     [Fact]
     public void A_file_that_is_too_large_is_refused_with_its_size() =>
-        Should.Throw<RefusalException>(() => new PictureCleaner().Clean(new byte[(5 * 1024 * 1024) + 1], "logo")).Message.ShouldContain("5.0 MB");
+        Should
+            .Throw<RefusalException>(() => new PictureCleaner().Clean(new byte[(5 * 1024 * 1024) + 1], "logo"))
+            .Message.ShouldContain("5.0 MB");
 }

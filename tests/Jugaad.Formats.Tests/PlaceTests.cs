@@ -20,7 +20,17 @@ public sealed class PlaceTests : IDisposable
     public async Task By_ssh_files_come_there_whole_and_back_and_go_again()
     {
         var (port, key) = await SshAsync("a");
-        await TryAsync(new BackupSettings { Other = OtherPlace.Sftp, Host = "127.0.0.1", Port = port, User = Environment.UserName, ProtectedSecret = key, Path = There });
+        await TryAsync(
+            new BackupSettings
+            {
+                Other = OtherPlace.Sftp,
+                Host = "127.0.0.1",
+                Port = port,
+                User = Environment.UserName,
+                ProtectedSecret = key,
+                Path = There,
+            }
+        );
         Directory.GetFiles(There).ShouldBeEmpty("nothing half done is left");
     }
 
@@ -28,12 +38,24 @@ public sealed class PlaceTests : IDisposable
     public async Task Another_machine_in_its_place_is_sent_nothing()
     {
         var (port, key) = await SshAsync("a");
-        var settings = new BackupSettings { Other = OtherPlace.Sftp, Host = "127.0.0.1", Port = port, User = Environment.UserName, ProtectedSecret = key, Path = There };
-        await using (await new OtherPlaces(new Plain()).OpenAsync(settings, default)) settings.HostKey.ShouldStartWith("SHA256:");
+        var settings = new BackupSettings
+        {
+            Other = OtherPlace.Sftp,
+            Host = "127.0.0.1",
+            Port = port,
+            User = Environment.UserName,
+            ProtectedSecret = key,
+            Path = There,
+        };
+        await using (await new OtherPlaces(new Plain()).OpenAsync(settings, default))
+            settings.HostKey.ShouldStartWith("SHA256:");
         var kept = settings.HostKey;
-        await using (await new OtherPlaces(new Plain()).OpenAsync(settings, default)) settings.HostKey.ShouldBe(kept);
+        await using (await new OtherPlaces(new Plain()).OpenAsync(settings, default))
+            settings.HostKey.ShouldBe(kept);
         settings.Port = (await SshAsync("b", key)).Port;
-        (await Should.ThrowAsync<PlaceException>(() => new OtherPlaces(new Plain()).OpenAsync(settings, default))).Message.ShouldContain("shows another key");
+        (
+            await Should.ThrowAsync<PlaceException>(() => new OtherPlaces(new Plain()).OpenAsync(settings, default))
+        ).Message.ShouldContain("shows another key");
         settings.HostKey.ShouldBe(kept);
     }
 
@@ -41,14 +63,25 @@ public sealed class PlaceTests : IDisposable
     public async Task What_is_wrong_with_the_other_machine_is_said()
     {
         var (port, key) = await SshAsync("a");
-        BackupSettings Settings() => new() { Other = OtherPlace.Sftp, Host = "127.0.0.1", Port = port, User = Environment.UserName, ProtectedSecret = key, Path = There };
+        BackupSettings Settings() =>
+            new()
+            {
+                Other = OtherPlace.Sftp,
+                Host = "127.0.0.1",
+                Port = port,
+                User = Environment.UserName,
+                ProtectedSecret = key,
+                Path = There,
+            };
         async Task<string> SaidAsync(BackupSettings settings)
         {
-            return (await Should.ThrowAsync<PlaceException>(async () =>
-            {
-                await using var place = await new OtherPlaces(new Plain()).OpenAsync(settings, default);
-                await place.ListAsync(default);
-            })).Message;
+            return (
+                await Should.ThrowAsync<PlaceException>(async () =>
+                {
+                    await using var place = await new OtherPlaces(new Plain()).OpenAsync(settings, default);
+                    await place.ListAsync(default);
+                })
+            ).Message;
         }
 
         var settings = Settings();
@@ -68,12 +101,21 @@ public sealed class PlaceTests : IDisposable
     {
         var store = new SmallStore();
         _servers.Add(store);
-        var settings = new BackupSettings { Other = OtherPlace.Store, Host = store.Address, User = "key", ProtectedSecret = "secret", Path = "loft" };
+        var settings = new BackupSettings
+        {
+            Other = OtherPlace.Store,
+            Host = store.Address,
+            User = "key",
+            ProtectedSecret = "secret",
+            Path = "loft",
+        };
         await TryAsync(settings);
         store.Signed.ShouldAllBe(s => s.StartsWith("AWS4-HMAC-SHA256 Credential=key/", StringComparison.Ordinal));
         settings.Path = "elsewhere";
         await using var place = await new OtherPlaces(new Plain()).OpenAsync(settings, default);
-        (await Should.ThrowAsync<PlaceException>(() => place.ListAsync(default))).Message.ShouldContain("bucket elsewhere");
+        (await Should.ThrowAsync<PlaceException>(() => place.ListAsync(default))).Message.ShouldContain(
+            "bucket elsewhere"
+        );
     }
 
     private async Task TryAsync(BackupSettings settings)
@@ -95,14 +137,19 @@ public sealed class PlaceTests : IDisposable
     /// <summary>Debian's own server, with keys of its own, for whoever runs the tests.</summary>
     private async Task<(int Port, string Key)> SshAsync(string name, string? key = null)
     {
-        File.Exists("/usr/sbin/sshd").ShouldBeTrue("Debian's package openssh-server is needed; the test command installs it");
+        File.Exists("/usr/sbin/sshd")
+            .ShouldBeTrue("Debian's package openssh-server is needed; the test command installs it");
         var folder = Directory.CreateDirectory(Path.Combine(_work, name)).FullName;
         Directory.CreateDirectory(There);
-        if (Environment.UserName == "root") Directory.CreateDirectory("/run/sshd");
+        if (Environment.UserName == "root")
+            Directory.CreateDirectory("/run/sshd");
         await RunAsync("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", Path.Combine(folder, "host"));
-        if (key is null) await RunAsync("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", Path.Combine(_work, "own"));
+        if (key is null)
+            await RunAsync("ssh-keygen", "-q", "-t", "ed25519", "-N", "", "-f", Path.Combine(_work, "own"));
         var port = FreePort();
-        await File.WriteAllTextAsync(Path.Combine(folder, "config"), $"""
+        await File.WriteAllTextAsync(
+            Path.Combine(folder, "config"),
+            $"""
             Port {port}
             ListenAddress 127.0.0.1
             HostKey {folder}/host
@@ -113,8 +160,18 @@ public sealed class PlaceTests : IDisposable
             PasswordAuthentication yes
             PermitRootLogin yes
             Subsystem sftp internal-sftp
-            """);
-        _servers.Add(new Ended(Process.Start(new ProcessStartInfo("/usr/sbin/sshd", ["-D", "-e", "-f", Path.Combine(folder, "config")]) { RedirectStandardError = true })!));
+            """
+        );
+        _servers.Add(
+            new Ended(
+                Process.Start(
+                    new ProcessStartInfo("/usr/sbin/sshd", ["-D", "-e", "-f", Path.Combine(folder, "config")])
+                    {
+                        RedirectStandardError = true,
+                    }
+                )!
+            )
+        );
         for (var tries = 0; ; tries++)
         {
             try
@@ -148,7 +205,8 @@ public sealed class PlaceTests : IDisposable
 
     public void Dispose()
     {
-        foreach (var server in _servers) server.Dispose();
+        foreach (var server in _servers)
+            server.Dispose();
         Directory.Delete(_work, recursive: true);
     }
 
@@ -202,7 +260,10 @@ public sealed class PlaceTests : IDisposable
 
                 Signed.Add(context.Request.Headers["Authorization"] ?? "");
                 var path = context.Request.Url!.AbsolutePath.Trim('/').Split('/');
-                var (status, answer) = path[0] != "loft" ? (404, "<Error><Code>NoSuchBucket</Code><Message>There is none.</Message></Error>"u8.ToArray()) : await AnswerAsync(context.Request, path.ElementAtOrDefault(1));
+                var (status, answer) =
+                    path[0] != "loft"
+                        ? (404, "<Error><Code>NoSuchBucket</Code><Message>There is none.</Message></Error>"u8.ToArray())
+                        : await AnswerAsync(context.Request, path.ElementAtOrDefault(1));
                 context.Response.StatusCode = status;
                 context.Response.ContentLength64 = answer.Length;
                 await context.Response.OutputStream.WriteAsync(answer);
@@ -221,9 +282,17 @@ public sealed class PlaceTests : IDisposable
                     _objects.Remove(name!);
                     return (204, []);
                 default:
-                    if (name is { Length: > 0 }) return _objects.TryGetValue(name, out var content) ? (200, content) : (404, []);
-                    var listed = string.Concat(_objects.Select(o => $"<Contents><Key>{o.Key}</Key><Size>{o.Value.Length}</Size></Contents>"));
-                    return (200, Encoding.UTF8.GetBytes($"<ListBucketResult xmlns=\"http://s3.amazonaws.com/doc/2006-03-01/\"><Name>loft</Name><KeyCount>{_objects.Count}</KeyCount><IsTruncated>false</IsTruncated>{listed}</ListBucketResult>"));
+                    if (name is { Length: > 0 })
+                        return _objects.TryGetValue(name, out var content) ? (200, content) : (404, []);
+                    var listed = string.Concat(
+                        _objects.Select(o => $"<Contents><Key>{o.Key}</Key><Size>{o.Value.Length}</Size></Contents>")
+                    );
+                    return (
+                        200,
+                        Encoding.UTF8.GetBytes(
+                            $"<ListBucketResult xmlns=\"http://s3.amazonaws.com/doc/2006-03-01/\"><Name>loft</Name><KeyCount>{_objects.Count}</KeyCount><IsTruncated>false</IsTruncated>{listed}</ListBucketResult>"
+                        )
+                    );
             }
         }
 
@@ -233,13 +302,15 @@ public sealed class PlaceTests : IDisposable
             using var all = new MemoryStream();
             await request.InputStream.CopyToAsync(all);
             var bytes = all.ToArray();
-            if (request.Headers["x-amz-decoded-content-length"] is null) return bytes;
+            if (request.Headers["x-amz-decoded-content-length"] is null)
+                return bytes;
             using var body = new MemoryStream();
-            for (var at = 0; ;)
+            for (var at = 0; ; )
             {
                 var end = Array.IndexOf(bytes, (byte)'\n', at);
                 var length = Convert.ToInt32(Encoding.ASCII.GetString(bytes, at, end - at).Split(';')[0].Trim(), 16);
-                if (length == 0) return body.ToArray();
+                if (length == 0)
+                    return body.ToArray();
                 body.Write(bytes, end + 1, length);
                 at = end + 1 + length + 2;
             }

@@ -10,12 +10,19 @@ namespace Jugaad.Formats.Tests;
 /// <summary>Papers in all scripts that ship: what is painted, measured, embedded and copied.</summary>
 public sealed class ScriptTests
 {
-    private const string Everything = "Ülo Mägi, Νίκος Παπαδόπουλος, Иванов Иван, שלום עולם 12, محمد علي 34, 日本語テスト, สวัสดี, 😀 ✓ → № ½";
+    private const string Everything =
+        "Ülo Mägi, Νίκος Παπαδόπουλος, Иванов Иван, שלום עולם 12, محمد علي 34, 日本語テスト, สวัสดี, 😀 ✓ → № ½";
 
     private static DisplayList Paper(params string[] lines) =>
-        new("Scripts", 210, 297, [new PaperPage([.. lines.Select((t, i) => (Mark)new TextMark(20, 20 + (i * 8), t, 10, i % 2 == 1))])]);
+        new(
+            "Scripts",
+            210,
+            297,
+            [new PaperPage([.. lines.Select((t, i) => (Mark)new TextMark(20, 20 + (i * 8), t, 10, i % 2 == 1))])]
+        );
 
-    private static byte[] Pdf(DisplayList paper) => PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft");
+    private static byte[] Pdf(DisplayList paper) =>
+        PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft");
 
     private static List<Letter> Letters(DisplayList paper)
     {
@@ -31,8 +38,8 @@ public sealed class ScriptTests
     public void No_glyph_is_missing(string text)
     {
         foreach (var bold in new[] { false, true })
-            foreach (var run in Shaped.Of(text, bold).Runs)
-                run.Glyphs.ShouldAllBe(g => g.Glyph != 0 || run.Run.Text == "", $"{run.Run.Text} in {run.Run.Face.Key}");
+        foreach (var run in Shaped.Of(text, bold).Runs)
+            run.Glyphs.ShouldAllBe(g => g.Glyph != 0 || run.Run.Text == "", $"{run.Run.Text} in {run.Run.Face.Key}");
         TextRuns.Unprintable(text).ShouldBeEmpty();
     }
 
@@ -40,15 +47,18 @@ public sealed class ScriptTests
     public void No_currency_and_no_format_paints_a_missing_glyph()
     {
         foreach (var pattern in DisplayFormat.DatePatterns)
-            foreach (var mark in new[] { '.', ',' })
+        foreach (var mark in new[] { '.', ',' })
+        {
+            var format = new DisplayFormat(mark, pattern);
+            foreach (var currency in Currency.All)
             {
-                var format = new DisplayFormat(mark, pattern);
-                foreach (var currency in Currency.All)
-                {
-                    var text = $"{format.WithCode(-123_456_789_012, currency)} {format.Percent(12.5m)} {format.Price(1234.567891m, currency)} {format.Figure(-1_234_567.5m)} {format.Date(new DateOnly(2025, 12, 31))}";
-                    Shaped.Of(text, false).Runs.ShouldAllBe(r => r.Run.Face == PaperFace.First && r.Glyphs.All(g => g.Glyph != 0), text);
-                }
+                var text =
+                    $"{format.WithCode(-123_456_789_012, currency)} {format.Percent(12.5m)} {format.Price(1234.567891m, currency)} {format.Figure(-1_234_567.5m)} {format.Date(new DateOnly(2025, 12, 31))}";
+                Shaped
+                    .Of(text, false)
+                    .Runs.ShouldAllBe(r => r.Run.Face == PaperFace.First && r.Glyphs.All(g => g.Glyph != 0), text);
             }
+        }
     }
 
     [Fact]
@@ -83,7 +93,8 @@ public sealed class ScriptTests
         // What runs from right to left lies in the file from left to right, and Arabic in the forms that its letters have
         // within a word; a reader turns the one round and the other back.
         foreach (var name in new[] { "שלום", "สวัสดี" })
-            string.Concat(string.Concat(Letters(Paper(name)).Select(l => l.Value)).Order()).ShouldBe(string.Concat(name.Order()));
+            string.Concat(string.Concat(Letters(Paper(name)).Select(l => l.Value)).Order())
+                .ShouldBe(string.Concat(name.Order()));
         string.Concat(Letters(Paper("محمد")).Select(l => l.Value)).ShouldBe("ﺪﻤﺤﻣ");
     }
 
@@ -91,11 +102,15 @@ public sealed class ScriptTests
     public void A_name_from_right_to_left_stands_in_its_order_among_others()
     {
         // Stored in reading order, set from right to left; the figure within is read from left to right.
-        TextDirections.Of("abc שלום 12 עולם def").ShouldBe(
-        [
-            new TextDirections.Stretch(0, 4, true), new TextDirections.Stretch(11, 5, false), new TextDirections.Stretch(9, 2, true),
-            new TextDirections.Stretch(4, 5, false), new TextDirections.Stretch(16, 4, true),
-        ]);
+        TextDirections
+            .Of("abc שלום 12 עולם def")
+            .ShouldBe([
+                new TextDirections.Stretch(0, 4, true),
+                new TextDirections.Stretch(11, 5, false),
+                new TextDirections.Stretch(9, 2, true),
+                new TextDirections.Stretch(4, 5, false),
+                new TextDirections.Stretch(16, 4, true),
+            ]);
         TextDirections.Of("1 234.50").Single().Rightwards.ShouldBeTrue();
         TextDirections.Of("שלום").Single().Rightwards.ShouldBeFalse();
         var run = Shaped.Of("שלום", false).Runs.Single();
@@ -131,7 +146,8 @@ public sealed class ScriptTests
     [Fact]
     public void Every_typeface_of_the_table_is_there_for_pages_and_no_other()
     {
-        foreach (var (key, bold) in PaperFonts.Files) PaperFonts.File(key, bold).ShouldNotBeNull().Length.ShouldBeGreaterThan(10_000);
+        foreach (var (key, bold) in PaperFonts.Files)
+            PaperFonts.File(key, bold).ShouldNotBeNull().Length.ShouldBeGreaterThan(10_000);
         PaperFonts.File("emoji", true).ShouldBeNull();
         PaperFonts.File("other", false).ShouldBeNull();
     }

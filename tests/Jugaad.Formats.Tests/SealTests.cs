@@ -10,12 +10,15 @@ public sealed class SealTests
     private static readonly OpenPgpSeal Seal = new();
     private static readonly Desk.Outside.SealKey One = Seal.NewKey("One");
     private static readonly Desk.Outside.SealKey Two = Seal.NewKey("Two");
-    private static readonly byte[] Content = Encoding.UTF8.GetBytes(string.Concat(Enumerable.Range(0, 40_000).Select(i => $"line {i * 7919 % 65_537}\n")));
+    private static readonly byte[] Content = Encoding.UTF8.GetBytes(
+        string.Concat(Enumerable.Range(0, 40_000).Select(i => $"line {i * 7919 % 65_537}\n"))
+    );
 
     private static byte[] Sealed(params string[] keys)
     {
         using var to = new MemoryStream();
-        using (var into = Seal.Seal(to, keys)) into.Write(Content);
+        using (var into = Seal.Seal(to, keys))
+            into.Write(Content);
         return to.ToArray();
     }
 
@@ -41,9 +44,15 @@ public sealed class SealTests
     [Fact]
     public void Another_key_or_none_is_told_so()
     {
-        Should.Throw<RefusalException>(() => Opened(Sealed(One.Public), Two.Private)).Message.ShouldContain("sealed for another key");
-        Should.Throw<RefusalException>(() => Opened(Sealed(One.Public), "a shopping list")).Message.ShouldContain("not a private key");
-        Should.Throw<RefusalException>(() => Seal.Fingerprint("a shopping list")).Message.ShouldContain("not a public key");
+        Should
+            .Throw<RefusalException>(() => Opened(Sealed(One.Public), Two.Private))
+            .Message.ShouldContain("sealed for another key");
+        Should
+            .Throw<RefusalException>(() => Opened(Sealed(One.Public), "a shopping list"))
+            .Message.ShouldContain("not a private key");
+        Should
+            .Throw<RefusalException>(() => Seal.Fingerprint("a shopping list"))
+            .Message.ShouldContain("not a public key");
         Should.Throw<RefusalException>(() => Seal.Fingerprint("")).Message.ShouldContain("not a public key");
         Seal.Fingerprint(One.Public).ShouldNotBe(Seal.Fingerprint(Two.Public));
     }
@@ -59,6 +68,8 @@ public sealed class SealTests
         var changed = bytes.ToArray();
         changed[(int)(bytes.Length * where)] ^= 1;
         Should.Throw<Exception>(() => Opened(changed, One.Private)).ShouldBeAssignableTo<InvalidDataException>();
-        Should.Throw<Exception>(() => Opened(bytes[..(int)(bytes.Length * where)], One.Private)).ShouldBeOfType<InvalidDataException>();
+        Should
+            .Throw<Exception>(() => Opened(bytes[..(int)(bytes.Length * where)], One.Private))
+            .ShouldBeOfType<InvalidDataException>();
     }
 }

@@ -27,18 +27,23 @@ internal static class FullDisk
                 }
                 catch (Exception refused) when (BooksTrouble.Of(refused) is { } trouble)
                 {
-                    if (!trouble.Words.StartsWith("The disk is full", StringComparison.Ordinal)) throw;
-                    if (moment is null) Console.WriteLine("full");
-                    moment ??= Task.Delay(new Random(dice).Next(1_200)).ContinueWith(_ => Process.GetCurrentProcess().Kill(), TaskScheduler.Default);
+                    if (!trouble.Words.StartsWith("The disk is full", StringComparison.Ordinal))
+                        throw;
+                    if (moment is null)
+                        Console.WriteLine("full");
+                    moment ??= Task.Delay(new Random(dice).Next(1_200))
+                        .ContinueWith(_ => Process.GetCurrentProcess().Kill(), TaskScheduler.Default);
                 }
             }
         }
 
         File.Delete(ballast);
-        for (var n = 1; n <= PiecesATime; n++) await work.GoOnAsync(n);
+        for (var n = 1; n <= PiecesATime; n++)
+            await work.GoOnAsync(n);
         await using var scope = provider.CreateAsyncScope();
         var report = await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync();
-        foreach (var difference in report.Differences) Console.WriteLine($"DIFFERS {difference}");
+        foreach (var difference in report.Differences)
+            Console.WriteLine($"DIFFERS {difference}");
         Console.WriteLine(report.Healthy ? "healthy" : "not healthy");
         return report.Healthy ? 0 : 1;
     }
@@ -51,7 +56,8 @@ internal static class FullDisk
         var block = new byte[16 * 1024];
         try
         {
-            while (true) file.Write(block);
+            while (true)
+                file.Write(block);
         }
         catch (IOException)
         {

@@ -22,5 +22,6 @@ public sealed class OtherSide(string path) : IMailCarrier, IMessageGateway
         return "250 taken";
     }
 
-    public Task<string> CarryAsync(string key, string number, string text, CancellationToken stop) => throw new CarrierException("There is no telephone here.", CarrierFate.NotTaken);
+    public Task<string> CarryAsync(string key, string number, string text, CancellationToken stop) =>
+        throw new CarrierException("There is no telephone here.", CarrierFate.NotTaken);
 }

@@ -28,16 +28,25 @@ switch (args[2])
         {
             var folder = new BooksFile(args[0]);
             using var held = BooksLock.Take(folder, "by the stopper");
-            await new Restoring(new OpenPgpSeal(), TimeProvider.System).RestoreAsync(args[1], folder, held, [], _ => { });
-            foreach (var aside in Directory.EnumerateDirectories(folder.Folder, "before-*")) Directory.Delete(aside, recursive: true);
+            await new Restoring(new OpenPgpSeal(), TimeProvider.System).RestoreAsync(
+                args[1],
+                folder,
+                held,
+                [],
+                _ => { }
+            );
+            foreach (var aside in Directory.EnumerateDirectories(folder.Folder, "before-*"))
+                Directory.Delete(aside, recursive: true);
         }
 
     case "lift":
         for (var i = 0; ; i = (i + 1) % 4)
         {
             var path = Path.Combine(args[0], $"boats-{i}.db");
-            foreach (var old in Directory.EnumerateFiles(args[0], $"boats-{i}*")) File.Delete(old);
-            await using (var boats = Boats.Open(path)) await boats.GetService<IMigrator>().MigrateAsync("20250101000000_Begin");
+            foreach (var old in Directory.EnumerateFiles(args[0], $"boats-{i}*"))
+                File.Delete(old);
+            await using (var boats = Boats.Open(path))
+                await boats.GetService<IMigrator>().MigrateAsync("20250101000000_Begin");
             await Boats.Schema(path).LiftAsync(_ => { });
         }
 }
@@ -58,7 +67,11 @@ switch (args[2])
 
 await using var scope = provider.CreateAsyncScope();
 var id = int.Parse(args[1]);
-var version = await scope.ServiceProvider.GetRequiredService<BooksContext>().Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync();
+var version = await scope
+    .ServiceProvider.GetRequiredService<BooksContext>()
+    .Documents.Where(d => d.Id == id)
+    .Select(d => d.Version)
+    .SingleAsync();
 moment.Armed = true;
 await scope.ServiceProvider.GetRequiredService<Issuing>().IssueAsync(id, version);
 Console.Error.WriteLine("The moment did not come.");
@@ -71,35 +84,65 @@ internal sealed class Moment(string name) : DbCommandInterceptor, IDbTransaction
 
     internal bool Armed { get; set; }
 
-    public override ValueTask<DbDataReader> ReaderExecutedAsync(DbCommand command, CommandExecutedEventData eventData, DbDataReader result, CancellationToken cancellationToken = default)
+    public override ValueTask<DbDataReader> ReaderExecutedAsync(
+        DbCommand command,
+        CommandExecutedEventData eventData,
+        DbDataReader result,
+        CancellationToken cancellationToken = default
+    )
     {
         CountWrite(command);
         return ValueTask.FromResult(result);
     }
 
-    public override ValueTask<int> NonQueryExecutedAsync(DbCommand command, CommandExecutedEventData eventData, int result, CancellationToken cancellationToken = default)
+    public override ValueTask<int> NonQueryExecutedAsync(
+        DbCommand command,
+        CommandExecutedEventData eventData,
+        int result,
+        CancellationToken cancellationToken = default
+    )
     {
         CountWrite(command);
         return ValueTask.FromResult(result);
     }
 
-    public ValueTask<InterceptionResult> TransactionCommittingAsync(DbTransaction transaction, TransactionEventData eventData, InterceptionResult result, CancellationToken cancellationToken = default)
+    public ValueTask<InterceptionResult> TransactionCommittingAsync(
+        DbTransaction transaction,
+        TransactionEventData eventData,
+        InterceptionResult result,
+        CancellationToken cancellationToken = default
+    )
     {
-        if (Armed && name == "before-commit") Stop();
+        if (Armed && name == "before-commit")
+            Stop();
         return ValueTask.FromResult(result);
     }
 
-    public Task TransactionCommittedAsync(DbTransaction transaction, TransactionEndEventData eventData, CancellationToken cancellationToken = default)
+    public Task TransactionCommittedAsync(
+        DbTransaction transaction,
+        TransactionEndEventData eventData,
+        CancellationToken cancellationToken = default
+    )
     {
-        if (Armed && name == "after-commit") Stop();
+        if (Armed && name == "after-commit")
+            Stop();
         return Task.CompletedTask;
     }
 
     private void CountWrite(DbCommand command)
     {
-        if (Armed && name == $"command:{++_commands}") Stop();
-        if (!Armed || !(command.CommandText.Contains("INSERT", StringComparison.Ordinal) || command.CommandText.Contains("UPDATE", StringComparison.Ordinal))) return;
-        if (name == $"write:{++_writes}") Stop();
+        if (Armed && name == $"command:{++_commands}")
+            Stop();
+        if (
+            !Armed
+            || !(
+                command.CommandText.Contains("INSERT", StringComparison.Ordinal)
+                || command.CommandText.Contains("UPDATE", StringComparison.Ordinal)
+            )
+        )
+            return;
+        if (name == $"write:{++_writes}")
+            Stop();
     }
 
     private static void Stop()

@@ -14,10 +14,13 @@ public static class WorkServices
     public static IServiceCollection On(BooksFile file, string mailbox)
     {
         var otherSide = new OtherSide(mailbox);
-        return new ServiceCollection().AddDesks(file).AddLogging()
+        return new ServiceCollection()
+            .AddDesks(file)
+            .AddLogging()
             .AddScoped<IActor>(_ => new NamedActor("Stopper"))
             .AddSingleton<ITableFiles, TableFiles>()
-            .AddSingleton<IMailCarrier>(otherSide).AddSingleton<IMessageGateway>(otherSide)
+            .AddSingleton<IMailCarrier>(otherSide)
+            .AddSingleton<IMessageGateway>(otherSide)
             .AddSingleton<IPaperPrinter, PaperPrinter>();
     }
 }

@@ -15,23 +15,51 @@ public sealed class ArrowTests
     [InlineData("Jugaad.Web", "Jugaad.Core Jugaad.Desk Jugaad.Formats Jugaad.Outside Jugaad.Demo")]
     public void Each_part_knows_only_what_is_below_it(string part, string may)
     {
-        var known = Assembly.Load(part).GetReferencedAssemblies().Select(a => a.Name!).Where(n => n.StartsWith("Jugaad.", StringComparison.Ordinal));
+        var known = Assembly
+            .Load(part)
+            .GetReferencedAssemblies()
+            .Select(a => a.Name!)
+            .Where(n => n.StartsWith("Jugaad.", StringComparison.Ordinal));
         known.Except(may.Split(' ')).ShouldBeEmpty();
     }
 
     [Fact]
     public void The_core_needs_nothing_but_the_base_library() =>
-        Assembly.Load("Jugaad.Core").GetReferencedAssemblies().Select(a => a.Name!).ShouldAllBe(n => n.StartsWith("System", StringComparison.Ordinal) || n == "netstandard");
+        Assembly
+            .Load("Jugaad.Core")
+            .GetReferencedAssemblies()
+            .Select(a => a.Name!)
+            .ShouldAllBe(n => n.StartsWith("System", StringComparison.Ordinal) || n == "netstandard");
 
     [Fact]
-    public void The_core_does_not_ask_the_machine_for_the_time() => SourcesOf("Jugaad.Core").Concat(SourcesOf("Jugaad.Desk")).Concat(SourcesOf("Jugaad.Demo"))
-        .Where(f => { var text = File.ReadAllText(f); return text.Contains("DateTime.Now", StringComparison.Ordinal) || text.Contains("DateTime.UtcNow", StringComparison.Ordinal) || text.Contains("DateTime.Today", StringComparison.Ordinal) || text.Contains("DateTimeOffset.Now", StringComparison.Ordinal); })
-        .ShouldBeEmpty();
+    public void The_core_does_not_ask_the_machine_for_the_time() =>
+        SourcesOf("Jugaad.Core")
+            .Concat(SourcesOf("Jugaad.Desk"))
+            .Concat(SourcesOf("Jugaad.Demo"))
+            .Where(f =>
+            {
+                var text = File.ReadAllText(f);
+                return text.Contains("DateTime.Now", StringComparison.Ordinal)
+                    || text.Contains("DateTime.UtcNow", StringComparison.Ordinal)
+                    || text.Contains("DateTime.Today", StringComparison.Ordinal)
+                    || text.Contains("DateTimeOffset.Now", StringComparison.Ordinal);
+            })
+            .ShouldBeEmpty();
 
     [Fact]
-    public void Scripts_do_not_reckon_money() => Directory.EnumerateFiles(Path.Combine(SourceTree.Root, "src", "Jugaad.Web", "wwwroot", "js"))
-        .Where(f => File.ReadAllText(f).Contains("parseFloat", StringComparison.Ordinal) || File.ReadAllText(f).Contains("toFixed", StringComparison.Ordinal)).ShouldBeEmpty();
+    public void Scripts_do_not_reckon_money() =>
+        Directory
+            .EnumerateFiles(Path.Combine(SourceTree.Root, "src", "Jugaad.Web", "wwwroot", "js"))
+            .Where(f =>
+                File.ReadAllText(f).Contains("parseFloat", StringComparison.Ordinal)
+                || File.ReadAllText(f).Contains("toFixed", StringComparison.Ordinal)
+            )
+            .ShouldBeEmpty();
 
     private static IEnumerable<string> SourcesOf(string part) =>
-        Directory.EnumerateFiles(Path.Combine(SourceTree.Root, "src", part), "*.cs", SearchOption.AllDirectories).Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
+        Directory
+            .EnumerateFiles(Path.Combine(SourceTree.Root, "src", part), "*.cs", SearchOption.AllDirectories)
+            .Where(f =>
+                !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+            );
 }

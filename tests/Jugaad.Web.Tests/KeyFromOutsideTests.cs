@@ -48,7 +48,11 @@ public sealed class KeyFromOutsideTests : IDisposable
         Ring().ShouldAllBe(text => text.Contains("<masterKey", StringComparison.Ordinal));
         var path = KeyFile("key");
         Started(path, keeper => keeper.Reveal(kept)).ShouldBe("mail password");
-        Ring().ShouldAllBe(text => !text.Contains("<masterKey", StringComparison.Ordinal) && text.Contains("<sealed ", StringComparison.Ordinal));
+        Ring()
+            .ShouldAllBe(text =>
+                !text.Contains("<masterKey", StringComparison.Ordinal)
+                && text.Contains("<sealed ", StringComparison.Ordinal)
+            );
         // And again, as at every later start.
         Started(path, keeper => keeper.Reveal(kept)).ShouldBe("mail password");
         Directory.EnumerateFiles(_file.KeysFolder).ShouldAllBe(f => f.EndsWith(".xml", StringComparison.Ordinal));
@@ -70,11 +74,24 @@ public sealed class KeyFromOutsideTests : IDisposable
         Started(path, keeper => keeper.Protect("secret"));
         Should.Throw<RefusalException>(() => Started(null, _ => 0)).Message.ShouldContain("JUGAAD_KEY_FILE");
         Should.Throw<RefusalException>(() => Started(KeyFile("other"), _ => 0)).Message.ShouldContain("another key");
-        Should.Throw<RefusalException>(() => KeyFromOutside.Read(Path.Combine(_elsewhere, "gone"))).Message.ShouldContain("cannot be read");
-        foreach (var wrong in new[] { "", "short", Convert.ToBase64String(new byte[31]), Convert.ToBase64String(new byte[64]), "no base64 at all, but long enough to be one" })
+        Should
+            .Throw<RefusalException>(() => KeyFromOutside.Read(Path.Combine(_elsewhere, "gone")))
+            .Message.ShouldContain("cannot be read");
+        foreach (
+            var wrong in new[]
+            {
+                "",
+                "short",
+                Convert.ToBase64String(new byte[31]),
+                Convert.ToBase64String(new byte[64]),
+                "no base64 at all, but long enough to be one",
+            }
+        )
         {
             File.WriteAllText(Path.Combine(_elsewhere, "wrong"), wrong);
-            Should.Throw<RefusalException>(() => KeyFromOutside.Read(Path.Combine(_elsewhere, "wrong"))).Message.ShouldContain("openssl rand -base64 32");
+            Should
+                .Throw<RefusalException>(() => KeyFromOutside.Read(Path.Combine(_elsewhere, "wrong")))
+                .Message.ShouldContain("openssl rand -base64 32");
         }
     }
 

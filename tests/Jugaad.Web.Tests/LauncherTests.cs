@@ -8,7 +8,14 @@ public sealed class LauncherTests
 {
     private static async Task<(int Code, string Out, string Error)> RunAsync(string input, params string[] words)
     {
-        using var process = Process.Start(new ProcessStartInfo(Path.Combine(SourceTree.Root, "jugaad"), words) { RedirectStandardInput = true, RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(Path.Combine(SourceTree.Root, "jugaad"), words)
+            {
+                RedirectStandardInput = true,
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            }
+        )!;
         await process.StandardInput.WriteAsync(input);
         process.StandardInput.Close();
         var error = process.StandardError.ReadToEndAsync();
@@ -40,7 +47,10 @@ public sealed class LauncherTests
     }
 
     [Theory]
-    [InlineData("sell", "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, bench, shots")]
+    [InlineData(
+        "sell",
+        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, bench, shots"
+    )]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
     [InlineData("report aged --as-of yesterday --data x", "is not a date")]
@@ -70,7 +80,8 @@ public sealed class LauncherTests
     [Fact]
     public async Task Calculate_reads_standard_input_and_refuses_with_2()
     {
-        const string document = """{"currency":"JPY","date":"2025-09-17","taxCodes":[{"code":"A","category":"E"}],"lines":[{"quantity":"3","unitPrice":"1234.5","taxCode":"A"}]}""";
+        const string document =
+            """{"currency":"JPY","date":"2025-09-17","taxCodes":[{"code":"A","category":"E"}],"lines":[{"quantity":"3","unitPrice":"1234.5","taxCode":"A"}]}""";
         var (code, output, _) = await RunAsync(document, "calculate", "-");
         (code, output.Contains("\"payable\": \"3704\"", StringComparison.Ordinal)).ShouldBe((0, true));
         (await RunAsync(document.Replace("JPY", "XXX", StringComparison.Ordinal), "calculate", "-")).Code.ShouldBe(2);
@@ -83,7 +94,14 @@ public sealed class LauncherTests
         var site = new Site();
         await site.InitializeAsync();
         var folder = Directory.CreateTempSubdirectory("jugaad-port-").FullName;
-        var (code, _, error) = await RunAsync("", "serve", "--data", folder, "--port", new Uri(site.Address).Port.ToString());
+        var (code, _, error) = await RunAsync(
+            "",
+            "serve",
+            "--data",
+            folder,
+            "--port",
+            new Uri(site.Address).Port.ToString()
+        );
         (code, error.Contains("give another port with --port", StringComparison.Ordinal)).ShouldBe((1, true));
         error.ShouldNotContain("   at ");
         await site.DisposeAsync();
@@ -120,14 +138,33 @@ public sealed class LauncherTests
         var path = new Uri(output.Trim()).AbsolutePath;
         site.As("whoever forgot");
         (await site.GetAsync(path)).Page.QuerySelector("h1")!.TextContent.ShouldContain("owner@little.example");
-        (code, output, error) = await RunAsync("", "machine", "--data", folder, "--address", "https://books.example", "--proxies", "127.0.0.1", "--https-only", "yes");
-        (code, output).ShouldBe((0, "address     https://books.example\nproxies     127.0.0.1\nhttps-only  yes\n"), error);
-        (await RunAsync("", "person", "reset", "owner@little.example", "--data", folder)).Out.ShouldStartWith("https://books.example/new-password/");
+        (code, output, error) = await RunAsync(
+            "",
+            "machine",
+            "--data",
+            folder,
+            "--address",
+            "https://books.example",
+            "--proxies",
+            "127.0.0.1",
+            "--https-only",
+            "yes"
+        );
+        (code, output).ShouldBe(
+            (0, "address     https://books.example\nproxies     127.0.0.1\nhttps-only  yes\n"),
+            error
+        );
+        (await RunAsync("", "person", "reset", "owner@little.example", "--data", folder)).Out.ShouldStartWith(
+            "https://books.example/new-password/"
+        );
         (code, _, error) = await RunAsync("", "machine", "--data", folder, "--proxies", "");
         (code, error.Contains("HTTPS ends at a proxy", StringComparison.Ordinal)).ShouldBe((2, true), error);
         (await RunAsync("", "machine", "--data", folder)).Out.ShouldContain("proxies     127.0.0.1");
         (code, _, error) = await RunAsync("", "person", "reset", "nobody@little.example", "--data", folder);
-        (code, error.Contains("The people are: owner@little.example", StringComparison.Ordinal)).ShouldBe((2, true), error);
+        (code, error.Contains("The people are: owner@little.example", StringComparison.Ordinal)).ShouldBe(
+            (2, true),
+            error
+        );
 
         var (whole, again) = (Path.Combine(work, "whole"), Path.Combine(work, "again"));
         (await RunAsync("", "export", "--data", folder, "--to", whole)).Code.ShouldBe(0);
@@ -137,11 +174,16 @@ public sealed class LauncherTests
         output.ShouldContain("Everything agrees.");
         (await RunAsync("", "export", "--data", Path.Combine(work, "taken"), "--to", again)).Code.ShouldBe(0);
         foreach (var file in Directory.GetFiles(whole, "*", SearchOption.AllDirectories))
-            (await File.ReadAllBytesAsync(Path.Combine(again, Path.GetRelativePath(whole, file)))).ShouldBe(await File.ReadAllBytesAsync(file), file);
+            (await File.ReadAllBytesAsync(Path.Combine(again, Path.GetRelativePath(whole, file)))).ShouldBe(
+                await File.ReadAllBytesAsync(file),
+                file
+            );
         (code, _, error) = await RunAsync("", "import", "--books", whole, "--data", folder);
         code.ShouldBe(2);
         error.ShouldContain("are in use");
-        (await RunAsync("", "import", "customers", "--data", folder)).Error.ShouldContain("--books FOLDER for whole books");
+        (await RunAsync("", "import", "customers", "--data", folder)).Error.ShouldContain(
+            "--books FOLDER for whole books"
+        );
         await site.DisposeAsync();
         site.Dispose();
         Directory.Delete(work, recursive: true);
@@ -157,21 +199,57 @@ public sealed class LauncherTests
         var (file, refused) = (Path.Combine(work, "in.csv"), Path.Combine(work, "refused.csv"));
         await File.WriteAllTextAsync(file, "code;name;mail\nA;First;\nB;;\n");
         var (code, output, _) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--try");
-        (code, output.Contains("1 new, 0 changed, 0 there already, 1 refused; nothing was kept", StringComparison.Ordinal)).ShouldBe((1, true));
-        (code, _, var error) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--all-or-none");
+        (
+            code,
+            output.Contains("1 new, 0 changed, 0 there already, 1 refused; nothing was kept", StringComparison.Ordinal)
+        ).ShouldBe((1, true));
+        (code, _, var error) = await RunAsync(
+            "",
+            "import",
+            "customers",
+            file,
+            "--data",
+            site.File.Folder,
+            "--all-or-none"
+        );
         (code, error.Contains("nothing was taken", StringComparison.Ordinal)).ShouldBe((2, true));
-        (code, output, _) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--refused", refused);
+        (code, output, _) = await RunAsync(
+            "",
+            "import",
+            "customers",
+            file,
+            "--data",
+            site.File.Folder,
+            "--refused",
+            refused
+        );
         (code, output.Contains("row 2: name: Give the customer a name.", StringComparison.Ordinal)).ShouldBe((1, true));
         (await File.ReadAllTextAsync(refused)).ShouldContain("B,,,name: Give the customer a name.");
-        (await RunAsync("", "import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain("Use one of customers, items");
-        (await RunAsync("", "import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)).Code.ShouldBe(2);
+        (await RunAsync("", "import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain(
+            "Use one of customers, items"
+        );
+        (
+            await RunAsync("", "import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)
+        ).Code.ShouldBe(2);
         // 1.234 alone may be a thousand or not: it is asked, and taken as it is said.
         await File.WriteAllTextAsync(file, "customer;number;date;open\nA;1;2025-08-01;1.234\n");
         (code, _, error) = await RunAsync("", "import", "open-items", file, "--data", site.File.Folder);
-        (code, error.Contains("Say it: --decimals point, or --decimals comma", StringComparison.Ordinal)).ShouldBe((2, true));
-        (code, output, _) = await RunAsync("", "import", "open-items", file, "--data", site.File.Folder, "--decimals", "comma");
+        (code, error.Contains("Say it: --decimals point, or --decimals comma", StringComparison.Ordinal)).ShouldBe(
+            (2, true)
+        );
+        (code, output, _) = await RunAsync(
+            "",
+            "import",
+            "open-items",
+            file,
+            "--data",
+            site.File.Folder,
+            "--decimals",
+            "comma"
+        );
         (code, output.Contains("1 new, 0 changed", StringComparison.Ordinal)).ShouldBe((0, true));
-        await using (var db = site.File.Open()) (await db.AccountItems.SumAsync(i => i.Amount)).ShouldBe(123_400);
+        await using (var db = site.File.Open())
+            (await db.AccountItems.SumAsync(i => i.Amount)).ShouldBe(123_400);
         (await RunAsync("", "export", "customers", "--data", site.File.Folder, "--to", work)).Code.ShouldBe(0);
         (await File.ReadAllTextAsync(Path.Combine(work, "customers.csv"))).ShouldContain("A,First,");
         (await RunAsync("", "export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))).Code.ShouldBe(0);
@@ -190,7 +268,8 @@ public sealed class LauncherTests
         await site.InvoiceAsync(await site.CustomerAsync());
         var (code, output, _) = await RunAsync("", "check", "--data", site.File.Folder);
         (code, output.Contains("Everything agrees.", StringComparison.Ordinal)).ShouldBe((0, true));
-        await using (var db = site.File.Open()) await db.Database.ExecuteSqlRawAsync("UPDATE AccountItems SET Open = 1");
+        await using (var db = site.File.Open())
+            await db.Database.ExecuteSqlRawAsync("UPDATE AccountItems SET Open = 1");
         (code, output, _) = await RunAsync("", "check", "--data", site.File.Folder);
         code.ShouldBe(1);
         output.ShouldContain("DIFFERS");

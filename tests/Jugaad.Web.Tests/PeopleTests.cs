@@ -20,12 +20,70 @@ public sealed class PeopleTests : IAsyncLifetime
     /// <summary>Where a seller may go; everything else is tried and must stay shut.</summary>
     private static readonly string[] SellerSees =
     [
-        "/", "/index", "/sell", "/sell/edit/1", "/papers/1", "/papers/1/pdf", "/papers/1/send", "/customers", "/customers/new", "/customers/1", "/customers/1/edit", "/items", "/me", "/calendar",
-        "/sign-in", "/sign-in/second", "/sign-out", "/forgotten", "/new-password/{token}", "/first-run", "/invite/{token}", "/oops", "/healthz", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", "/logo.png", "/signature.png",
-        "/api/token", "/api/jump", "/api/customers", "/api/customers/alike", "/api/items", "/api/drafts", "/api/drafts/figures", "/api/drafts/taxes", "/api/drafts/customer", "/api/drafts/deliveries", "/api/drafts/paste", "/api/drafts/discount-to-lines", "/api/drafts/1/files",
-        "/api/shelf", "/api/shelf/keep", "/api/shelf/forget", "/api/shelf/take-newest", "/api/starters", "/api/standing/progress", "/api/counter", "/api/counter/reckon", "/api/counter/sale", "/api/counter/back", "/api/counter/back/reckon", "/api/drafts/price-mode",
-        "/papers/1/stages", "/papers/1/compare/{other:int}", "/papers/1/files/{file:int}", "/p/{token}", "/p/{token}/pdf", "/p/{token}/{picture}.png",
-        "/sell/deliveries", "/sell/stages", "/sell/shelf", "/sell/standing", "/sell/standing/1", "/sell/standing/new", "/sell/starters",
+        "/",
+        "/index",
+        "/sell",
+        "/sell/edit/1",
+        "/papers/1",
+        "/papers/1/pdf",
+        "/papers/1/send",
+        "/customers",
+        "/customers/new",
+        "/customers/1",
+        "/customers/1/edit",
+        "/items",
+        "/me",
+        "/calendar",
+        "/sign-in",
+        "/sign-in/second",
+        "/sign-out",
+        "/forgotten",
+        "/new-password/{token}",
+        "/first-run",
+        "/invite/{token}",
+        "/oops",
+        "/healthz",
+        "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf",
+        "/logo.png",
+        "/signature.png",
+        "/api/token",
+        "/api/jump",
+        "/api/customers",
+        "/api/customers/alike",
+        "/api/items",
+        "/api/drafts",
+        "/api/drafts/figures",
+        "/api/drafts/taxes",
+        "/api/drafts/customer",
+        "/api/drafts/deliveries",
+        "/api/drafts/paste",
+        "/api/drafts/discount-to-lines",
+        "/api/drafts/1/files",
+        "/api/shelf",
+        "/api/shelf/keep",
+        "/api/shelf/forget",
+        "/api/shelf/take-newest",
+        "/api/starters",
+        "/api/standing/progress",
+        "/api/counter",
+        "/api/counter/reckon",
+        "/api/counter/sale",
+        "/api/counter/back",
+        "/api/counter/back/reckon",
+        "/api/drafts/price-mode",
+        "/papers/1/stages",
+        "/papers/1/compare/{other:int}",
+        "/papers/1/files/{file:int}",
+        "/p/{token}",
+        "/p/{token}/pdf",
+        "/p/{token}/{picture}.png",
+        "/sell/deliveries",
+        "/sell/stages",
+        "/sell/shelf",
+        "/sell/standing",
+        "/sell/standing/1",
+        "/sell/standing/new",
+        "/sell/starters",
     ];
 
     [Fact]
@@ -40,7 +98,10 @@ public sealed class PeopleTests : IAsyncLifetime
         {
             forbidden.Add(address);
             (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, address);
-            (await _site.PostAsync(address, [])).StatusCode.ShouldBeOneOf(HttpStatusCode.Forbidden, HttpStatusCode.MethodNotAllowed);
+            (await _site.PostAsync(address, [])).StatusCode.ShouldBeOneOf(
+                HttpStatusCode.Forbidden,
+                HttpStatusCode.MethodNotAllowed
+            );
         }
 
         forbidden.ShouldContain("/receive/new");
@@ -52,17 +113,77 @@ public sealed class PeopleTests : IAsyncLifetime
 
         // What stands on pages that a seller does see is asked for at the desk.
         var draft = await _site.InvoiceAsync(customer, issue: false);
-        (await _site.PostAsync($"/papers/{draft}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync($"/papers/{draft}/send", new() { ["version"] = "1", ["to"] = "a@b.example", ["subject"] = "s", ["body"] = "b" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync($"/papers/{invoice}/send", new() { ["to"] = "a@b.example", ["subject"] = "s", ["body"] = "b" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync($"/papers/{invoice}", new() { ["allocation"] = "1" }, "TakeAway")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync($"/customers/{customer}/edit", new() { ["name"] = "Mine", ["code"] = "YARD", ["currency"] = "EUR", ["version"] = "1" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await _site.PostAsync($"/papers/{draft}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+        (
+            await _site.PostAsync(
+                $"/papers/{draft}/send",
+                new()
+                {
+                    ["version"] = "1",
+                    ["to"] = "a@b.example",
+                    ["subject"] = "s",
+                    ["body"] = "b",
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (
+            await _site.PostAsync(
+                $"/papers/{invoice}/send",
+                new()
+                {
+                    ["to"] = "a@b.example",
+                    ["subject"] = "s",
+                    ["body"] = "b",
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await _site.PostAsync($"/papers/{invoice}", new() { ["allocation"] = "1" }, "TakeAway")).StatusCode.ShouldBe(
+            HttpStatusCode.Forbidden
+        );
+        (
+            await _site.PostAsync(
+                $"/customers/{customer}/edit",
+                new()
+                {
+                    ["name"] = "Mine",
+                    ["code"] = "YARD",
+                    ["currency"] = "EUR",
+                    ["version"] = "1",
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.PostAsync("/calendar", new() { ["days"] = "1" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.ApiAsync("/api/counter", new { form = Site.Draft(customer, "invoice"), parts = Array.Empty<object>(), onAccount = true })).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (
+            await _site.ApiAsync(
+                "/api/counter",
+                new
+                {
+                    form = Site.Draft(customer, "invoice"),
+                    parts = Array.Empty<object>(),
+                    onAccount = true,
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Forbidden);
         foreach (var handler in new[] { "CancelInvoice", "Cancel", "Correct", "Repeat" })
-            (await _site.PostAsync($"/papers/{invoice}", new() { ["reason"] = "mine" }, handler)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, handler);
+            (await _site.PostAsync($"/papers/{invoice}", new() { ["reason"] = "mine" }, handler)).StatusCode.ShouldBe(
+                HttpStatusCode.Forbidden,
+                handler
+            );
         (await _site.PostAsync("/sell/standing", [], "Run")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.ApiAsync("/api/items", new { code = "N", name = "New", taxCodeId = 1, accountId = 6 })).Status.ShouldBe(HttpStatusCode.Forbidden);
+        (
+            await _site.ApiAsync(
+                "/api/items",
+                new
+                {
+                    code = "N",
+                    name = "New",
+                    taxCodeId = 1,
+                    accountId = 6,
+                }
+            )
+        ).Status.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.ApiAsync("/api/drafts", Site.Draft(customer, "quote"))).Status.ShouldBe(HttpStatusCode.OK);
         var nav = (await _site.GetAsync("/")).Page.QuerySelector("nav")!.TextContent;
         nav.ShouldNotContain("Receive");
@@ -76,12 +197,49 @@ public sealed class PeopleTests : IAsyncLifetime
         var customer = await _site.CustomerAsync();
         var invoice = await _site.InvoiceAsync(customer);
         await _site.AsRoleAsync("Reader");
-        foreach (var seen in new[] { "/", "/sell", $"/papers/{invoice}", "/receive", "/collect", "/customers", $"/customers/{customer}", "/items", "/reports/aged", "/setup", "/setup/rates", "/setup/trail", "/post" })
+        foreach (
+            var seen in new[]
+            {
+                "/",
+                "/sell",
+                $"/papers/{invoice}",
+                "/receive",
+                "/collect",
+                "/customers",
+                $"/customers/{customer}",
+                "/items",
+                "/reports/aged",
+                "/setup",
+                "/setup/rates",
+                "/setup/trail",
+                "/post",
+            }
+        )
             (await _site.RawAsync(seen)).StatusCode.ShouldBe(HttpStatusCode.OK, seen);
-        foreach (var shut in new[] { "/setup/people", "/sell/edit", "/customers/new", "/receive/new", $"/collect/remind/{customer}" })
+        foreach (
+            var shut in new[]
+            {
+                "/setup/people",
+                "/sell/edit",
+                "/customers/new",
+                "/receive/new",
+                $"/collect/remind/{customer}",
+            }
+        )
             (await _site.RawAsync(shut)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, shut);
         (await _site.ApiAsync("/api/drafts", Site.Draft(customer))).Status.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync("/setup", new() { ["name"] = "Taken over", ["country"] = "EE", ["decimalMark"] = ".", ["datePattern"] = "yyyy-MM-dd" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (
+            await _site.PostAsync(
+                "/setup",
+                new()
+                {
+                    ["name"] = "Taken over",
+                    ["country"] = "EE",
+                    ["decimalMark"] = ".",
+                    ["datePattern"] = "yyyy-MM-dd",
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         var page = await Site.ReadAsync(await _site.RawAsync("/setup/people"));
         page.QuerySelector("h1")!.TextContent.ShouldBe("Not yours to do");
         _site.As("owner");
@@ -95,19 +253,28 @@ public sealed class PeopleTests : IAsyncLifetime
         await _site.AsRoleAsync("Reader");
         (await _site.RawAsync("/sell/edit")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         _site.As("owner");
-        (await _site.PostAsync("/setup/people", new() { ["id"] = "2", ["role"] = "Bookkeeper" }, "Role")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (
+            await _site.PostAsync("/setup/people", new() { ["id"] = "2", ["role"] = "Bookkeeper" }, "Role")
+        ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         _site.As("Reader");
         (await _site.RawAsync("/sell/edit")).StatusCode.ShouldBe(HttpStatusCode.OK);
         _site.As("owner");
         await _site.PostAsync("/setup/people", new() { ["id"] = "2" }, "Close");
         _site.As("Reader");
         (await _site.RawAsync("/sell")).Headers.Location?.AbsolutePath.ShouldBe("/sign-in");
-        var refused = await _site.PostAsync("/sign-in", new() { ["email"] = "reader@little.example", ["password"] = "a long password" });
+        var refused = await _site.PostAsync(
+            "/sign-in",
+            new() { ["email"] = "reader@little.example", ["password"] = "a long password" }
+        );
         (await Site.ReadAsync(refused)).QuerySelector(".refusal")!.TextContent.ShouldContain("no longer sign in");
         _site.As("owner");
         (await _site.GetAsync("/setup/trail?q=no+longer")).Page.QuerySelectorAll(".ledger tbody tr").Length.ShouldBe(1);
-        (await _site.GetAsync("/setup/trail?q=nothing+like+it")).Page.Body!.TextContent.ShouldContain("Nothing in the trail fits");
-        (await _site.GetAsync("/setup/trail?who=Rolf+Reader&from=2999-01-01")).Page.QuerySelectorAll(".ledger tbody tr").Length.ShouldBe(0);
+        (await _site.GetAsync("/setup/trail?q=nothing+like+it")).Page.Body!.TextContent.ShouldContain(
+            "Nothing in the trail fits"
+        );
+        (await _site.GetAsync("/setup/trail?who=Rolf+Reader&from=2999-01-01"))
+            .Page.QuerySelectorAll(".ledger tbody tr")
+            .Length.ShouldBe(0);
     }
 
     [Fact]
@@ -115,30 +282,54 @@ public sealed class PeopleTests : IAsyncLifetime
     {
         await _site.SetUpAsync();
         (await _site.PostAsync("/me", [], "Prepare")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        var key = (await _site.GetAsync("/me")).Page.QuerySelector("#app-key")!.TextContent.Replace(" ", "", StringComparison.Ordinal).ToUpperInvariant();
-        (await _site.PostAsync("/me", new() { ["code"] = "000000", ["passwordToSwitch"] = "a long password" }, "On")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await _site.PostAsync("/me", new() { ["code"] = CodeOf(key), ["passwordToSwitch"] = "not mine" }, "On")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        var on = await Site.ReadAsync(await _site.PostAsync("/me", new() { ["code"] = CodeOf(key, -1), ["passwordToSwitch"] = "a long password" }, "On"));
+        var key = (await _site.GetAsync("/me"))
+            .Page.QuerySelector("#app-key")!
+            .TextContent.Replace(" ", "", StringComparison.Ordinal)
+            .ToUpperInvariant();
+        (
+            await _site.PostAsync("/me", new() { ["code"] = "000000", ["passwordToSwitch"] = "a long password" }, "On")
+        ).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (
+            await _site.PostAsync("/me", new() { ["code"] = CodeOf(key), ["passwordToSwitch"] = "not mine" }, "On")
+        ).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        var on = await Site.ReadAsync(
+            await _site.PostAsync(
+                "/me",
+                new() { ["code"] = CodeOf(key, -1), ["passwordToSwitch"] = "a long password" },
+                "On"
+            )
+        );
         var spare = on.QuerySelector("#spare-codes")!.TextContent.Split(' ', StringSplitOptions.RemoveEmptyEntries);
         spare.Length.ShouldBe(8);
 
         _site.As("other machine");
         (await PasswordAsync()).Headers.Location!.ToString().ShouldStartWith("/sign-in/second");
         (await _site.RawAsync("/sell")).Headers.Location!.AbsolutePath.ShouldBe("/sign-in");
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = "123" })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = "123" })).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
         var code = CodeOf(key);
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code })).Headers.Location!.ToString().ShouldBe("/");
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code }))
+            .Headers.Location!.ToString()
+            .ShouldBe("/");
         (await _site.RawAsync("/sell")).StatusCode.ShouldBe(HttpStatusCode.OK);
         _site.As("over the shoulder");
         await PasswordAsync();
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, "a code is good once");
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = code })).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity,
+            "a code is good once"
+        );
 
         _site.As("without the phone");
         await PasswordAsync();
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = spare[0] })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = spare[0] })).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
         _site.As("with the same code again");
         await PasswordAsync();
-        (await _site.PostAsync("/sign-in/second", new() { ["code"] = spare[0] })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await _site.PostAsync("/sign-in/second", new() { ["code"] = spare[0] })).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
     }
 
     [Fact]
@@ -147,8 +338,20 @@ public sealed class PeopleTests : IAsyncLifetime
         await _site.SetUpAsync();
         _site.As("laptop");
         await _site.SignInAsync();
-        (await _site.PostAsync("/me", new() { ["oldPassword"] = "wrong", ["password"] = "another long one" }, "Password")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await _site.PostAsync("/me", new() { ["oldPassword"] = "a long password", ["password"] = "another long one" }, "Password")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (
+            await _site.PostAsync(
+                "/me",
+                new() { ["oldPassword"] = "wrong", ["password"] = "another long one" },
+                "Password"
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (
+            await _site.PostAsync(
+                "/me",
+                new() { ["oldPassword"] = "a long password", ["password"] = "another long one" },
+                "Password"
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         (await _site.RawAsync("/me")).StatusCode.ShouldBe(HttpStatusCode.OK);
         _site.As("owner");
         (await _site.RawAsync("/me")).Headers.Location?.AbsolutePath.ShouldBe("/sign-in");
@@ -164,11 +367,15 @@ public sealed class PeopleTests : IAsyncLifetime
         await _site.SetUpAsync();
         _site.As("stranger");
         (await _site.GetAsync("/invite/0123")).Page.QuerySelector("h1")!.TextContent.ShouldContain("not good any more");
-        (await _site.PostAsync("/invite/0123", new() { ["name"] = "X", ["password"] = "a long password" })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (
+            await _site.PostAsync("/invite/0123", new() { ["name"] = "X", ["password"] = "a long password" })
+        ).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
-    private Task<HttpResponseMessage> PasswordAsync() => _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
+    private Task<HttpResponseMessage> PasswordAsync() =>
+        _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
 
     /// <summary>What an authenticator app shows now, or so many steps from now.</summary>
-    private static string CodeOf(string key, int steps = 0) => Jugaad.Desk.People.OnceCodes.CodeOf(key, (DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30) + steps);
+    private static string CodeOf(string key, int steps = 0) =>
+        Jugaad.Desk.People.OnceCodes.CodeOf(key, (DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30) + steps);
 }

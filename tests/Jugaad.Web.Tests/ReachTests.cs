@@ -22,18 +22,33 @@ public sealed class ReachTests : IAsyncLifetime
     public async Task Whoever_is_not_signed_in_reaches_the_sign_in_page_and_nothing_else()
     {
         await _site.SetUpAsync(signIn: false);
-        var open = new[] { "/sign-in", "/sign-in/second", "/invite/{token}", "/new-password/{token}", "/forgotten", "/first-run", "/healthz", "/oops", "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf" };
+        var open = new[]
+        {
+            "/sign-in",
+            "/sign-in/second",
+            "/invite/{token}",
+            "/new-password/{token}",
+            "/forgotten",
+            "/first-run",
+            "/healthz",
+            "/oops",
+            "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf",
+        };
         var addresses = _site.Addresses();
         addresses.Count.ShouldBeGreaterThan(25);
         foreach (var address in addresses.Except(open))
         {
             var answer = await _site.RawAsync(address);
-            if (address.StartsWith("/api", StringComparison.Ordinal)) answer.StatusCode.ShouldBeOneOf(HttpStatusCode.Unauthorized, HttpStatusCode.MethodNotAllowed);
-            else answer.Headers.Location?.AbsolutePath.ShouldBe("/sign-in", address);
+            if (address.StartsWith("/api", StringComparison.Ordinal))
+                answer.StatusCode.ShouldBeOneOf(HttpStatusCode.Unauthorized, HttpStatusCode.MethodNotAllowed);
+            else
+                answer.Headers.Location?.AbsolutePath.ShouldBe("/sign-in", address);
         }
 
         (await _site.ApiAsync("/api/drafts", Site.Draft(1))).Status.ShouldBe(HttpStatusCode.Unauthorized);
-        (await _site.PostAsync("/customers/new", new() { ["name"] = "X" })).Headers.Location!.ToString().ShouldContain("/sign-in");
+        (await _site.PostAsync("/customers/new", new() { ["name"] = "X" }))
+            .Headers.Location!.ToString()
+            .ShouldContain("/sign-in");
         (await _site.RawAsync("/css/site.css")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
@@ -42,15 +57,36 @@ public sealed class ReachTests : IAsyncLifetime
     {
         await _site.SetUpAsync();
         await _site.InvoiceAsync(await _site.CustomerAsync());
-        await _site.PostAsync("/receive/new?customer=1", new() { ["customerId"] = "1", ["amount"] = "5", ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["way"] = "1" });
+        await _site.PostAsync(
+            "/receive/new?customer=1",
+            new()
+            {
+                ["customerId"] = "1",
+                ["amount"] = "5",
+                ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+                ["way"] = "1",
+            }
+        );
         await _site.PostAsync("/setup/mail", new() { ["to"] = "a@b.example" }, "Test");
-        await _site.PostAsync("/items/new", new() { ["code"] = "A", ["name"] = "Thing", ["unit"] = "C62", ["price"] = "1", ["taxCodeId"] = "1", ["ledgerAccountId"] = "6" });
+        await _site.PostAsync(
+            "/items/new",
+            new()
+            {
+                ["code"] = "A",
+                ["name"] = "Thing",
+                ["unit"] = "C62",
+                ["price"] = "1",
+                ["taxCodeId"] = "1",
+                ["ledgerAccountId"] = "6",
+            }
+        );
         var pages = 0;
         foreach (var address in _site.Addresses().Where(a => !a.StartsWith("/api", StringComparison.Ordinal)))
         {
             var answer = await _site.RawAsync(address);
             answer.StatusCode.ShouldBeOneOf([HttpStatusCode.OK, HttpStatusCode.Redirect, HttpStatusCode.NotFound]);
-            if (answer.StatusCode != HttpStatusCode.OK || answer.Content.Headers.ContentType?.MediaType != "text/html") continue;
+            if (answer.StatusCode != HttpStatusCode.OK || answer.Content.Headers.ContentType?.MediaType != "text/html")
+                continue;
             pages++;
             var page = await Site.ReadAsync(answer);
             page.QuerySelectorAll("[style]").ShouldBeEmpty(address);
@@ -64,7 +100,11 @@ public sealed class ReachTests : IAsyncLifetime
             answer.Headers.Contains("Server").ShouldBeFalse();
             answer.Content.Headers.ContentType!.CharSet.ShouldBe("utf-8");
             // Nothing is loaded from elsewhere.
-            page.QuerySelectorAll("[src], link[href]").Select(e => e.GetAttribute("src") ?? e.GetAttribute("href")!).ShouldAllBe(a => !a.StartsWith("http", StringComparison.Ordinal) && !a.StartsWith("//", StringComparison.Ordinal));
+            page.QuerySelectorAll("[src], link[href]")
+                .Select(e => e.GetAttribute("src") ?? e.GetAttribute("href")!)
+                .ShouldAllBe(a =>
+                    !a.StartsWith("http", StringComparison.Ordinal) && !a.StartsWith("//", StringComparison.Ordinal)
+                );
         }
 
         pages.ShouldBeGreaterThan(20);
@@ -104,16 +144,30 @@ public sealed class ReachTests : IAsyncLifetime
         var page = await Site.ReadAsync(answer);
         page.QuerySelector(".refusal")!.TextContent.ShouldContain("do not go together");
         page.QuerySelector("#email")!.GetAttribute("value").ShouldBe("owner@little.example");
-        for (var i = 0; i < 8; i++) await _site.PostAsync("/sign-in", wrong);
-        var locked = await _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
-        (await Site.ReadAsync(locked)).QuerySelector(".refusal")!.TextContent.ShouldContain("Too many tries were wrong. Wait ");
+        for (var i = 0; i < 8; i++)
+            await _site.PostAsync("/sign-in", wrong);
+        var locked = await _site.PostAsync(
+            "/sign-in",
+            new() { ["email"] = "owner@little.example", ["password"] = "a long password" }
+        );
+        (await Site.ReadAsync(locked))
+            .QuerySelector(".refusal")!
+            .TextContent.ShouldContain("Too many tries were wrong. Wait ");
     }
 
     [Fact]
     public async Task The_sign_in_page_leads_only_within_the_house()
     {
         await _site.SetUpAsync(signIn: false);
-        var answer = await _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password", ["returnUrl"] = "https://elsewhere.example/" });
+        var answer = await _site.PostAsync(
+            "/sign-in",
+            new()
+            {
+                ["email"] = "owner@little.example",
+                ["password"] = "a long password",
+                ["returnUrl"] = "https://elsewhere.example/",
+            }
+        );
         answer.Headers.Location!.ToString().ShouldBe("/");
     }
 
@@ -122,7 +176,15 @@ public sealed class ReachTests : IAsyncLifetime
     {
         (await _site.RawAsync("/")).Headers.Location!.ToString().ShouldBe("/first-run");
         (await _site.RawAsync("/customers")).Headers.Location!.ToString().ShouldBe("/first-run");
-        var refused = await _site.PostAsync("/first-run", new(Site.FirstRun) { ["name"] = "", ["password"] = "short", ["taxPercent"] = "x" });
+        var refused = await _site.PostAsync(
+            "/first-run",
+            new(Site.FirstRun)
+            {
+                ["name"] = "",
+                ["password"] = "short",
+                ["taxPercent"] = "x",
+            }
+        );
         (await Site.ReadAsync(refused)).QuerySelector("#taxPercent-refusal")!.TextContent.ShouldContain("not a number");
         refused = await _site.PostAsync("/first-run", new(Site.FirstRun) { ["name"] = "", ["ownerEmail"] = "nowhere" });
         var page = await Site.ReadAsync(refused);
@@ -138,5 +200,8 @@ public sealed class ReachTests : IAsyncLifetime
 
     [Fact]
     public void Every_page_shares_what_all_pages_share() =>
-        typeof(Shell.DeskPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract).ShouldAllBe(t => t.IsSubclassOf(typeof(Shell.DeskPage)));
+        typeof(Shell.DeskPage)
+            .Assembly.GetTypes()
+            .Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract)
+            .ShouldAllBe(t => t.IsSubclassOf(typeof(Shell.DeskPage)));
 }

@@ -47,7 +47,9 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
         var (_, page) = await _site.GetAsync("/reports/aged");
         page.QuerySelector("#agrees")!.TextContent.ShouldContain("The two agree.");
         var total = page.QuerySelectorAll("table.aged tfoot td")[^1].TextContent;
-        (await FileAsync("/reports/aged/file")).Trim().ShouldEndWith(total.Replace("\u202f", "", StringComparison.Ordinal));
+        (await FileAsync("/reports/aged/file"))
+            .Trim()
+            .ShouldEndWith(total.Replace("\u202f", "", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -58,8 +60,12 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
         var page = await Site.ReadAsync(refused);
         page.QuerySelector("#edges-refusal")!.TextContent.ShouldContain("each larger than the one before");
         page.QuerySelector("#edges")!.GetAttribute("value").ShouldBe("60, 30");
-        (await _site.PostAsync("/reports/aged", new() { ["edges"] = "15, 45" })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.GetAsync("/reports/aged")).Page.QuerySelector("table.aged thead")!.TextContent.ShouldContain("16–45");
+        (await _site.PostAsync("/reports/aged", new() { ["edges"] = "15, 45" })).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
+        (await _site.GetAsync("/reports/aged"))
+            .Page.QuerySelector("table.aged thead")!
+            .TextContent.ShouldContain("16–45");
     }
 
     [Theory]
@@ -71,13 +77,24 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
     [InlineData("/receive/payments/9/file", HttpStatusCode.NotFound)]
     [InlineData("/reports/entries?page=-3&from=never", HttpStatusCode.OK)]
     [InlineData("/reports/statement?customer=NOBODY", HttpStatusCode.OK)]
-    public async Task What_cannot_be_is_said_so(string address, HttpStatusCode status) => (await _site.RawAsync(address)).StatusCode.ShouldBe(status);
+    public async Task What_cannot_be_is_said_so(string address, HttpStatusCode status) =>
+        (await _site.RawAsync(address)).StatusCode.ShouldBe(status);
 
     [Fact]
     public async Task A_seller_sees_no_reports()
     {
         await _site.AsRoleAsync("Seller");
-        foreach (var address in new[] { "/reports/aged", "/reports/sales", "/reports/entries", "/reports/sales/file", "/receive/sheet", "/receive/payments/1/file" })
+        foreach (
+            var address in new[]
+            {
+                "/reports/aged",
+                "/reports/sales",
+                "/reports/entries",
+                "/reports/sales/file",
+                "/receive/sheet",
+                "/receive/payments/1/file",
+            }
+        )
             (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, address);
     }
 }

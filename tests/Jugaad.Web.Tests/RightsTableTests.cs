@@ -34,15 +34,26 @@ public sealed class RightsTableTests : IAsyncLifetime
     [Fact]
     public async Task Every_address_is_in_the_table_with_who_may_use_it()
     {
-        var table = new StringBuilder("# Who may use what\n\nEvery address of the program, and every form of each page, with the right that it asks for and the roles that have it. A visitor is nobody who is signed in. This table is made from the program; a test holds it.\n\n| | address | form | right | visitor | owner | bookkeeper | seller | reader |\n|---|---|---|---|---|---|---|---|---|\n");
-        foreach (var a in (await AddressesAsync()).OrderBy(a => a.Path, StringComparer.Ordinal).ThenBy(a => a.Method, StringComparer.Ordinal).ThenBy(a => a.Form, StringComparer.Ordinal))
+        var table = new StringBuilder(
+            "# Who may use what\n\nEvery address of the program, and every form of each page, with the right that it asks for and the roles that have it. A visitor is nobody who is signed in. This table is made from the program; a test holds it.\n\n| | address | form | right | visitor | owner | bookkeeper | seller | reader |\n|---|---|---|---|---|---|---|---|---|\n"
+        );
+        foreach (
+            var a in (await AddressesAsync())
+                .OrderBy(a => a.Path, StringComparer.Ordinal)
+                .ThenBy(a => a.Method, StringComparer.Ordinal)
+                .ThenBy(a => a.Form, StringComparer.Ordinal)
+        )
         {
             var open = a.Right is null or Right.Begin or Right.Door or Right.Customer;
-            string Role(PersonRole role) => a.Right is null or Right.Door or Right.Customer || (a.Right is { } right && role.Has(right)) ? "x" : "";
-            table.Append($"| {a.Method} | {a.Path.Replace("|", "\\|", StringComparison.Ordinal)} | {a.Form} | {a.Right?.ToString().ToLowerInvariant() ?? "none"} | {(open ? "x" : "")} | {Role(PersonRole.Owner)} | {Role(PersonRole.Bookkeeper)} | {Role(PersonRole.Seller)} | {Role(PersonRole.Reader)} |\n");
+            string Role(PersonRole role) =>
+                a.Right is null or Right.Door or Right.Customer || (a.Right is { } right && role.Has(right)) ? "x" : "";
+            table.Append(
+                $"| {a.Method} | {a.Path.Replace("|", "\\|", StringComparison.Ordinal)} | {a.Form} | {a.Right?.ToString().ToLowerInvariant() ?? "none"} | {(open ? "x" : "")} | {Role(PersonRole.Owner)} | {Role(PersonRole.Bookkeeper)} | {Role(PersonRole.Seller)} | {Role(PersonRole.Reader)} |\n"
+            );
         }
 
-        if (Environment.GetEnvironmentVariable("JUGAAD_WRITE_RIGHTS") == "yes") await File.WriteAllTextAsync(Kept, table.ToString());
+        if (Environment.GetEnvironmentVariable("JUGAAD_WRITE_RIGHTS") == "yes")
+            await File.WriteAllTextAsync(Kept, table.ToString());
         table.ToString().ShouldBe(await File.ReadAllTextAsync(Kept));
     }
 
@@ -54,12 +65,26 @@ public sealed class RightsTableTests : IAsyncLifetime
         foreach (var role in new[] { PersonRole.Reader, PersonRole.Seller, PersonRole.Bookkeeper })
         {
             await _site.AsRoleAsync(role.ToString());
-            foreach (var a in (await AddressesAsync()).Where(a => a.Right is { } right && !role.Has(right) && right is not (Right.Door or Right.Customer or Right.Begin)))
+            foreach (
+                var a in (await AddressesAsync()).Where(a =>
+                    a.Right is { } right
+                    && !role.Has(right)
+                    && right is not (Right.Door or Right.Customer or Right.Begin)
+                )
+            )
             {
                 var path = Filled(a.Path, invoice);
-                var status = a.Method == "GET" ? (await _site.RawAsync(path)).StatusCode
-                    : path.EndsWith("/files", StringComparison.Ordinal) ? (await _site.UploadAsync(path, [], "file", [1])).StatusCode
-                    : path.StartsWith("/api", StringComparison.Ordinal) ? (await _site.RawApiAsync(path, "{\"kind\":\"invoice\",\"form\":{\"kind\":\"invoice\"},\"parts\":[],\"back\":{}}")).Status
+                var status =
+                    a.Method == "GET" ? (await _site.RawAsync(path)).StatusCode
+                    : path.EndsWith("/files", StringComparison.Ordinal)
+                        ? (await _site.UploadAsync(path, [], "file", [1])).StatusCode
+                    : path.StartsWith("/api", StringComparison.Ordinal)
+                        ? (
+                            await _site.RawApiAsync(
+                                path,
+                                "{\"kind\":\"invoice\",\"form\":{\"kind\":\"invoice\"},\"parts\":[],\"back\":{}}"
+                            )
+                        ).Status
                     : (await _site.PostAsync(path, [], a.Form.Length > 0 ? a.Form : null)).StatusCode;
                 status.ShouldBe(HttpStatusCode.Forbidden, $"{role}: {a.Method} {path} {a.Form}");
             }
@@ -78,7 +103,16 @@ public sealed class RightsTableTests : IAsyncLifetime
             await db.SaveChangesAsync();
         }
 
-        await _site.PostAsync($"/receive/new?customer={customer}", new() { ["customerId"] = $"{customer}", ["amount"] = "5", ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["way"] = "1" });
+        await _site.PostAsync(
+            $"/receive/new?customer={customer}",
+            new()
+            {
+                ["customerId"] = $"{customer}",
+                ["amount"] = "5",
+                ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+                ["way"] = "1",
+            }
+        );
         (await _site.GetAsync($"/customers/{customer}")).Page.QuerySelector("#balance").ShouldNotBeNull();
         var total = (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("#open")!.TextContent;
         await _site.AsRoleAsync("Seller");
@@ -93,27 +127,43 @@ public sealed class RightsTableTests : IAsyncLifetime
         (await (await _site.RawAsync("/api/jump?q=RCT")).Content.ReadAsStringAsync()).ShouldNotContain("RCT-");
         (await (await _site.RawAsync("/api/jump?q=Trail")).Content.ReadAsStringAsync()).ShouldNotContain("/setup");
         (await _site.RawAsync($"/papers/{invoice}/files/1")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.PostAsync($"/papers/{invoice}", new() { ["file"] = "1", ["do"] = "remove" }, "File")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
-        (await _site.RawAsync($"/papers/{invoice}/pdf")).StatusCode.ShouldBe(HttpStatusCode.OK, "the paper itself is as the customer has it");
+        (
+            await _site.PostAsync($"/papers/{invoice}", new() { ["file"] = "1", ["do"] = "remove" }, "File")
+        ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await _site.RawAsync($"/papers/{invoice}/pdf")).StatusCode.ShouldBe(
+            HttpStatusCode.OK,
+            "the paper itself is as the customer has it"
+        );
         total.ShouldNotBeEmpty();
     }
 
-    private static string Filled(string path, int id) => System.Text.RegularExpressions.Regex.Replace(path, @"\{[^{}]*(\{[^{}]*\}[^{}]*)*\}", match => match.Value switch
-    {
-        "{kind}" => "customers",
-        "{face}" or "{weight:regex(^(regular|bold)$)}" => "regular",
-        var name when name.StartsWith("{name:regex", StringComparison.Ordinal) => "sales",
-        "{name}" when path.StartsWith("/reports", StringComparison.Ordinal) => "sales",
-        "{name}" => "x",
-        _ => $"{id}",
-    });
+    private static string Filled(string path, int id) =>
+        System.Text.RegularExpressions.Regex.Replace(
+            path,
+            @"\{[^{}]*(\{[^{}]*\}[^{}]*)*\}",
+            match =>
+                match.Value switch
+                {
+                    "{kind}" => "customers",
+                    "{face}" or "{weight:regex(^(regular|bold)$)}" => "regular",
+                    var name when name.StartsWith("{name:regex", StringComparison.Ordinal) => "sales",
+                    "{name}" when path.StartsWith("/reports", StringComparison.Ordinal) => "sales",
+                    "{name}" => "x",
+                    _ => $"{id}",
+                }
+        );
 
     /// <summary>Every address with its right, and every form that a page takes; null where nobody is asked who they are.</summary>
     private async Task<List<Address>> AddressesAsync()
     {
         var loader = _site.Services.GetRequiredService<PageLoader>();
         var all = new List<Address>();
-        foreach (var endpoint in _site.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>())
+        foreach (
+            var endpoint in _site
+                .Services.GetServices<EndpointDataSource>()
+                .SelectMany(s => s.Endpoints)
+                .OfType<RouteEndpoint>()
+        )
         {
             var path = "/" + endpoint.RoutePattern.RawText!.TrimStart('/');
             if (endpoint.Metadata.GetMetadata<PageActionDescriptor>() is { } described)
@@ -121,15 +171,34 @@ public sealed class RightsTableTests : IAsyncLifetime
                 var page = await loader.LoadAsync(described, EndpointMetadataCollection.Empty);
                 var model = page.ModelTypeInfo!;
                 var anybody = model.GetCustomAttribute<AllowAnonymousAttribute>() is not null;
-                all.Add(new Address("GET", path, "", model.GetCustomAttribute<NeedsAttribute>()?.Right ?? (anybody ? null : Right.Self)));
-                all.AddRange(page.HandlerMethods!.Where(h => h.HttpMethod == "Post").Select(h => new Address("POST", path, h.Name ?? "", RefusalFilter.RightOf(h.MethodInfo, model))));
+                all.Add(
+                    new Address(
+                        "GET",
+                        path,
+                        "",
+                        model.GetCustomAttribute<NeedsAttribute>()?.Right ?? (anybody ? null : Right.Self)
+                    )
+                );
+                all.AddRange(
+                    page.HandlerMethods!.Where(h => h.HttpMethod == "Post")
+                        .Select(h => new Address(
+                            "POST",
+                            path,
+                            h.Name ?? "",
+                            RefusalFilter.RightOf(h.MethodInfo, model)
+                        ))
+                );
             }
             else
             {
                 var anybody = endpoint.Metadata.GetMetadata<IAllowAnonymous>() is not null;
                 var right = endpoint.Metadata.GetMetadata<NeedsAttribute>()?.Right;
                 (anybody || right is not null).ShouldBeTrue($"{path} does not say which right it needs");
-                all.AddRange(endpoint.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Select(m => new Address(m, path, "", right)));
+                all.AddRange(
+                    endpoint
+                        .Metadata.GetMetadata<IHttpMethodMetadata>()!
+                        .HttpMethods.Select(m => new Address(m, path, "", right))
+                );
             }
         }
 

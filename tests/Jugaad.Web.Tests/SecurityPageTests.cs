@@ -83,8 +83,14 @@ public sealed class SecurityPageTests
     [Fact]
     public void Each_point_stands_there_once()
     {
-        var wanted = Points.SelectMany(section => section.Value.Split(' ').SelectMany(Numbers).Select(n => $"{section.Key}.{n}")).ToList();
-        var there = Page.Split('\n').Where(l => l.StartsWith("| ", StringComparison.Ordinal) && char.IsAsciiDigit(l[2])).SelectMany(l => l.Split('|')[1].Split(',')).Select(p => p.Trim()).ToList();
+        var wanted = Points
+            .SelectMany(section => section.Value.Split(' ').SelectMany(Numbers).Select(n => $"{section.Key}.{n}"))
+            .ToList();
+        var there = Page.Split('\n')
+            .Where(l => l.StartsWith("| ", StringComparison.Ordinal) && char.IsAsciiDigit(l[2]))
+            .SelectMany(l => l.Split('|')[1].Split(','))
+            .Select(p => p.Trim())
+            .ToList();
         there.ShouldBeUnique();
         there.ShouldBe(wanted, ignoreOrder: true);
     }
@@ -94,7 +100,10 @@ public sealed class SecurityPageTests
     {
         var named = Regex.Matches(Page, "`([A-Z][A-Za-z]+Tests)`").Select(m => m.Groups[1].Value).Distinct().ToList();
         named.Count.ShouldBeGreaterThan(20);
-        var there = Directory.EnumerateFiles(Path.Combine(SourceTree.Root, "tests"), "*Tests.cs", SearchOption.AllDirectories).Select(Path.GetFileNameWithoutExtension).ToHashSet();
+        var there = Directory
+            .EnumerateFiles(Path.Combine(SourceTree.Root, "tests"), "*Tests.cs", SearchOption.AllDirectories)
+            .Select(Path.GetFileNameWithoutExtension)
+            .ToHashSet();
         named.Where(n => !there.Contains(n)).ShouldBeEmpty();
     }
 

@@ -30,8 +30,12 @@ public sealed class SessionTests : IAsyncLifetime
     public async Task Nobody_begins_empty_books_without_the_code_that_the_program_wrote()
     {
         var refused = await _site.PostAsync("/first-run", new(Site.FirstRun) { ["code"] = "AAAA-AAAA" });
-        (await Site.ReadAsync(refused)).QuerySelector("#code-refusal")!.TextContent.ShouldContain("This is not the code");
-        (await Site.ReadAsync(await _site.PostAsync("/first-run", new(Site.FirstRun) { ["code"] = "" }))).QuerySelector("#code-refusal").ShouldNotBeNull();
+        (await Site.ReadAsync(refused))
+            .QuerySelector("#code-refusal")!
+            .TextContent.ShouldContain("This is not the code");
+        (await Site.ReadAsync(await _site.PostAsync("/first-run", new(Site.FirstRun) { ["code"] = "" })))
+            .QuerySelector("#code-refusal")
+            .ShouldNotBeNull();
         (await WithAsync(db => db.Businesses.CountAsync())).ShouldBe(0);
         await _site.SetUpAsync();
     }
@@ -48,7 +52,9 @@ public sealed class SessionTests : IAsyncLifetime
         rows.Length.ShouldBe(2);
         rows.Count(r => r.TextContent.Contains("this one", StringComparison.Ordinal)).ShouldBe(1);
         var other = page.QuerySelector("#sessions button")!.GetAttribute("value")!;
-        (await _site.PostAsync("/me", new() { ["session"] = other }, "End")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.PostAsync("/me", new() { ["session"] = other }, "End")).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
         _site.As("laptop");
         (await _site.RawAsync("/me")).Headers.Location?.AbsolutePath.ShouldBe("/sign-in");
         _site.As("owner");
@@ -72,29 +78,47 @@ public sealed class SessionTests : IAsyncLifetime
         await _site.SetUpAsync();
         await _site.AsRoleAsync("Reader");
         var owners = await WithAsync(db => db.OpenSessions.Where(s => s.PersonId == 1).Select(s => s.Id).FirstAsync());
-        (await _site.PostAsync("/me", new() { ["session"] = $"{owners}" }, "End")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await _site.PostAsync("/me", new() { ["session"] = $"{owners}" }, "End")).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
         _site.As("owner");
         (await _site.RawAsync("/me")).StatusCode.ShouldBe(HttpStatusCode.OK);
         var word = _site.CookieOf("jugaad");
-        (await WithAsync(db => db.OpenSessions.Select(s => s.KeyHash).ToListAsync())).ShouldNotContain(h => word.Contains(h, StringComparison.Ordinal));
+        (await WithAsync(db => db.OpenSessions.Select(s => s.KeyHash).ToListAsync())).ShouldNotContain(h =>
+            word.Contains(h, StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public async Task Whoever_forgot_their_password_is_told_how_to_come_back_in()
     {
         await _site.SetUpAsync(signIn: false);
-        (await _site.GetAsync("/forgotten")).Page.Body!.TextContent.ShouldContain("./jugaad person --data DIR reset ADDRESS");
+        (await _site.GetAsync("/forgotten")).Page.Body!.TextContent.ShouldContain(
+            "./jugaad person --data DIR reset ADDRESS"
+        );
         await _site.BeTheDemoAsync();
         foreach (var email in new[] { "owner@little.example", "nobody@little.example" })
-            (await _site.PostAsync("/forgotten", new() { ["email"] = email })).Headers.Location!.ToString().ShouldBe("/sign-in");
-        var mail = await Site.UntilAsync(() => Directory.Exists(_site.File.MailFolder) ? Directory.GetFiles(_site.File.MailFolder, "*.eml").FirstOrDefault() : null);
+            (await _site.PostAsync("/forgotten", new() { ["email"] = email }))
+                .Headers.Location!.ToString()
+                .ShouldBe("/sign-in");
+        var mail = await Site.UntilAsync(() =>
+            Directory.Exists(_site.File.MailFolder)
+                ? Directory.GetFiles(_site.File.MailFolder, "*.eml").FirstOrDefault()
+                : null
+        );
         var token = MimeKit.MimeMessage.Load(mail).TextBody!.Split("/new-password/")[1].Split('\n')[0].Trim();
         var page = (await _site.GetAsync($"/new-password/{token}")).Page;
         page.QuerySelector("h1")!.TextContent.ShouldContain("owner@little.example");
-        (await _site.PostAsync($"/new-password/{token}", new() { ["password"] = "password1234" })).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await _site.PostAsync($"/new-password/{token}", new() { ["password"] = "quite another one" })).Headers.Location!.ToString().ShouldBe("/sign-in");
+        (await _site.PostAsync($"/new-password/{token}", new() { ["password"] = "password1234" })).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
+        (await _site.PostAsync($"/new-password/{token}", new() { ["password"] = "quite another one" }))
+            .Headers.Location!.ToString()
+            .ShouldBe("/sign-in");
         await _site.SignInAsync("quite another one");
-        (await _site.GetAsync($"/new-password/{token}")).Page.QuerySelector("h1")!.TextContent.ShouldContain("not good any more");
+        (await _site.GetAsync($"/new-password/{token}"))
+            .Page.QuerySelector("h1")!
+            .TextContent.ShouldContain("not good any more");
     }
 
     [Fact]
@@ -102,7 +126,9 @@ public sealed class SessionTests : IAsyncLifetime
     {
         await _site.SetUpAsync();
         (await _site.PostAsync("/setup/backups", [], "Make")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        var link = (await _site.GetAsync("/setup/backups")).Page.QuerySelector("a[href$='.tar.gz']")!.GetAttribute("href")!;
+        var link = (await _site.GetAsync("/setup/backups"))
+            .Page.QuerySelector("a[href$='.tar.gz']")!
+            .GetAttribute("href")!;
         (await (await _site.RawAsync(link)).Content.ReadAsByteArrayAsync())[..2].ShouldBe([0x1F, 0x8B]);
         (await _site.RawAsync("/setup/backups/..%2Fbooks.db")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await _site.RawAsync("/setup/backups/books.db")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -111,7 +137,10 @@ public sealed class SessionTests : IAsyncLifetime
         (await _site.RawAsync(link)).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         (await _site.RawAsync("/setup/backups")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         foreach (var handler in new[] { "Make", "Key", "UseKey", "Try", "TakeUp" })
-            (await _site.PostAsync("/setup/backups", [], handler)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, handler);
+            (await _site.PostAsync("/setup/backups", [], handler)).StatusCode.ShouldBe(
+                HttpStatusCode.Forbidden,
+                handler
+            );
     }
 
     [Fact]
@@ -121,11 +150,28 @@ public sealed class SessionTests : IAsyncLifetime
         var customer = await _site.CustomerAsync();
         var invoice = await _site.InvoiceAsync(customer);
         await _site.PostAsync($"/papers/{invoice}", [], "Link");
-        var paper = (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("a[href^='/p/']")!.GetAttribute("href")!;
-        await using (var db = _site.File.Open()) await db.Database.ExecuteSqlRawAsync("UPDATE Businesses SET RestsSince = '2025-01-01 02:00:00', RestsBecause = 'the backup of 2025-01-01 02:00'");
-        (await _site.GetAsync("/")).Page.QuerySelector("#resting")!.TextContent.ShouldContain("the backup of 2025-01-01 02:00");
-        var refused = await _site.PostAsync("/customers/new", new() { ["name"] = "New", ["currency"] = "EUR", ["country"] = "EE" });
-        (await Site.ReadAsync(refused)).Body!.TextContent.ShouldContain("nothing is written, sent or numbered until the owner says");
+        var paper = (await _site.GetAsync($"/papers/{invoice}"))
+            .Page.QuerySelector("a[href^='/p/']")!
+            .GetAttribute("href")!;
+        await using (var db = _site.File.Open())
+            await db.Database.ExecuteSqlRawAsync(
+                "UPDATE Businesses SET RestsSince = '2025-01-01 02:00:00', RestsBecause = 'the backup of 2025-01-01 02:00'"
+            );
+        (await _site.GetAsync("/"))
+            .Page.QuerySelector("#resting")!
+            .TextContent.ShouldContain("the backup of 2025-01-01 02:00");
+        var refused = await _site.PostAsync(
+            "/customers/new",
+            new()
+            {
+                ["name"] = "New",
+                ["currency"] = "EUR",
+                ["country"] = "EE",
+            }
+        );
+        (await Site.ReadAsync(refused)).Body!.TextContent.ShouldContain(
+            "nothing is written, sent or numbered until the owner says"
+        );
         _site.As("customer");
         (await _site.RawAsync(paper)).StatusCode.ShouldBe(HttpStatusCode.OK);
         _site.As("other machine");
@@ -134,10 +180,16 @@ public sealed class SessionTests : IAsyncLifetime
         var series = page.QuerySelectorAll("#take-up input[name^=last]").Select(i => i.GetAttribute("name")!).ToList();
         var missing = await _site.PostAsync("/setup/backups", [], "TakeUp");
         (await Site.ReadAsync(missing)).QuerySelectorAll(".refusal").Length.ShouldBe(1);
-        var number = await WithAsync(db => db.Documents.Where(d => d.Id == invoice).Select(d => d.Number!).SingleAsync());
-        var invoices = await WithAsync(db => db.Series.Where(s => s.UsedFor == "Invoice").Select(s => s.Id).SingleAsync());
+        var number = await WithAsync(db =>
+            db.Documents.Where(d => d.Id == invoice).Select(d => d.Number!).SingleAsync()
+        );
+        var invoices = await WithAsync(db =>
+            db.Series.Where(s => s.UsedFor == "Invoice").Select(s => s.Id).SingleAsync()
+        );
         series.ShouldContain($"last{invoices}");
-        (await _site.PostAsync("/setup/backups", new() { [$"last{invoices}"] = number }, "TakeUp")).Headers.Location!.ToString().ShouldBe("/");
+        (await _site.PostAsync("/setup/backups", new() { [$"last{invoices}"] = number }, "TakeUp"))
+            .Headers.Location!.ToString()
+            .ShouldBe("/");
         (await _site.GetAsync("/")).Page.QuerySelector("#resting").ShouldBeNull();
         await _site.CustomerAsync("New");
     }
@@ -148,7 +200,8 @@ public sealed class SessionTests : IAsyncLifetime
         await _site.SetUpAsync();
         var invoice = await _site.InvoiceAsync(await _site.CustomerAsync());
         await _site.PostAsync($"/papers/{invoice}", [], "Link");
-        async Task<string?> LinkAsync() => (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("a[href^='/p/']")?.GetAttribute("href");
+        async Task<string?> LinkAsync() =>
+            (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("a[href^='/p/']")?.GetAttribute("href");
         var first = (await LinkAsync())!;
         await _site.PostAsync($"/papers/{invoice}", [], "NewLink");
         var second = (await LinkAsync())!;

@@ -26,7 +26,8 @@ public sealed class SheetOverHttpTests : IAsyncLifetime
     private static Dictionary<string, string> Rows(params (string Customer, string Amount)[] rows)
     {
         var form = new Dictionary<string, string> { ["date"] = DateTime.Now.ToString("yyyy-MM-dd"), ["way"] = "1" };
-        for (var i = 0; i < rows.Length; i++) (form[$"rows[{i}].customer"], form[$"rows[{i}].amount"]) = rows[i];
+        for (var i = 0; i < rows.Length; i++)
+            (form[$"rows[{i}].customer"], form[$"rows[{i}].amount"]) = rows[i];
         return form;
     }
 
@@ -40,11 +41,19 @@ public sealed class SheetOverHttpTests : IAsyncLifetime
     public async Task A_row_is_proposed_and_posted()
     {
         var name = await NameAsync();
-        var proposed = JsonDocument.Parse(await (await _site.PostAsync("/receive/sheet", Rows((name, "1.00")), "Propose")).Content.ReadAsStringAsync()).RootElement;
+        var proposed = JsonDocument
+            .Parse(
+                await (
+                    await _site.PostAsync("/receive/sheet", Rows((name, "1.00")), "Propose")
+                ).Content.ReadAsStringAsync()
+            )
+            .RootElement;
         var row = proposed.GetProperty("rows")[0];
         (row.GetProperty("who").GetString(), row.GetProperty("problem").GetString()).ShouldBe((name, ""));
         row.GetProperty("why").GetString()!.ShouldContain("oldest first");
-        (await _site.PostAsync("/receive/sheet", Rows((name, "1.00"), ("", "")))).Headers.Location!.ToString().ShouldBe("/receive");
+        (await _site.PostAsync("/receive/sheet", Rows((name, "1.00"), ("", ""))))
+            .Headers.Location!.ToString()
+            .ShouldBe("/receive");
         await using var db = _site.File.Open();
         (await db.Receipts.CountAsync()).ShouldBe(1);
     }
@@ -57,9 +66,16 @@ public sealed class SheetOverHttpTests : IAsyncLifetime
     [InlineData("*", "", "rows[0].amount")]
     [InlineData("*", "-5", "rows[0].amount")]
     [InlineData("*", "999999999999999999", "rows[0].amount")]
-    public async Task A_bad_row_is_refused_at_its_cell_and_what_was_typed_stays(string customer, string amount, string field)
+    public async Task A_bad_row_is_refused_at_its_cell_and_what_was_typed_stays(
+        string customer,
+        string amount,
+        string field
+    )
     {
-        var answer = await _site.PostAsync("/receive/sheet", Rows((customer == "*" ? await NameAsync() : customer, amount)));
+        var answer = await _site.PostAsync(
+            "/receive/sheet",
+            Rows((customer == "*" ? await NameAsync() : customer, amount))
+        );
         answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         var page = await Site.ReadAsync(answer);
         page.GetElementById(field + "-refusal").ShouldNotBeNull();
@@ -73,9 +89,13 @@ public sealed class SheetOverHttpTests : IAsyncLifetime
     {
         (await _site.PostAsync("/receive/sheet", Rows())).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         var name = await NameAsync();
-        var slip = await Site.ReadAsync(await _site.PostAsync("/receive/sheet", new(Rows((name, "1.00"))) { ["slip"] = "3.00" }));
+        var slip = await Site.ReadAsync(
+            await _site.PostAsync("/receive/sheet", new(Rows((name, "1.00"))) { ["slip"] = "3.00" })
+        );
         slip.GetElementById("slip-refusal")!.TextContent.ShouldContain("2.00\u00a0EUR is missing");
-        var way = await Site.ReadAsync(await _site.PostAsync("/receive/sheet", new(Rows((name, "1.00"))) { ["way"] = "99" }));
+        var way = await Site.ReadAsync(
+            await _site.PostAsync("/receive/sheet", new(Rows((name, "1.00"))) { ["way"] = "99" })
+        );
         way.GetElementById("way-refusal").ShouldNotBeNull();
     }
 

@@ -29,18 +29,19 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public string Address => _app.Urls.First();
 
-    public static Dictionary<string, string> FirstRun => new()
-    {
-        ["name"] = "Little Loft",
-        ["country"] = "EE",
-        ["homeCurrency"] = "EUR",
-        ["decimalMark"] = ".",
-        ["taxName"] = "VAT",
-        ["taxPercent"] = "24",
-        ["ownerName"] = "Olli Owner",
-        ["ownerEmail"] = "owner@little.example",
-        ["password"] = "a long password",
-    };
+    public static Dictionary<string, string> FirstRun =>
+        new()
+        {
+            ["name"] = "Little Loft",
+            ["country"] = "EE",
+            ["homeCurrency"] = "EUR",
+            ["decimalMark"] = ".",
+            ["taxName"] = "VAT",
+            ["taxPercent"] = "24",
+            ["ownerName"] = "Olli Owner",
+            ["ownerEmail"] = "owner@little.example",
+            ["password"] = "a long password",
+        };
 
     /// <summary>Most tests begin with empty books, or with those of a business that has been set up; each is made once and copied.</summary>
     private static readonly Lazy<Task<BooksFile>> Empty = new(MakeEmptyAsync);
@@ -88,12 +89,18 @@ public sealed class Site : IAsyncLifetime, IDisposable
     }
 
     /// <summary>Passwords are hashed with few rounds, since most tests sign in and none guesses; that the real ones are many is held by the tests of passwords.</summary>
-    private static void QuickHashes(IServiceCollection services) => services.Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000);
+    private static void QuickHashes(IServiceCollection services) =>
+        services.Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000);
 
     public async Task InitializeAsync()
     {
         System.IO.File.Copy((await Empty.Value).Database, File.Database);
-        _app = (await WebHost.BuildAsync(new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")), QuickHashes))!;
+        _app = (
+            await WebHost.BuildAsync(
+                new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")),
+                QuickHashes
+            )
+        )!;
         await _app.StartAsync();
         As("owner");
     }
@@ -111,7 +118,12 @@ public sealed class Site : IAsyncLifetime, IDisposable
         if (!_visitors.TryGetValue(visitor, out var client))
         {
             _cookies[visitor] = new CookieContainer();
-            client = new HttpClient(new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = _cookies[visitor] }) { BaseAddress = new Uri(Address) };
+            client = new HttpClient(
+                new SocketsHttpHandler { AllowAutoRedirect = false, CookieContainer = _cookies[visitor] }
+            )
+            {
+                BaseAddress = new Uri(Address),
+            };
             _visitors.Add(visitor, client);
         }
 
@@ -123,14 +135,17 @@ public sealed class Site : IAsyncLifetime, IDisposable
     /// <summary>What this visitor's browser keeps under a name.</summary>
     public string CookieOf(string name) => _cookies[_visitor].GetCookies(new Uri(Address))[name]!.Value;
 
-    public void SetCookie(string name, string value) => _cookies[_visitor].Add(new Uri(Address), new Cookie(name, value, "/"));
+    public void SetCookie(string name, string value) =>
+        _cookies[_visitor].Add(new Uri(Address), new Cookie(name, value, "/"));
 
     /// <summary>What comes about in a little while, looked for again and again.</summary>
-    public static async Task<T> UntilAsync<T>(Func<T?> look) where T : class
+    public static async Task<T> UntilAsync<T>(Func<T?> look)
+        where T : class
     {
         for (var i = 0; i < 600; i++)
         {
-            if (look() is { } there) return there;
+            if (look() is { } there)
+                return there;
             await Task.Delay(50);
         }
 
@@ -142,19 +157,37 @@ public sealed class Site : IAsyncLifetime, IDisposable
     {
         As("owner");
         var email = $"{role.ToLowerInvariant()}@little.example";
-        (await PostAsync("/setup/people", new() { ["email"] = email, ["role"] = role }, "Invite")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await PostAsync("/setup/people", new() { ["email"] = email, ["role"] = role }, "Invite")).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
         var link = (await GetAsync("/setup/people")).Page.QuerySelector("#link")!.TextContent;
         As(role);
         var path = new Uri(link).PathAndQuery;
-        (await PostAsync(path, new() { ["name"] = $"Rolf {role}", ["password"] = "a long password" })).Headers.Location!.ToString().ShouldBe("/sign-in");
+        (await PostAsync(path, new() { ["name"] = $"Rolf {role}", ["password"] = "a long password" }))
+            .Headers.Location!.ToString()
+            .ShouldBe("/sign-in");
         await SignInAsync(email: email);
     }
 
     /// <summary>Every address that the program has, with ids filled in.</summary>
     public List<string> Addresses() =>
-        Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()
-            .Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int?}", "1").Replace("{id:int}", "1").Replace("{index:int}", "0").Replace("{weight}", "regular").Replace("{name:regex(^(open-items|statement|sales|receipts|account)$)}", "sales").Replace("/reports/{name}/file", "/reports/sales/file"))
-            .Distinct().Order().ToList();
+        Services
+            .GetServices<EndpointDataSource>()
+            .SelectMany(s => s.Endpoints)
+            .OfType<RouteEndpoint>()
+            .Select(e =>
+                "/"
+                + e.RoutePattern.RawText!.TrimStart('/')
+                    .Replace("{id:int?}", "1")
+                    .Replace("{id:int}", "1")
+                    .Replace("{index:int}", "0")
+                    .Replace("{weight}", "regular")
+                    .Replace("{name:regex(^(open-items|statement|sales|receipts|account)$)}", "sales")
+                    .Replace("/reports/{name}/file", "/reports/sales/file")
+            )
+            .Distinct()
+            .Order()
+            .ToList();
 
     public async Task SetUpAsync(bool signIn = true)
     {
@@ -167,19 +200,34 @@ public sealed class Site : IAsyncLifetime, IDisposable
             made.BackupDatabase(own);
         }
 
-        if (signIn) await SignInAsync();
+        if (signIn)
+            await SignInAsync();
     }
 
     public async Task SignInAsync(string password = "a long password", string email = "owner@little.example")
     {
         var answer = await PostAsync("/sign-in", new() { ["email"] = email, ["password"] = password });
-        answer.StatusCode.ShouldBe(HttpStatusCode.Redirect, (await ReadAsync(answer)).QuerySelector(".refusal, .refused")?.TextContent);
+        answer.StatusCode.ShouldBe(
+            HttpStatusCode.Redirect,
+            (await ReadAsync(answer)).QuerySelector(".refusal, .refused")?.TextContent
+        );
     }
 
     /// <summary>Adds a customer by the page, and gives its id.</summary>
     public async Task<int> CustomerAsync(string name = "Yard", string code = "")
     {
-        var answer = await PostAsync("/customers/new", new() { ["name"] = name, ["code"] = code, ["currency"] = "EUR", ["country"] = "EE", ["email"] = "yard@slip.example", ["termsId"] = "2" });
+        var answer = await PostAsync(
+            "/customers/new",
+            new()
+            {
+                ["name"] = name,
+                ["code"] = code,
+                ["currency"] = "EUR",
+                ["country"] = "EE",
+                ["email"] = "yard@slip.example",
+                ["termsId"] = "2",
+            }
+        );
         return int.Parse(answer.Headers.Location!.ToString().Split('/')[^1]);
     }
 
@@ -188,28 +236,38 @@ public sealed class Site : IAsyncLifetime, IDisposable
         var (status, saved) = await ApiAsync("/api/drafts", Draft(customer));
         status.ShouldBe(HttpStatusCode.OK);
         var id = saved.GetProperty("id").GetInt32();
-        if (issue) (await PostAsync($"/papers/{id}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        if (issue)
+            (await PostAsync($"/papers/{id}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(
+                HttpStatusCode.Redirect
+            );
         return id;
     }
 
-    public static Dictionary<string, object?> Draft(int customer, string kind = "invoice") => new()
-    {
-        ["kind"] = kind,
-        ["customerId"] = customer,
-        ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
-        ["lines"] = new[] { Line() },
-    };
+    public static Dictionary<string, object?> Draft(int customer, string kind = "invoice") =>
+        new()
+        {
+            ["kind"] = kind,
+            ["customerId"] = customer,
+            ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+            ["lines"] = new[] { Line() },
+        };
 
-    public static Dictionary<string, object?> Line(string quantity = "2", string price = "50", string discount = "", string text = "Work") => new()
-    {
-        ["text"] = text,
-        ["quantity"] = quantity,
-        ["unitPrice"] = price,
-        ["unit"] = "HUR",
-        ["discount"] = discount,
-        ["taxCodeId"] = 1,
-        ["accountId"] = 6,
-    };
+    public static Dictionary<string, object?> Line(
+        string quantity = "2",
+        string price = "50",
+        string discount = "",
+        string text = "Work"
+    ) =>
+        new()
+        {
+            ["text"] = text,
+            ["quantity"] = quantity,
+            ["unitPrice"] = price,
+            ["unit"] = "HUR",
+            ["discount"] = discount,
+            ["taxCodeId"] = 1,
+            ["accountId"] = 6,
+        };
 
     public async Task<(HttpStatusCode Status, IDocument Page)> GetAsync(string path)
     {
@@ -219,30 +277,62 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public Task<HttpResponseMessage> RawAsync(string path) => _client.GetAsync(path);
 
-    public static async Task<IDocument> ReadAsync(HttpResponseMessage answer) => new HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
+    public static async Task<IDocument> ReadAsync(HttpResponseMessage answer) =>
+        new HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
 
     /// <summary>Posts a form with the token and the key of the page that it is on.</summary>
-    public async Task<HttpResponseMessage> PostAsync(string path, Dictionary<string, string> fields, string? handler = null, string? token = null, string? key = null)
+    public async Task<HttpResponseMessage> PostAsync(
+        string path,
+        Dictionary<string, string> fields,
+        string? handler = null,
+        string? token = null,
+        string? key = null
+    )
     {
         token ??= await TokenAsync(path);
-        if (path == "/first-run") fields = new(fields) { ["code"] = fields.GetValueOrDefault("code", Services.GetRequiredService<FirstRunCode>().Code) };
-        var form = new Dictionary<string, string>(fields) { ["__RequestVerificationToken"] = token, ["formKey"] = key ?? Guid.NewGuid().ToString("N") };
+        if (path == "/first-run")
+            fields = new(fields)
+            {
+                ["code"] = fields.GetValueOrDefault("code", Services.GetRequiredService<FirstRunCode>().Code),
+            };
+        var form = new Dictionary<string, string>(fields)
+        {
+            ["__RequestVerificationToken"] = token,
+            ["formKey"] = key ?? Guid.NewGuid().ToString("N"),
+        };
         using var content = new MultipartFormDataContent();
-        foreach (var (name, value) in form) content.Add(new StringContent(value), name);
-        return await _client.PostAsync(handler is null ? path : $"{path}{(path.Contains('?', StringComparison.Ordinal) ? "&" : "?")}handler={handler}", content);
+        foreach (var (name, value) in form)
+            content.Add(new StringContent(value), name);
+        return await _client.PostAsync(
+            handler is null
+                ? path
+                : $"{path}{(path.Contains('?', StringComparison.Ordinal) ? "&" : "?")}handler={handler}",
+            content
+        );
     }
 
-    public async Task<HttpResponseMessage> UploadAsync(string path, Dictionary<string, string> fields, string name, byte[] file)
+    public async Task<HttpResponseMessage> UploadAsync(
+        string path,
+        Dictionary<string, string> fields,
+        string name,
+        byte[] file
+    )
     {
-        using var content = new MultipartFormDataContent { { new StringContent(await TokenAsync(path)), "__RequestVerificationToken" }, { new ByteArrayContent(file), name, "picture.png" } };
-        foreach (var (field, value) in fields) content.Add(new StringContent(value), field);
+        using var content = new MultipartFormDataContent
+        {
+            { new StringContent(await TokenAsync(path)), "__RequestVerificationToken" },
+            { new ByteArrayContent(file), name, "picture.png" },
+        };
+        foreach (var (field, value) in fields)
+            content.Add(new StringContent(value), field);
         return await _client.PostAsync(path, content);
     }
 
     public async Task<(HttpStatusCode Status, JsonElement Answer)> ApiAsync(string path, object body, bool token = true)
     {
         using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = JsonContent.Create(body) };
-        if (token) request.Headers.Add("X-Form-Token", await TokenAsync("/sign-in"));
+        if (token)
+            request.Headers.Add("X-Form-Token", await TokenAsync("/sign-in"));
         var answer = await _client.SendAsync(request);
         var text = await answer.Content.ReadAsStringAsync();
         return (answer.StatusCode, text.Length == 0 ? default : JsonDocument.Parse(text).RootElement);
@@ -251,7 +341,10 @@ public sealed class Site : IAsyncLifetime, IDisposable
     /// <summary>Sends a script's call with a body just as it stands here.</summary>
     public async Task<(HttpStatusCode Status, string Text)> RawApiAsync(string path, string body)
     {
-        using var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json") };
+        using var request = new HttpRequestMessage(HttpMethod.Post, path)
+        {
+            Content = new StringContent(body, System.Text.Encoding.UTF8, "application/json"),
+        };
         request.Headers.Add("X-Form-Token", await TokenAsync("/sign-in"));
         var answer = await _client.SendAsync(request);
         return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
@@ -280,7 +373,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
             await db.Database.ExecuteSqlRawAsync("PRAGMA max_page_count=1");
         }
 
-        foreach (var db in connections) await db.DisposeAsync();
+        foreach (var db in connections)
+            await db.DisposeAsync();
         try
         {
             return await work();
@@ -294,7 +388,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
     private async Task<string> TokenAsync(string path)
     {
         var (_, page) = await GetAsync(path);
-        return page.QuerySelector("meta[name=form-token]")?.GetAttribute("content") ?? (await GetAsync("/sign-in")).Page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")!;
+        return page.QuerySelector("meta[name=form-token]")?.GetAttribute("content")
+            ?? (await GetAsync("/sign-in")).Page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")!;
     }
 
     public async Task DisposeAsync()
@@ -306,6 +401,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
 
     public void Dispose()
     {
-        foreach (var client in _visitors.Values) client.Dispose();
+        foreach (var client in _visitors.Values)
+            client.Dispose();
     }
 }

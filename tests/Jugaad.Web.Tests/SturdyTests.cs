@@ -35,22 +35,48 @@ public sealed class SturdyTests : IAsyncLifetime
     [Fact]
     public async Task Whatever_a_script_sends_it_gets_its_refusal_and_never_a_500()
     {
-        var posts = _site.Services.GetServices<EndpointDataSource>().SelectMany(s => s.Endpoints).OfType<RouteEndpoint>()
-            .Where(e => e.RoutePattern.RawText!.TrimStart('/').StartsWith("api/", StringComparison.Ordinal) && e.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Contains("POST"))
-            .Select(e => "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int}", "1", StringComparison.Ordinal)).Distinct().ToList();
+        var posts = _site
+            .Services.GetServices<EndpointDataSource>()
+            .SelectMany(s => s.Endpoints)
+            .OfType<RouteEndpoint>()
+            .Where(e =>
+                e.RoutePattern.RawText!.TrimStart('/').StartsWith("api/", StringComparison.Ordinal)
+                && e.Metadata.GetMetadata<IHttpMethodMetadata>()!.HttpMethods.Contains("POST")
+            )
+            .Select(e =>
+                "/" + e.RoutePattern.RawText!.TrimStart('/').Replace("{id:int}", "1", StringComparison.Ordinal)
+            )
+            .Distinct()
+            .ToList();
         posts.Count.ShouldBeGreaterThan(12);
         string[] bodies =
         [
-            "{}", "null", "[]", "7", "\"x\"", "{", "", "{\"form\":null}", "{\"form\":{}}", "{\"form\":{\"lines\":[null],\"kind\":\"invoice\"}}", "{\"kind\":\"invoice\",\"lines\":null}", "{\"kind\":null,\"lines\":[]}",
-            "{\"kind\":\"invoice\",\"lines\":[null],\"charges\":[null]}", "{\"kind\":\"invoice\",\"customerId\":99999999999999}", "{\"kind\":\"invoice\",\"customerId\":-1,\"date\":\"2025-02-31\",\"lines\":[{}],\"charges\":[{}]}",
-            "{\"form\":{\"kind\":\"invoice\"},\"parts\":[{}],\"back\":null}", "{\"invoiceId\":-5,\"back\":{\"x\":\"1\"}}", "{\"id\":{}}", new string('[', 2_000),
+            "{}",
+            "null",
+            "[]",
+            "7",
+            "\"x\"",
+            "{",
+            "",
+            "{\"form\":null}",
+            "{\"form\":{}}",
+            "{\"form\":{\"lines\":[null],\"kind\":\"invoice\"}}",
+            "{\"kind\":\"invoice\",\"lines\":null}",
+            "{\"kind\":null,\"lines\":[]}",
+            "{\"kind\":\"invoice\",\"lines\":[null],\"charges\":[null]}",
+            "{\"kind\":\"invoice\",\"customerId\":99999999999999}",
+            "{\"kind\":\"invoice\",\"customerId\":-1,\"date\":\"2025-02-31\",\"lines\":[{}],\"charges\":[{}]}",
+            "{\"form\":{\"kind\":\"invoice\"},\"parts\":[{}],\"back\":null}",
+            "{\"invoiceId\":-5,\"back\":{\"x\":\"1\"}}",
+            "{\"id\":{}}",
+            new string('[', 2_000),
         ];
         foreach (var path in posts)
-            foreach (var body in bodies)
-            {
-                var (status, text) = await _site.RawApiAsync(path, body);
-                ((int)status).ShouldBeLessThan(500, $"{path} {body[..Math.Min(60, body.Length)]}: {text}");
-            }
+        foreach (var body in bodies)
+        {
+            var (status, text) = await _site.RawApiAsync(path, body);
+            ((int)status).ShouldBeLessThan(500, $"{path} {body[..Math.Min(60, body.Length)]}: {text}");
+        }
     }
 
     [Fact]
@@ -58,7 +84,12 @@ public sealed class SturdyTests : IAsyncLifetime
     {
         var (status, text) = await _site.RawApiAsync("/api/drafts", "{\"kind\":\"invoice\",\"lines\":[null]}");
         status.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        JsonDocument.Parse(text).RootElement.GetProperty("refusals")[0].GetProperty("field").GetString().ShouldBe("lines");
+        JsonDocument
+            .Parse(text)
+            .RootElement.GetProperty("refusals")[0]
+            .GetProperty("field")
+            .GetString()
+            .ShouldBe("lines");
     }
 
     [Theory]
@@ -73,7 +104,9 @@ public sealed class SturdyTests : IAsyncLifetime
     {
         var sent = body switch
         {
-            "many heads" => "--b\r\n" + string.Concat(Enumerable.Range(0, 400).Select(i => $"X-{i}: {new string('y', 200)}\r\n")) + "\r\nx\r\n--b--",
+            "many heads" => "--b\r\n"
+                + string.Concat(Enumerable.Range(0, 400).Select(i => $"X-{i}: {new string('y', 200)}\r\n"))
+                + "\r\nx\r\n--b--",
             "many fields" => string.Join('&', Enumerable.Range(0, 20_001).Select(i => $"a{i}=1")),
             "long name" => new string('a', 3_000_000) + "=1",
             "too large" => "a=" + new string('b', 25 * 1024 * 1024),
@@ -92,7 +125,13 @@ public sealed class SturdyTests : IAsyncLifetime
     public async Task Whoever_is_not_signed_in_sends_little()
     {
         _site.As("stranger");
-        (await _site.RawFormAsync("/sign-in", "application/x-www-form-urlencoded", "email=" + new string('b', 300_000))).Status.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
+        (
+            await _site.RawFormAsync(
+                "/sign-in",
+                "application/x-www-form-urlencoded",
+                "email=" + new string('b', 300_000)
+            )
+        ).Status.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
     }
 
     [Fact]
@@ -101,7 +140,11 @@ public sealed class SturdyTests : IAsyncLifetime
         using var client = new TcpClient();
         await client.ConnectAsync(IPAddress.Loopback, new Uri(_site.Address).Port);
         var stream = client.GetStream();
-        await stream.WriteAsync(Encoding.ASCII.GetBytes("POST /sign-in HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 5000\r\n\r\nemail=a"));
+        await stream.WriteAsync(
+            Encoding.ASCII.GetBytes(
+                "POST /sign-in HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 5000\r\n\r\nemail=a"
+            )
+        );
         (await _site.GetAsync("/")).Status.ShouldBe(HttpStatusCode.OK);
         var answer = new byte[2_000];
         var read = await stream.ReadAsync(answer).AsTask().WaitAsync(TimeSpan.FromSeconds(60));
@@ -119,13 +162,28 @@ public sealed class SturdyTests : IAsyncLifetime
             await begin.ExecuteNonQueryAsync();
         }
 
-        var answer = await _site.PostAsync("/customers/new", new() { ["name"] = "Typed with care", ["currency"] = "EUR", ["country"] = "EE" });
+        var answer = await _site.PostAsync(
+            "/customers/new",
+            new()
+            {
+                ["name"] = "Typed with care",
+                ["currency"] = "EUR",
+                ["country"] = "EE",
+            }
+        );
         answer.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
         var page = await Site.ReadAsync(answer);
         page.Body!.TextContent.ShouldContain("The books are busy");
         page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("Typed with care");
         var (status, refused) = await _site.ApiAsync("/api/drafts", Site.Draft(_yard));
-        (status, refused.GetProperty("refusals")[0].GetProperty("message").GetString()!.StartsWith("The books are busy", StringComparison.Ordinal)).ShouldBe((HttpStatusCode.ServiceUnavailable, true));
+        (
+            status,
+            refused
+                .GetProperty("refusals")[0]
+                .GetProperty("message")
+                .GetString()!
+                .StartsWith("The books are busy", StringComparison.Ordinal)
+        ).ShouldBe((HttpStatusCode.ServiceUnavailable, true));
         (await _site.GetAsync("/customers")).Status.ShouldBe(HttpStatusCode.OK, "reading goes on");
         await using (var end = other.CreateCommand())
         {
@@ -154,7 +212,18 @@ public sealed class SturdyTests : IAsyncLifetime
     [Fact]
     public async Task A_books_file_that_may_not_grow_refuses_keeps_what_was_typed_and_goes_on_when_there_is_room()
     {
-        var answer = await _site.WithFullBooksAsync(() => _site.PostAsync("/customers/new", new() { ["name"] = "Typed with care", ["currency"] = "EUR", ["country"] = "EE", ["privateNote"] = new string('n', 15_000) }));
+        var answer = await _site.WithFullBooksAsync(() =>
+            _site.PostAsync(
+                "/customers/new",
+                new()
+                {
+                    ["name"] = "Typed with care",
+                    ["currency"] = "EUR",
+                    ["country"] = "EE",
+                    ["privateNote"] = new string('n', 15_000),
+                }
+            )
+        );
         answer.StatusCode.ShouldBe(HttpStatusCode.ServiceUnavailable);
         var page = await Site.ReadAsync(answer);
         page.Body!.TextContent.ShouldContain("The disk is full");
@@ -162,14 +231,30 @@ public sealed class SturdyTests : IAsyncLifetime
         page.Body!.TextContent.ShouldNotContain("our fault");
         // Whoever wants the books out of it is not kept from that, though no line about it fits any more.
         var before = await TrailCountAsync();
-        (await _site.WithFullBooksAsync(async () =>
-        {
-            for (var i = 0; i < 80; i++) (await _site.RawAsync("/moving/export/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
-            return await TrailCountAsync() - before;
-        })).ShouldBeLessThan(80);
+        (
+            await _site.WithFullBooksAsync(async () =>
+            {
+                for (var i = 0; i < 80; i++)
+                    (await _site.RawAsync("/moving/export/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
+                return await TrailCountAsync() - before;
+            })
+        ).ShouldBeLessThan(80);
         (await _site.RawAsync("/moving/export/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
-        await using (var db = _site.File.Open()) (await db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync()).ShouldBe("Written out as a file: customers");
-        (await _site.PostAsync("/customers/new", new() { ["name"] = "Again", ["currency"] = "EUR", ["country"] = "EE" })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await using (var db = _site.File.Open())
+            (await db.Trail.OrderByDescending(t => t.Id).Select(t => t.Text).FirstAsync()).ShouldBe(
+                "Written out as a file: customers"
+            );
+        (
+            await _site.PostAsync(
+                "/customers/new",
+                new()
+                {
+                    ["name"] = "Again",
+                    ["currency"] = "EUR",
+                    ["country"] = "EE",
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
     }
 
     private async Task<int> TrailCountAsync()
@@ -200,14 +285,32 @@ public sealed class SturdyTests : IAsyncLifetime
         await _site.InvoiceAsync(_yard);
         foreach (var what in new[] { "show", "save" })
         {
-            var answer = await _site.PostAsync("/setup/texts?text=Invoice", new() { ["subject"] = "S", ["body"] = body, ["do"] = what });
+            var answer = await _site.PostAsync(
+                "/setup/texts?text=Invoice",
+                new()
+                {
+                    ["subject"] = "S",
+                    ["body"] = body,
+                    ["do"] = what,
+                }
+            );
             answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
             (await Site.ReadAsync(answer)).Body!.TextContent.ShouldContain(says);
         }
 
         await _site.AsRoleAsync("Reader");
         foreach (var what in new[] { "show", "save" })
-            (await _site.PostAsync("/setup/texts?text=Invoice", new() { ["subject"] = "S", ["body"] = "fine", ["do"] = what })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+            (
+                await _site.PostAsync(
+                    "/setup/texts?text=Invoice",
+                    new()
+                    {
+                        ["subject"] = "S",
+                        ["body"] = "fine",
+                        ["do"] = what,
+                    }
+                )
+            ).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
     }
 
     [Fact]
@@ -229,8 +332,14 @@ public sealed class SturdyTests : IAsyncLifetime
         await Should.ThrowAsync<OperationCanceledException>(() => AskAsync("GET", gone: true));
         // The program itself has it.
         await using var scope = _site.Services.CreateAsyncScope();
-        scope.ServiceProvider.GetRequiredService<IHttpContextAccessor>().HttpContext = new DefaultHttpContext { RequestAborted = new CancellationToken(true), Request = { Method = "GET" } };
-        await Should.ThrowAsync<OperationCanceledException>(() => scope.ServiceProvider.GetRequiredService<BooksContext>().Customers.CountAsync());
+        scope.ServiceProvider.GetRequiredService<IHttpContextAccessor>().HttpContext = new DefaultHttpContext
+        {
+            RequestAborted = new CancellationToken(true),
+            Request = { Method = "GET" },
+        };
+        await Should.ThrowAsync<OperationCanceledException>(() =>
+            scope.ServiceProvider.GetRequiredService<BooksContext>().Customers.CountAsync()
+        );
         (await _site.RawAsync("/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
@@ -243,7 +352,8 @@ public sealed class SturdyTests : IAsyncLifetime
     {
         var page = (await _site.GetAsync(path.Split('?')[0])).Page;
         var boundary = "----part";
-        var body = $"--{boundary}\r\nContent-Disposition: form-data; name=\"__RequestVerificationToken\"\r\n\r\n{page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")}\r\n"
+        var body =
+            $"--{boundary}\r\nContent-Disposition: form-data; name=\"__RequestVerificationToken\"\r\n\r\n{page.QuerySelector("meta[name=form-token]")!.GetAttribute("content")}\r\n"
             + $"--{boundary}\r\nContent-Disposition: form-data; name=\"file\"; filename=\"a.txt\"\r\n\r\n{new string('x', megabytes * 1024 * 1024)}\r\n--{boundary}--\r\n";
         (await _site.RawFormAsync(path, $"multipart/form-data; boundary={boundary}", body)).Status.ShouldBe(status);
     }

@@ -22,13 +22,26 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         _site.Dispose();
     }
 
-    private async Task<JsonElement> GetJsonAsync(string path) => JsonDocument.Parse(await (await _site.RawAsync(path)).Content.ReadAsStringAsync()).RootElement;
+    private async Task<JsonElement> GetJsonAsync(string path) =>
+        JsonDocument.Parse(await (await _site.RawAsync(path)).Content.ReadAsStringAsync()).RootElement;
 
     private async Task<int> QuoteAsync()
     {
-        var (_, saved) = await _site.ApiAsync("/api/drafts", new Dictionary<string, object?>(Site.Draft(_yard, "quote")) { ["validUntil"] = DateTime.Now.AddDays(30).ToString("yyyy-MM-dd") });
+        var (_, saved) = await _site.ApiAsync(
+            "/api/drafts",
+            new Dictionary<string, object?>(Site.Draft(_yard, "quote"))
+            {
+                ["validUntil"] = DateTime.Now.AddDays(30).ToString("yyyy-MM-dd"),
+            }
+        );
         var id = saved.GetProperty("id").GetInt32();
-        var send = new Dictionary<string, string> { ["version"] = "1", ["to"] = "yard@slip.example", ["subject"] = "Quote", ["body"] = "Here." };
+        var send = new Dictionary<string, string>
+        {
+            ["version"] = "1",
+            ["to"] = "yard@slip.example",
+            ["subject"] = "Quote",
+            ["body"] = "Here.",
+        };
         (await _site.PostAsync($"/papers/{id}/send", send)).Headers.Location!.ToString().ShouldBe($"/papers/{id}");
         return id;
     }
@@ -41,7 +54,9 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         (await State()).ShouldBe("Waits for an answer");
         await _site.PostAsync($"/papers/{id}", new() { ["lostReason"] = "Too dear" }, "Decline");
         (await State()).ShouldBe("Declined");
-        (await _site.GetAsync($"/papers/{id}")).Page.QuerySelector("aside")!.TextContent.ShouldContain("declined: Too dear");
+        (await _site.GetAsync($"/papers/{id}"))
+            .Page.QuerySelector("aside")!
+            .TextContent.ShouldContain("declined: Too dear");
         await _site.PostAsync($"/papers/{id}", [], "Reopen");
         await _site.PostAsync($"/papers/{id}", [], "Accept");
         (await State()).ShouldBe("Accepted, nothing billed");
@@ -72,7 +87,9 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         var id = await _site.InvoiceAsync(_yard);
         var answer = await _site.RawAsync($"/papers/{id}/pdf");
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
-        answer.Content.Headers.ContentDisposition!.ToString().ShouldBe($"inline; filename=\"Invoice-INV-{DateTime.Now.Year}-0001.pdf\"");
+        answer
+            .Content.Headers.ContentDisposition!.ToString()
+            .ShouldBe($"inline; filename=\"Invoice-INV-{DateTime.Now.Year}-0001.pdf\"");
         (await answer.Content.ReadAsByteArrayAsync())[..5].ShouldBe("%PDF-"u8.ToArray());
     }
 
@@ -80,34 +97,61 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     public async Task A_receipt_is_posted_taken_away_and_set_against_again()
     {
         var invoice = await _site.InvoiceAsync(_yard);
-        var posted = await _site.PostAsync($"/receive/new?customer={_yard}", new()
-        {
-            ["customerId"] = $"{_yard}",
-            ["amount"] = "1 124.00",
-            ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
-            ["way"] = "1",
-            ["reference"] = "thanks",
-            ["against[1]"] = "124",
-        });
+        var posted = await _site.PostAsync(
+            $"/receive/new?customer={_yard}",
+            new()
+            {
+                ["customerId"] = $"{_yard}",
+                ["amount"] = "1 124.00",
+                ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+                ["way"] = "1",
+                ["reference"] = "thanks",
+                ["against[1]"] = "124",
+            }
+        );
         var receipt = posted.Headers.Location!.ToString();
         (await _site.GetAsync(receipt)).Page.QuerySelector("#left")!.TextContent.ShouldBe("1\u202f000.00");
         await _site.PostAsync(receipt, new() { ["allocation"] = "1" }, "TakeAway");
         (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("#open")!.TextContent.ShouldBe("124.00");
-        (await Site.ReadAsync(await _site.PostAsync("/receive/place/2", new() { ["item"] = "1", ["amount"] = "125" }, "SetAgainst"))).QuerySelector("#refused")!.TextContent.ShouldContain("1.00 more than is open");
+        (
+            await Site.ReadAsync(
+                await _site.PostAsync("/receive/place/2", new() { ["item"] = "1", ["amount"] = "125" }, "SetAgainst")
+            )
+        )
+            .QuerySelector("#refused")!
+            .TextContent.ShouldContain("1.00 more than is open");
         await _site.PostAsync("/receive/place/2", new() { ["item"] = "1", ["amount"] = "100" }, "SetAgainst");
         (await _site.GetAsync($"/papers/{invoice}")).Page.QuerySelector("#open")!.TextContent.ShouldBe("24.00");
-        (await _site.GetAsync("/receive?show=unplaced")).Page.QuerySelectorAll("table.ledger tbody tr").Length.ShouldBe(1);
-        (await _site.GetAsync($"/customers/{_yard}")).Page.QuerySelector("#balance")!.TextContent.ShouldBe("Has credit of 1\u202f000.00\u00a0EUR");
+        (await _site.GetAsync("/receive?show=unplaced"))
+            .Page.QuerySelectorAll("table.ledger tbody tr")
+            .Length.ShouldBe(1);
+        (await _site.GetAsync($"/customers/{_yard}"))
+            .Page.QuerySelector("#balance")!
+            .TextContent.ShouldBe("Has credit of 1\u202f000.00\u00a0EUR");
     }
 
     [Fact]
     public async Task Type_ahead_finds_customers_and_items_by_any_part()
     {
-        await _site.PostAsync("/items/new", new() { ["code"] = "NDL", ["name"] = "Sail needle", ["unit"] = "H87", ["price"] = "3.5", ["taxCodeId"] = "1", ["ledgerAccountId"] = "6", ["barcode"] = "4740010000015" });
+        await _site.PostAsync(
+            "/items/new",
+            new()
+            {
+                ["code"] = "NDL",
+                ["name"] = "Sail needle",
+                ["unit"] = "H87",
+                ["price"] = "3.5",
+                ["taxCodeId"] = "1",
+                ["ledgerAccountId"] = "6",
+                ["barcode"] = "4740010000015",
+            }
+        );
         foreach (var text in new[] { "needle", "ndl", "4740010000015" })
         {
             var item = (await GetJsonAsync($"/api/items?q={text}&customer={_yard}"))[0];
-            (item.GetProperty("title").GetString(), item.GetProperty("price").GetString()).ShouldBe(("Sail needle", "3.50"));
+            (item.GetProperty("title").GetString(), item.GetProperty("price").GetString()).ShouldBe(
+                ("Sail needle", "3.50")
+            );
         }
 
         (await GetJsonAsync("/api/customers?q=söhne"))[0].GetProperty("id").GetInt32().ShouldBe(_yard);
@@ -120,7 +164,11 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     {
         var (status, refused) = await _site.ApiAsync("/api/customers", new { name = "", email = "x" });
         status.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        refused.GetProperty("refusals").EnumerateArray().Select(r => r.GetProperty("field").GetString()).ShouldBe(["name", "code", "email"]);
+        refused
+            .GetProperty("refusals")
+            .EnumerateArray()
+            .Select(r => r.GetProperty("field").GetString())
+            .ShouldBe(["name", "code", "email"]);
         var (_, first) = await _site.ApiAsync("/api/customers", new { name = "Spot", formKey = "k1" });
         var (_, second) = await _site.ApiAsync("/api/customers", new { name = "Spot", formKey = "k1" });
         second.GetProperty("id").GetInt32().ShouldBe(first.GetProperty("id").GetInt32());
@@ -131,13 +179,17 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     {
         await _site.BeTheDemoAsync();
         await _site.PostAsync("/setup/mail", new() { ["to"] = "nobody@nowhere.example" }, "Test");
-        async Task<string> Tray() => (await _site.GetAsync("/post")).Page.QuerySelector("table.ledger tbody")!.TextContent;
-        for (var i = 0; i < 100 && !(await Tray()).Contains("came back", StringComparison.Ordinal); i++) await Task.Delay(50);
+        async Task<string> Tray() =>
+            (await _site.GetAsync("/post")).Page.QuerySelector("table.ledger tbody")!.TextContent;
+        for (var i = 0; i < 100 && !(await Tray()).Contains("came back", StringComparison.Ordinal); i++)
+            await Task.Delay(50);
         (await Tray()).ShouldContain("There is no mailbox nobody@nowhere.example.");
         (await _site.GetAsync("/")).Page.QuerySelector(".tally")!.TextContent.ShouldContain("1 came back");
         await _site.PostAsync("/post", new() { ["id"] = "1" }, "Withdraw");
         (await Tray()).ShouldContain("taken back");
-        (await _site.GetAsync("/post/1")).Page.QuerySelector(".mailtext")!.TextContent.ShouldContain("mail leaves the house");
+        (await _site.GetAsync("/post/1"))
+            .Page.QuerySelector(".mailtext")!
+            .TextContent.ShouldContain("mail leaves the house");
     }
 
     [Fact]
@@ -145,7 +197,12 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     {
         await _site.BeTheDemoAsync();
         await QuoteAsync();
-        for (var i = 0; i < 100 && (await _site.GetAsync("/post/1")).Page.QuerySelector("a[href='/post/1/attachments/0']") is null; i++) await Task.Delay(50);
+        for (
+            var i = 0;
+            i < 100 && (await _site.GetAsync("/post/1")).Page.QuerySelector("a[href='/post/1/attachments/0']") is null;
+            i++
+        )
+            await Task.Delay(50);
         var paper = await _site.RawAsync("/post/1/attachments/0");
         paper.Content.Headers.ContentDisposition!.ToString().ShouldContain($"Quote-QUO-{DateTime.Now.Year}-0001.pdf");
     }
@@ -153,7 +210,8 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
     [Fact]
     public async Task Lists_keep_their_view_in_the_address()
     {
-        for (var i = 0; i < 42; i++) await _site.InvoiceAsync(_yard);
+        for (var i = 0; i < 42; i++)
+            await _site.InvoiceAsync(_yard);
         var (_, page) = await _site.GetAsync("/sell?kind=invoice&show=open&sort=number");
         page.QuerySelector("th[aria-sort=ascending]")!.TextContent.ShouldStartWith("Number");
         page.QuerySelector("tbody tr a")!.TextContent.ShouldEndWith("0001");

@@ -8,7 +8,8 @@ internal static class SourceTree
     private static string Find()
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (folder is not null && !File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx"))) folder = folder.Parent;
+        while (folder is not null && !File.Exists(Path.Combine(folder.FullName, "Jugaad.slnx")))
+            folder = folder.Parent;
         return folder?.FullName ?? throw new InvalidOperationException("The tests run outside of the source tree.");
     }
 }

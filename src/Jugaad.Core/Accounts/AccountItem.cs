@@ -16,10 +16,22 @@ public sealed class AccountItem
     /// <param name="due">The due day; the date itself for what lowers the balance.</param>
     /// <param name="exchangeRate">Home currency for one unit.</param>
     /// <exception cref="RefusalException">When the amount is below zero, or the due day before the date.</exception>
-    public AccountItem(AccountItemKind kind, int customerId, string number, DateOnly date, DateOnly due, Currency currency, long amount, decimal exchangeRate, Currency home)
+    public AccountItem(
+        AccountItemKind kind,
+        int customerId,
+        string number,
+        DateOnly date,
+        DateOnly due,
+        Currency currency,
+        long amount,
+        decimal exchangeRate,
+        Currency home
+    )
     {
-        if (amount < 0) throw new RefusalException("amount", "An amount on an account cannot be below zero.");
-        if (due < date) throw new RefusalException("dueDate", "The due day is before the date. Choose that day or a later one.");
+        if (amount < 0)
+            throw new RefusalException("amount", "An amount on an account cannot be below zero.");
+        if (due < date)
+            throw new RefusalException("dueDate", "The due day is before the date. Choose that day or a later one.");
         (Kind, CustomerId, Number, Date, Due, Currency) = (kind, customerId, number, date, due, currency);
         (Sign, Amount, Open) = (kind.Raises() ? 1 : -1, amount, amount);
         HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, currency, exchangeRate, home);
@@ -69,16 +81,27 @@ public sealed class AccountItem
     public int Sign { get; private set; }
 
     /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
-    public long OpenOn(DateOnly day) => Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
+    public long OpenOn(DateOnly day) =>
+        Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
 
     /// <summary>Puts right what was taken over from other books; nothing may be set against it.</summary>
     /// <inheritdoc cref="AccountItem(AccountItemKind, int, string, DateOnly, DateOnly, Currency, long, decimal, Currency)"/>
     public void PutRight(string number, DateOnly date, DateOnly due, long amount, decimal exchangeRate, Currency home)
     {
-        if (DocumentId is not null || ReceiptId is not null || BookingId is not null) throw new RefusalException("", $"{Number} was not taken over from other books. Correct it where it was made.");
-        if (Open != Amount) throw new RefusalException("", $"Something is set against {Number}. Take that away first, then put it right.");
-        if (amount <= 0) throw new RefusalException("amount", "Give what was open, above zero; or take it out.");
-        if (due < date) throw new RefusalException("due", "The due day is before the date. Choose that day or a later one.");
+        if (DocumentId is not null || ReceiptId is not null || BookingId is not null)
+            throw new RefusalException(
+                "",
+                $"{Number} was not taken over from other books. Correct it where it was made."
+            );
+        if (Open != Amount)
+            throw new RefusalException(
+                "",
+                $"Something is set against {Number}. Take that away first, then put it right."
+            );
+        if (amount <= 0)
+            throw new RefusalException("amount", "Give what was open, above zero; or take it out.");
+        if (due < date)
+            throw new RefusalException("due", "The due day is before the date. Choose that day or a later one.");
         (Number, Date, Due, Amount, Open) = (number, date, due, amount, amount);
         HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, Currency, exchangeRate, home);
     }
@@ -88,14 +111,16 @@ public sealed class AccountItem
 
     internal void Tie(Allocation allocation, long home)
     {
-        if (!_allocations.Contains(allocation)) _allocations.Add(allocation);
+        if (!_allocations.Contains(allocation))
+            _allocations.Add(allocation);
         Open -= allocation.Amount;
         HomeOpen -= home;
     }
 
     internal void Untie(Allocation allocation, long home, bool forget)
     {
-        if (forget) _allocations.Remove(allocation);
+        if (forget)
+            _allocations.Remove(allocation);
         Open += allocation.Amount;
         HomeOpen += home;
     }

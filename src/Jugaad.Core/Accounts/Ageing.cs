@@ -26,7 +26,11 @@ public static class Ageing
     /// <summary>Ages what was open at the end of a day.</summary>
     /// <param name="open">Each item's open amount on the day, with the day that it is aged by.</param>
     /// <param name="edges">The last day of each span, ascending.</param>
-    public static AgedBalance On(DateOnly day, IEnumerable<(bool Raises, DateOnly Due, long Open)> open, IReadOnlyList<int> edges)
+    public static AgedBalance On(
+        DateOnly day,
+        IEnumerable<(bool Raises, DateOnly Due, long Open)> open,
+        IReadOnlyList<int> edges
+    )
     {
         var notYet = 0L;
         var credit = 0L;
@@ -34,9 +38,12 @@ public static class Ageing
         foreach (var (raises, due, amount) in open)
         {
             var days = day.DayNumber - due.DayNumber;
-            if (!raises) credit += amount;
-            else if (days <= 0) notYet += amount;
-            else late[SpanOf(days, edges)] += amount;
+            if (!raises)
+                credit += amount;
+            else if (days <= 0)
+                notYet += amount;
+            else
+                late[SpanOf(days, edges)] += amount;
         }
 
         return new AgedBalance(notYet, late, credit);
@@ -53,7 +60,8 @@ public static class Ageing
     private static int SpanOf(int days, IReadOnlyList<int> edges)
     {
         var span = 0;
-        while (span < edges.Count && days > edges[span]) span++;
+        while (span < edges.Count && days > edges[span])
+            span++;
         return span;
     }
 }

@@ -52,19 +52,41 @@ public sealed class Allocation
     /// <summary>Sets an amount of one item against the other.</summary>
     /// <param name="date">Moved to the later of the two items' dates where it is earlier than that, as neither was there before.</param>
     /// <exception cref="RefusalException">When it cannot be; both items are as before then.</exception>
-    public static Allocation Make(AccountItem raising, AccountItem lowering, long amount, DateOnly date, string field = "amount")
+    public static Allocation Make(
+        AccountItem raising,
+        AccountItem lowering,
+        long amount,
+        DateOnly date,
+        string field = "amount"
+    )
     {
         if (!raising.Raises || lowering.Raises)
-            throw new RefusalException(field, $"{lowering.Number} cannot be set against {raising.Number}: a receipt or credit is set against an invoice or debit note.");
+            throw new RefusalException(
+                field,
+                $"{lowering.Number} cannot be set against {raising.Number}: a receipt or credit is set against an invoice or debit note."
+            );
         if (raising.CustomerId != lowering.CustomerId)
-            throw new RefusalException(field, $"{raising.Number} and {lowering.Number} belong to different customers. Choose items of one customer.");
+            throw new RefusalException(
+                field,
+                $"{raising.Number} and {lowering.Number} belong to different customers. Choose items of one customer."
+            );
         if (!raising.Currency.Equals(lowering.Currency))
-            throw new RefusalException(field, $"{raising.Number} is in {raising.Currency} and {lowering.Number} in {lowering.Currency}. Choose items of one currency.");
-        if (amount <= 0) throw new RefusalException(field, $"Give an amount above zero to set against {raising.Number}.");
+            throw new RefusalException(
+                field,
+                $"{raising.Number} is in {raising.Currency} and {lowering.Number} in {lowering.Currency}. Choose items of one currency."
+            );
+        if (amount <= 0)
+            throw new RefusalException(field, $"Give an amount above zero to set against {raising.Number}.");
         if (amount > raising.Open)
-            throw new RefusalException(field, $"{new Money(amount, raising.Currency)} is {new Money(amount - raising.Open, raising.Currency)} more than is open on {raising.Number}. Set at most {new Money(raising.Open, raising.Currency)} against it; the rest can stay on account or go against another invoice.");
+            throw new RefusalException(
+                field,
+                $"{new Money(amount, raising.Currency)} is {new Money(amount - raising.Open, raising.Currency)} more than is open on {raising.Number}. Set at most {new Money(raising.Open, raising.Currency)} against it; the rest can stay on account or go against another invoice."
+            );
         if (amount > lowering.Open)
-            throw new RefusalException(field, $"{new Money(amount, raising.Currency)} is {new Money(amount - lowering.Open, raising.Currency)} more than is left of {lowering.Number}. Lower what you set against {raising.Number}.");
+            throw new RefusalException(
+                field,
+                $"{new Money(amount, raising.Currency)} is {new Money(amount - lowering.Open, raising.Currency)} more than is left of {lowering.Number}. Lower what you set against {raising.Number}."
+            );
 
         var latest = raising.Date > lowering.Date ? raising.Date : lowering.Date;
         var made = new Allocation
@@ -91,7 +113,8 @@ public sealed class Allocation
     /// <exception cref="RefusalException">When they were taken apart before.</exception>
     public void End(Booking booking, DateOnly day)
     {
-        if (Until is not null) throw new RefusalException("", "This allocation was taken away already.");
+        if (Until is not null)
+            throw new RefusalException("", "This allocation was taken away already.");
         (Until, EndedBy, EndedById) = (day < Date ? Date : day, booking, booking.Id);
         Raising.Untie(this, HomeRaising, forget: false);
         Lowering.Untie(this, HomeLowering, forget: false);
@@ -104,11 +127,17 @@ public sealed class Allocation
     /// <exception cref="RefusalException">When either has not enough open any more; nothing is changed then.</exception>
     public void Revive()
     {
-        if (Until is null) return;
+        if (Until is null)
+            return;
         if (Amount > Raising.Open || Amount > Lowering.Open)
-            throw new RefusalException("", $"{(Amount > Raising.Open ? $"{Raising.Number} was paid" : $"{Lowering.Number} was used")} otherwise since, so {Lowering.Number} cannot be set against {Raising.Number} again. Take that away first.");
-        if (!Raising.CanTake(Amount, HomeRaising)) HomeRaising = Raising.HomeFor(Amount);
-        if (!Lowering.CanTake(Amount, HomeLowering)) HomeLowering = Lowering.HomeFor(Amount);
+            throw new RefusalException(
+                "",
+                $"{(Amount > Raising.Open ? $"{Raising.Number} was paid" : $"{Lowering.Number} was used")} otherwise since, so {Lowering.Number} cannot be set against {Raising.Number} again. Take that away first."
+            );
+        if (!Raising.CanTake(Amount, HomeRaising))
+            HomeRaising = Raising.HomeFor(Amount);
+        if (!Lowering.CanTake(Amount, HomeLowering))
+            HomeLowering = Lowering.HomeFor(Amount);
         (Until, EndedBy, EndedById) = (null, null, null);
         Raising.Tie(this, HomeRaising);
         Lowering.Tie(this, HomeLowering);
@@ -117,7 +146,8 @@ public sealed class Allocation
     /// <summary>Makes it as if the two had never been set against each other.</summary>
     public void Forget()
     {
-        if (Until is not null) return;
+        if (Until is not null)
+            return;
         Raising.Untie(this, HomeRaising, forget: true);
         Lowering.Untie(this, HomeLowering, forget: true);
     }

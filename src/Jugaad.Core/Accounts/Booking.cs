@@ -32,7 +32,8 @@ public sealed class Booking
     private Booking() { }
 
     /// <param name="customerId">Null where it is about no customer.</param>
-    public Booking(BookingKind kind, DateOnly date, int? customerId, string by) => (Kind, Date, CustomerId, By) = (kind, date, customerId, by);
+    public Booking(BookingKind kind, DateOnly date, int? customerId, string by) =>
+        (Kind, Date, CustomerId, By) = (kind, date, customerId, by);
 
     public int Id { get; private set; }
 

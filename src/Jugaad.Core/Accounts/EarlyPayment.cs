@@ -25,12 +25,21 @@ public static class EarlyPayment
     /// <param name="day">The day on which the money came.</param>
     public static EarlyOffer Of(long asked, decimal percent, DateOnly? until, long paid, bool given, DateOnly day)
     {
-        if (percent <= 0 || until is not { } last) return EarlyOffer.None;
-        if (given) return new EarlyOffer(0, "Its early-payment discount was given already.");
+        if (percent <= 0 || until is not { } last)
+            return EarlyOffer.None;
+        if (given)
+            return new EarlyOffer(0, "Its early-payment discount was given already.");
         var amount = Rounding.Percent(asked, percent);
-        if (amount <= 0) return new EarlyOffer(0, "It is too small for a discount of a whole minor unit.");
-        if (day > last) return new EarlyOffer(amount, $"It was offered until {last:yyyy-MM-dd}, and the money came on {day:yyyy-MM-dd}.");
-        return paid > 0 ? new EarlyOffer(amount, "Something has been paid on it already.") : new EarlyOffer(amount, null);
+        if (amount <= 0)
+            return new EarlyOffer(0, "It is too small for a discount of a whole minor unit.");
+        if (day > last)
+            return new EarlyOffer(
+                amount,
+                $"It was offered until {last:yyyy-MM-dd}, and the money came on {day:yyyy-MM-dd}."
+            );
+        return paid > 0
+            ? new EarlyOffer(amount, "Something has been paid on it already.")
+            : new EarlyOffer(amount, null);
     }
 
     /// <summary>What of the discount a payment earns: all of it where both together settle what is open, else the part that goes with what is paid.</summary>
@@ -40,9 +49,14 @@ public static class EarlyPayment
     /// <param name="paid">The payment.</param>
     public static long EarnedBy(long offer, decimal percent, long open, long paid)
     {
-        if (paid <= 0) return 0;
-        if (paid + offer >= open) return Math.Max(0, Math.Min(offer, open - paid));
-        var share = Rounding.Divide((Int128)paid * Rounding.Scaled(percent, Limits.PercentDecimals), Rounding.Scaled(100 - percent, Limits.PercentDecimals));
+        if (paid <= 0)
+            return 0;
+        if (paid + offer >= open)
+            return Math.Max(0, Math.Min(offer, open - paid));
+        var share = Rounding.Divide(
+            (Int128)paid * Rounding.Scaled(percent, Limits.PercentDecimals),
+            Rounding.Scaled(100 - percent, Limits.PercentDecimals)
+        );
         return Math.Min(offer, (long)share);
     }
 }

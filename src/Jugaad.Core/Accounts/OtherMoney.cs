@@ -10,13 +10,31 @@ public sealed class OtherMoney
     /// <param name="amount">With tax; above zero for money that came in.</param>
     /// <param name="taxes">What of it is tax; empty for none. They add up with the net to <paramref name="amount"/>.</param>
     /// <exception cref="RefusalException">When the amount is zero, or there is no text.</exception>
-    public OtherMoney(DateOnly date, int moneyAccountId, int ledgerAccountId, long amount, int? taxCodeId, long net, string text, Booking booking)
+    public OtherMoney(
+        DateOnly date,
+        int moneyAccountId,
+        int ledgerAccountId,
+        long amount,
+        int? taxCodeId,
+        long net,
+        string text,
+        Booking booking
+    )
     {
         var refusals = new Refusals();
-        if (amount == 0) refusals.Add("amount", "Give the amount, above zero for money that came in.");
+        if (amount == 0)
+            refusals.Add("amount", "Give the amount, above zero for money that came in.");
         Texts.Required(refusals, "text", text, 200, "Say in a few words what the money is for.");
         refusals.ThrowIfAny();
-        (Date, MoneyAccountId, LedgerAccountId, Amount, TaxCodeId, Net, Text) = (date, moneyAccountId, ledgerAccountId, amount, taxCodeId, net, text.Trim());
+        (Date, MoneyAccountId, LedgerAccountId, Amount, TaxCodeId, Net, Text) = (
+            date,
+            moneyAccountId,
+            ledgerAccountId,
+            amount,
+            taxCodeId,
+            net,
+            text.Trim()
+        );
         (Booking, BookingId) = (booking, booking.Id);
     }
 

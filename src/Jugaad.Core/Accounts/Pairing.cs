@@ -9,7 +9,10 @@ public static class Pairing
     /// </summary>
     /// <param name="lowering">What each may give, in minor units; not below zero.</param>
     /// <param name="raising">What each is to get.</param>
-    public static IReadOnlyList<(int Lowering, int Raising, long Amount)> Of(IReadOnlyList<long> lowering, IReadOnlyList<long> raising)
+    public static IReadOnlyList<(int Lowering, int Raising, long Amount)> Of(
+        IReadOnlyList<long> lowering,
+        IReadOnlyList<long> raising
+    )
     {
         var pairs = new List<(int, int, long)>();
         var left = lowering.ToArray();
@@ -20,10 +23,12 @@ public static class Pairing
             while (wanted > 0 && from < left.Length)
             {
                 var part = Math.Min(wanted, left[from]);
-                if (part > 0) pairs.Add((from, to, part));
+                if (part > 0)
+                    pairs.Add((from, to, part));
                 wanted -= part;
                 left[from] -= part;
-                if (left[from] == 0) from++;
+                if (left[from] == 0)
+                    from++;
             }
         }
 

@@ -9,9 +9,25 @@ public sealed class PaymentFile
 
     /// <param name="reference">What tells it from every other file that this business gives to its bank.</param>
     /// <param name="payOn">The day on which the bank is to pay.</param>
-    public PaymentFile(string reference, DateOnly madeOn, DateOnly payOn, int moneyAccountId, Currency currency, IReadOnlyCollection<Refund> refunds, byte[] content, string by)
+    public PaymentFile(
+        string reference,
+        DateOnly madeOn,
+        DateOnly payOn,
+        int moneyAccountId,
+        Currency currency,
+        IReadOnlyCollection<Refund> refunds,
+        byte[] content,
+        string by
+    )
     {
-        (Reference, MadeOn, PayOn, MoneyAccountId, Currency, By) = (reference, madeOn, payOn, moneyAccountId, currency, by);
+        (Reference, MadeOn, PayOn, MoneyAccountId, Currency, By) = (
+            reference,
+            madeOn,
+            payOn,
+            moneyAccountId,
+            currency,
+            by
+        );
         (Count, Total, Content) = (refunds.Count, refunds.Sum(r => r.Amount), content);
     }
 
@@ -41,5 +57,8 @@ public sealed class PaymentFile
     public DateOnly? TakenBackOn { get; private set; }
 
     /// <exception cref="RefusalException">When it was taken back before.</exception>
-    public void TakeBack(DateOnly day) => TakenBackOn = TakenBackOn is null ? day : throw new RefusalException("", $"{Reference} was taken back already.");
+    public void TakeBack(DateOnly day) =>
+        TakenBackOn = TakenBackOn is null
+            ? day
+            : throw new RefusalException("", $"{Reference} was taken back already.");
 }

@@ -27,16 +27,27 @@ public sealed record PaymentHabits(long Paid, decimal DaysLate, int PercentOnTim
         var first = new DateOnly(day.Year, day.Month, 1).AddMonths(-11);
         var within = parts.Where(p => p.Amount > 0 && p.Paid >= first && p.Paid <= day).ToList();
         var paid = within.Sum(p => p.Amount);
-        if (paid == 0) return null;
-        var months = Enumerable.Range(0, 12).Select(m => first.AddMonths(m)).Select(m =>
-        {
-            var same = within.Where(p => p.Paid.Year == m.Year && p.Paid.Month == m.Month).ToList();
-            var sum = same.Sum(p => p.Amount);
-            return new HabitMonth(m, sum, sum == 0 ? null : (int)Rounding.Divide(Weighted(same), sum));
-        }).ToList();
+        if (paid == 0)
+            return null;
+        var months = Enumerable
+            .Range(0, 12)
+            .Select(m => first.AddMonths(m))
+            .Select(m =>
+            {
+                var same = within.Where(p => p.Paid.Year == m.Year && p.Paid.Month == m.Month).ToList();
+                var sum = same.Sum(p => p.Amount);
+                return new HabitMonth(m, sum, sum == 0 ? null : (int)Rounding.Divide(Weighted(same), sum));
+            })
+            .ToList();
         var onTime = within.Where(p => p.DaysLate <= 0).Sum(p => p.Amount);
-        return new PaymentHabits(paid, (long)Rounding.Divide(Weighted(within) * 10, paid) / 10m, (int)Rounding.Divide((Int128)onTime * 100, paid), months);
+        return new PaymentHabits(
+            paid,
+            (long)Rounding.Divide(Weighted(within) * 10, paid) / 10m,
+            (int)Rounding.Divide((Int128)onTime * 100, paid),
+            months
+        );
     }
 
-    private static Int128 Weighted(List<PaidPart> parts) => parts.Aggregate((Int128)0, (sum, p) => sum + ((Int128)p.Amount * p.DaysLate));
+    private static Int128 Weighted(List<PaidPart> parts) =>
+        parts.Aggregate((Int128)0, (sum, p) => sum + ((Int128)p.Amount * p.DaysLate));
 }

@@ -8,14 +8,32 @@ public sealed class Receipt
     private Receipt() => (Number, Currency) = ("", null!);
 
     /// <exception cref="RefusalException">When the amount is not above zero, or a text too long.</exception>
-    public Receipt(int seriesId, string number, int customerId, DateOnly date, int moneyAccountId, Currency currency, long amount, decimal exchangeRate, string reference, string createdBy)
+    public Receipt(
+        int seriesId,
+        string number,
+        int customerId,
+        DateOnly date,
+        int moneyAccountId,
+        Currency currency,
+        long amount,
+        decimal exchangeRate,
+        string reference,
+        string createdBy
+    )
     {
         var refusals = new Refusals();
-        if (amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
+        if (amount <= 0)
+            refusals.Add("amount", "Give the amount that came in, above zero.");
         Texts.Short(refusals, "reference", reference, 200);
         refusals.ThrowIfAny();
         (SeriesId, Number, CustomerId, Date, MoneyAccountId) = (seriesId, number, customerId, date, moneyAccountId);
-        (Currency, Amount, ExchangeRate, Reference, CreatedBy) = (currency, amount, exchangeRate, reference.Trim(), createdBy);
+        (Currency, Amount, ExchangeRate, Reference, CreatedBy) = (
+            currency,
+            amount,
+            exchangeRate,
+            reference.Trim(),
+            createdBy
+        );
     }
 
     public int Id { get; private set; }

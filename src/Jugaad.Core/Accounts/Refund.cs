@@ -14,15 +14,29 @@ public sealed class Refund
 
     /// <param name="payee">To whose account; null where it is paid in cash.</param>
     /// <exception cref="RefusalException">When the amount is not above zero, or the account cannot be.</exception>
-    public Refund(int seriesId, string number, int customerId, DateOnly date, int moneyAccountId, Currency currency, long amount, decimal exchangeRate, Payee? payee, string reference, Booking booking)
+    public Refund(
+        int seriesId,
+        string number,
+        int customerId,
+        DateOnly date,
+        int moneyAccountId,
+        Currency currency,
+        long amount,
+        decimal exchangeRate,
+        Payee? payee,
+        string reference,
+        Booking booking
+    )
     {
         var refusals = new Refusals();
-        if (amount <= 0) refusals.Add("amount", "Give the amount to pay back, above zero.");
+        if (amount <= 0)
+            refusals.Add("amount", "Give the amount to pay back, above zero.");
         Texts.Short(refusals, "reference", reference, 140);
         if (payee is not null)
         {
             Texts.Required(refusals, "payee", payee.Name, 70, "Give the name of whoever has the account.");
-            if (payee.Iban.Trim().Length == 0) refusals.Add("iban", "Give the account that the money goes to.");
+            if (payee.Iban.Trim().Length == 0)
+                refusals.Add("iban", "Give the account that the money goes to.");
             refusals.Try(() => Trade.Iban.Check(payee.Iban, "iban"));
             refusals.Try(() => Trade.Iban.CheckBic(payee.Bic, payee.Iban, "bic"));
         }
@@ -30,7 +44,8 @@ public sealed class Refund
         refusals.ThrowIfAny();
         (SeriesId, Number, CustomerId, Date, MoneyAccountId) = (seriesId, number, customerId, date, moneyAccountId);
         (Currency, Amount, ExchangeRate, Reference) = (currency, amount, exchangeRate, reference.Trim());
-        if (payee is not null) (PayeeName, Iban, Bic) = (payee.Name.Trim(), Trade.Iban.Compact(payee.Iban), Trade.Iban.Compact(payee.Bic));
+        if (payee is not null)
+            (PayeeName, Iban, Bic) = (payee.Name.Trim(), Trade.Iban.Compact(payee.Iban), Trade.Iban.Compact(payee.Bic));
         (Booking, BookingId) = (booking, booking.Id);
     }
 

@@ -76,19 +76,40 @@ public sealed class Settlement
     /// <param name="shares">How the amount is split over net and taxes; all net where it is empty.</param>
     /// <param name="taxes">Those of the document that <paramref name="shares"/> points to.</param>
     /// <exception cref="RefusalException">When the amount is not above zero, or the reason too long.</exception>
-    public Settlement(SettlementKind kind, AccountItem of, DateOnly date, long amount, decimal exchangeRate, string reason, IReadOnlyList<TaxShare> shares, IReadOnlyList<DocumentTax> taxes, Booking booking)
+    public Settlement(
+        SettlementKind kind,
+        AccountItem of,
+        DateOnly date,
+        long amount,
+        decimal exchangeRate,
+        string reason,
+        IReadOnlyList<TaxShare> shares,
+        IReadOnlyList<DocumentTax> taxes,
+        Booking booking
+    )
     {
         var refusals = new Refusals();
-        if (amount <= 0) refusals.Add("amount", "Give an amount above zero.");
+        if (amount <= 0)
+            refusals.Add("amount", "Give an amount above zero.");
         Texts.Short(refusals, "reason", reason, 300);
         refusals.ThrowIfAny();
-        (Kind, CustomerId, DocumentId, Date, Currency, Amount, ExchangeRate, Reason) = (kind, of.CustomerId, of.DocumentId, date, of.Currency, amount, exchangeRate, reason.Trim());
+        (Kind, CustomerId, DocumentId, Date, Currency, Amount, ExchangeRate, Reason) = (
+            kind,
+            of.CustomerId,
+            of.DocumentId,
+            date,
+            of.Currency,
+            amount,
+            exchangeRate,
+            reason.Trim()
+        );
         (Booking, BookingId) = (booking, booking.Id);
         foreach (var same in shares.GroupBy(s => taxes.Single(t => t.Position == s.Position).Treatment))
         {
             var net = same.Where(s => !s.IsTax).Sum(s => s.Amount);
             var ofTreatment = same.Where(s => s.IsTax).OrderBy(s => s.Position).ToList();
-            if (ofTreatment.Count == 0) _taxes.Add(new SettlementTax(taxes.Single(t => t.Position == same.First().Position), net, 0));
+            if (ofTreatment.Count == 0)
+                _taxes.Add(new SettlementTax(taxes.Single(t => t.Position == same.First().Position), net, 0));
             var before = 0L;
             foreach (var share in ofTreatment)
             {
@@ -106,12 +127,23 @@ public sealed class Settlement
     /// <param name="earlier">What came back of it before.</param>
     /// <param name="amount">Minor units.</param>
     /// <exception cref="RefusalException">When it is more than was given up and did not come back yet.</exception>
-    public static Settlement Recover(Settlement given, IReadOnlyList<Settlement> earlier, DateOnly date, long amount, Booking booking)
+    public static Settlement Recover(
+        Settlement given,
+        IReadOnlyList<Settlement> earlier,
+        DateOnly date,
+        long amount,
+        Booking booking
+    )
     {
         var before = earlier.Sum(e => e.Amount);
         var early = given.Kind == SettlementKind.EarlyPayment;
-        if (amount <= 0) throw new RefusalException("amount", "Give the amount that came after all, above zero.");
-        if (before + amount > given.Amount) throw new RefusalException("amount", $"{new Money(amount, given.Currency)} is more than the {new Money(given.Amount - before, given.Currency)} of it that is given up. Give at most that; the rest is credit.");
+        if (amount <= 0)
+            throw new RefusalException("amount", "Give the amount that came after all, above zero.");
+        if (before + amount > given.Amount)
+            throw new RefusalException(
+                "amount",
+                $"{new Money(amount, given.Currency)} is more than the {new Money(given.Amount - before, given.Currency)} of it that is given up. Give at most that; the rest is credit."
+            );
         var made = new Settlement
         {
             Kind = early ? SettlementKind.EarlyTakenBack : SettlementKind.Recovery,
@@ -127,7 +159,9 @@ public sealed class Settlement
         };
         foreach (var tax in given._taxes)
         {
-            long Part(long whole, Func<SettlementTax, long> of) => Rounding.Share(whole, before + amount, given.Amount) - earlier.Sum(e => e._taxes.Where(t => t.Position == tax.Position).Sum(of));
+            long Part(long whole, Func<SettlementTax, long> of) =>
+                Rounding.Share(whole, before + amount, given.Amount)
+                - earlier.Sum(e => e._taxes.Where(t => t.Position == tax.Position).Sum(of));
             made._taxes.Add(new SettlementTax(tax, Part(tax.Taxable, t => t.Taxable), Part(tax.Tax, t => t.Tax)));
         }
 

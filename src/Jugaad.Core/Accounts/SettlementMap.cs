@@ -18,14 +18,28 @@ public sealed record MapBand(MapTie Tie, double FromTop, double FromHeight, doub
 /// allocated. All blocks have one scale, so that equal amounts are equally high; only the smallest are drawn a little higher.
 /// </summary>
 /// <param name="Height">Of the whole drawing.</param>
-public sealed record SettlementMap(IReadOnlyList<MapBlock> Debits, IReadOnlyList<MapBlock> Credits, IReadOnlyList<MapBand> Bands, double Height)
+public sealed record SettlementMap(
+    IReadOnlyList<MapBlock> Debits,
+    IReadOnlyList<MapBlock> Credits,
+    IReadOnlyList<MapBand> Bands,
+    double Height
+)
 {
     /// <summary>Lays the map out.</summary>
     /// <param name="height">What the higher column's blocks share, gaps aside.</param>
     /// <param name="least">How high the smallest block is at the least; room for its words.</param>
-    public static SettlementMap Of(IReadOnlyList<MapItem> items, IReadOnlyList<MapTie> ties, double height = 420, double least = 15, double gap = 5)
+    public static SettlementMap Of(
+        IReadOnlyList<MapItem> items,
+        IReadOnlyList<MapTie> ties,
+        double height = 420,
+        double least = 15,
+        double gap = 5
+    )
     {
-        var most = Math.Max(items.Where(i => i.Raises).Sum(i => i.Amount), items.Where(i => !i.Raises).Sum(i => i.Amount));
+        var most = Math.Max(
+            items.Where(i => i.Raises).Sum(i => i.Amount),
+            items.Where(i => !i.Raises).Sum(i => i.Amount)
+        );
         var scale = most == 0 ? 0 : height / most;
         var known = items.ToDictionary(i => i.Id);
         var drawn = ties.Where(t => known.ContainsKey(t.RaisingId) && known.ContainsKey(t.LoweringId)).ToList();
@@ -36,13 +50,24 @@ public sealed record SettlementMap(IReadOnlyList<MapBlock> Debits, IReadOnlyList
 
     private static double End(List<MapBlock> column) => column.Count == 0 ? 0 : column[^1].Top + column[^1].Height;
 
-    private static List<MapBlock> Column(IEnumerable<MapItem> items, List<MapTie> ties, double scale, double least, double gap)
+    private static List<MapBlock> Column(
+        IEnumerable<MapItem> items,
+        List<MapTie> ties,
+        double scale,
+        double least,
+        double gap
+    )
     {
         var column = new List<MapBlock>();
         var top = 0.0;
         foreach (var item in items.OrderBy(i => i.Date).ThenBy(i => i.Id))
         {
-            var block = new MapBlock(item, top, Math.Max(least, item.Amount * scale), item.Amount - ties.Where(t => t.RaisingId == item.Id || t.LoweringId == item.Id).Sum(t => t.Amount));
+            var block = new MapBlock(
+                item,
+                top,
+                Math.Max(least, item.Amount * scale),
+                item.Amount - ties.Where(t => t.RaisingId == item.Id || t.LoweringId == item.Id).Sum(t => t.Amount)
+            );
             column.Add(block);
             top += block.Height + gap;
         }
@@ -56,9 +81,17 @@ public sealed record SettlementMap(IReadOnlyList<MapBlock> Debits, IReadOnlyList
         var from = debits.ToDictionary(b => b.Item.Id);
         var to = credits.ToDictionary(b => b.Item.Id);
         var places = new Dictionary<(MapTie, bool), (double Top, double Height)>(ReferenceTies.Of);
-        foreach (var debit in debits) Stack(debit, ties.Where(t => t.RaisingId == debit.Item.Id).OrderBy(t => to[t.LoweringId].Top), true);
-        foreach (var credit in credits) Stack(credit, ties.Where(t => t.LoweringId == credit.Item.Id).OrderBy(t => from[t.RaisingId].Top), false);
-        return ties.ConvertAll(t => new MapBand(t, places[(t, true)].Top, places[(t, true)].Height, places[(t, false)].Top, places[(t, false)].Height));
+        foreach (var debit in debits)
+            Stack(debit, ties.Where(t => t.RaisingId == debit.Item.Id).OrderBy(t => to[t.LoweringId].Top), true);
+        foreach (var credit in credits)
+            Stack(credit, ties.Where(t => t.LoweringId == credit.Item.Id).OrderBy(t => from[t.RaisingId].Top), false);
+        return ties.ConvertAll(t => new MapBand(
+            t,
+            places[(t, true)].Top,
+            places[(t, true)].Height,
+            places[(t, false)].Top,
+            places[(t, false)].Height
+        ));
 
         void Stack(MapBlock block, IEnumerable<MapTie> bands, bool isDebit)
         {
@@ -77,8 +110,10 @@ public sealed record SettlementMap(IReadOnlyList<MapBlock> Debits, IReadOnlyList
     {
         public static ReferenceTies Of { get; } = new();
 
-        public bool Equals((MapTie Tie, bool IsDebit) x, (MapTie Tie, bool IsDebit) y) => ReferenceEquals(x.Tie, y.Tie) && x.IsDebit == y.IsDebit;
+        public bool Equals((MapTie Tie, bool IsDebit) x, (MapTie Tie, bool IsDebit) y) =>
+            ReferenceEquals(x.Tie, y.Tie) && x.IsDebit == y.IsDebit;
 
-        public int GetHashCode((MapTie Tie, bool IsDebit) obj) => HashCode.Combine(System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(obj.Tie), obj.IsDebit);
+        public int GetHashCode((MapTie Tie, bool IsDebit) obj) =>
+            HashCode.Combine(System.Runtime.CompilerServices.RuntimeHelpers.GetHashCode(obj.Tie), obj.IsDebit);
     }
 }

@@ -19,19 +19,29 @@ public static class TaxShares
     /// <param name="amount">Minor units of the document's currency.</param>
     /// <param name="lowersTax">False where the business leaves the tax as it was: then all of it is net.</param>
     /// <param name="before">What was taken off with its tax before; all parts together lower each tax to the cent.</param>
-    public static IReadOnlyList<TaxShare> Of(IReadOnlyList<DocumentTax> taxes, long amount, bool lowersTax, IReadOnlyList<TaxShare>? before = null)
+    public static IReadOnlyList<TaxShare> Of(
+        IReadOnlyList<DocumentTax> taxes,
+        long amount,
+        bool lowersTax,
+        IReadOnlyList<TaxShare>? before = null
+    )
     {
         // A treatment with several taxes stands once for each of them, with the same net.
         var wholes = new List<TaxShare>();
         foreach (var tax in taxes.OrderBy(t => t.Position))
         {
-            if (!wholes.Exists(w => !w.IsTax && taxes.Single(t => t.Position == w.Position).Treatment == tax.Treatment)) wholes.Add(new TaxShare(tax.Position, false, tax.Taxable));
-            if (tax.Tax != 0 && lowersTax) wholes.Add(new TaxShare(tax.Position, true, tax.Tax));
+            if (!wholes.Exists(w => !w.IsTax && taxes.Single(t => t.Position == w.Position).Treatment == tax.Treatment))
+                wholes.Add(new TaxShare(tax.Position, false, tax.Taxable));
+            if (tax.Tax != 0 && lowersTax)
+                wholes.Add(new TaxShare(tax.Position, true, tax.Tax));
         }
 
         var total = wholes.Sum(w => w.Amount);
-        if (total <= 0) return amount == 0 ? [] : [new TaxShare(0, false, amount)];
-        var gone = wholes.ConvertAll(w => before?.Where(b => b.Position == w.Position && b.IsTax == w.IsTax).Sum(b => b.Amount) ?? 0);
+        if (total <= 0)
+            return amount == 0 ? [] : [new TaxShare(0, false, amount)];
+        var gone = wholes.ConvertAll(w =>
+            before?.Where(b => b.Position == w.Position && b.IsTax == w.IsTax).Sum(b => b.Amount) ?? 0
+        );
         // Up to and with this one, less the ones before.
         var upTo = gone.Sum() + amount;
         var shares = Apportion.ByExactShares(upTo, wholes.ConvertAll(w => new BigInteger(w.Amount) * upTo), total);
@@ -43,7 +53,11 @@ public static class TaxShares
     public static IReadOnlyList<TaxShare> TakenOff(IEnumerable<Settlement> settlements)
     {
         var shares = new List<TaxShare>();
-        foreach (var settlement in settlements.Where(s => s.Kind != SettlementKind.SmallDifference && (s.Tax != 0 || s.Kind == SettlementKind.BadDebt)))
+        foreach (
+            var settlement in settlements.Where(s =>
+                s.Kind != SettlementKind.SmallDifference && (s.Tax != 0 || s.Kind == SettlementKind.BadDebt)
+            )
+        )
         {
             var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
             foreach (var treatment in settlement.Taxes.GroupBy(t => t.Treatment))
@@ -51,7 +65,9 @@ public static class TaxShares
                 // The net stands with the first tax of its treatment; that of a compound one has others in it.
                 var first = treatment.MinBy(t => t.Position)!;
                 shares.Add(new TaxShare(first.Position, false, sign * first.Taxable));
-                shares.AddRange(treatment.Where(t => t.Tax != 0).Select(t => new TaxShare(t.Position, true, sign * t.Tax)));
+                shares.AddRange(
+                    treatment.Where(t => t.Tax != 0).Select(t => new TaxShare(t.Position, true, sign * t.Tax))
+                );
             }
         }
 

@@ -9,13 +9,38 @@ public sealed class TillCount
     /// <param name="upToEntry">The last journal entry that this counts in.</param>
     /// <param name="booking">By which the difference was booked; null where there was none.</param>
     /// <exception cref="RefusalException">When there is less than nothing in it, or a difference without a reason.</exception>
-    public TillCount(int accountId, DateOnly date, long expected, long counted, string reason, int upToEntry, string by, Booking? booking)
+    public TillCount(
+        int accountId,
+        DateOnly date,
+        long expected,
+        long counted,
+        string reason,
+        int upToEntry,
+        string by,
+        Booking? booking
+    )
     {
         var refusals = new Refusals();
-        if (counted < 0) refusals.Add("counted", "There cannot be less than nothing in it. Count again.");
-        if (counted != expected) Texts.Required(refusals, "reason", reason, 120, "Say in a few words how the difference came about, as far as it is known.");
+        if (counted < 0)
+            refusals.Add("counted", "There cannot be less than nothing in it. Count again.");
+        if (counted != expected)
+            Texts.Required(
+                refusals,
+                "reason",
+                reason,
+                120,
+                "Say in a few words how the difference came about, as far as it is known."
+            );
         refusals.ThrowIfAny();
-        (AccountId, Date, Expected, Counted, Reason, UpToEntry, By) = (accountId, date, expected, counted, counted == expected ? "" : reason.Trim(), upToEntry, by);
+        (AccountId, Date, Expected, Counted, Reason, UpToEntry, By) = (
+            accountId,
+            date,
+            expected,
+            counted,
+            counted == expected ? "" : reason.Trim(),
+            upToEntry,
+            by
+        );
         (Booking, BookingId) = (booking, booking?.Id);
     }
 

@@ -16,15 +16,19 @@ public static class Apportion
         Int128 sum = 0;
         foreach (var weight in weights)
         {
-            if (weight < 0) throw new ArgumentException("A weight is below zero.", nameof(weights));
+            if (weight < 0)
+                throw new ArgumentException("A weight is below zero.", nameof(weights));
             sum += weight;
         }
 
         if (sum == 0)
-            return total == 0 ? new long[weights.Count] : throw new ArgumentException("All weights are zero.", nameof(weights));
+            return total == 0
+                ? new long[weights.Count]
+                : throw new ArgumentException("All weights are zero.", nameof(weights));
 
         var exact = new BigInteger[weights.Count];
-        for (var i = 0; i < exact.Length; i++) exact[i] = new BigInteger(total) * weights[i];
+        for (var i = 0; i < exact.Length; i++)
+            exact[i] = new BigInteger(total) * weights[i];
         return ByExactShares(total, exact, (BigInteger)sum);
     }
 
@@ -56,12 +60,14 @@ public static class Apportion
 
         foreach (var i in Enumerable.Range(0, shares.Length).OrderByDescending(i => remainders[i]))
         {
-            if (left <= 0) break;
+            if (left <= 0)
+                break;
             shares[i]++;
             left--;
         }
 
-        if (!left.IsZero) throw new ArgumentException("The exact shares do not add up to the total.", nameof(numerators));
+        if (!left.IsZero)
+            throw new ArgumentException("The exact shares do not add up to the total.", nameof(numerators));
         return shares;
     }
 }

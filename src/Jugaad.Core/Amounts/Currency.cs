@@ -31,8 +31,12 @@ public sealed class Currency : IEquatable<Currency>
 
     /// <exception cref="RefusalException">When ISO 4217 has no such currency in use.</exception>
     public static Currency Of(string code, string field = "currency") =>
-        TryOf(code, out var currency) ? currency
-            : throw new RefusalException(field, $"“{code}” is not a currency in use. Give a code of three letters of ISO 4217, such as EUR.");
+        TryOf(code, out var currency)
+            ? currency
+            : throw new RefusalException(
+                field,
+                $"“{code}” is not a currency in use. Give a code of three letters of ISO 4217, such as EUR."
+            );
 
     public static bool TryOf(string? code, [NotNullWhen(true)] out Currency? currency)
     {
@@ -51,7 +55,8 @@ public sealed class Currency : IEquatable<Currency>
     private static SortedDictionary<string, Currency> Load()
     {
         var known = new SortedDictionary<string, Currency>(StringComparer.Ordinal);
-        foreach (var (code, decimals, name) in CurrencyTable.Rows) known.Add(code, new Currency(code, decimals, name));
+        foreach (var (code, decimals, name) in CurrencyTable.Rows)
+            known.Add(code, new Currency(code, decimals, name));
         return known;
     }
 }

@@ -7,7 +7,8 @@ namespace Jugaad.Core.Amounts;
 public sealed class DisplayFormat(char decimalMark, string datePattern)
 {
     /// <summary>The date patterns that can be chosen.</summary>
-    public static IReadOnlyList<string> DatePatterns { get; } = ["d MMM yyyy", "dd.MM.yyyy", "dd/MM/yyyy", "MM/dd/yyyy", "yyyy-MM-dd"];
+    public static IReadOnlyList<string> DatePatterns { get; } =
+    ["d MMM yyyy", "dd.MM.yyyy", "dd/MM/yyyy", "MM/dd/yyyy", "yyyy-MM-dd"];
 
     private const char Group = '\u202f';
 
@@ -21,7 +22,8 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
     public char DecimalMark => decimalMark;
 
     /// <summary>With exactly the currency's decimals: <c>1 234.50</c>.</summary>
-    public string Amount(long minor, Currency currency) => new Money(minor, currency).Units.ToString("N" + currency.Decimals, _figures);
+    public string Amount(long minor, Currency currency) =>
+        new Money(minor, currency).Units.ToString("N" + currency.Decimals, _figures);
 
     /// <inheritdoc cref="Amount(long, Currency)"/>
     public string Amount(Money money) => Amount(money.Minor, money.Currency);
@@ -37,7 +39,10 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
 
     /// <summary>A unit price: at least the currency's decimals, at most six.</summary>
     public string Price(decimal value, Currency currency) =>
-        value.ToString("#,0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals), _figures);
+        value.ToString(
+            "#,0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals),
+            _figures
+        );
 
     public string Percent(decimal value) => value.ToString("0.####", _figures) + "\u00a0%";
 
@@ -48,10 +53,16 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
 
     /// <summary>A unit price for putting back into a field: at least the currency's decimals.</summary>
     public string TypedPrice(decimal value, Currency currency) =>
-        value.ToString("0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals), CultureInfo.InvariantCulture).Replace('.', decimalMark);
+        value
+            .ToString(
+                "0." + new string('0', currency.Decimals) + new string('#', Limits.FigureDecimals - currency.Decimals),
+                CultureInfo.InvariantCulture
+            )
+            .Replace('.', decimalMark);
 
     /// <inheritdoc cref="Typed(decimal)"/>
-    public string Typed(long minor, Currency currency) => new Money(minor, currency).ToString().Replace('.', decimalMark);
+    public string Typed(long minor, Currency currency) =>
+        new Money(minor, currency).ToString().Replace('.', decimalMark);
 
     /// <summary>
     /// Reads a typed figure: blanks and apostrophes between digits are passed over, and the other mark of point and comma
@@ -61,13 +72,15 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
     public decimal Read(string text, int decimals, string field) => PlainDecimal.Parse(Plain(text), decimals, field);
 
     /// <inheritdoc cref="Read"/>
-    public long ReadAmount(string text, Currency currency, string field) => Money.Parse(Plain(text), currency, field).Minor;
+    public long ReadAmount(string text, Currency currency, string field) =>
+        Money.Parse(Plain(text), currency, field).Minor;
 
     private string Plain(string text)
     {
         var plain = new StringBuilder();
         foreach (var c in text.Trim())
-            if (!char.IsWhiteSpace(c) && c is not ('\'' or '\u2019')) plain.Append(c == '\u2212' ? '-' : c);
+            if (!char.IsWhiteSpace(c) && c is not ('\'' or '\u2019'))
+                plain.Append(c == '\u2212' ? '-' : c);
         var other = decimalMark == '.' ? ',' : '.';
         var typed = plain.ToString();
         var whole = typed.Split(decimalMark)[0].Split(other);

@@ -55,7 +55,10 @@ public readonly record struct Money(long Minor, Currency Currency) : IComparable
     {
         var minor = units * currency.MinorPerUnit;
         if (minor != decimal.Truncate(minor))
-            throw new RefusalException(field, $"{units} has more than the {currency.Decimals} decimals of {currency.Code}. Leave them out.");
+            throw new RefusalException(
+                field,
+                $"{units} has more than the {currency.Decimals} decimals of {currency.Code}. Leave them out."
+            );
         if (Math.Abs(minor) > Limits.AmountMinor)
             throw new RefusalException(field, $"{units} is more than an amount can be. Give less.");
         return new Money((long)minor, currency);
@@ -65,6 +68,9 @@ public readonly record struct Money(long Minor, Currency Currency) : IComparable
     public override string ToString() => Units.ToString("F" + Currency.Decimals, CultureInfo.InvariantCulture);
 
     private static Money Same(Money a, Money b) =>
-        ReferenceEquals(a.Currency, b.Currency) ? b
-            : throw new InvalidOperationException($"{a.Currency} and {b.Currency} cannot meet without an exchange rate.");
+        ReferenceEquals(a.Currency, b.Currency)
+            ? b
+            : throw new InvalidOperationException(
+                $"{a.Currency} and {b.Currency} cannot meet without an exchange rate."
+            );
 }

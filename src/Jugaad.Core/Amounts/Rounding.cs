@@ -11,7 +11,8 @@ public static class Rounding
     {
         var magnitude = Int128.Abs(numerator);
         var (quotient, rest) = Int128.DivRem(magnitude, denominator);
-        if (rest >= denominator - rest) quotient++;
+        if (rest >= denominator - rest)
+            quotient++;
         return numerator < 0 ? -quotient : quotient;
     }
 
@@ -19,7 +20,8 @@ public static class Rounding
     public static BigInteger Divide(BigInteger numerator, BigInteger denominator)
     {
         var quotient = BigInteger.DivRem(BigInteger.Abs(numerator), denominator, out var rest);
-        if (rest * 2 >= denominator) quotient++;
+        if (rest * 2 >= denominator)
+            quotient++;
         return numerator.Sign < 0 ? -quotient : quotient;
     }
 
@@ -43,8 +45,10 @@ public static class Rounding
     public static Int128 Scaled(decimal value, int decimals)
     {
         var scaled = value;
-        for (var i = 0; i < decimals; i++) scaled *= 10;
-        if (scaled != decimal.Truncate(scaled)) throw new ArgumentException($"{value} has more than {decimals} decimals.", nameof(value));
+        for (var i = 0; i < decimals; i++)
+            scaled *= 10;
+        if (scaled != decimal.Truncate(scaled))
+            throw new ArgumentException($"{value} has more than {decimals} decimals.", nameof(value));
         return (Int128)scaled;
     }
 }

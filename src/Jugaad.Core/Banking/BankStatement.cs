@@ -12,7 +12,14 @@ public sealed class BankStatement
     /// <param name="remarks">What was remarkable when it was taken in, one a line.</param>
     public BankStatement(int accountId, StatementFile file, string fileName, DateOnly takenIn, string remarks)
     {
-        (AccountId, Currency, Number, FileName, TakenIn, Remarks) = (accountId, file.Currency, file.Number, fileName, takenIn, remarks);
+        (AccountId, Currency, Number, FileName, TakenIn, Remarks) = (
+            accountId,
+            file.Currency,
+            file.Number,
+            fileName,
+            takenIn,
+            remarks
+        );
         (Opening, Closing, Format) = (file.Opening, file.Closing, file.Format);
         From = file.From ?? (file.Lines.Count > 0 ? file.Lines.Min(l => l.Date) : takenIn);
         Until = file.Until ?? (file.Lines.Count > 0 ? file.Lines.Max(l => l.Date) : takenIn);
@@ -60,7 +67,14 @@ public sealed class BankLine
     public BankLine(int accountId, int position, StatementLine line, Currency currency)
     {
         (AccountId, Position, Date, Amount, Currency) = (accountId, position, line.Date, line.Amount, currency);
-        (Name, Account, Text, Reference, BankReference, Returned) = (line.Name, line.Account, line.Text, line.Reference, line.BankReference, line.Returned);
+        (Name, Account, Text, Reference, BankReference, Returned) = (
+            line.Name,
+            line.Account,
+            line.Text,
+            line.Reference,
+            line.BankReference,
+            line.Returned
+        );
     }
 
     public int Id { get; private set; }
@@ -101,7 +115,10 @@ public sealed class BankLine
     public LinePlacement Place(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId = null)
     {
         if (amount == 0 || Math.Sign(amount) != Math.Sign(Amount) || Math.Abs(amount) > Math.Abs(Left))
-            throw new RefusalException("amount", $"{new Money(Left, Currency)} of this line is left to place. Place at most that.");
+            throw new RefusalException(
+                "amount",
+                $"{new Money(Left, Currency)} of this line is left to place. Place at most that."
+            );
         return Add(amount, bookingId, receiptId, words, joinedBookingId);
     }
 
@@ -109,7 +126,9 @@ public sealed class BankLine
     /// <param name="fee">Minor units, above zero.</param>
     /// <exception cref="RefusalException">When the line is no money that came in, or the fee is more than the line.</exception>
     public LinePlacement PlaceFee(long fee, int bookingId, string words) =>
-        Amount > 0 && fee > 0 && fee <= Amount ? Add(-fee, bookingId, null, words, null) : throw new RefusalException("amount", "A fee is kept of money that came in, and is less than that.");
+        Amount > 0 && fee > 0 && fee <= Amount
+            ? Add(-fee, bookingId, null, words, null)
+            : throw new RefusalException("amount", "A fee is kept of money that came in, and is less than that.");
 
     private LinePlacement Add(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId)
     {
@@ -122,7 +141,8 @@ public sealed class BankLine
     /// <summary>Takes a placement back; the line has that much left again.</summary>
     public void TakeBack(LinePlacement placement)
     {
-        if (_placements.Remove(placement)) Placed -= placement.Amount;
+        if (_placements.Remove(placement))
+            Placed -= placement.Amount;
     }
 }
 
@@ -131,7 +151,8 @@ public sealed class LinePlacement
 {
     private LinePlacement() { }
 
-    internal LinePlacement(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId) => (Amount, BookingId, ReceiptId, Words, JoinedBookingId) = (amount, bookingId, receiptId, words, joinedBookingId);
+    internal LinePlacement(long amount, int? bookingId, int? receiptId, string words, int? joinedBookingId) =>
+        (Amount, BookingId, ReceiptId, Words, JoinedBookingId) = (amount, bookingId, receiptId, words, joinedBookingId);
 
     public int Id { get; private set; }
 
@@ -157,8 +178,22 @@ public sealed class PayerRule
 {
     private PayerRule() { }
 
-    public PayerRule(string account, string name, int? customerId, int? ledgerAccountId, DateOnly learned, bool wentOut = false) =>
-        (Account, Name, CustomerId, LedgerAccountId, LearnedOn, WentOut) = (account, name, customerId, ledgerAccountId, learned, wentOut);
+    public PayerRule(
+        string account,
+        string name,
+        int? customerId,
+        int? ledgerAccountId,
+        DateOnly learned,
+        bool wentOut = false
+    ) =>
+        (Account, Name, CustomerId, LedgerAccountId, LearnedOn, WentOut) = (
+            account,
+            name,
+            customerId,
+            ledgerAccountId,
+            learned,
+            wentOut
+        );
 
     public int Id { get; private set; }
 

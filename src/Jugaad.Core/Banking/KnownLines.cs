@@ -18,12 +18,17 @@ public static class KnownLines
 
     /// <returns>For each line the id of the one that it is; null for a new one.</returns>
     /// <exception cref="RefusalException">When too many lines are alike to tell one from another.</exception>
-    public static IReadOnlyList<int?> Find(string format, IReadOnlyList<StatementLine> lines, IReadOnlyList<KnownLine> known)
+    public static IReadOnlyList<int?> Find(
+        string format,
+        IReadOnlyList<StatementLine> lines,
+        IReadOnlyList<KnownLine> known
+    )
     {
         var found = new int?[lines.Count];
         var alike = known.GroupBy(k => (k.Line.Date, k.Line.Amount)).ToDictionary(g => g.Key, g => g.ToList());
         foreach (var group in Enumerable.Range(0, lines.Count).GroupBy(i => (lines[i].Date, lines[i].Amount)))
-            if (alike.TryGetValue(group.Key, out var there)) new OneDayAndAmount(format, there).Find(group, lines, found);
+            if (alike.TryGetValue(group.Key, out var there))
+                new OneDayAndAmount(format, there).Find(group, lines, found);
         return found;
     }
 
@@ -33,8 +38,14 @@ public static class KnownLines
         internal static Marks Of(StatementLine line)
         {
             var (name, account, reference) = (Plain(line.Name), Plain(line.Account), Plain(line.BankReference));
-            if (None.Contains(reference) || reference.All(c => c == '0')) reference = "";
-            return new(reference, name, account, string.Join('|', name, account, Plain(line.Text), Plain(line.Reference)));
+            if (None.Contains(reference) || reference.All(c => c == '0'))
+                reference = "";
+            return new(
+                reference,
+                name,
+                account,
+                string.Join('|', name, account, Plain(line.Text), Plain(line.Reference))
+            );
         }
 
         private static string Plain(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToUpperInvariant();
@@ -58,18 +69,24 @@ public static class KnownLines
         {
             var there = Queues(_known.Where(k => k.Marks.Reference.Length > 0), k => k.Marks.Reference);
             foreach (var (at, marks) in open)
-                if (there.TryGetValue(marks.Reference, out var queue)) Pair(at, queue, found);
+                if (there.TryGetValue(marks.Reference, out var queue))
+                    Pair(at, queue, found);
         }
 
         /// <summary>The same words: in one format only where neither has a reference, since it would give both the same one.</summary>
         private void ByWords(List<(int At, Marks Marks)> open, int?[] found)
         {
-            var here = Queues(_known.Where(k => k.Line.Format == format && k.Marks.Reference.Length == 0), k => k.Marks.Says);
+            var here = Queues(
+                _known.Where(k => k.Line.Format == format && k.Marks.Reference.Length == 0),
+                k => k.Marks.Says
+            );
             var elsewhere = Queues(_known.Where(k => k.Line.Format != format), k => k.Marks.Says);
             foreach (var (at, marks) in open.Where(l => found[l.At] is null))
             {
-                if (marks.Reference.Length == 0 && here.TryGetValue(marks.Says, out var same)) Pair(at, same, found);
-                if (found[at] is null && elsewhere.TryGetValue(marks.Says, out var other)) Pair(at, other, found);
+                if (marks.Reference.Length == 0 && here.TryGetValue(marks.Says, out var same))
+                    Pair(at, same, found);
+                if (found[at] is null && elsewhere.TryGetValue(marks.Says, out var other))
+                    Pair(at, other, found);
             }
         }
 
@@ -79,24 +96,33 @@ public static class KnownLines
             var there = _known.Where(k => k.Line.Format != format && !_gone.Contains(k.Line.Id)).ToList();
             var left = open.Where(l => found[l.At] is null).ToList();
             if ((long)there.Count * left.Count > MostPairs)
-                throw new RefusalException("file", $"{left.Count} lines of {known[0].Line.Date} have one amount, and as many are there from a file of another format: which is which cannot be told. Take this day in from files of one format.");
+                throw new RefusalException(
+                    "file",
+                    $"{left.Count} lines of {known[0].Line.Date} have one amount, and as many are there from a file of another format: which is which cannot be told. Take this day in from files of one format."
+                );
             foreach (var (at, marks) in left)
             {
-                var one = there.FindIndex(k => Agree(marks.Account, k.Marks.Account) && Agree(marks.Name, k.Marks.Name));
-                if (one < 0) continue;
+                var one = there.FindIndex(k =>
+                    Agree(marks.Account, k.Marks.Account) && Agree(marks.Name, k.Marks.Name)
+                );
+                if (one < 0)
+                    continue;
                 found[at] = there[one].Line.Id;
                 there.RemoveAt(one);
             }
         }
 
-        private static Dictionary<string, Queue<int>> Queues(IEnumerable<(KnownLine Line, Marks Marks)> lines, Func<(KnownLine Line, Marks Marks), string> by) =>
-            lines.GroupBy(by, k => k.Line.Id).ToDictionary(g => g.Key, g => new Queue<int>(g));
+        private static Dictionary<string, Queue<int>> Queues(
+            IEnumerable<(KnownLine Line, Marks Marks)> lines,
+            Func<(KnownLine Line, Marks Marks), string> by
+        ) => lines.GroupBy(by, k => k.Line.Id).ToDictionary(g => g.Key, g => new Queue<int>(g));
 
         private void Pair(int at, Queue<int> queue, int?[] found)
         {
             while (queue.TryDequeue(out var id))
             {
-                if (!_gone.Add(id)) continue;
+                if (!_gone.Add(id))
+                    continue;
                 found[at] = id;
                 return;
             }
@@ -104,6 +130,9 @@ public static class KnownLines
 
         /// <summary>One of them is silent, or says the beginning of the other.</summary>
         private static bool Agree(string one, string other) =>
-            one.Length == 0 || other.Length == 0 || one.StartsWith(other, StringComparison.Ordinal) || other.StartsWith(one, StringComparison.Ordinal);
+            one.Length == 0
+            || other.Length == 0
+            || one.StartsWith(other, StringComparison.Ordinal)
+            || other.StartsWith(one, StringComparison.Ordinal);
     }
 }

@@ -9,7 +9,15 @@ namespace Jugaad.Core.Banking;
 /// <param name="Account">The other side's account.</param>
 /// <param name="Reference">A structured reference, where it came in a field of its own.</param>
 /// <param name="BankReference">The bank's own name for the line, which tells it from all others; empty where it gives none.</param>
-public sealed record StatementLine(DateOnly Date, long Amount, string Name, string Account, string Text, string Reference, string BankReference)
+public sealed record StatementLine(
+    DateOnly Date,
+    long Amount,
+    string Name,
+    string Account,
+    string Text,
+    string Reference,
+    string BankReference
+)
 {
     /// <summary>Whether it is a payment that came back.</summary>
     public bool Returned { get; init; }
@@ -19,7 +27,17 @@ public sealed record StatementLine(DateOnly Date, long Amount, string Name, stri
 /// <param name="Account">The account's number; empty where the file does not say.</param>
 /// <param name="Opening">Minor units; null where the file does not say.</param>
 /// <param name="Remarks">What the reader left out or took to mean, in words.</param>
-public sealed record StatementFile(string Account, Currency Currency, string Number, DateOnly? From, DateOnly? Until, long? Opening, long? Closing, IReadOnlyList<StatementLine> Lines, IReadOnlyList<string> Remarks)
+public sealed record StatementFile(
+    string Account,
+    Currency Currency,
+    string Number,
+    DateOnly? From,
+    DateOnly? Until,
+    long? Opening,
+    long? Closing,
+    IReadOnlyList<StatementLine> Lines,
+    IReadOnlyList<string> Remarks
+)
 {
     /// <summary>The format that it was written in, such as <c>CAMT</c>.</summary>
     public string Format { get; init; } = "";
@@ -27,8 +45,11 @@ public sealed record StatementFile(string Account, Currency Currency, string Num
     /// <summary>What is wrong with the figures, in words; null where opening and lines come to the closing balance, or it is not given.</summary>
     public string? Difference(DisplayFormat format)
     {
-        if (Opening is not { } opening || Closing is not { } closing) return null;
+        if (Opening is not { } opening || Closing is not { } closing)
+            return null;
         var comesTo = opening + Lines.Sum(l => l.Amount);
-        return comesTo == closing ? null : $"The opening balance of {format.WithCode(opening, Currency)} and the lines come to {format.WithCode(comesTo, Currency)}, and the closing balance is {format.WithCode(closing, Currency)}: {format.WithCode(closing - comesTo, Currency)} is not in the file.";
+        return comesTo == closing
+            ? null
+            : $"The opening balance of {format.WithCode(opening, Currency)} and the lines come to {format.WithCode(comesTo, Currency)}, and the closing balance is {format.WithCode(closing, Currency)}: {format.WithCode(closing - comesTo, Currency)} is not in the file.";
     }
 }

@@ -17,9 +17,10 @@ public readonly record struct BilledBefore(long Amount, string Taxes = "")
     public bool IsNothing => Amount == 0 && string.IsNullOrEmpty(Taxes);
 
     /// <summary>What was charged of each component of a treatment.</summary>
-    public IReadOnlyList<long> Charged(Treatment treatment, bool includesTax) => string.IsNullOrEmpty(Taxes)
-        ? Calculator.TaxesOn(treatment, Amount, includesTax)
-        : [.. Taxes.Split(';').Select(t => long.Parse(t, CultureInfo.InvariantCulture))];
+    public IReadOnlyList<long> Charged(Treatment treatment, bool includesTax) =>
+        string.IsNullOrEmpty(Taxes)
+            ? Calculator.TaxesOn(treatment, Amount, includesTax)
+            : [.. Taxes.Split(';').Select(t => long.Parse(t, CultureInfo.InvariantCulture))];
 
     /// <summary>Adds up what earlier stages of one source billed with one treatment.</summary>
     public static BilledBefore By(IEnumerable<EarlierPart> stages, Treatment treatment, bool includesTax)
@@ -44,6 +45,11 @@ public readonly record struct BilledBefore(long Amount, string Taxes = "")
             amount += now - credited;
         }
 
-        return new BilledBefore(amount, charged.SequenceEqual(Calculator.TaxesOn(treatment, amount, includesTax)) ? "" : string.Join(';', charged.Select(c => c.ToString(CultureInfo.InvariantCulture))));
+        return new BilledBefore(
+            amount,
+            charged.SequenceEqual(Calculator.TaxesOn(treatment, amount, includesTax))
+                ? ""
+                : string.Join(';', charged.Select(c => c.ToString(CultureInfo.InvariantCulture)))
+        );
     }
 }

@@ -166,15 +166,22 @@ public sealed class Document
     }
 
     /// <summary>Whether it may be changed though it was issued: an order is an agreement, and that can be changed by both.</summary>
-    public bool CanBeChanged => Kind == DocumentKind.Order && State is DocumentState.Issued or DocumentState.Settled && ClosedOn is null;
+    public bool CanBeChanged =>
+        Kind == DocumentKind.Order && State is DocumentState.Issued or DocumentState.Settled && ClosedOn is null;
 
     /// <summary>Changes an order that was issued. Its lines stay the ones that others were made from.</summary>
     /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed then.</exception>
     public void Change(DraftContent content, DraftMasters masters)
     {
-        if (!CanBeChanged) MustBeDraft();
-        if (masters.Customer.Id != CustomerId) throw new RefusalException("customer", $"The {Title} is another customer's. Make a new order for {masters.Customer.Name}.");
-        if (content.NumberByHand.Trim() != NumberByHand || content.SeriesId != SeriesByHand) throw new RefusalException("numberByHand", $"The {Title} keeps its number.");
+        if (!CanBeChanged)
+            MustBeDraft();
+        if (masters.Customer.Id != CustomerId)
+            throw new RefusalException(
+                "customer",
+                $"The {Title} is another customer's. Make a new order for {masters.Customer.Name}."
+            );
+        if (content.NumberByHand.Trim() != NumberByHand || content.SeriesId != SeriesByHand)
+            throw new RefusalException("numberByHand", $"The {Title} keeps its number.");
         Write(content, masters);
     }
 
@@ -188,40 +195,92 @@ public sealed class Document
         DraftCheck.Choices(refusals, content.Lines);
         var taxes = new DraftTaxes(content, masters, refusals);
         refusals.ThrowIfAny();
-        var due = Policy.HasDueDay ? content.DueDate ?? masters.Terms?.DueOn(content.Date) ?? content.Date : (DateOnly?)null;
+        var due = Policy.HasDueDay
+            ? content.DueDate ?? masters.Terms?.DueOn(content.Date) ?? content.Date
+            : (DateOnly?)null;
         DraftCheck.Dates(refusals, content, due);
-        if (Policy.HasDueDay) due = DraftCheck.OnAccount(refusals, masters.Customer, content, due);
+        if (Policy.HasDueDay)
+            due = DraftCheck.OnAccount(refusals, masters.Customer, content, due);
         refusals.ThrowIfAny();
 
         var parts = SharedParts.Of(content, masters, Policy);
         content = parts.Content;
-        var lines = content.Lines.Select((l, i) => new DocumentLine(i, l, taxes.CodeOf(l), taxes.OfLine(i).ToString(), taxes.LineTaxesOf(i), parts.OfLine(i), parts.FoldedOf(i))).ToList();
-        var charges = content.Charges.Select((c, i) => new DocumentCharge(i, c, masters.TaxCodes[c.TaxCodeId].Code, taxes.OfCharge(i).ToString(), taxes.TakenBackByCharge(i))).ToList();
+        var lines = content
+            .Lines.Select(
+                (l, i) =>
+                    new DocumentLine(
+                        i,
+                        l,
+                        taxes.CodeOf(l),
+                        taxes.OfLine(i).ToString(),
+                        taxes.LineTaxesOf(i),
+                        parts.OfLine(i),
+                        parts.FoldedOf(i)
+                    )
+            )
+            .ToList();
+        var charges = content
+            .Charges.Select(
+                (c, i) =>
+                    new DocumentCharge(
+                        i,
+                        c,
+                        masters.TaxCodes[c.TaxCodeId].Code,
+                        taxes.OfCharge(i).ToString(),
+                        taxes.TakenBackByCharge(i)
+                    )
+            )
+            .ToList();
         var figures = FiguresOf(content, currency, lines, charges, masters.TaxRounding);
         if (content.WantedTotal is { } wanted && lines.Count > 0)
         {
-            content = content with { DiscountPercent = null, DiscountAmount = Documents.WantedTotal.DiscountFor(figures, wanted) };
+            content = content with
+            {
+                DiscountPercent = null,
+                DiscountAmount = Documents.WantedTotal.DiscountFor(figures, wanted),
+            };
             figures = figures with { DiscountPercent = null, DiscountAmount = content.DiscountAmount };
         }
 
         var totals = lines.Count == 0 && charges.Count == 0 ? null : Calculator.Compute(figures);
         if (totals is { Total: < 0 })
-            throw new RefusalException("lines", $"The {Policy.Word} comes to less than nothing. What you give back goes on a credit note of its own.");
+            throw new RefusalException(
+                "lines",
+                $"The {Policy.Word} comes to less than nothing. What you give back goes on a credit note of its own."
+            );
 
         (CustomerId, Currency, ExchangeRate) = (masters.Customer.Id, currency, content.ExchangeRate);
         (Date, TaxDate, DueDate, DueByHand) = (content.Date, content.TaxDate, due, content.DueDate is not null);
         ValidUntil = Policy.HasValidity ? content.ValidUntil : null;
-        (TermsId, TermsText) = (masters.Terms?.Id, Policy.HasDueDay || Policy.HasValidity ? masters.Terms?.Name ?? "" : "");
-        (EarlyPercent, EarlyUntil) = Policy.HasDueDay ? (masters.Terms?.EarlyPercent ?? 0, masters.Terms?.EarlyUntil(content.Date)) : (0, null);
-        (PricesIncludeTax, TaxRounding, DiscountPercent, DiscountAmount) = (content.PricesIncludeTax, masters.TaxRounding, content.DiscountPercent, content.DiscountAmount);
+        (TermsId, TermsText) = (
+            masters.Terms?.Id,
+            Policy.HasDueDay || Policy.HasValidity ? masters.Terms?.Name ?? "" : ""
+        );
+        (EarlyPercent, EarlyUntil) = Policy.HasDueDay
+            ? (masters.Terms?.EarlyPercent ?? 0, masters.Terms?.EarlyUntil(content.Date))
+            : (0, null);
+        (PricesIncludeTax, TaxRounding, DiscountPercent, DiscountAmount) = (
+            content.PricesIncludeTax,
+            masters.TaxRounding,
+            content.DiscountPercent,
+            content.DiscountAmount
+        );
         (PlaceId, Place, SeriesByHand) = (content.PlaceId, masters.Place, content.SeriesId);
-        (TaxWords, Particulars, CashStep, PaidExactly) = (taxes.Words(), content.Particulars.Trimmed(), content.CashStep, content.CashStep is null ? 0 : content.PaidExactly);
+        (TaxWords, Particulars, CashStep, PaidExactly) = (
+            taxes.Words(),
+            content.Particulars.Trimmed(),
+            content.CashStep,
+            content.CashStep is null ? 0 : content.PaidExactly
+        );
         (NumberByHand, PurchaseOrder) = (content.NumberByHand.Trim(), content.PurchaseOrder.Trim());
         (Note, PrivateNote) = (content.Note.Trim(), content.PrivateNote.Trim());
         if (!IsDraft)
         {
             lines = [.. lines.Select((l, i) => _lines.Find(k => k.Id == content.Lines[i].KeptId)?.Become(l) ?? l)];
-            charges = [.. charges.Select((c, i) => _charges.Find(k => k.Id == content.Charges[i].KeptId)?.Become(c) ?? c)];
+            charges =
+            [
+                .. charges.Select((c, i) => _charges.Find(k => k.Id == content.Charges[i].KeptId)?.Become(c) ?? c),
+            ];
         }
 
         _lines.Clear();
@@ -240,38 +299,41 @@ public sealed class Document
     }
 
     /// <summary>What was typed, as it can be typed again.</summary>
-    public DraftContent Content() => new()
-    {
-        CustomerId = CustomerId,
-        Date = Date,
-        TaxDate = TaxDate,
-        DueDate = DueByHand ? DueDate : null,
-        ValidUntil = ValidUntil,
-        TermsId = TermsId,
-        PricesIncludeTax = PricesIncludeTax,
-        DiscountPercent = DiscountPercent,
-        DiscountAmount = DiscountAmount,
-        PlaceId = PlaceId,
-        SeriesId = SeriesByHand,
-        NumberByHand = NumberByHand,
-        PurchaseOrder = PurchaseOrder,
-        ExchangeRate = ExchangeRate,
-        Note = Note,
-        PrivateNote = PrivateNote,
-        Particulars = Particulars,
-        CashStep = CashStep,
-        PaidExactly = PaidExactly,
-        Lines = [.. _lines.OrderBy(l => l.Position).Select(l => l.Typed())],
-        Charges = [.. _charges.OrderBy(c => c.Position).Select(c => c.Typed())],
-    };
+    public DraftContent Content() =>
+        new()
+        {
+            CustomerId = CustomerId,
+            Date = Date,
+            TaxDate = TaxDate,
+            DueDate = DueByHand ? DueDate : null,
+            ValidUntil = ValidUntil,
+            TermsId = TermsId,
+            PricesIncludeTax = PricesIncludeTax,
+            DiscountPercent = DiscountPercent,
+            DiscountAmount = DiscountAmount,
+            PlaceId = PlaceId,
+            SeriesId = SeriesByHand,
+            NumberByHand = NumberByHand,
+            PurchaseOrder = PurchaseOrder,
+            ExchangeRate = ExchangeRate,
+            Note = Note,
+            PrivateNote = PrivateNote,
+            Particulars = Particulars,
+            CashStep = CashStep,
+            PaidExactly = PaidExactly,
+            Lines = [.. _lines.OrderBy(l => l.Position).Select(l => l.Typed())],
+            Charges = [.. _charges.OrderBy(c => c.Position).Select(c => c.Typed())],
+        };
 
     /// <summary>Numbers and freezes the draft.</summary>
     /// <exception cref="RefusalException">When it is no draft, or has no line that counts.</exception>
     public void Issue(int seriesId, string number, Sender sender, Addressee addressee)
     {
         MustBeDraft();
-        if (!_lines.Exists(l => l.Role.HasFigures())) throw new RefusalException("lines", "The document has no line. Add one first.");
-        if (Policy.NeedsReason && Particulars.Reason.Length == 0) throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
+        if (!_lines.Exists(l => l.Role.HasFigures()))
+            throw new RefusalException("lines", "The document has no line. Add one first.");
+        if (Policy.NeedsReason && Particulars.Reason.Length == 0)
+            throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
         (SeriesId, Number, Sender, Addressee) = (seriesId, number, sender, addressee);
         State = Policy.IssuedState;
         Version++;
@@ -283,9 +345,14 @@ public sealed class Document
     public void Answer(bool accepted, DateOnly day, string note, LossReason? lostBy = null)
     {
         if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed) || IsReplaced)
-            throw new RefusalException("", $"Only a sent quote can be accepted or declined; this {Policy.Word} is {(IsReplaced ? "replaced by a revision" : State.ToString().ToLowerInvariant())}.");
-        if (note.Length > 1_000) throw new RefusalException("reason", "At most 1000 characters fit here. Shorten it.");
-        if (accepted && _lines.Count > 0 && !_lines.Exists(l => l.Counts) && _charges.Count == 0) throw new RefusalException("", "Nothing of this quote is chosen. Choose at least one line first.");
+            throw new RefusalException(
+                "",
+                $"Only a sent quote can be accepted or declined; this {Policy.Word} is {(IsReplaced ? "replaced by a revision" : State.ToString().ToLowerInvariant())}."
+            );
+        if (note.Length > 1_000)
+            throw new RefusalException("reason", "At most 1000 characters fit here. Shorten it.");
+        if (accepted && _lines.Count > 0 && !_lines.Exists(l => l.Counts) && _charges.Count == 0)
+            throw new RefusalException("", "Nothing of this quote is chosen. Choose at least one line first.");
         if (accepted)
         {
             var refusals = new Refusals();
@@ -301,7 +368,8 @@ public sealed class Document
     /// <summary>Takes an answer back, as long as nothing was made from the quote.</summary>
     public void Reopen()
     {
-        if (State is not (DocumentState.Accepted or DocumentState.Declined)) throw new RefusalException("", "There is no answer to take back.");
+        if (State is not (DocumentState.Accepted or DocumentState.Declined))
+            throw new RefusalException("", "There is no answer to take back.");
         (State, AnsweredOn, AnswerNote, LostBy) = (DocumentState.Sent, null, "", null);
         Version++;
     }
@@ -311,12 +379,14 @@ public sealed class Document
     /// <exception cref="RefusalException">When it is no quote that waits, or two alternatives are chosen.</exception>
     public void Choose(IReadOnlySet<int> chosen)
     {
-        if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed)) throw new RefusalException("", "Only a quote that waits for an answer has lines to choose from.");
+        if (Kind != DocumentKind.Quote || State is not (DocumentState.Sent or DocumentState.Lapsed))
+            throw new RefusalException("", "Only a quote that waits for an answer has lines to choose from.");
         var refusals = new Refusals();
         var ordered = _lines.OrderBy(l => l.Position).ToList();
         DraftCheck.Choices(refusals, ordered.ConvertAll(l => l.Typed() with { Chosen = chosen.Contains(l.Id) }));
         refusals.ThrowIfAny();
-        foreach (var line in ordered.Where(l => l.Choice != LineChoice.Firm)) line.Choose(chosen.Contains(line.Id));
+        foreach (var line in ordered.Where(l => l.Choice != LineChoice.Firm))
+            line.Choose(chosen.Contains(line.Id));
         Take(Recompute());
         Version++;
     }
@@ -329,8 +399,15 @@ public sealed class Document
     public void Revise(Document earlier)
     {
         MustBeDraft();
-        if (earlier.Kind != DocumentKind.Quote || earlier.IsReplaced || earlier.State is not (DocumentState.Sent or DocumentState.Lapsed or DocumentState.Declined))
-            throw new RefusalException("", "Only a quote that waits, has lapsed or was declined can be revised. Make a copy instead.");
+        if (
+            earlier.Kind != DocumentKind.Quote
+            || earlier.IsReplaced
+            || earlier.State is not (DocumentState.Sent or DocumentState.Lapsed or DocumentState.Declined)
+        )
+            throw new RefusalException(
+                "",
+                "Only a quote that waits, has lapsed or was declined can be revised. Make a copy instead."
+            );
         (RevisesId, Revision) = (earlier.Id, earlier.Revision + 1);
     }
 
@@ -338,7 +415,8 @@ public sealed class Document
     public void BeReplaced()
     {
         IsReplaced = true;
-        if (State == DocumentState.Sent) State = DocumentState.Lapsed;
+        if (State == DocumentState.Sent)
+            State = DocumentState.Lapsed;
         Version++;
     }
 
@@ -356,9 +434,15 @@ public sealed class Document
     /// <exception cref="RefusalException">When it is nothing that something is made from, or no reason is given.</exception>
     public void Close(DateOnly day, string reason)
     {
-        if (!CanBeMadeFrom) throw new RefusalException("", $"The {Title} has nothing to be delivered or billed, so there is nothing to close.");
-        if (ClosedOn is not null) throw new RefusalException("", $"The {Title} is closed already.");
-        if (reason.Trim().Length is 0 or > 300) throw new RefusalException("reason", "Say in a few words why the rest is closed.");
+        if (!CanBeMadeFrom)
+            throw new RefusalException(
+                "",
+                $"The {Title} has nothing to be delivered or billed, so there is nothing to close."
+            );
+        if (ClosedOn is not null)
+            throw new RefusalException("", $"The {Title} is closed already.");
+        if (reason.Trim().Length is 0 or > 300)
+            throw new RefusalException("reason", "Say in a few words why the rest is closed.");
         (ClosedOn, ClosedReason) = (day, reason.Trim());
         Version++;
     }
@@ -366,19 +450,27 @@ public sealed class Document
     /// <summary>Takes the closing back.</summary>
     public void OpenAgain()
     {
-        if (ClosedOn is null) throw new RefusalException("", $"The {Title} is not closed.");
+        if (ClosedOn is null)
+            throw new RefusalException("", $"The {Title} is not closed.");
         (ClosedOn, ClosedReason) = (null, "");
         Version++;
     }
 
     /// <summary>Whether something may be delivered or billed from it: an accepted quote, an order or a delivery note that stands.</summary>
-    public bool CanBeMadeFrom => Kind == DocumentKind.Quote ? State == DocumentState.Accepted
-        : Kind is DocumentKind.Order or DocumentKind.DeliveryNote && State is DocumentState.Issued or DocumentState.Settled;
+    public bool CanBeMadeFrom =>
+        Kind == DocumentKind.Quote
+            ? State == DocumentState.Accepted
+            : Kind is DocumentKind.Order or DocumentKind.DeliveryNote
+                && State is DocumentState.Issued or DocumentState.Settled;
 
     /// <summary>Makes an issued paper that nobody's balance depends on a draft again, to be corrected. It keeps its number.</summary>
     public void Correct()
     {
-        if (Policy.Posts || Kind == DocumentKind.Quote || State != DocumentState.Issued) throw new RefusalException("", $"The {Title} is not one that can be corrected. Copy it into a new draft instead.");
+        if (Policy.Posts || Kind == DocumentKind.Quote || State != DocumentState.Issued)
+            throw new RefusalException(
+                "",
+                $"The {Title} is not one that can be corrected. Copy it into a new draft instead."
+            );
         State = DocumentState.Draft;
         Version++;
     }
@@ -386,7 +478,8 @@ public sealed class Document
     /// <summary>Cancels a numbered document: an order or delivery note by itself, an invoice by the credit note over all of it.</summary>
     public void Cancel()
     {
-        if (Number is null || State is not (DocumentState.Issued or DocumentState.Settled)) throw new RefusalException("", $"The {Title} is not one that can be cancelled.");
+        if (Number is null || State is not (DocumentState.Issued or DocumentState.Settled))
+            throw new RefusalException("", $"The {Title} is not one that can be cancelled.");
         State = DocumentState.Cancelled;
         Version++;
     }
@@ -394,7 +487,8 @@ public sealed class Document
     /// <summary>Lapses a sent quote whose last day has passed. Tells whether it did.</summary>
     public bool LapseAfter(DateOnly day)
     {
-        if (State != DocumentState.Sent || ValidUntil is not { } until || until >= day) return false;
+        if (State != DocumentState.Sent || ValidUntil is not { } until || until >= day)
+            return false;
         State = DocumentState.Lapsed;
         Version++;
         return true;
@@ -404,7 +498,11 @@ public sealed class Document
     public void Discard()
     {
         MustBeDraft();
-        if (Number is not null) throw new RefusalException("", $"The {Title} has its number already. Put it right and issue it again; then it can be cancelled.");
+        if (Number is not null)
+            throw new RefusalException(
+                "",
+                $"The {Title} has its number already. Put it right and issue it again; then it can be cancelled."
+            );
         State = DocumentState.Cancelled;
         Version++;
     }
@@ -412,7 +510,8 @@ public sealed class Document
     /// <summary>Brings a draft back that was put away.</summary>
     public void BringBack()
     {
-        if (State != DocumentState.Cancelled || Number is not null) throw new RefusalException("", $"The {Title} was not put away as a draft.");
+        if (State != DocumentState.Cancelled || Number is not null)
+            throw new RefusalException("", $"The {Title} was not put away as a draft.");
         State = DocumentState.Draft;
         Version++;
     }
@@ -420,13 +519,29 @@ public sealed class Document
     /// <summary>Issued or settled, by whether anything is open.</summary>
     public void FollowOpenAmount(long open)
     {
-        if (State is DocumentState.Issued or DocumentState.Settled) State = open == 0 ? DocumentState.Settled : DocumentState.Issued;
+        if (State is DocumentState.Issued or DocumentState.Settled)
+            State = open == 0 ? DocumentState.Settled : DocumentState.Issued;
     }
 
     /// <summary>The totals that the frozen lines give; for a document that has lines.</summary>
-    public Totals Recompute() => Calculator.Compute(FiguresOf(Content(), Currency, [.. _lines.OrderBy(l => l.Position)], [.. _charges.OrderBy(c => c.Position)], TaxRounding));
+    public Totals Recompute() =>
+        Calculator.Compute(
+            FiguresOf(
+                Content(),
+                Currency,
+                [.. _lines.OrderBy(l => l.Position)],
+                [.. _charges.OrderBy(c => c.Position)],
+                TaxRounding
+            )
+        );
 
-    private static DocumentFigures FiguresOf(DraftContent content, Currency currency, IReadOnlyList<DocumentLine> lines, IReadOnlyList<DocumentCharge> charges, TaxRounding rounding) =>
+    private static DocumentFigures FiguresOf(
+        DraftContent content,
+        Currency currency,
+        IReadOnlyList<DocumentLine> lines,
+        IReadOnlyList<DocumentCharge> charges,
+        TaxRounding rounding
+    ) =>
         new(currency, [.. lines.Select(l => l.Figures())])
         {
             Charges = [.. charges.Select(c => c.Figures())],
@@ -443,17 +558,25 @@ public sealed class Document
         _taxes.Clear();
         (Subtotal, Discount, ChargesTotal) = (totals?.Subtotal ?? 0, totals?.Discount ?? 0, totals?.Charges ?? 0);
         (Net, Tax, Total, Payable) = (totals?.Net ?? 0, totals?.Tax ?? 0, totals?.Total ?? 0, totals?.Payable ?? 0);
-        if (totals is null) return;
-        foreach (var line in _lines) line.Take(totals.Lines[line.Position], totals.LineNets[line.Position], totals.LineBases[line.Position]);
-        foreach (var charge in _charges) charge.Take(totals.ChargeNets[charge.Position]);
+        if (totals is null)
+            return;
+        foreach (var line in _lines)
+            line.Take(totals.Lines[line.Position], totals.LineNets[line.Position], totals.LineBases[line.Position]);
+        foreach (var charge in _charges)
+            charge.Take(totals.ChargeNets[charge.Position]);
         foreach (var treatment in totals.Treatments)
         {
-            foreach (var row in treatment.Rows()) _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, row.Part, row.Taxable, row.Tax));
+            foreach (var row in treatment.Rows())
+                _taxes.Add(new DocumentTax(_taxes.Count, treatment.Treatment, row.Part, row.Taxable, row.Tax));
         }
     }
 
     private void MustBeDraft()
     {
-        if (!IsDraft) throw new RefusalException("", $"The {Title} is issued and never changes. {(Policy.Posts ? "Correct it with a credit note, or copy" : "Copy")} it into a new draft.");
+        if (!IsDraft)
+            throw new RefusalException(
+                "",
+                $"The {Title} is issued and never changes. {(Policy.Posts ? "Correct it with a credit note, or copy" : "Copy")} it into a new draft."
+            );
     }
 }

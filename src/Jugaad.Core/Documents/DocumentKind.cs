@@ -35,16 +35,73 @@ public enum DocumentState
 /// <param name="NeedsReason">Whether it says why it is given.</param>
 /// <param name="MovesStock">1 where goods come, −1 where they go, 0 where nothing moves.</param>
 public sealed record KindPolicy(
-    DocumentKind Kind, string Word, string Title, int Raises, DocumentState IssuedState, bool HasDueDay, bool HasValidity, bool ShowsPrices, string Pattern, int MovesStock = 0, bool NeedsReason = false)
+    DocumentKind Kind,
+    string Word,
+    string Title,
+    int Raises,
+    DocumentState IssuedState,
+    bool HasDueDay,
+    bool HasValidity,
+    bool ShowsPrices,
+    string Pattern,
+    int MovesStock = 0,
+    bool NeedsReason = false
+)
 {
     private static readonly KindPolicy[] Table =
     [
         new(DocumentKind.Quote, "quote", "Quote", 0, DocumentState.Sent, false, true, true, "QUO-{yyyy}-{0000}"),
         new(DocumentKind.Order, "order", "Order", 0, DocumentState.Issued, false, false, true, "ORD-{yyyy}-{0000}"),
-        new(DocumentKind.DeliveryNote, "delivery note", "Delivery note", 0, DocumentState.Issued, false, false, false, "DEL-{yyyy}-{0000}", -1),
-        new(DocumentKind.Invoice, "invoice", "Invoice", 1, DocumentState.Issued, true, false, true, "INV-{yyyy}-{0000}", -1),
-        new(DocumentKind.CreditNote, "credit note", "Credit note", -1, DocumentState.Issued, false, false, true, "CRN-{yyyy}-{0000}", 1, true),
-        new(DocumentKind.DebitNote, "debit note", "Debit note", 1, DocumentState.Issued, true, false, true, "DBN-{yyyy}-{0000}", 0, true),
+        new(
+            DocumentKind.DeliveryNote,
+            "delivery note",
+            "Delivery note",
+            0,
+            DocumentState.Issued,
+            false,
+            false,
+            false,
+            "DEL-{yyyy}-{0000}",
+            -1
+        ),
+        new(
+            DocumentKind.Invoice,
+            "invoice",
+            "Invoice",
+            1,
+            DocumentState.Issued,
+            true,
+            false,
+            true,
+            "INV-{yyyy}-{0000}",
+            -1
+        ),
+        new(
+            DocumentKind.CreditNote,
+            "credit note",
+            "Credit note",
+            -1,
+            DocumentState.Issued,
+            false,
+            false,
+            true,
+            "CRN-{yyyy}-{0000}",
+            1,
+            true
+        ),
+        new(
+            DocumentKind.DebitNote,
+            "debit note",
+            "Debit note",
+            1,
+            DocumentState.Issued,
+            true,
+            false,
+            true,
+            "DBN-{yyyy}-{0000}",
+            0,
+            true
+        ),
     ];
 
     public static KindPolicy Of(DocumentKind kind) => Table[(int)kind];

@@ -5,13 +5,37 @@ public sealed class DocumentLine
 {
     private DocumentLine() { }
 
-    internal DocumentLine(int position, DraftLine typed, string taxCode, string treatment, LineTaxes taxes, long? share, decimal? folded)
+    internal DocumentLine(
+        int position,
+        DraftLine typed,
+        string taxCode,
+        string treatment,
+        LineTaxes taxes,
+        long? share,
+        decimal? folded
+    )
     {
-        (Shares, Share, FoldedPercent, TakesBack) = (typed.Shares && share is not null, share, folded, taxes.TakesBack?.ToString() ?? "");
+        (Shares, Share, FoldedPercent, TakesBack) = (
+            typed.Shares && share is not null,
+            share,
+            folded,
+            taxes.TakesBack?.ToString() ?? ""
+        );
         Position = position;
-        (Role, Choice, Chosen, FromChargeId) = (typed.Role, typed.Choice, typed.Choice != LineChoice.Firm && typed.Chosen, typed.FromChargeId);
+        (Role, Choice, Chosen, FromChargeId) = (
+            typed.Role,
+            typed.Choice,
+            typed.Choice != LineChoice.Firm && typed.Chosen,
+            typed.FromChargeId
+        );
         (Before, TaxesBefore) = taxes.Before;
-        (ItemId, Text, Quantity, Unit, UnitPrice) = (typed.ItemId, typed.Text.Trim(), typed.Quantity, typed.Unit, typed.UnitPrice);
+        (ItemId, Text, Quantity, Unit, UnitPrice) = (
+            typed.ItemId,
+            typed.Text.Trim(),
+            typed.Quantity,
+            typed.Unit,
+            typed.UnitPrice
+        );
         (DiscountPercent, DiscountAmount) = (typed.DiscountPercent, typed.DiscountAmount);
         (TaxCodeId, LedgerAccountId, FromLineId) = (typed.TaxCodeId, typed.LedgerAccountId, typed.FromLineId);
         (TaxCode, Treatment) = (taxCode, treatment);
@@ -95,7 +119,8 @@ public sealed class DocumentLine
     {
         (Extension, Discount, Amount, Net, Base) = (totals.Extension, totals.Discount, totals.Amount, net, lineBase);
         // What a part is reduced by follows from its share.
-        if (Share is not null && DiscountPercent is null) DiscountAmount = totals.Discount == 0 ? null : totals.Discount;
+        if (Share is not null && DiscountPercent is null)
+            DiscountAmount = totals.Discount == 0 ? null : totals.Discount;
     }
 
     internal void Choose(bool chosen) => Chosen = chosen;
@@ -106,27 +131,65 @@ public sealed class DocumentLine
     internal DocumentLine Become(DocumentLine other)
     {
         (Shares, Share, FoldedPercent, TakesBack) = (other.Shares, other.Share, other.FoldedPercent, other.TakesBack);
-        (Position, Role, Choice, Chosen, FromLineId, FromChargeId) = (other.Position, other.Role, other.Choice, other.Chosen, other.FromLineId, other.FromChargeId);
+        (Position, Role, Choice, Chosen, FromLineId, FromChargeId) = (
+            other.Position,
+            other.Role,
+            other.Choice,
+            other.Chosen,
+            other.FromLineId,
+            other.FromChargeId
+        );
         (Before, TaxesBefore) = (other.Before, other.TaxesBefore);
-        (ItemId, Text, Quantity, Unit, UnitPrice) = (other.ItemId, other.Text, other.Quantity, other.Unit, other.UnitPrice);
+        (ItemId, Text, Quantity, Unit, UnitPrice) = (
+            other.ItemId,
+            other.Text,
+            other.Quantity,
+            other.Unit,
+            other.UnitPrice
+        );
         (DiscountPercent, DiscountAmount) = (other.DiscountPercent, other.DiscountAmount);
-        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (other.TaxCodeId, other.TaxCode, other.Treatment, other.LedgerAccountId);
+        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (
+            other.TaxCodeId,
+            other.TaxCode,
+            other.Treatment,
+            other.LedgerAccountId
+        );
         return this;
     }
 
-    internal LineFigures Figures() => Role.HasFigures()
-        ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount) { Counts = Counts, Before = new BilledBefore(Before, TaxesBefore), TakesBack = Documents.TakenBack.Parse(TakesBack), TakesOff = Role == LineRole.Deduction, Share = Share }
-        : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
+    internal LineFigures Figures() =>
+        Role.HasFigures()
+            ? new(Quantity, UnitPrice, Taxes.Treatment.Parse(Treatment), DiscountPercent, DiscountAmount)
+            {
+                Counts = Counts,
+                Before = new BilledBefore(Before, TaxesBefore),
+                TakesBack = Documents.TakenBack.Parse(TakesBack),
+                TakesOff = Role == LineRole.Deduction,
+                Share = Share,
+            }
+            : new(0, 0, Taxes.Treatment.OutOfScope) { Counts = false };
 
-    public DraftLine Typed() => new(ItemId, Text, Quantity, Unit, UnitPrice, DiscountPercent, DiscountAmount, TaxCodeId, LedgerAccountId, FromLineId)
-    {
-        Role = Role,
-        Choice = Choice,
-        Chosen = Chosen,
-        FromChargeId = FromChargeId,
-        Shares = Shares,
-        KeptId = Id == 0 ? null : Id,
-    };
+    public DraftLine Typed() =>
+        new(
+            ItemId,
+            Text,
+            Quantity,
+            Unit,
+            UnitPrice,
+            DiscountPercent,
+            DiscountAmount,
+            TaxCodeId,
+            LedgerAccountId,
+            FromLineId
+        )
+        {
+            Role = Role,
+            Choice = Choice,
+            Chosen = Chosen,
+            FromChargeId = FromChargeId,
+            Shares = Shares,
+            KeptId = Id == 0 ? null : Id,
+        };
 }
 
 /// <summary>How a line or charge is taxed besides by its treatment.</summary>
@@ -177,14 +240,27 @@ public sealed class DocumentCharge
     /// <inheritdoc cref="DocumentLine.Become"/>
     internal DocumentCharge Become(DocumentCharge other)
     {
-        (Position, Text, Amount, FromChargeId, TakesBack) = (other.Position, other.Text, other.Amount, other.FromChargeId, other.TakesBack);
-        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (other.TaxCodeId, other.TaxCode, other.Treatment, other.LedgerAccountId);
+        (Position, Text, Amount, FromChargeId, TakesBack) = (
+            other.Position,
+            other.Text,
+            other.Amount,
+            other.FromChargeId,
+            other.TakesBack
+        );
+        (TaxCodeId, TaxCode, Treatment, LedgerAccountId) = (
+            other.TaxCodeId,
+            other.TaxCode,
+            other.Treatment,
+            other.LedgerAccountId
+        );
         return this;
     }
 
-    internal ChargeFigures Figures() => new(Amount, Taxes.Treatment.Parse(Treatment), Documents.TakenBack.Parse(TakesBack));
+    internal ChargeFigures Figures() =>
+        new(Amount, Taxes.Treatment.Parse(Treatment), Documents.TakenBack.Parse(TakesBack));
 
-    public DraftCharge Typed() => new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId) { KeptId = Id == 0 ? null : Id };
+    public DraftCharge Typed() =>
+        new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId) { KeptId = Id == 0 ? null : Id };
 }
 
 /// <summary>One component's tax on one treatment of a document. Amounts are minor units of the document's currency.</summary>
@@ -222,5 +298,9 @@ public sealed class DocumentTax
     public long Tax { get; private set; }
 
     /// <summary>Whether it is also on the taxes before it.</summary>
-    public bool IsCompound => Component.Length > 0 && Taxes.Treatment.Parse(Treatment).Parts.Any(p => p.Compound && p.ComponentId == (ComponentId ?? 0) && p.Name == Component);
+    public bool IsCompound =>
+        Component.Length > 0
+        && Taxes
+            .Treatment.Parse(Treatment)
+            .Parts.Any(p => p.Compound && p.ComponentId == (ComponentId ?? 0) && p.Name == Component);
 }

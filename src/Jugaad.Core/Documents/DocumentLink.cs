@@ -27,7 +27,8 @@ public sealed class DocumentLink
     public void TakeBack() => IsTakenBack = true;
 
     /// <summary>Another address takes the place of this one, which opens nothing any more.</summary>
-    public void Renew(string token, DateOnly? until) => (Token, Until, IsTakenBack, FirstSeen, LastSeen, TimesSeen) = (token, until, false, null, null, 0);
+    public void Renew(string token, DateOnly? until) =>
+        (Token, Until, IsTakenBack, FirstSeen, LastSeen, TimesSeen) = (token, until, false, null, null, 0);
 
     /// <summary>The business day and the time of day; null while nobody has looked.</summary>
     public DateTime? FirstSeen { get; private set; }

@@ -8,8 +8,17 @@ namespace Jugaad.Core.Documents;
 /// <param name="DiscountAmount">Minor units.</param>
 /// <param name="FromLineId">The line that it was made from, if any.</param>
 public sealed record DraftLine(
-    int? ItemId, string Text, decimal Quantity, string Unit, decimal UnitPrice, decimal? DiscountPercent, long? DiscountAmount,
-    int TaxCodeId, int LedgerAccountId, int? FromLineId = null)
+    int? ItemId,
+    string Text,
+    decimal Quantity,
+    string Unit,
+    decimal UnitPrice,
+    decimal? DiscountPercent,
+    long? DiscountAmount,
+    int TaxCodeId,
+    int LedgerAccountId,
+    int? FromLineId = null
+)
 {
     public LineRole Role { get; init; }
 
@@ -31,7 +40,8 @@ public sealed record DraftLine(
     public bool Counts => Role.HasFigures() && (Choice == LineChoice.Firm || Chosen);
 
     /// <summary>A line of words only.</summary>
-    public static DraftLine Words(string text, LineRole role = LineRole.Text) => new(null, text, 0, "C62", 0, null, null, 0, 0) { Role = role };
+    public static DraftLine Words(string text, LineRole role = LineRole.Text) =>
+        new(null, text, 0, "C62", 0, null, null, 0, 0) { Role = role };
 }
 
 /// <summary>One charge as it was typed.</summary>
@@ -102,22 +112,29 @@ public sealed record DraftContent
 
     /// <summary>What a new document takes over: all but the days, the number and the follow-up, which are its own.</summary>
     /// <param name="date">The new document's date.</param>
-    public DraftContent On(DateOnly date) => this with
-    {
-        Date = date,
-        TaxDate = null,
-        DueDate = null,
-        ValidUntil = null,
-        NumberByHand = "",
-        SeriesId = null,
-        Particulars = Particulars with { FollowUp = null },
-    };
+    public DraftContent On(DateOnly date) =>
+        this with
+        {
+            Date = date,
+            TaxDate = null,
+            DueDate = null,
+            ValidUntil = null,
+            NumberByHand = "",
+            SeriesId = null,
+            Particulars = Particulars with { FollowUp = null },
+        };
 }
 
 /// <summary>What a draft is computed with: the masters that its content points to.</summary>
 /// <param name="Place">Where it is supplied, if not at the customer's address.</param>
 public sealed record DraftMasters(
-    Customer Customer, PaymentTerms? Terms, IReadOnlyDictionary<int, TaxCode> TaxCodes, TaxRounding TaxRounding, TaxStanding Standing, Address? Place = null)
+    Customer Customer,
+    PaymentTerms? Terms,
+    IReadOnlyDictionary<int, TaxCode> TaxCodes,
+    TaxRounding TaxRounding,
+    TaxStanding Standing,
+    Address? Place = null
+)
 {
     /// <summary>The business day, from which a date may be a year ahead at most; null where that is not asked.</summary>
     public DateOnly? Today { get; init; }
@@ -135,7 +152,8 @@ public sealed record DraftMasters(
     public IReadOnlyDictionary<int, SharedLine> SharedLines { get; init; } = new Dictionary<int, SharedLine>();
 
     /// <summary>The documents of those lines, by their ids.</summary>
-    public IReadOnlyDictionary<int, SharedDocument> SharedDocuments { get; init; } = new Dictionary<int, SharedDocument>();
+    public IReadOnlyDictionary<int, SharedDocument> SharedDocuments { get; init; } =
+        new Dictionary<int, SharedDocument>();
 }
 
 /// <summary>What a line brings along from the one that it was made from.</summary>
@@ -152,4 +170,13 @@ public sealed record LineOrigin(int SourceId, int? LineId, Treatment? Kept, Take
 /// <param name="Amount">Minor units, in the price mode of the source.</param>
 /// <param name="Before">What that document itself went on from.</param>
 /// <param name="Credited">What of the amount was credited since.</param>
-public sealed record EarlierPart(int DocumentId, int SourceId, int? LineId, int? ChargeId, string Treatment, long Amount, BilledBefore Before, long Credited = 0);
+public sealed record EarlierPart(
+    int DocumentId,
+    int SourceId,
+    int? LineId,
+    int? ChargeId,
+    string Treatment,
+    long Amount,
+    BilledBefore Before,
+    long Credited = 0
+);

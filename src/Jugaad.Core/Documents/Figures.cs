@@ -8,7 +8,13 @@ namespace Jugaad.Core.Documents;
 /// <param name="UnitPrice">At most 6 decimals, in units of the currency.</param>
 /// <param name="DiscountPercent">0 to 100, at most 4 decimals; not together with an amount.</param>
 /// <param name="DiscountAmount">Minor units; of the sign of the extension and never more than it.</param>
-public sealed record LineFigures(decimal Quantity, decimal UnitPrice, Treatment Treatment, decimal? DiscountPercent = null, long? DiscountAmount = null)
+public sealed record LineFigures(
+    decimal Quantity,
+    decimal UnitPrice,
+    Treatment Treatment,
+    decimal? DiscountPercent = null,
+    long? DiscountAmount = null
+)
 {
     /// <summary>False for what is shown and not charged, such as an option that nobody chose.</summary>
     public bool Counts { get; init; } = true;

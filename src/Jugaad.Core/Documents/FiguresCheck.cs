@@ -10,9 +10,12 @@ internal static class FiguresCheck
     internal static void Throw(DocumentFigures document)
     {
         var refusals = new Refusals();
-        if (document.Lines.Count == 0) refusals.Add("lines", "The document has no line. Add one first.");
-        if (document.Lines.Count > Limits.Lines) refusals.Add("lines", $"A document has at most {Limits.Lines} lines. Split it up.");
-        if (document.Charges.Count > Limits.Lines) refusals.Add("charges", $"A document has at most {Limits.Lines} charges. Split it up.");
+        if (document.Lines.Count == 0)
+            refusals.Add("lines", "The document has no line. Add one first.");
+        if (document.Lines.Count > Limits.Lines)
+            refusals.Add("lines", $"A document has at most {Limits.Lines} lines. Split it up.");
+        if (document.Charges.Count > Limits.Lines)
+            refusals.Add("charges", $"A document has at most {Limits.Lines} charges. Split it up.");
         for (var i = 0; i < document.Lines.Count; i++)
         {
             var line = document.Lines[i];
@@ -25,7 +28,8 @@ internal static class FiguresCheck
 
         for (var i = 0; i < document.Charges.Count; i++)
         {
-            if (Math.Abs(document.Charges[i].Amount) > Limits.AmountMinor) refusals.Add($"charges[{i}].amount", "The charge is more than an amount can be.");
+            if (Math.Abs(document.Charges[i].Amount) > Limits.AmountMinor)
+                refusals.Add($"charges[{i}].amount", "The charge is more than an amount can be.");
             Components(refusals, $"charges[{i}].taxCode", document.Charges[i].Treatment);
         }
 
@@ -37,7 +41,11 @@ internal static class FiguresCheck
 
     private static void Components(Refusals refusals, string field, Treatment treatment)
     {
-        if (treatment.Parts.Count > Limits.Components) refusals.Add(field, $"This tax code has {treatment.Parts.Count} components; at most {Limits.Components} can be. Choose another code.");
+        if (treatment.Parts.Count > Limits.Components)
+            refusals.Add(
+                field,
+                $"This tax code has {treatment.Parts.Count} components; at most {Limits.Components} can be. Choose another code."
+            );
     }
 
     private static void Figure(Refusals refusals, string field, decimal value)
@@ -45,7 +53,10 @@ internal static class FiguresCheck
         if (Math.Abs(value) > Limits.Figure)
             refusals.Add(field, $"{value} is too large; the most is {Limits.Figure}.");
         else if (PlainDecimal.DecimalsOf(value) > Limits.FigureDecimals)
-            refusals.Add(field, $"{value} has more than {Limits.FigureDecimals} decimals. Leave the rest out, or round it yourself.");
+            refusals.Add(
+                field,
+                $"{value} has more than {Limits.FigureDecimals} decimals. Leave the rest out, or round it yourself."
+            );
     }
 
     private static void Discount(Refusals refusals, string at, decimal? percent, long? amount)
@@ -55,7 +66,10 @@ internal static class FiguresCheck
         if (percent is < 0 or > 100)
             refusals.Add($"{at}discountPercent", $"A discount of {percent.Value} % cannot be. Give 0 to 100.");
         else if (percent is { } p && PlainDecimal.DecimalsOf(p) > Limits.PercentDecimals)
-            refusals.Add($"{at}discountPercent", $"{p} has more than {Limits.PercentDecimals} decimals. Leave the rest out, or round it yourself.");
+            refusals.Add(
+                $"{at}discountPercent",
+                $"{p} has more than {Limits.PercentDecimals} decimals. Leave the rest out, or round it yourself."
+            );
         if (amount is { } a && Math.Abs(a) > Limits.AmountMinor)
             refusals.Add($"{at}discountAmount", "The discount is more than an amount can be.");
     }

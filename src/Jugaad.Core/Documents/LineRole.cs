@@ -41,7 +41,8 @@ public enum LineChoice
 public static class LineRoles
 {
     /// <summary>Whether it has a quantity and a price; otherwise it is only shown.</summary>
-    public static bool HasFigures(this LineRole role) => role is not (LineRole.Text or LineRole.Section or LineRole.Subtotal);
+    public static bool HasFigures(this LineRole role) =>
+        role is not (LineRole.Text or LineRole.Section or LineRole.Subtotal);
 
     /// <summary>Whether what is billed with it is measured by amount, not by quantity.</summary>
     public static bool ByAmount(this LineRole role) => role is LineRole.Stage or LineRole.Deposit or LineRole.Deduction;

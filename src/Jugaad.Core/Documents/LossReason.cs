@@ -13,12 +13,13 @@ public enum LossReason
 /// <summary>The reasons in words.</summary>
 public static class LossReasons
 {
-    public static string Word(this LossReason reason) => reason switch
-    {
-        LossReason.TooDear => "too dear",
-        LossReason.TooLate => "it would take too long",
-        LossReason.WentElsewhere => "somebody else does it",
-        LossReason.NotNeeded => "not needed any more",
-        _ => "another reason",
-    };
+    public static string Word(this LossReason reason) =>
+        reason switch
+        {
+            LossReason.TooDear => "too dear",
+            LossReason.TooLate => "it would take too long",
+            LossReason.WentElsewhere => "somebody else does it",
+            LossReason.NotNeeded => "not needed any more",
+            _ => "another reason",
+        };
 }

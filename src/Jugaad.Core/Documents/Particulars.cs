@@ -38,15 +38,16 @@ public sealed record Particulars
     /// <summary>Who sold it, for commission.</summary>
     public int? SellerId { get; init; }
 
-    internal Particulars Trimmed() => this with
-    {
-        Opening = Opening.Trim(),
-        Project = Project.Trim(),
-        Reference = Reference.Trim(),
-        Carrier = Carrier.Trim(),
-        DeliveryTerms = DeliveryTerms.Trim(),
-        Reason = Reason.Trim(),
-    };
+    internal Particulars Trimmed() =>
+        this with
+        {
+            Opening = Opening.Trim(),
+            Project = Project.Trim(),
+            Reference = Reference.Trim(),
+            Carrier = Carrier.Trim(),
+            DeliveryTerms = DeliveryTerms.Trim(),
+            Reason = Reason.Trim(),
+        };
 
     internal void Check(Refusals refusals)
     {
@@ -57,6 +58,11 @@ public sealed record Particulars
         Texts.Short(refusals, "deliveryTerms", DeliveryTerms, 200);
         Texts.Short(refusals, "reason", Reason, 300);
         if (DeliveredUntil is { } until && (DeliveredFrom is not { } from || until < from))
-            refusals.Add("deliveredUntil", DeliveredFrom is null ? "Give the first day of the period too, or leave the last one empty." : "The period would end before it begins. Choose its first day or a later one.");
+            refusals.Add(
+                "deliveredUntil",
+                DeliveredFrom is null
+                    ? "Give the first day of the period too, or leave the last one empty."
+                    : "The period would end before it begins. Choose its first day or a later one."
+            );
     }
 }

@@ -9,21 +9,48 @@ public static class Parties
     /// <param name="banks">The accounts that are printed.</param>
     /// <param name="authorities">Whose numbers are printed besides the business's tax number.</param>
     /// <param name="registered">False where the business charges no tax yet on that day: nothing is said of tax then.</param>
-    public static Sender SenderOf(Business business, IReadOnlyList<SenderBank> banks, IEnumerable<TaxAuthority> authorities, bool registered, string? footer = null) => new(
-        business.PaperName,
-        string.Join('\n', business.Address.Lines("").Prepend(business.TradingName.Length > 0 ? business.Name : "").Concat(business.OtherAddress.Split('\n')).Where(l => l.Length > 0)),
-        business.RegistrationNumber, registered ? business.TaxNumber : "",
-        string.Join(" · ", new[] { business.Phone, business.Email, business.Website }.Where(t => t.Length > 0)),
-        banks.Count == 0 ? "" : banks[0].Name, banks.Count == 0 ? "" : banks[0].Iban, banks.Count == 0 ? "" : banks[0].Bic, string.IsNullOrEmpty(footer) ? business.Footer : footer)
-    {
-        MoreBanks = banks.Skip(1).ToList(),
-        OtherNumbers = registered
-            ? authorities.Where(a => a.OurNumber.Length > 0 && a.OurNumber != business.TaxNumber).Select(a => $"{a.Name}: {a.OurNumber}").ToList()
-            : [],
-    };
+    public static Sender SenderOf(
+        Business business,
+        IReadOnlyList<SenderBank> banks,
+        IEnumerable<TaxAuthority> authorities,
+        bool registered,
+        string? footer = null
+    ) =>
+        new(
+            business.PaperName,
+            string.Join(
+                '\n',
+                business
+                    .Address.Lines("")
+                    .Prepend(business.TradingName.Length > 0 ? business.Name : "")
+                    .Concat(business.OtherAddress.Split('\n'))
+                    .Where(l => l.Length > 0)
+            ),
+            business.RegistrationNumber,
+            registered ? business.TaxNumber : "",
+            string.Join(" · ", new[] { business.Phone, business.Email, business.Website }.Where(t => t.Length > 0)),
+            banks.Count == 0 ? "" : banks[0].Name,
+            banks.Count == 0 ? "" : banks[0].Iban,
+            banks.Count == 0 ? "" : banks[0].Bic,
+            string.IsNullOrEmpty(footer) ? business.Footer : footer
+        )
+        {
+            MoreBanks = banks.Skip(1).ToList(),
+            OtherNumbers = registered
+                ? authorities
+                    .Where(a => a.OurNumber.Length > 0 && a.OurNumber != business.TaxNumber)
+                    .Select(a => $"{a.Name}: {a.OurNumber}")
+                    .ToList()
+                : [],
+        };
 
-    public static Addressee AddresseeOf(Customer customer, Business business) => new(
-        customer.PaperName,
-        string.Join('\n', customer.Address.Lines(business.Address.Country)),
-        customer.Address.Country, customer.TaxNumber, customer.RegistrationNumber, customer.Email);
+    public static Addressee AddresseeOf(Customer customer, Business business) =>
+        new(
+            customer.PaperName,
+            string.Join('\n', customer.Address.Lines(business.Address.Country)),
+            customer.Address.Country,
+            customer.TaxNumber,
+            customer.RegistrationNumber,
+            customer.Email
+        );
 }

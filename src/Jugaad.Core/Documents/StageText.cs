@@ -11,7 +11,8 @@ public static partial class StageText
 {
     /// <summary>Such as <c>Stage 2 of quote QUO-2025-0007, the last</c>.</summary>
     /// <param name="source">The quote or order, such as <c>quote QUO-2025-0007</c>.</param>
-    public static string Heading(int number, string source, bool last) => $"Stage {number} of {source}{(last ? ", the last" : "")}";
+    public static string Heading(int number, string source, bool last) =>
+        $"Stage {number} of {source}{(last ? ", the last" : "")}";
 
     /// <summary>Such as <c>of 100.00: billed before 40.00, now 30.00, left 30.00</c>. Amounts are minor units, in the price mode of the document.</summary>
     public static string Progress(long whole, long before, long now, Currency currency, DisplayFormat format)

@@ -28,7 +28,10 @@ public static class Staging
         var left = parts.Sum(p => p.Left);
         // Earlier stages may have been rounded up by a minor unit on each part; what is more than that is a mistake.
         if (Rounding.Percent(whole, percent) > left + parts.Count)
-            throw new RefusalException("percent", $"{percent} % is {new Money(Rounding.Percent(whole, percent), currency)}, and {new Money(left, currency)} is left. Give less, or bill all that is left.");
+            throw new RefusalException(
+                "percent",
+                $"{percent} % is {new Money(Rounding.Percent(whole, percent), currency)}, and {new Money(left, currency)} is left. Give less, or bill all that is left."
+            );
         return [.. parts.Select(p => Within(p, Rounding.Percent(p.Whole, percent)))];
     }
 
@@ -38,13 +41,19 @@ public static class Staging
     public static long[] ByAmount(IReadOnlyList<StagedPart> parts, long amount, Currency currency)
     {
         var left = parts.Sum(p => p.Left);
-        if (amount <= 0) throw new RefusalException("amount", "Give the amount of this stage, above zero.");
-        if (amount > left) throw new RefusalException("amount", $"{new Money(amount, currency)} is {new Money(amount - left, currency)} more than is left to bill. Give at most {new Money(left, currency)}.");
+        if (amount <= 0)
+            throw new RefusalException("amount", "Give the amount of this stage, above zero.");
+        if (amount > left)
+            throw new RefusalException(
+                "amount",
+                $"{new Money(amount, currency)} is {new Money(amount - left, currency)} more than is left to bill. Give at most {new Money(left, currency)}."
+            );
         return Apportion.ByExactShares(amount, [.. parts.Select(p => new BigInteger(p.Left) * amount)], left);
     }
 
     /// <summary>All that is left of the chosen parts, and nothing of the others.</summary>
-    public static long[] Rest(IReadOnlyList<StagedPart> parts, Func<int, bool> chosen) => [.. parts.Select((p, i) => chosen(i) ? p.Left : 0)];
+    public static long[] Rest(IReadOnlyList<StagedPart> parts, Func<int, bool> chosen) =>
+        [.. parts.Select((p, i) => chosen(i) ? p.Left : 0)];
 
     private static long Within(StagedPart part, long amount) =>
         part.Left >= 0 ? Math.Clamp(amount, 0, part.Left) : Math.Clamp(amount, part.Left, 0);

@@ -33,9 +33,24 @@ public sealed class Starter
         var refusals = new Refusals();
         Texts.Required(refusals, "name", name, 80, "Give the starter a name.");
         Texts.Short(refusals, "about", about, 400);
-        if (content.Lines.Count == 0) refusals.Add("lines", "A starter needs at least one line.");
+        if (content.Lines.Count == 0)
+            refusals.Add("lines", "A starter needs at least one line.");
         refusals.ThrowIfAny();
-        (Name, About, Content) = (name.Trim(), about.Trim(), content with { CustomerId = 0, Date = default, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "", PurchaseOrder = "", PlaceId = null });
+        (Name, About, Content) = (
+            name.Trim(),
+            about.Trim(),
+            content with
+            {
+                CustomerId = 0,
+                Date = default,
+                TaxDate = null,
+                DueDate = null,
+                ValidUntil = null,
+                NumberByHand = "",
+                PurchaseOrder = "",
+                PlaceId = null,
+            }
+        );
     }
 
     public void Retire(bool retired) => Retired = retired;

@@ -21,9 +21,11 @@ public static class Subtotals
                     (shown[i], sum) = (sum, 0);
                     break;
                 default:
-                    if (!line.Counts) break;
+                    if (!line.Counts)
+                        break;
                     sum += line.Amount;
-                    if (section >= 0) shown[section] += line.Amount;
+                    if (section >= 0)
+                        shown[section] += line.Amount;
                     break;
             }
         }

@@ -13,7 +13,13 @@ namespace Jugaad.Core.Documents;
 /// <param name="Taxes">What each component came to on it.</param>
 /// <param name="Before">What parts before this document took back of it.</param>
 /// <param name="TaxesBefore">What they took back of each component.</param>
-public sealed record TakenBack(string Group, long Whole, IReadOnlyList<long> Taxes, long Before, IReadOnlyList<long> TaxesBefore)
+public sealed record TakenBack(
+    string Group,
+    long Whole,
+    IReadOnlyList<long> Taxes,
+    long Before,
+    IReadOnlyList<long> TaxesBefore
+)
 {
     /// <summary>What of the whole is left to take back.</summary>
     public long Left => Whole - Before;
@@ -23,20 +29,26 @@ public sealed record TakenBack(string Group, long Whole, IReadOnlyList<long> Tax
     public long[] TaxesOf(long amount, Taxes.Treatment treatment, bool includesTax)
     {
         var upTo = Before + amount;
-        var all = Whole == 0 ? Calculator.TaxesOn(treatment, upTo, includesTax) : [.. Taxes.Select(t => Rounding.Share(t, upTo, Whole))];
+        var all =
+            Whole == 0
+                ? Calculator.TaxesOn(treatment, upTo, includesTax)
+                : [.. Taxes.Select(t => Rounding.Share(t, upTo, Whole))];
         return [.. all.Zip(TaxesBefore, (now, before) => now - before)];
     }
 
     /// <summary>The text form that a document keeps, such as <c>12.0|8065|1936|4000|960</c>.</summary>
-    public override string ToString() => string.Join('|', Group, Text(Whole), Text(Taxes), Text(Before), Text(TaxesBefore));
+    public override string ToString() =>
+        string.Join('|', Group, Text(Whole), Text(Taxes), Text(Before), Text(TaxesBefore));
 
     /// <summary>Reads the text form back; null where it is empty.</summary>
     /// <exception cref="FormatException">When it is not such a text.</exception>
     public static TakenBack? Parse(string text)
     {
-        if (text.Length == 0) return null;
+        if (text.Length == 0)
+            return null;
         var pieces = text.Split('|');
-        if (pieces.Length != 5) throw new FormatException($"Not what a line takes back: {text}");
+        if (pieces.Length != 5)
+            throw new FormatException($"Not what a line takes back: {text}");
         return new TakenBack(pieces[0], Number(pieces[1]), Numbers(pieces[2]), Number(pieces[3]), Numbers(pieces[4]));
     }
 

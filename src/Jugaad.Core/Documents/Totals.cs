@@ -25,7 +25,8 @@ public sealed record TreatmentTotals(Treatment Treatment, long Net, IReadOnlyLis
     /// </summary>
     public IReadOnlyList<TaxRow> Rows()
     {
-        if (Taxes.Count == 0) return [new TaxRow(null, Net, 0)];
+        if (Taxes.Count == 0)
+            return [new TaxRow(null, Net, 0)];
         var rows = new List<TaxRow>(Taxes.Count);
         var before = 0L;
         foreach (var tax in Taxes)
@@ -44,7 +45,13 @@ public readonly record struct TaxRow(TreatmentPart? Part, long Taxable, long Tax
 
 /// <summary>Lines and charges that were taxed together, by their places. Minor units.</summary>
 /// <param name="Base">Lines and charges less the share of the discount, in the price mode of the document.</param>
-public sealed record TaxedGroup(IReadOnlyList<int> Lines, IReadOnlyList<int> Charges, long Base, TreatmentTotals Totals, TakenBack? TakesBack);
+public sealed record TaxedGroup(
+    IReadOnlyList<int> Lines,
+    IReadOnlyList<int> Charges,
+    long Base,
+    TreatmentTotals Totals,
+    TakenBack? TakesBack
+);
 
 /// <summary>A document's totals in minor units of its currency.</summary>
 /// <param name="Lines">One for each line.</param>
@@ -69,7 +76,8 @@ public sealed record Totals(
     long Net,
     long Tax,
     long Rounding,
-    long Payable)
+    long Payable
+)
 {
     /// <summary>What was taxed together, in its order.</summary>
     public IReadOnlyList<TaxedGroup> Groups { get; init; } = [];

@@ -17,8 +17,10 @@ public static class TransferCode
     /// <returns>The lines of the code; empty where the paper asks for nothing that such a transfer could pay.</returns>
     public static string Of(Document document, Sender sender)
     {
-        if (!document.Policy.HasDueDay || document.Number is not { } number || document.PaidWords.Length > 0) return "";
-        if (document.Currency.Code != "EUR" || sender.Iban.Length == 0 || document.Payable is <= 0 or > MostMinor) return "";
+        if (!document.Policy.HasDueDay || document.Number is not { } number || document.PaidWords.Length > 0)
+            return "";
+        if (document.Currency.Code != "EUR" || sender.Iban.Length == 0 || document.Payable is <= 0 or > MostMinor)
+            return "";
         return Of(sender.Name, sender.Iban, sender.Bic, document.Payable, number);
     }
 
@@ -27,7 +29,20 @@ public static class TransferCode
     {
         var reference = StructuredReference.Of(number);
         var amount = new Money(cents, Currency.Of("EUR")).ToString();
-        return string.Join('\n', "BCD", "002", "1", "SCT", bic, Cut(payee, LongestName), iban, "EUR" + amount, "", reference, reference.Length > 0 ? "" : Cut(number, LongestMessage));
+        return string.Join(
+            '\n',
+            "BCD",
+            "002",
+            "1",
+            "SCT",
+            bic,
+            Cut(payee, LongestName),
+            iban,
+            "EUR" + amount,
+            "",
+            reference,
+            reference.Length > 0 ? "" : Cut(number, LongestMessage)
+        );
     }
 
     /// <summary>Control characters would end a line of the code.</summary>
@@ -35,7 +50,8 @@ public static class TransferCode
     {
         var plain = new StringBuilder();
         foreach (var rune in text.EnumerateRunes())
-            if (!Rune.IsControl(rune) && plain.Length + rune.Utf16SequenceLength <= most) plain.Append(rune);
+            if (!Rune.IsControl(rune) && plain.Length + rune.Utf16SequenceLength <= most)
+                plain.Append(rune);
         return plain.ToString();
     }
 }

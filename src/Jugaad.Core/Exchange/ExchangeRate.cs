@@ -10,7 +10,8 @@ public sealed class ExchangeRate
     /// <exception cref="RefusalException">When the rate is not above zero, or has more than 10 decimals.</exception>
     public ExchangeRate(Currency currency, DateOnly from, decimal rate)
     {
-        if (rate is <= 0 or > 1_000_000 || PlainDecimal.DecimalsOf(rate) > 10) throw new RefusalException("rate", "Give a rate above zero, at most 1000000, with at most 10 decimals.");
+        if (rate is <= 0 or > 1_000_000 || PlainDecimal.DecimalsOf(rate) > 10)
+            throw new RefusalException("rate", "Give a rate above zero, at most 1000000, with at most 10 decimals.");
         (Currency, From, Rate) = (currency, from, rate);
     }
 

@@ -11,11 +11,19 @@ public static class HomeAmount
     /// <exception cref="RefusalException">When the home amount is more than an amount can be.</exception>
     public static long Of(long minor, Currency currency, decimal rate, Currency home)
     {
-        if (currency.Equals(home)) return minor;
+        if (currency.Equals(home))
+            return minor;
         var scaled = (BigInteger)Rounding.Scaled(rate, 10);
-        var amount = Rounding.Divide(minor * scaled * home.MinorPerUnit, BigInteger.Pow(10, 10) * currency.MinorPerUnit);
-        return BigInteger.Abs(amount) <= Limits.AmountMinor ? (long)amount
-            : throw new RefusalException("amount", $"In {home} this is more than an amount can be. Give less, or look at the exchange rate.");
+        var amount = Rounding.Divide(
+            minor * scaled * home.MinorPerUnit,
+            BigInteger.Pow(10, 10) * currency.MinorPerUnit
+        );
+        return BigInteger.Abs(amount) <= Limits.AmountMinor
+            ? (long)amount
+            : throw new RefusalException(
+                "amount",
+                $"In {home} this is more than an amount can be. Give less, or look at the exchange rate."
+            );
     }
 
     /// <summary>
@@ -24,12 +32,22 @@ public static class HomeAmount
     /// </summary>
     /// <param name="parts">They add up to <paramref name="whole"/>.</param>
     /// <param name="bears">Whether a part may bear the difference: a net may, a tax may not. All may where it is left out.</param>
-    public static long[] Parts(long whole, IReadOnlyList<long> parts, Currency currency, decimal rate, Currency home, Func<int, bool>? bears = null)
+    public static long[] Parts(
+        long whole,
+        IReadOnlyList<long> parts,
+        Currency currency,
+        decimal rate,
+        Currency home,
+        Func<int, bool>? bears = null
+    )
     {
         var converted = parts.Select(p => Of(p, currency, rate, home)).ToArray();
-        if (converted.Length == 0) return converted;
+        if (converted.Length == 0)
+            return converted;
         var bearing = Enumerable.Range(0, converted.Length).Where(i => bears?.Invoke(i) ?? true).ToList();
-        var largest = (bearing.Count > 0 ? bearing : [.. Enumerable.Range(0, converted.Length)]).MaxBy(i => Math.Abs(converted[i]));
+        var largest = (bearing.Count > 0 ? bearing : [.. Enumerable.Range(0, converted.Length)]).MaxBy(i =>
+            Math.Abs(converted[i])
+        );
         converted[largest] += Of(whole, currency, rate, home) - converted.Sum();
         return converted;
     }

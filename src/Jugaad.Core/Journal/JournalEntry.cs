@@ -32,7 +32,8 @@ public sealed class JournalLine
 {
     private JournalLine() { }
 
-    internal JournalLine(int accountId, long debit, long credit) => (AccountId, Debit, Credit) = (accountId, debit, credit);
+    internal JournalLine(int accountId, long debit, long credit) =>
+        (AccountId, Debit, Credit) = (accountId, debit, credit);
 
     public int Id { get; private set; }
 
@@ -94,7 +95,14 @@ public sealed class JournalEntry
     /// <summary>The entry that takes this one back, on the same day; the two stay in the journal together.</summary>
     public JournalEntry Mirror()
     {
-        var mirror = new JournalEntry(JournalEvent.Undone, Date, $"{Text}, undone", CustomerId) { DocumentId = DocumentId, ReceiptId = ReceiptId, Booking = Booking, BookingId = BookingId, IsMirrored = true };
+        var mirror = new JournalEntry(JournalEvent.Undone, Date, $"{Text}, undone", CustomerId)
+        {
+            DocumentId = DocumentId,
+            ReceiptId = ReceiptId,
+            Booking = Booking,
+            BookingId = BookingId,
+            IsMirrored = true,
+        };
         mirror._lines.AddRange(_lines.Select(l => new JournalLine(l.AccountId, l.Credit, l.Debit)));
         IsMirrored = true;
         (Item, ItemId) = (null, null);
@@ -113,7 +121,8 @@ public sealed class JournalEntry
             amount += before.Debit - before.Credit;
         }
 
-        if (amount != 0) _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0)));
+        if (amount != 0)
+            _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0)));
         return this;
     }
 
@@ -121,6 +130,8 @@ public sealed class JournalEntry
     internal JournalEntry Balanced()
     {
         var difference = _lines.Sum(l => l.Debit) - _lines.Sum(l => l.Credit);
-        return difference == 0 ? this : throw new InvalidOperationException($"The entry “{Text}” is out of balance by {difference}.");
+        return difference == 0
+            ? this
+            : throw new InvalidOperationException($"The entry “{Text}” is out of balance by {difference}.");
     }
 }

@@ -60,11 +60,21 @@ public sealed class LedgerAccount
 {
     private LedgerAccount() => (Code, Name) = ("", "");
 
-    public LedgerAccount(string code, string name, AccountRole role, MoneyKind kind = MoneyKind.Bank) : this() =>
-        Describe(new AccountDetails { Code = code, Name = name, Role = role, Kind = kind });
+    public LedgerAccount(string code, string name, AccountRole role, MoneyKind kind = MoneyKind.Bank)
+        : this() =>
+        Describe(
+            new AccountDetails
+            {
+                Code = code,
+                Name = name,
+                Role = role,
+                Kind = kind,
+            }
+        );
 
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public LedgerAccount(AccountDetails details) : this() => Describe(details);
+    public LedgerAccount(AccountDetails details)
+        : this() => Describe(details);
 
     public int Id { get; private set; }
 
@@ -100,41 +110,58 @@ public sealed class LedgerAccount
             Texts.Short(refusals, "bankName", details.BankName, 100);
             refusals.Try(() => Trade.Iban.Check(details.Iban, "iban"));
             refusals.Try(() => Trade.Iban.CheckBic(details.Bic, details.Iban, "bic"));
-            if (details.OnPapers && details.Iban.Trim().Length == 0) refusals.Add("iban", "Papers can only name an account that has its IBAN. Give it, or leave the account off papers.");
+            if (details.OnPapers && details.Iban.Trim().Length == 0)
+                refusals.Add(
+                    "iban",
+                    "Papers can only name an account that has its IBAN. Give it, or leave the account off papers."
+                );
         }
 
         refusals.ThrowIfAny();
         (Code, Name) = (details.Code.Trim(), details.Name.Trim());
-        if (Id == 0) (Role, Kind) = (details.Role, details.Kind);
-        (BankName, Iban, Bic, OnPapers) = bank ? (details.BankName.Trim(), Trade.Iban.Compact(details.Iban), Trade.Iban.Compact(details.Bic), details.OnPapers) : ("", "", "", false);
+        if (Id == 0)
+            (Role, Kind) = (details.Role, details.Kind);
+        (BankName, Iban, Bic, OnPapers) = bank
+            ? (
+                details.BankName.Trim(),
+                Trade.Iban.Compact(details.Iban),
+                Trade.Iban.Compact(details.Bic),
+                details.OnPapers
+            )
+            : ("", "", "", false);
     }
 
     /// <exception cref="RefusalException">When the program cannot do without it.</exception>
     public void Retire(bool retired)
     {
         if (retired && Role is not (AccountRole.Money or AccountRole.Sales or AccountRole.Other))
-            throw new RefusalException("", $"{Code} {Name} is posted to by every invoice or receipt, so it stays. You can rename it.");
+            throw new RefusalException(
+                "",
+                $"{Code} {Name} is posted to by every invoice or receipt, so it stays. You can rename it."
+            );
         Retired = retired;
     }
 
-    public static string Words(AccountRole role) => role switch
-    {
-        AccountRole.Money => "money comes in",
-        AccountRole.Receivables => "what customers owe",
-        AccountRole.TaxOwed => "tax owed",
-        AccountRole.Sales => "sales",
-        AccountRole.ExchangeDifferences => "exchange differences",
-        AccountRole.RoundingDifferences => "rounding differences",
-        AccountRole.OpeningBalances => "opening balances",
-        AccountRole.DiscountsGiven => "early-payment discounts",
-        AccountRole.BadDebts => "debts given up",
-        _ => "other",
-    };
+    public static string Words(AccountRole role) =>
+        role switch
+        {
+            AccountRole.Money => "money comes in",
+            AccountRole.Receivables => "what customers owe",
+            AccountRole.TaxOwed => "tax owed",
+            AccountRole.Sales => "sales",
+            AccountRole.ExchangeDifferences => "exchange differences",
+            AccountRole.RoundingDifferences => "rounding differences",
+            AccountRole.OpeningBalances => "opening balances",
+            AccountRole.DiscountsGiven => "early-payment discounts",
+            AccountRole.BadDebts => "debts given up",
+            _ => "other",
+        };
 
-    public static string Words(MoneyKind kind) => kind switch
-    {
-        MoneyKind.Bank => "bank account",
-        MoneyKind.Cash => "cash box",
-        _ => "card clearing",
-    };
+    public static string Words(MoneyKind kind) =>
+        kind switch
+        {
+            MoneyKind.Bank => "bank account",
+            MoneyKind.Cash => "cash box",
+            _ => "card clearing",
+        };
 }

@@ -12,7 +12,13 @@ public static partial class PostingRules
     /// A debt paid after all is the same the other way round.
     /// </summary>
     /// <param name="homeAmount">What the account item of the settlement comes to in home currency.</param>
-    public static JournalEntry ForSettlement(Settlement settlement, long homeAmount, string number, PostingAccounts accounts, Currency home)
+    public static JournalEntry ForSettlement(
+        Settlement settlement,
+        long homeAmount,
+        string number,
+        PostingAccounts accounts,
+        Currency home
+    )
     {
         var to = settlement.Kind switch
         {
@@ -20,11 +26,25 @@ public static partial class PostingRules
             SettlementKind.SmallDifference => accounts.RoundingDifferences,
             _ => accounts.BadDebts,
         };
-        var parts = HomeAmount.Parts(settlement.Amount, [settlement.Net, settlement.Tax], settlement.Currency, settlement.ExchangeRate, home);
+        var parts = HomeAmount.Parts(
+            settlement.Amount,
+            [settlement.Net, settlement.Tax],
+            settlement.Currency,
+            settlement.ExchangeRate,
+            home
+        );
         // The item's own home amount leads, so that receivables and account agree.
         parts[0] += homeAmount - parts.Sum();
         var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
-        return new JournalEntry(JournalEvent.Settlement, settlement.Date, $"{Words(settlement.Kind)}, {number}", settlement.CustomerId) { DocumentId = settlement.DocumentId }
+        return new JournalEntry(
+            JournalEvent.Settlement,
+            settlement.Date,
+            $"{Words(settlement.Kind)}, {number}",
+            settlement.CustomerId
+        )
+        {
+            DocumentId = settlement.DocumentId,
+        }
             .Side(to, sign * parts[0])
             .Side(accounts.TaxOwed, sign * parts[1])
             .Side(accounts.Receivables, -sign * homeAmount)
@@ -52,7 +72,15 @@ public static partial class PostingRules
     public static JournalEntry ForReturn(Receipt receipt, DateOnly date, PostingAccounts accounts, Currency home)
     {
         var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);
-        return new JournalEntry(JournalEvent.Returned, date, $"Receipt {receipt.Number} returned by the bank", receipt.CustomerId) { ReceiptId = receipt.Id }
+        return new JournalEntry(
+            JournalEvent.Returned,
+            date,
+            $"Receipt {receipt.Number} returned by the bank",
+            receipt.CustomerId
+        )
+        {
+            ReceiptId = receipt.Id,
+        }
             .Side(accounts.Receivables, amount)
             .Side(receipt.MoneyAccountId, -amount)
             .Balanced();
@@ -60,7 +88,15 @@ public static partial class PostingRules
 
     /// <summary>A receipt, or what is left of it, moved between two customers: both sides are receivables.</summary>
     public static JournalEntry ForTransfer(AccountItem movedOut, PostingAccounts accounts, int receiptId) =>
-        new JournalEntry(JournalEvent.Transfer, movedOut.Date, $"Receipt {movedOut.Number} moved to another customer", movedOut.CustomerId) { ReceiptId = receiptId }
+        new JournalEntry(
+            JournalEvent.Transfer,
+            movedOut.Date,
+            $"Receipt {movedOut.Number} moved to another customer",
+            movedOut.CustomerId
+        )
+        {
+            ReceiptId = receiptId,
+        }
             .Side(accounts.Receivables, movedOut.HomeAmount)
             .Side(accounts.Receivables, -movedOut.HomeAmount)
             .Balanced();
@@ -73,12 +109,13 @@ public static partial class PostingRules
             .Side(accounts.TaxOwed, -money.Tax)
             .Balanced();
 
-    private static string Words(SettlementKind kind) => kind switch
-    {
-        SettlementKind.EarlyPayment => "Early-payment discount",
-        SettlementKind.SmallDifference => "Small difference given up",
-        SettlementKind.BadDebt => "Debt written off",
-        SettlementKind.EarlyTakenBack => "Early-payment discount taken back",
-        _ => "Written off, owed after all",
-    };
+    private static string Words(SettlementKind kind) =>
+        kind switch
+        {
+            SettlementKind.EarlyPayment => "Early-payment discount",
+            SettlementKind.SmallDifference => "Small difference given up",
+            SettlementKind.BadDebt => "Debt written off",
+            SettlementKind.EarlyTakenBack => "Early-payment discount taken back",
+            _ => "Written off, owed after all",
+        };
 }

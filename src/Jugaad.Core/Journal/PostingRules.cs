@@ -6,7 +6,14 @@ using Jugaad.Core.Exchange;
 namespace Jugaad.Core.Journal;
 
 /// <summary>The accounts that posting needs to find by their role.</summary>
-public sealed record PostingAccounts(int Receivables, int TaxOwed, int ExchangeDifferences, int RoundingDifferences, int DiscountsGiven, int BadDebts);
+public sealed record PostingAccounts(
+    int Receivables,
+    int TaxOwed,
+    int ExchangeDifferences,
+    int RoundingDifferences,
+    int DiscountsGiven,
+    int BadDebts
+);
 
 /// <summary>One rule for each kind of event, each giving a balanced entry in home currency.</summary>
 public static partial class PostingRules
@@ -18,18 +25,43 @@ public static partial class PostingRules
     public static JournalEntry ForDocument(Document document, PostingAccounts accounts, Currency home)
     {
         // Nets by account, then each tax by itself: what a tax is in home currency is what the paper says that it is.
-        var nets = document.Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
+        var nets = document
+            .Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
             .Concat(document.Charges.Select(c => (Account: c.LedgerAccountId, Amount: c.Net)))
             .GroupBy(s => s.Account, (account, same) => (Account: account, Amount: same.Sum(s => s.Amount)))
-            .Where(s => s.Amount != 0).ToList();
-        var sides = nets.Concat(document.Taxes.OrderBy(t => t.Position).Select(t => (Account: accounts.TaxOwed, Amount: t.Tax)))
+            .Where(s => s.Amount != 0)
+            .ToList();
+        var sides = nets.Concat(
+                document.Taxes.OrderBy(t => t.Position).Select(t => (Account: accounts.TaxOwed, Amount: t.Tax))
+            )
             .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total))
-            .Where(s => s.Amount != 0).ToList();
-        var amounts = HomeAmount.Parts(document.Payable, sides.ConvertAll(s => s.Amount), document.Currency, document.ExchangeRate, home, i => i < nets.Count);
-        var entry = new JournalEntry(JournalEvent.Document, document.Date, $"{document.Policy.Title} {document.Number}", document.CustomerId);
+            .Where(s => s.Amount != 0)
+            .ToList();
+        var amounts = HomeAmount.Parts(
+            document.Payable,
+            sides.ConvertAll(s => s.Amount),
+            document.Currency,
+            document.ExchangeRate,
+            home,
+            i => i < nets.Count
+        );
+        var entry = new JournalEntry(
+            JournalEvent.Document,
+            document.Date,
+            $"{document.Policy.Title} {document.Number}",
+            document.CustomerId
+        );
         var sign = document.Policy.Raises;
-        entry.Side(accounts.Receivables, sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home));
-        foreach (var (account, amount) in sides.Zip(amounts, (s, a) => (s.Account, Amount: a)).GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount)))) entry.Side(account, -sign * amount);
+        entry.Side(
+            accounts.Receivables,
+            sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home)
+        );
+        foreach (
+            var (account, amount) in sides
+                .Zip(amounts, (s, a) => (s.Account, Amount: a))
+                .GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount)))
+        )
+            entry.Side(account, -sign * amount);
         return entry.Balanced();
     }
 
@@ -61,18 +93,37 @@ public static partial class PostingRules
 
     /// <summary>The exchange gain or loss that an allocation brings; null where there is none.</summary>
     /// <param name="takenBack">True where the allocation is taken away again.</param>
-    public static JournalEntry? ForAllocation(Allocation allocation, PostingAccounts accounts, DateOnly date, bool takenBack = false) =>
-        ForExchange(allocation, takenBack ? -allocation.ExchangeGain : allocation.ExchangeGain, accounts, date, takenBack);
-
+    public static JournalEntry? ForAllocation(
+        Allocation allocation,
+        PostingAccounts accounts,
+        DateOnly date,
+        bool takenBack = false
+    ) =>
+        ForExchange(
+            allocation,
+            takenBack ? -allocation.ExchangeGain : allocation.ExchangeGain,
+            accounts,
+            date,
+            takenBack
+        );
 
     /// <summary>An exchange gain, or a loss where it is below zero; null where it is zero.</summary>
-    public static JournalEntry? ForExchange(Allocation allocation, long gain, PostingAccounts accounts, DateOnly date, bool takenBack = false)
+    public static JournalEntry? ForExchange(
+        Allocation allocation,
+        long gain,
+        PostingAccounts accounts,
+        DateOnly date,
+        bool takenBack = false
+    )
     {
-        if (gain == 0) return null;
+        if (gain == 0)
+            return null;
         return new JournalEntry(
-                takenBack ? JournalEvent.ExchangeDifferenceTakenBack : JournalEvent.ExchangeDifference, date,
-                $"Exchange difference, {allocation.Lowering.Number} against {allocation.Raising.Number}{(takenBack ? ", taken back" : "")}",
-                allocation.Raising.CustomerId)
+            takenBack ? JournalEvent.ExchangeDifferenceTakenBack : JournalEvent.ExchangeDifference,
+            date,
+            $"Exchange difference, {allocation.Lowering.Number} against {allocation.Raising.Number}{(takenBack ? ", taken back" : "")}",
+            allocation.Raising.CustomerId
+        )
             .Side(accounts.Receivables, gain)
             .Side(accounts.ExchangeDifferences, -gain)
             .Balanced();

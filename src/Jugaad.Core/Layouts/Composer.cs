@@ -14,7 +14,8 @@ public sealed class Composer
     private readonly List<List<Mark>> _pages = [];
     private double _y;
 
-    private Composer(Layout layout, PaperContent content, ITextMeasure measure) => (_layout, _content, _measure) = (layout, content, measure);
+    private Composer(Layout layout, PaperContent content, ITextMeasure measure) =>
+        (_layout, _content, _measure) = (layout, content, measure);
 
     private List<Mark> Page => _pages[^1];
 
@@ -29,25 +30,44 @@ public sealed class Composer
         composer.Totals();
         composer.Closing();
         composer.Feet();
-        return new DisplayList($"{content.Heading} {content.Number}".Trim(), layout.Width, layout.Height, composer._pages.ConvertAll(p => new PaperPage(p)));
+        return new DisplayList(
+            $"{content.Heading} {content.Number}".Trim(),
+            layout.Width,
+            layout.Height,
+            composer._pages.ConvertAll(p => new PaperPage(p))
+        );
     }
 
     private void FirstPage()
     {
         _pages.Add([]);
         var sender = _content.Sender;
-        if (_content.Mark.Length > 0) Text(_layout.Left, _layout.AddresseeTop - 6, _content.Mark, 10.5, true, Ink.Accent);
-        if (_content.HasLogo) Page.Add(new PictureMark(PaperPicture.Logo, _layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight));
+        if (_content.Mark.Length > 0)
+            Text(_layout.Left, _layout.AddresseeTop - 6, _content.Mark, 10.5, true, Ink.Accent);
+        if (_content.HasLogo)
+            Page.Add(
+                new PictureMark(PaperPicture.Logo, _layout.Left, _layout.Top, _layout.LogoWidth, _layout.LogoHeight)
+            );
         var y = _layout.Top + 4.5;
         Text(_layout.Right, y, sender.Name, 11.5, true, Ink.Dark, Anchor.End);
-        foreach (var line in sender.AddressLines.Split('\n').Append(sender.Contact).Append(Numbers(sender.RegistrationNumber, sender.TaxNumber)).Concat(sender.OtherNumbers).Where(l => l.Length > 0))
+        foreach (
+            var line in sender
+                .AddressLines.Split('\n')
+                .Append(sender.Contact)
+                .Append(Numbers(sender.RegistrationNumber, sender.TaxNumber))
+                .Concat(sender.OtherNumbers)
+                .Where(l => l.Length > 0)
+        )
             Text(_layout.Right, y += 4.1, line, _layout.SmallSize, false, Ink.Quiet, Anchor.End);
 
         y = _layout.AddresseeTop;
         var addressee = _content.Addressee;
-        foreach (var line in TextFlow.Wrap(addressee.Name, 80, 10.5, true, _measure)) Text(_layout.Left, y += 4.8, line, 10.5, true);
-        foreach (var line in addressee.AddressLines.Split('\n').Where(l => l.Length > 0)) Text(_layout.Left, y += 4.8, line, 10.5);
-        if (addressee.TaxNumber.Length > 0 && _content.ShowsTax) Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
+        foreach (var line in TextFlow.Wrap(addressee.Name, 80, 10.5, true, _measure))
+            Text(_layout.Left, y += 4.8, line, 10.5, true);
+        foreach (var line in addressee.AddressLines.Split('\n').Where(l => l.Length > 0))
+            Text(_layout.Left, y += 4.8, line, 10.5);
+        if (addressee.TaxNumber.Length > 0 && _content.ShowsTax)
+            Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
 
         _y = Math.Max(_layout.HeadingTop, y + 12);
         Text(_layout.Left, _y, _content.Heading, _layout.HeadingSize, true, Ink.Accent);
@@ -72,7 +92,12 @@ public sealed class Composer
             {
                 var x = _layout.Left + (i * width);
                 Text(x, _y + 4.4, row[i].Label, _layout.SmallSize, false, Ink.Quiet);
-                Text(x, _y + 9, TextFlow.Wrap(row[i].Value, width - 2, _layout.BodySize, false, _measure)[0], _layout.BodySize);
+                Text(
+                    x,
+                    _y + 9,
+                    TextFlow.Wrap(row[i].Value, width - 2, _layout.BodySize, false, _measure)[0],
+                    _layout.BodySize
+                );
             }
 
             _y += 11.6;
@@ -82,11 +107,16 @@ public sealed class Composer
 
     private void Opening()
     {
-        if (_content.Opening.Length == 0) return;
-        foreach (var line in TextFlow.Wrap(_content.Opening, _layout.Right - _layout.Left, _layout.BodySize, false, _measure))
+        if (_content.Opening.Length == 0)
+            return;
+        foreach (
+            var line in TextFlow.Wrap(_content.Opening, _layout.Right - _layout.Left, _layout.BodySize, false, _measure)
+        )
         {
-            if (_y + _layout.Leading > _layout.FootTop - 20) NextPage();
-            if (line.Length > 0) Text(_layout.Left, _y, line, _layout.BodySize);
+            if (_y + _layout.Leading > _layout.FootTop - 20)
+                NextPage();
+            if (line.Length > 0)
+                Text(_layout.Left, _y, line, _layout.BodySize);
             _y += _layout.Leading;
         }
 
@@ -99,19 +129,27 @@ public sealed class Composer
         var running = 0L;
         foreach (var line in _content.Lines)
         {
-            if (line.Role == LineRole.Subtotal && !_content.ShowsPrices) continue;
+            if (line.Role == LineRole.Subtotal && !_content.ShowsPrices)
+                continue;
             if (line.Role is LineRole.Section or LineRole.Subtotal)
             {
                 Break(line, running);
                 continue;
             }
 
-            var wrapped = TextFlow.Wrap(line.Text, line.Role == LineRole.Text ? _layout.Right - _layout.Left : TextWidth, _layout.BodySize, false, _measure);
+            var wrapped = TextFlow.Wrap(
+                line.Text,
+                line.Role == LineRole.Text ? _layout.Right - _layout.Left : TextWidth,
+                _layout.BodySize,
+                false,
+                _measure
+            );
             // A text that is longer than a page is set in pieces; all other lines stay whole.
             foreach (var piece in wrapped.Chunk(40).Select((texts, i) => (texts, First: i == 0)))
             {
                 var height = (piece.texts.Length * _layout.Leading) + 2.2;
-                if (_y + height > _layout.FootTop - 9) Carry(running);
+                if (_y + height > _layout.FootTop - 9)
+                    Carry(running);
                 LineRow(line, piece.texts, piece.First);
             }
 
@@ -126,14 +164,17 @@ public sealed class Composer
     private void Head()
     {
         var y = _y;
-        void Column(double x, string text, Anchor anchor) => Text(x, y, text, _layout.SmallSize, true, Ink.Quiet, anchor);
+        void Column(double x, string text, Anchor anchor) =>
+            Text(x, y, text, _layout.SmallSize, true, Ink.Quiet, anchor);
         Column(_layout.Left, "What", Anchor.Start);
         Column(QuantityRight, "Quantity", Anchor.End);
         if (_content.ShowsPrices)
         {
             Column(_layout.PriceRight, "Price", Anchor.End);
-            if (HasDiscounts) Column(_layout.DiscountRight, "Discount", Anchor.End);
-            if (_content.ShowsTax) Column(_layout.TaxRight, "Tax", Anchor.End);
+            if (HasDiscounts)
+                Column(_layout.DiscountRight, "Discount", Anchor.End);
+            if (_content.ShowsTax)
+                Column(_layout.TaxRight, "Tax", Anchor.End);
             Column(_layout.Right, $"Amount {_content.CurrencyCode}", Anchor.End);
         }
 
@@ -145,7 +186,8 @@ public sealed class Composer
     private void LineRow(PaperLine line, string[] texts, bool first)
     {
         var y = _y + 3.6;
-        for (var i = 0; i < texts.Length; i++) Text(_layout.Left, y + (i * _layout.Leading), texts[i], _layout.BodySize);
+        for (var i = 0; i < texts.Length; i++)
+            Text(_layout.Left, y + (i * _layout.Leading), texts[i], _layout.BodySize);
         if (first && line.Role != LineRole.Text)
         {
             Figure(QuantityRight, y, line.Quantity);
@@ -154,7 +196,8 @@ public sealed class Composer
             {
                 Figure(_layout.PriceRight, y, line.Price);
                 Figure(_layout.DiscountRight, y, line.Discount);
-                if (_content.ShowsTax) Figure(_layout.TaxRight, y, line.Tax);
+                if (_content.ShowsTax)
+                    Figure(_layout.TaxRight, y, line.Tax);
                 Figure(_layout.Right, y, line.Amount);
             }
         }
@@ -168,9 +211,17 @@ public sealed class Composer
     private void Break(PaperLine line, long running)
     {
         // A heading does not stand alone at the foot of a page.
-        if (_y + (line.Role == LineRole.Section ? 16 : 7) > _layout.FootTop - 9) Carry(running);
+        if (_y + (line.Role == LineRole.Section ? 16 : 7) > _layout.FootTop - 9)
+            Carry(running);
         var y = _y + 4.4;
-        if (line.Role == LineRole.Section) Text(_layout.Left, y, TextFlow.Wrap(line.Text, _layout.Right - _layout.Left, 10.5, true, _measure)[0], 10.5, true);
+        if (line.Role == LineRole.Section)
+            Text(
+                _layout.Left,
+                y,
+                TextFlow.Wrap(line.Text, _layout.Right - _layout.Left, 10.5, true, _measure)[0],
+                10.5,
+                true
+            );
         else
         {
             var label = TextFlow.Wrap(line.Text, _layout.TaxRight - _layout.Left, _layout.BodySize, true, _measure)[0];
@@ -186,10 +237,12 @@ public sealed class Composer
     /// <summary>Closes the page with the sum so far and opens the next with it.</summary>
     private void Carry(long running)
     {
-        if (_content.ShowsPrices) Sum("Carried over", running);
+        if (_content.ShowsPrices)
+            Sum("Carried over", running);
         NextPage();
         Head();
-        if (!_content.ShowsPrices) return;
+        if (!_content.ShowsPrices)
+            return;
         Sum("Brought forward", running);
         _y += 2;
         Rule(_y, 0.15, Ink.Rule);
@@ -216,17 +269,39 @@ public sealed class Composer
 
     private void Totals()
     {
-        if (!_content.ShowsPrices) return;
-        var taxHeight = _content.Taxes.Count == 0 ? 0 : (_content.Taxes.Count + (_content.HomeRate.Length > 0 ? 2 : 1)) * _layout.Leading;
+        if (!_content.ShowsPrices)
+            return;
+        var taxHeight =
+            _content.Taxes.Count == 0
+                ? 0
+                : (_content.Taxes.Count + (_content.HomeRate.Length > 0 ? 2 : 1)) * _layout.Leading;
         var height = Math.Max(_content.Totals.Count * 5.4, taxHeight) + 12;
-        if (_y + height > _layout.FootTop - 2) NextPage();
+        if (_y + height > _layout.FootTop - 2)
+            NextPage();
         var top = _y += 5;
         TaxTable(top);
         foreach (var total in _content.Totals)
         {
-            if (total.Strong) _y += 1.4;
-            Text(_layout.TaxRight - 4, _y, total.Label, total.Strong ? 11.5 : _layout.BodySize, total.Strong, total.Strong ? Ink.Dark : Ink.Quiet, Anchor.End);
-            Text(_layout.Right, _y, total.Amount, total.Strong ? 11.5 : _layout.BodySize, total.Strong, Ink.Dark, Anchor.End);
+            if (total.Strong)
+                _y += 1.4;
+            Text(
+                _layout.TaxRight - 4,
+                _y,
+                total.Label,
+                total.Strong ? 11.5 : _layout.BodySize,
+                total.Strong,
+                total.Strong ? Ink.Dark : Ink.Quiet,
+                Anchor.End
+            );
+            Text(
+                _layout.Right,
+                _y,
+                total.Amount,
+                total.Strong ? 11.5 : _layout.BodySize,
+                total.Strong,
+                Ink.Dark,
+                Anchor.End
+            );
             if (total.Strong)
             {
                 // The double rule of a ledger under what it comes to.
@@ -244,34 +319,46 @@ public sealed class Composer
     /// <summary>Tax by treatment, left of the totals.</summary>
     private void TaxTable(double top)
     {
-        if (_content.Taxes.Count == 0) return;
+        if (_content.Taxes.Count == 0)
+            return;
         const double labelWidth = 46;
         var y = top;
         Text(_layout.Left, y, "Tax by rate", _layout.SmallSize, true, Ink.Quiet);
         Text(_layout.Left + 66, y, "On", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
         Text(_layout.Left + 86, y, "Tax", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
-        if (_content.HomeCode.Length > 0) Text(_layout.Left + 106, y, $"Tax {_content.HomeCode}", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        if (_content.HomeCode.Length > 0)
+            Text(_layout.Left + 106, y, $"Tax {_content.HomeCode}", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
         foreach (var tax in _content.Taxes)
         {
             y += _layout.Leading;
-            Text(_layout.Left, y, TextFlow.Wrap(tax.Label, labelWidth, _layout.SmallSize, false, _measure)[0], _layout.SmallSize);
+            Text(
+                _layout.Left,
+                y,
+                TextFlow.Wrap(tax.Label, labelWidth, _layout.SmallSize, false, _measure)[0],
+                _layout.SmallSize
+            );
             Text(_layout.Left + 66, y, tax.Taxable, _layout.SmallSize, false, Ink.Dark, Anchor.End);
             Text(_layout.Left + 86, y, tax.Tax, _layout.SmallSize, false, Ink.Dark, Anchor.End);
             Text(_layout.Left + 106, y, tax.Home, _layout.SmallSize, false, Ink.Dark, Anchor.End);
         }
 
-        if (_content.HomeRate.Length > 0) Text(_layout.Left, y + _layout.Leading, _content.HomeRate, _layout.SmallSize, false, Ink.Quiet);
+        if (_content.HomeRate.Length > 0)
+            Text(_layout.Left, y + _layout.Leading, _content.HomeRate, _layout.SmallSize, false, Ink.Quiet);
     }
 
     private void Closing()
     {
         var code = _content.TransferCode.Length > 0 ? _layout.TransferCodeSize : 0;
-        if (code > 0 && _y + 4 + code > _layout.FootTop - 2) NextPage();
+        if (code > 0 && _y + 4 + code > _layout.FootTop - 2)
+            NextPage();
         var width = _layout.Right - _layout.Left - (code > 0 ? code + 6 : 0);
-        var lines = _content.Closing.SelectMany(c => TextFlow.Wrap(c, width, _layout.BodySize, false, _measure)).ToList();
+        var lines = _content
+            .Closing.SelectMany(c => TextFlow.Wrap(c, width, _layout.BodySize, false, _measure))
+            .ToList();
         if (_content.Note.Length > 0)
         {
-            if (lines.Count > 0) lines.Add("");
+            if (lines.Count > 0)
+                lines.Add("");
             lines.AddRange(TextFlow.Wrap(_content.Note, width, _layout.BodySize, false, _measure));
         }
 
@@ -279,15 +366,22 @@ public sealed class Composer
         var codeFoot = TransferCode(code);
         foreach (var line in lines)
         {
-            if (_y + _layout.Leading > _layout.FootTop - 2) NextPage();
-            if (line.Length > 0) Text(_layout.Left, _y, line, _layout.BodySize);
+            if (_y + _layout.Leading > _layout.FootTop - 2)
+                NextPage();
+            if (line.Length > 0)
+                Text(_layout.Left, _y, line, _layout.BodySize);
             _y += _layout.Leading;
         }
 
-        if (_pages.Count == codeFoot.Page) _y = Math.Max(_y, codeFoot.Y);
-        if (!_content.HasSignature) return;
-        if (_y + _layout.SignatureHeight > _layout.FootTop - 2) NextPage();
-        Page.Add(new PictureMark(PaperPicture.Signature, _layout.Left, _y, _layout.SignatureWidth, _layout.SignatureHeight));
+        if (_pages.Count == codeFoot.Page)
+            _y = Math.Max(_y, codeFoot.Y);
+        if (!_content.HasSignature)
+            return;
+        if (_y + _layout.SignatureHeight > _layout.FootTop - 2)
+            NextPage();
+        Page.Add(
+            new PictureMark(PaperPicture.Signature, _layout.Left, _y, _layout.SignatureWidth, _layout.SignatureHeight)
+        );
         _y += _layout.SignatureHeight;
     }
 
@@ -295,25 +389,53 @@ public sealed class Composer
     /// <returns>The page that it is on, and where it ends there.</returns>
     private (int Page, double Y) TransferCode(double size)
     {
-        if (size <= 0) return (0, 0);
+        if (size <= 0)
+            return (0, 0);
         var top = _y - 4;
         Page.Add(new CodeMark(_layout.Right - size, top, size, _content.TransferCode));
-        Text(_layout.Right - (size / 2) - (_measure.Width("Scan to pay", _layout.SmallSize, false) / 2), top + size + 2.6, "Scan to pay", _layout.SmallSize, false, Ink.Quiet);
+        Text(
+            _layout.Right - (size / 2) - (_measure.Width("Scan to pay", _layout.SmallSize, false) / 2),
+            top + size + 2.6,
+            "Scan to pay",
+            _layout.SmallSize,
+            false,
+            Ink.Quiet
+        );
         return (_pages.Count, top + size + 5);
     }
 
     private void Feet()
     {
         var sender = _content.Sender;
-        var banks = sender.MoreBanks.Prepend(new SenderBank(sender.BankName, sender.Iban, sender.Bic)).Select(Bank).Where(b => b.Length > 0).Take(3).ToList();
+        var banks = sender
+            .MoreBanks.Prepend(new SenderBank(sender.BankName, sender.Iban, sender.Bic))
+            .Select(Bank)
+            .Where(b => b.Length > 0)
+            .Take(3)
+            .ToList();
         for (var i = 0; i < _pages.Count; i++)
         {
             var page = _pages[i];
             page.Add(new RuleMark(_layout.Left, _layout.FootTop, _layout.Right, _layout.FootTop, 0.2, Ink.Dark));
-            for (var n = 0; n < banks.Count; n++) page.Add(new TextMark(_layout.Left, _layout.FootTop + 4.6 + (n * 3.8), banks[n], _layout.SmallSize));
-            page.Add(new TextMark(_layout.Right, _layout.FootTop + 4.6, $"Page {i + 1} of {_pages.Count}", _layout.SmallSize, false, Ink.Quiet, Anchor.End));
+            for (var n = 0; n < banks.Count; n++)
+                page.Add(new TextMark(_layout.Left, _layout.FootTop + 4.6 + (n * 3.8), banks[n], _layout.SmallSize));
+            page.Add(
+                new TextMark(
+                    _layout.Right,
+                    _layout.FootTop + 4.6,
+                    $"Page {i + 1} of {_pages.Count}",
+                    _layout.SmallSize,
+                    false,
+                    Ink.Quiet,
+                    Anchor.End
+                )
+            );
             var y = _layout.FootTop + 5 + (Math.Max(1, banks.Count) * 3.8);
-            foreach (var line in TextFlow.Wrap(sender.Footer, _layout.Right - _layout.Left, _layout.SmallSize, false, _measure).Take(2))
+            foreach (
+                var line in TextFlow
+                    .Wrap(sender.Footer, _layout.Right - _layout.Left, _layout.SmallSize, false, _measure)
+                    .Take(2)
+            )
             {
                 page.Add(new TextMark(_layout.Left, y, line, _layout.SmallSize, false, Ink.Quiet));
                 y += 3.8;
@@ -322,17 +444,43 @@ public sealed class Composer
     }
 
     private static string Bank(SenderBank bank) =>
-        string.Join(" · ", new[] { bank.Name, bank.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(bank.Iban)}" : "", bank.Bic.Length > 0 ? $"BIC {bank.Bic}" : "" }.Where(t => t.Length > 0));
+        string.Join(
+            " · ",
+            new[]
+            {
+                bank.Name,
+                bank.Iban.Length > 0 ? $"IBAN {Trade.Iban.Grouped(bank.Iban)}" : "",
+                bank.Bic.Length > 0 ? $"BIC {bank.Bic}" : "",
+            }.Where(t => t.Length > 0)
+        );
 
     private static string Numbers(string registration, string tax) =>
-        string.Join(" · ", new[] { registration.Length > 0 ? $"Reg. no. {registration}" : "", tax.Length > 0 ? $"Tax no. {tax}" : "" }.Where(t => t.Length > 0));
+        string.Join(
+            " · ",
+            new[]
+            {
+                registration.Length > 0 ? $"Reg. no. {registration}" : "",
+                tax.Length > 0 ? $"Tax no. {tax}" : "",
+            }.Where(t => t.Length > 0)
+        );
 
-    private void Figure(double right, double y, string text) => Text(right, y, text, _layout.BodySize, false, Ink.Dark, Anchor.End);
+    private void Figure(double right, double y, string text) =>
+        Text(right, y, text, _layout.BodySize, false, Ink.Dark, Anchor.End);
 
-    private void Text(double x, double y, string text, double size, bool bold = false, Ink ink = Ink.Dark, Anchor anchor = Anchor.Start)
+    private void Text(
+        double x,
+        double y,
+        string text,
+        double size,
+        bool bold = false,
+        Ink ink = Ink.Dark,
+        Anchor anchor = Anchor.Start
+    )
     {
-        if (text.Length > 0) Page.Add(new TextMark(x, y, text, size, bold, ink, anchor));
+        if (text.Length > 0)
+            Page.Add(new TextMark(x, y, text, size, bold, ink, anchor));
     }
 
-    private void Rule(double y, double width, Ink ink) => Page.Add(new RuleMark(_layout.Left, y, _layout.Right, y, width, ink));
+    private void Rule(double y, double width, Ink ink) =>
+        Page.Add(new RuleMark(_layout.Left, y, _layout.Right, y, width, ink));
 }

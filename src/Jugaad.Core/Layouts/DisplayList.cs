@@ -21,10 +21,19 @@ public enum Ink
 public abstract record Mark;
 
 /// <summary>One line of text; <paramref name="Y"/> is its baseline, <paramref name="Size"/> is in points.</summary>
-public sealed record TextMark(double X, double Y, string Text, double Size, bool Bold = false, Ink Ink = Ink.Dark, Anchor Anchor = Anchor.Start) : Mark;
+public sealed record TextMark(
+    double X,
+    double Y,
+    string Text,
+    double Size,
+    bool Bold = false,
+    Ink Ink = Ink.Dark,
+    Anchor Anchor = Anchor.Start
+) : Mark;
 
 /// <summary>A straight line; its width is in millimetres.</summary>
-public sealed record RuleMark(double X1, double Y1, double X2, double Y2, double Width = 0.2, Ink Ink = Ink.Rule) : Mark;
+public sealed record RuleMark(double X1, double Y1, double X2, double Y2, double Width = 0.2, Ink Ink = Ink.Rule)
+    : Mark;
 
 /// <summary>A filled box.</summary>
 public sealed record BoxMark(double X, double Y, double Width, double Height, Ink Ink) : Mark;

@@ -10,7 +10,17 @@ namespace Jugaad.Core.Layouts;
 /// <summary>A line as the paper prints it; figures are written out already.</summary>
 /// <param name="Running">The line amounts up to and with this one, in minor units, for carrying over.</param>
 /// <param name="Role">What the line is for: words, headings and subtotals have no figures of their own.</param>
-public sealed record PaperLine(string Text, string Quantity, string Unit, string Price, string Discount, string Tax, string Amount, long Running, LineRole Role = LineRole.Item);
+public sealed record PaperLine(
+    string Text,
+    string Quantity,
+    string Unit,
+    string Price,
+    string Discount,
+    string Tax,
+    string Amount,
+    long Running,
+    LineRole Role = LineRole.Item
+);
 
 /// <summary>A row of the totals.</summary>
 public sealed record PaperTotal(string Label, string Amount, bool Strong = false);
@@ -82,7 +92,8 @@ public sealed record PaperContent
         string Amount(long minor) => format.Amount(minor, currency);
         var home = business.HomeCurrency;
         var inHome = document.Policy.Posts && !currency.Equals(home) && document.Taxes.Any(t => t.Tax != 0);
-        string Home(long tax) => inHome ? format.Amount(HomeAmount.Of(tax, currency, document.ExchangeRate, home), home) : "";
+        string Home(long tax) =>
+            inHome ? format.Amount(HomeAmount.Of(tax, currency, document.ExchangeRate, home), home) : "";
         // Where anything is said of tax, what is outside of its scope is said too, so that the bases add up.
         var showsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope);
         return new PaperContent
@@ -96,7 +107,14 @@ public sealed record PaperContent
             Facts = FactsOf(document, customer, format),
             Lines = LinesOf(document, format, Amount),
             Totals = TotalsOf(document, Amount, format),
-            Taxes = showsTax ? [.. document.Taxes.OrderBy(t => t.Position).Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax), Home(t.Tax)))] : [],
+            Taxes = showsTax
+                ?
+                [
+                    .. document
+                        .Taxes.OrderBy(t => t.Position)
+                        .Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax), Home(t.Tax))),
+                ]
+                : [],
             HomeCode = inHome ? home.Code : "",
             HomeRate = inHome ? $"1 {currency} = {format.Typed(document.ExchangeRate)} {home}" : "",
             Closing = ClosingOf(document, format).ToList(),
@@ -114,16 +132,35 @@ public sealed record PaperContent
     private static List<(string, string)> FactsOf(Document document, Customer customer, DisplayFormat format)
     {
         var facts = new List<(string, string)> { ("Date", format.Date(document.Date)) };
-        if (document.Taxes.Any(t => t.Component.Length > 0) && document.TaxDate is { } taxDate && taxDate != document.Date) facts.Add(("Tax date", format.Date(taxDate)));
-        if (document.DueDate is { } due) facts.Add(("Due", format.Date(due)));
-        if (document.ValidUntil is { } until) facts.Add(("Holds until", format.Date(until)));
+        if (
+            document.Taxes.Any(t => t.Component.Length > 0)
+            && document.TaxDate is { } taxDate
+            && taxDate != document.Date
+        )
+            facts.Add(("Tax date", format.Date(taxDate)));
+        if (document.DueDate is { } due)
+            facts.Add(("Due", format.Date(due)));
+        if (document.ValidUntil is { } until)
+            facts.Add(("Holds until", format.Date(until)));
         facts.Add(("Customer", customer.Code));
-        if (document.PurchaseOrder.Length > 0) facts.Add(("Your order", document.PurchaseOrder));
+        if (document.PurchaseOrder.Length > 0)
+            facts.Add(("Your order", document.PurchaseOrder));
         var more = document.Particulars;
-        if (more.Corrects.Length > 0) facts.Add(("Corrects", more.Corrects));
-        if (more.Project.Length > 0) facts.Add(("Project", more.Project));
-        if (more.Reference.Length > 0) facts.Add(("Reference", more.Reference));
-        if (more.DeliveredFrom is { } from) facts.Add(("Delivered", more.DeliveredUntil is { } last && last != from ? $"{format.Date(from)} to {format.Date(last)}" : format.Date(from)));
+        if (more.Corrects.Length > 0)
+            facts.Add(("Corrects", more.Corrects));
+        if (more.Project.Length > 0)
+            facts.Add(("Project", more.Project));
+        if (more.Reference.Length > 0)
+            facts.Add(("Reference", more.Reference));
+        if (more.DeliveredFrom is { } from)
+            facts.Add(
+                (
+                    "Delivered",
+                    more.DeliveredUntil is { } last && last != from
+                        ? $"{format.Date(from)} to {format.Date(last)}"
+                        : format.Date(from)
+                )
+            );
         return facts;
     }
 
@@ -137,7 +174,20 @@ public sealed record PaperContent
         void EndSection()
         {
             // A subtotal that was typed at the section's end says the same.
-            if (section >= 0 && lines[^1].Role != LineRole.Subtotal) lines.Add(new PaperLine(ordered[section].Text, "", "", "", "", "", amount(subtotals[section] ?? 0), running, LineRole.Subtotal));
+            if (section >= 0 && lines[^1].Role != LineRole.Subtotal)
+                lines.Add(
+                    new PaperLine(
+                        ordered[section].Text,
+                        "",
+                        "",
+                        "",
+                        "",
+                        "",
+                        amount(subtotals[section] ?? 0),
+                        running,
+                        LineRole.Subtotal
+                    )
+                );
         }
 
         for (var i = 0; i < ordered.Count; i++)
@@ -149,30 +199,64 @@ public sealed record PaperContent
                 section = i;
             }
 
-            if (line.Counts) running += line.Amount;
-            lines.Add(line.Role.HasFigures() ? FiguresLine(line, running, document.Currency, format, amount)
-                : new PaperLine(line.Role == LineRole.Subtotal && line.Text.Length == 0 ? "Subtotal" : line.Text, "", "", "", "", "", line.Role == LineRole.Subtotal ? amount(subtotals[i] ?? 0) : "", running, line.Role));
+            if (line.Counts)
+                running += line.Amount;
+            lines.Add(
+                line.Role.HasFigures()
+                    ? FiguresLine(line, running, document.Currency, format, amount)
+                    : new PaperLine(
+                        line.Role == LineRole.Subtotal && line.Text.Length == 0 ? "Subtotal" : line.Text,
+                        "",
+                        "",
+                        "",
+                        "",
+                        "",
+                        line.Role == LineRole.Subtotal ? amount(subtotals[i] ?? 0) : "",
+                        running,
+                        line.Role
+                    )
+            );
         }
 
         // One section needs no sum of its own: the totals say the same.
-        if (ordered.Count(l => l.Role == LineRole.Section) > 1) EndSection();
+        if (ordered.Count(l => l.Role == LineRole.Section) > 1)
+            EndSection();
         return lines;
     }
 
     /// <summary>What is the customer's to choose says so, and stands in brackets where it is not chosen.</summary>
-    private static PaperLine FiguresLine(DocumentLine line, long running, Currency currency, DisplayFormat format, Func<long, string> amount)
+    private static PaperLine FiguresLine(
+        DocumentLine line,
+        long running,
+        Currency currency,
+        DisplayFormat format,
+        Func<long, string> amount
+    )
     {
-        var choice = line.Choice == LineChoice.Firm ? "" : $"{(line.Choice == LineChoice.Optional ? "If you wish" : "Either this")}{(line.Chosen ? ", chosen" : "")}: ";
+        var choice =
+            line.Choice == LineChoice.Firm
+                ? ""
+                : $"{(line.Choice == LineChoice.Optional ? "If you wish" : "Either this")}{(line.Chosen ? ", chosen" : "")}: ";
         return new PaperLine(
-            choice + line.Text, format.Figure(line.Quantity), Units.Short(line.Unit), format.Price(line.UnitPrice, currency),
+            choice + line.Text,
+            format.Figure(line.Quantity),
+            Units.Short(line.Unit),
+            format.Price(line.UnitPrice, currency),
             DiscountWords(line, format, amount),
-            RateText(line.Treatment, format), line.Counts ? amount(line.Amount) : $"({amount(line.Amount)})", running, line.Role);
+            RateText(line.Treatment, format),
+            line.Counts ? amount(line.Amount) : $"({amount(line.Amount)})",
+            running,
+            line.Role
+        );
     }
 
     /// <summary>What a line is reduced by, in the unit in which that was given: percentages as such, also where they were the document's, else money.</summary>
     private static string DiscountWords(DocumentLine line, DisplayFormat format, Func<long, string> amount)
     {
-        var percents = new[] { line.DiscountPercent, line.FoldedPercent }.Where(p => p is > 0).Select(p => p!.Value).ToList();
+        var percents = new[] { line.DiscountPercent, line.FoldedPercent }
+            .Where(p => p is > 0)
+            .Select(p => p!.Value)
+            .ToList();
         var after = percents.Aggregate(line.Extension, (left, percent) => left - Rounding.Percent(left, percent));
         var money = after - line.Amount;
         // A part may differ by a cent from its price, so that all parts add up; that is no discount.
@@ -183,14 +267,17 @@ public sealed record PaperContent
     private static List<PaperTotal> TotalsOf(Document document, Func<long, string> amount, DisplayFormat format)
     {
         var totals = new List<PaperTotal>();
-        if (document.Discount != 0 || document.Charges.Count > 0) totals.Add(new PaperTotal("Subtotal", amount(document.Subtotal)));
+        if (document.Discount != 0 || document.Charges.Count > 0)
+            totals.Add(new PaperTotal("Subtotal", amount(document.Subtotal)));
         if (document.Discount != 0)
         {
             var percent = document.DiscountPercent is { } p ? $" {format.Percent(p)}" : "";
             totals.Add(new PaperTotal($"Discount{percent}", amount(-document.Discount)));
         }
 
-        totals.AddRange(document.Charges.OrderBy(c => c.Position).Select(c => new PaperTotal(c.Text, amount(c.Amount))));
+        totals.AddRange(
+            document.Charges.OrderBy(c => c.Position).Select(c => new PaperTotal(c.Text, amount(c.Amount)))
+        );
         var tax = document.Taxes.Any(t => t.Percent != 0);
         if (tax && !document.PricesIncludeTax)
         {
@@ -198,35 +285,48 @@ public sealed record PaperContent
             totals.Add(new PaperTotal("Tax", amount(document.Tax)));
         }
 
-        if (document.Payable != document.Total) totals.Add(new PaperTotal("Rounding", amount(document.Payable - document.Total)));
+        if (document.Payable != document.Total)
+            totals.Add(new PaperTotal("Rounding", amount(document.Payable - document.Total)));
         var what = document.Policy.HasDueDay ? "To pay" : "Total";
         totals.Add(new PaperTotal($"{what} {document.Currency.Code}", amount(document.Payable), true));
-        if (tax && document.PricesIncludeTax) totals.Add(new PaperTotal("Tax within", amount(document.Tax)));
+        if (tax && document.PricesIncludeTax)
+            totals.Add(new PaperTotal("Tax within", amount(document.Tax)));
         return totals;
     }
 
     private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format)
     {
-        foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries)) yield return words;
+        foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries))
+            yield return words;
         var more = document.Particulars;
-        if (more.Reason.Length > 0) yield return more.Corrects.Length > 0 ? $"Given on {more.Corrects}: {more.Reason}" : more.Reason;
-        if (more.Carrier.Length > 0) yield return $"Carried by {more.Carrier}.";
-        if (more.DeliveryTerms.Length > 0) yield return $"Delivery terms: {more.DeliveryTerms}";
-        if (document.PaidWords.Length > 0) yield return $"Paid: {document.PaidWords}.";
-        if (document.Place is { } place) yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
-        if (document.Policy.HasValidity && document.ValidUntil is { } until) yield return $"This offer holds until {format.Date(until)}.";
-        if (document.DueDate is { } due && document.PaidWords.Length == 0) yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
-        if (document.EarlyUntil is { } early) yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
+        if (more.Reason.Length > 0)
+            yield return more.Corrects.Length > 0 ? $"Given on {more.Corrects}: {more.Reason}" : more.Reason;
+        if (more.Carrier.Length > 0)
+            yield return $"Carried by {more.Carrier}.";
+        if (more.DeliveryTerms.Length > 0)
+            yield return $"Delivery terms: {more.DeliveryTerms}";
+        if (document.PaidWords.Length > 0)
+            yield return $"Paid: {document.PaidWords}.";
+        if (document.Place is { } place)
+            yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
+        if (document.Policy.HasValidity && document.ValidUntil is { } until)
+            yield return $"This offer holds until {format.Date(until)}.";
+        if (document.DueDate is { } due && document.PaidWords.Length == 0)
+            yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
+        if (document.EarlyUntil is { } early)
+            yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
     }
 
     private static string ReferenceText(Document document) =>
-        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference ? $" or the reference {StructuredReference.Grouped(reference).Replace(' ', '\u00a0')}" : "";
+        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference
+            ? $" or the reference {StructuredReference.Grouped(reference).Replace(' ', '\u00a0')}"
+            : "";
 
     private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
         tax.Component.Length > 0 && tax.Category == TaxCategory.Standard
             ? $"{tax.Component} {format.Percent(tax.Percent)}"
-            : tax.Component.Length > 0 ? $"{tax.Component} {format.Percent(tax.Percent)}, {tax.Category.Word()}"
-            : $"No tax, {tax.Category.Word()}";
+        : tax.Component.Length > 0 ? $"{tax.Component} {format.Percent(tax.Percent)}, {tax.Category.Word()}"
+        : $"No tax, {tax.Category.Word()}";
 
     private static string RateText(string treatment, DisplayFormat format)
     {

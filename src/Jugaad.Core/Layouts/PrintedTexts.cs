@@ -14,8 +14,14 @@ public static class PrintedTexts
     {
         yield return new PrintedText("customer", "the customer's name", addressee.Name);
         yield return new PrintedText("customer", "the customer's address", addressee.AddressLines);
-        foreach (var line in document.Lines.OrderBy(l => l.Position)) yield return new PrintedText($"lines[{line.Position}].text", $"line {line.Position + 1}", line.Text);
-        foreach (var charge in document.Charges.OrderBy(c => c.Position)) yield return new PrintedText($"charges[{charge.Position}].text", $"charge {charge.Position + 1}", charge.Text);
+        foreach (var line in document.Lines.OrderBy(l => l.Position))
+            yield return new PrintedText($"lines[{line.Position}].text", $"line {line.Position + 1}", line.Text);
+        foreach (var charge in document.Charges.OrderBy(c => c.Position))
+            yield return new PrintedText(
+                $"charges[{charge.Position}].text",
+                $"charge {charge.Position + 1}",
+                charge.Text
+            );
         yield return new PrintedText("note", "the note", document.Note);
         yield return new PrintedText("purchaseOrder", "their order number", document.PurchaseOrder);
         var more = document.Particulars;
@@ -25,7 +31,8 @@ public static class PrintedTexts
         yield return new PrintedText("reference", "the reference", more.Reference);
         yield return new PrintedText("deliveryTerms", "the delivery terms", more.DeliveryTerms);
         yield return new PrintedText("carrier", "the carrier", more.Carrier);
-        if (document.Place is { } place) yield return new PrintedText("placeId", "the place of delivery", string.Join('\n', place.Lines("")));
+        if (document.Place is { } place)
+            yield return new PrintedText("placeId", "the place of delivery", string.Join('\n', place.Lines("")));
         yield return new PrintedText("", "the name of the business", sender.Name);
         yield return new PrintedText("", "the address of the business", $"{sender.AddressLines}\n{sender.Contact}");
         yield return new PrintedText("", "the foot of the paper", sender.Footer);

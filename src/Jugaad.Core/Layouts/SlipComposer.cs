@@ -18,7 +18,8 @@ public static class SlipComposer
         var y = 4.0;
         void Text(string text, double size = Size, bool bold = false, Ink ink = Ink.Dark)
         {
-            foreach (var line in TextFlow.Wrap(text, Right - Left, size, bold, measure)) marks.Add(new TextMark(Left, y += size * 0.48, line, size, bold, ink));
+            foreach (var line in TextFlow.Wrap(text, Right - Left, size, bold, measure))
+                marks.Add(new TextMark(Left, y += size * 0.48, line, size, bold, ink));
         }
 
         void Pair(string label, string value, double size = Size, bool bold = false)
@@ -36,8 +37,10 @@ public static class SlipComposer
         }
 
         Text(content.Sender.Name, 11, true);
-        foreach (var line in content.Sender.AddressLines.Split('\n').Where(l => l.Length > 0)) Text(line, 7.5, false, Ink.Quiet);
-        if (content.Sender.TaxNumber.Length > 0) Text($"Tax no. {content.Sender.TaxNumber}", 7.5, false, Ink.Quiet);
+        foreach (var line in content.Sender.AddressLines.Split('\n').Where(l => l.Length > 0))
+            Text(line, 7.5, false, Ink.Quiet);
+        if (content.Sender.TaxNumber.Length > 0)
+            Text($"Tax no. {content.Sender.TaxNumber}", 7.5, false, Ink.Quiet);
         y += 2;
         Text($"{content.Heading} {(content.IsDraft ? "draft" : content.Number)}".Trim(), 10, true);
         Pair(content.Facts.Count > 0 ? content.Facts[0].Value : "", content.Addressee.Name, 7.5);
@@ -46,35 +49,55 @@ public static class SlipComposer
         {
             if (!line.Role.HasFigures())
             {
-                if (line.Role == LineRole.Subtotal) Pair(line.Text, line.Amount, Size, true);
-                else Text(line.Text, Size, line.Role == LineRole.Section);
+                if (line.Role == LineRole.Subtotal)
+                    Pair(line.Text, line.Amount, Size, true);
+                else
+                    Text(line.Text, Size, line.Role == LineRole.Section);
                 continue;
             }
 
             Text(line.Text);
-            Pair($"  {line.Quantity} {line.Unit} × {line.Price}{(line.Discount.Length > 0 ? $" less {line.Discount}" : "")}", line.Amount);
+            Pair(
+                $"  {line.Quantity} {line.Unit} × {line.Price}{(line.Discount.Length > 0 ? $" less {line.Discount}" : "")}",
+                line.Amount
+            );
         }
 
         Rule();
-        foreach (var total in content.Totals) Pair(total.Label, total.Amount, total.Strong ? 11 : Size, total.Strong);
+        foreach (var total in content.Totals)
+            Pair(total.Label, total.Amount, total.Strong ? 11 : Size, total.Strong);
         if (content.ShowsTax)
         {
             Rule(0.1);
             foreach (var tax in content.Taxes)
             {
                 Pair($"{tax.Label} on {tax.Taxable}", tax.Tax, 7.5);
-                if (tax.Home.Length > 0) Pair($"  in {content.HomeCode}, {content.HomeRate}", tax.Home, 7.5);
+                if (tax.Home.Length > 0)
+                    Pair($"  in {content.HomeCode}, {content.HomeRate}", tax.Home, 7.5);
             }
         }
 
         if (paid.Length > 0)
         {
             Rule(0.1);
-            foreach (var part in paid.Split(" · ")) Text(part);
+            foreach (var part in paid.Split(" · "))
+                Text(part);
         }
 
         y += 1;
-        foreach (var words in content.Closing.Where(c => !c.StartsWith("Paid: ", StringComparison.Ordinal)).Append(content.Note).Append(content.Sender.Footer).Where(w => w.Length > 0)) Text(words, 7.5, false, Ink.Quiet);
-        return new DisplayList($"{content.Heading} {content.Number}".Trim(), Width, Math.Max(60, y + Step + 4), [new PaperPage(marks)]);
+        foreach (
+            var words in content
+                .Closing.Where(c => !c.StartsWith("Paid: ", StringComparison.Ordinal))
+                .Append(content.Note)
+                .Append(content.Sender.Footer)
+                .Where(w => w.Length > 0)
+        )
+            Text(words, 7.5, false, Ink.Quiet);
+        return new DisplayList(
+            $"{content.Heading} {content.Number}".Trim(),
+            Width,
+            Math.Max(60, y + Step + 4),
+            [new PaperPage(marks)]
+        );
     }
 }

@@ -10,7 +10,11 @@ public static class TextFlow
         foreach (var paragraph in text.ReplaceLineEndings("\n").Replace('\t', ' ').Split('\n'))
         {
             var line = "";
-            foreach (var word in paragraph.Split(' ', StringSplitOptions.RemoveEmptyEntries).SelectMany(w => Cut(w, width, size, bold, measure)))
+            foreach (
+                var word in paragraph
+                    .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                    .SelectMany(w => Cut(w, width, size, bold, measure))
+            )
             {
                 var longer = line.Length == 0 ? word : $"{line} {word}";
                 if (line.Length > 0 && measure.Width(longer, size, bold) > width)
@@ -35,12 +39,15 @@ public static class TextFlow
         while (word.Length > 1 && measure.Width(word, size, bold) > width)
         {
             var fits = 1;
-            while (fits < word.Length && measure.Width(word[..(fits + 1)], size, bold) <= width) fits++;
-            if (fits < word.Length && char.IsLowSurrogate(word[fits])) fits++;
+            while (fits < word.Length && measure.Width(word[..(fits + 1)], size, bold) <= width)
+                fits++;
+            if (fits < word.Length && char.IsLowSurrogate(word[fits]))
+                fits++;
             yield return word[..fits];
             word = word[fits..];
         }
 
-        if (word.Length > 0) yield return word;
+        if (word.Length > 0)
+            yield return word;
     }
 }

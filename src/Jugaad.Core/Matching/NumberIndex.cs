@@ -17,8 +17,13 @@ internal sealed class NumberIndex
             var plain = StructuredReference.Plain(item.Number);
             Add(_whole, plain, item);
             var digits = string.Concat(plain.Where(char.IsAsciiDigit));
-            if (digits.Length >= 5) Add(_digits, digits, item);
-            if (StructuredReference.Of(item.Number) is { Length: > 0 } reference && !_references.TryAdd(reference, item)) _references.Remove(reference);
+            if (digits.Length >= 5)
+                Add(_digits, digits, item);
+            if (
+                StructuredReference.Of(item.Number) is { Length: > 0 } reference
+                && !_references.TryAdd(reference, item)
+            )
+                _references.Remove(reference);
             _longest = Math.Max(_longest, plain.Length);
         }
     }
@@ -32,12 +37,14 @@ internal sealed class NumberIndex
             var chunks = Chunks(source);
             for (var i = 0; i < chunks.Count; i++)
             {
-                if (!chunks[i].StartsWith("RF", StringComparison.Ordinal)) continue;
+                if (!chunks[i].StartsWith("RF", StringComparison.Ordinal))
+                    continue;
                 var joined = new StringBuilder();
                 for (var k = i; k < chunks.Count && joined.Length + chunks[k].Length <= 25; k++)
                 {
                     joined.Append(chunks[k]);
-                    if (_references.TryGetValue(joined.ToString(), out var owed) && !found.Contains(owed)) found.Add(owed);
+                    if (_references.TryGetValue(joined.ToString(), out var owed) && !found.Contains(owed))
+                        found.Add(owed);
                 }
             }
         }
@@ -57,8 +64,10 @@ internal sealed class NumberIndex
             {
                 joined.Append(chunks[k]);
                 var key = joined.ToString();
-                if (_whole.TryGetValue(key, out var there)) whole.AddRange(there.Where(o => !whole.Contains(o)));
-                else if (_digits.TryGetValue(key, out there)) byDigits.AddRange(there.Where(o => !byDigits.Contains(o)));
+                if (_whole.TryGetValue(key, out var there))
+                    whole.AddRange(there.Where(o => !whole.Contains(o)));
+                else if (_digits.TryGetValue(key, out there))
+                    byDigits.AddRange(there.Where(o => !byDigits.Contains(o)));
             }
         }
 
@@ -67,8 +76,10 @@ internal sealed class NumberIndex
 
     private static void Add(Dictionary<string, List<Owed>> index, string key, Owed owed)
     {
-        if (key.Length == 0) return;
-        if (!index.TryGetValue(key, out var list)) index[key] = list = [];
+        if (key.Length == 0)
+            return;
+        if (!index.TryGetValue(key, out var list))
+            index[key] = list = [];
         list.Add(owed);
     }
 
@@ -85,11 +96,13 @@ internal sealed class NumberIndex
                 continue;
             }
 
-            if (run.Length > 0) chunks.Add(run.ToString());
+            if (run.Length > 0)
+                chunks.Add(run.ToString());
             run.Clear();
         }
 
-        if (run.Length > 0) chunks.Add(run.ToString());
+        if (run.Length > 0)
+            chunks.Add(run.ToString());
         return chunks;
     }
 }

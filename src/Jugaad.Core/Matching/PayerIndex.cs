@@ -26,16 +26,20 @@ internal sealed class PayerIndex
     {
         foreach (var payer in payers)
         {
-            foreach (var account in payer.Accounts) Add(_accounts, StructuredReference.Plain(account), payer);
-            foreach (var word in NamesOf(payer).SelectMany(Alike.Words).Where(w => w.Length > 2).Distinct()) Add(_words, word, payer);
+            foreach (var account in payer.Accounts)
+                Add(_accounts, StructuredReference.Plain(account), payer);
+            foreach (var word in NamesOf(payer).SelectMany(Alike.Words).Where(w => w.Length > 2).Distinct())
+                Add(_words, word, payer);
         }
     }
 
     /// <summary>Who it may be, the best known first; all are equally well known.</summary>
     internal IReadOnlyList<(Payer Payer, PayerKnown How)> Find(string name, string account)
     {
-        if (_accounts.TryGetValue(StructuredReference.Plain(account), out var known)) return known.ConvertAll(p => (p, PayerKnown.ByAccount));
-        if (name.Trim().Length == 0) return [];
+        if (_accounts.TryGetValue(StructuredReference.Plain(account), out var known))
+            return known.ConvertAll(p => (p, PayerKnown.ByAccount));
+        if (name.Trim().Length == 0)
+            return [];
         return _asked.TryGetValue(name, out var before) ? before : _asked[name] = ByName(name);
     }
 
@@ -44,16 +48,27 @@ internal sealed class PayerIndex
         var words = Alike.Words(name).ToHashSet();
         var near = words.SelectMany(w => _words.GetValueOrDefault(w) ?? []).Distinct().ToList();
         var same = near.Where(p => NamesOf(p).Any(n => words.SetEquals(Alike.Words(n)))).ToList();
-        if (same.Count > 0) return same.ConvertAll(p => (p, PayerKnown.ByName));
-        return near.Select(p => (Payer: p, Nearness: NamesOf(p).Max(n => Alike.Nearness(name, n)))).Where(p => p.Nearness >= Alike.Near).OrderByDescending(p => p.Nearness).ThenBy(p => p.Payer.CustomerId).Take(3).Select(p => (p.Payer, PayerKnown.ByLikeName)).ToList();
+        if (same.Count > 0)
+            return same.ConvertAll(p => (p, PayerKnown.ByName));
+        return near.Select(p => (Payer: p, Nearness: NamesOf(p).Max(n => Alike.Nearness(name, n))))
+            .Where(p => p.Nearness >= Alike.Near)
+            .OrderByDescending(p => p.Nearness)
+            .ThenBy(p => p.Payer.CustomerId)
+            .Take(3)
+            .Select(p => (p.Payer, PayerKnown.ByLikeName))
+            .ToList();
     }
 
-    private static IEnumerable<string> NamesOf(Payer payer) => payer.Names.Append(payer.Name).Append(payer.OtherName).Where(n => n.Length > 0);
+    private static IEnumerable<string> NamesOf(Payer payer) =>
+        payer.Names.Append(payer.Name).Append(payer.OtherName).Where(n => n.Length > 0);
 
     private static void Add(Dictionary<string, List<Payer>> index, string key, Payer payer)
     {
-        if (key.Length == 0) return;
-        if (!index.TryGetValue(key, out var list)) index[key] = list = [];
-        if (!list.Contains(payer)) list.Add(payer);
+        if (key.Length == 0)
+            return;
+        if (!index.TryGetValue(key, out var list))
+            index[key] = list = [];
+        if (!list.Contains(payer))
+            list.Add(payer);
     }
 }

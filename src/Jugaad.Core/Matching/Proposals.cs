@@ -7,13 +7,32 @@ namespace Jugaad.Core.Matching;
 /// <param name="Text">What the payer wrote.</param>
 /// <param name="Reference">What came in the field for a structured reference; empty where none did.</param>
 /// <param name="PayerAccount">IBAN or another number; empty where the bank does not say.</param>
-public sealed record IncomingMoney(DateOnly Date, long Amount, Currency Currency, string Text, string Reference, string PayerName, string PayerAccount);
+public sealed record IncomingMoney(
+    DateOnly Date,
+    long Amount,
+    Currency Currency,
+    string Text,
+    string Reference,
+    string PayerName,
+    string PayerAccount
+);
 
 /// <summary>Something that is owed, as matching sees it. Amounts are minor units.</summary>
 /// <param name="Id">The account item.</param>
 /// <param name="Early">The early-payment discount; 0 where there is none, or something has been paid.</param>
 /// <param name="EarlyUntil">The last day on which that is offered.</param>
-public sealed record Owed(int Id, int CustomerId, string Number, string TheirNumber, Currency Currency, long Open, DateOnly Date, DateOnly Due, long Early = 0, DateOnly? EarlyUntil = null)
+public sealed record Owed(
+    int Id,
+    int CustomerId,
+    string Number,
+    string TheirNumber,
+    Currency Currency,
+    long Open,
+    DateOnly Date,
+    DateOnly Due,
+    long Early = 0,
+    DateOnly? EarlyUntil = null
+)
 {
     /// <summary>What clears it when the money came on a day, with the discount where it is offered then.</summary>
     public long WithEarly(DateOnly day) => Early > 0 && day <= EarlyUntil ? Open - Early : Open;
@@ -22,15 +41,38 @@ public sealed record Owed(int Id, int CustomerId, string Number, string TheirNum
 /// <summary>A customer, as matching knows them.</summary>
 /// <param name="Accounts">The accounts that their money is known to come from.</param>
 /// <param name="Names">Names under which their money is known to come, besides their own.</param>
-public sealed record Payer(int CustomerId, string Name, string OtherName, Currency Currency, IReadOnlyList<string> Accounts, IReadOnlyList<string> Names);
+public sealed record Payer(
+    int CustomerId,
+    string Name,
+    string OtherName,
+    Currency Currency,
+    IReadOnlyList<string> Accounts,
+    IReadOnlyList<string> Names
+);
 
 /// <summary>A receipt that was entered by hand and has not been seen at the bank yet.</summary>
-public sealed record Expected(int ReceiptId, int CustomerId, string Number, DateOnly Date, Currency Currency, long Amount, string Reference);
+public sealed record Expected(
+    int ReceiptId,
+    int CustomerId,
+    string Number,
+    DateOnly Date,
+    Currency Currency,
+    long Amount,
+    string Reference
+);
 
 /// <summary>Money that went out by something entered by hand, and has not been seen at the bank yet: a refund, or a payment that the bank took back.</summary>
 /// <param name="Amount">Minor units, above zero.</param>
 /// <param name="Account">Where it went; empty where that is not known.</param>
-public sealed record GoneOut(int BookingId, int CustomerId, string Number, string What, DateOnly Date, long Amount, string Account);
+public sealed record GoneOut(
+    int BookingId,
+    int CustomerId,
+    string Number,
+    string What,
+    DateOnly Date,
+    long Amount,
+    string Account
+);
 
 /// <summary>How certain a proposal is.</summary>
 public enum Certainty
@@ -55,7 +97,14 @@ public sealed record ProposedPart(int ItemId, string Number, long Amount, bool E
 /// <param name="Credit">What stays as the customer's credit, in minor units.</param>
 /// <param name="JoinsReceiptId">The receipt entered by hand that is the same money; null otherwise.</param>
 /// <param name="Why">The reason, in words.</param>
-public sealed record Proposal(Certainty Certainty, int CustomerId, IReadOnlyList<ProposedPart> Parts, long Credit, int? JoinsReceiptId, string Why)
+public sealed record Proposal(
+    Certainty Certainty,
+    int CustomerId,
+    IReadOnlyList<ProposedPart> Parts,
+    long Credit,
+    int? JoinsReceiptId,
+    string Why
+)
 {
     /// <summary>What a bank or card company kept of the money before it came, in minor units: the parts come to that much more than the line.</summary>
     public long Fee { get; init; }

@@ -19,7 +19,10 @@ public static class StructuredReference
     public static bool IsValid(string text)
     {
         var plain = Plain(text);
-        return plain.Length is >= 5 and <= 4 + LongestBody && plain.StartsWith("RF", StringComparison.Ordinal) && char.IsAsciiDigit(plain[2]) && char.IsAsciiDigit(plain[3])
+        return plain.Length is >= 5 and <= 4 + LongestBody
+            && plain.StartsWith("RF", StringComparison.Ordinal)
+            && char.IsAsciiDigit(plain[2])
+            && char.IsAsciiDigit(plain[3])
             && Remainder(plain[4..] + plain[..4]) == 1;
     }
 
@@ -31,14 +34,16 @@ public static class StructuredReference
     {
         var plain = new StringBuilder(text.Length);
         foreach (var c in text)
-            if (char.IsAsciiLetterOrDigit(c)) plain.Append(char.ToUpperInvariant(c));
+            if (char.IsAsciiLetterOrDigit(c))
+                plain.Append(char.ToUpperInvariant(c));
         return plain.ToString();
     }
 
     private static int Remainder(string text)
     {
         var rest = 0;
-        foreach (var c in text) rest = char.IsAsciiDigit(c) ? ((rest * 10) + (c - '0')) % 97 : ((rest * 100) + (c - 'A' + 10)) % 97;
+        foreach (var c in text)
+            rest = char.IsAsciiDigit(c) ? ((rest * 10) + (c - '0')) % 97 : ((rest * 100) + (c - 'A' + 10)) % 97;
         return rest;
     }
 }

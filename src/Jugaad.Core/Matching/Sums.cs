@@ -17,20 +17,24 @@ public static class Sums
         var count = Math.Min(amounts.Count, Most);
         // What all that is still to come adds up to, so that hopeless branches end early.
         var rest = new long[count + 1];
-        for (var i = count - 1; i >= 0; i--) rest[i] = rest[i + 1] + amounts[i];
+        for (var i = count - 1; i >= 0; i--)
+            rest[i] = rest[i + 1] + amounts[i];
         var chosen = new List<int>();
         void Look(int from, long left)
         {
-            if (found.Count >= enough) return;
+            if (found.Count >= enough)
+                return;
             if (left == 0)
             {
-                if (chosen.Count > 1) found.Add([.. chosen]);
+                if (chosen.Count > 1)
+                    found.Add([.. chosen]);
                 return;
             }
 
             for (var i = from; i < count && left <= rest[i]; i++)
             {
-                if (amounts[i] > left) continue;
+                if (amounts[i] > left)
+                    continue;
                 chosen.Add(i);
                 Look(i + 1, left - amounts[i]);
                 chosen.RemoveAt(chosen.Count - 1);

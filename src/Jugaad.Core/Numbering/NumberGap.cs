@@ -5,7 +5,8 @@ public sealed class NumberGap
 {
     private NumberGap() => Because = "";
 
-    internal NumberGap(int seriesId, int year, int from, int to, string because) => (SeriesId, Year, From, To, Because) = (seriesId, year, from, to, because);
+    internal NumberGap(int seriesId, int year, int from, int to, string because) =>
+        (SeriesId, Year, From, To, Because) = (seriesId, year, from, to, because);
 
     public int Id { get; private set; }
 

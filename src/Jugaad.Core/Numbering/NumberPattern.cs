@@ -24,21 +24,27 @@ public sealed class NumberPattern
             }
 
             var end = pattern.IndexOf('}', i);
-            if (end < 0) throw new RefusalException(field, "A brace is opened and not closed. Write the count as {0000}.");
+            if (end < 0)
+                throw new RefusalException(field, "A brace is opened and not closed. Write the count as {0000}.");
             var inner = pattern[(i + 1)..end];
             var kind = inner switch
             {
                 "yyyy" or "yy" or "mm" => inner,
                 _ when inner.Length is > 0 and <= 12 && inner.All(c => c == '0') => "count",
-                _ => throw new RefusalException(field, $"“{{{inner}}}” means nothing here. Use {{yyyy}}, {{yy}}, {{mm}} or a run of zeros such as {{0000}}."),
+                _ => throw new RefusalException(
+                    field,
+                    $"“{{{inner}}}” means nothing here. Use {{yyyy}}, {{yy}}, {{mm}} or a run of zeros such as {{0000}}."
+                ),
             };
-            if (fixedText.Length > 0) _pieces.Add(("text", fixedText.ToString()));
+            if (fixedText.Length > 0)
+                _pieces.Add(("text", fixedText.ToString()));
             fixedText.Clear();
             _pieces.Add((kind, inner));
             i = end;
         }
 
-        if (fixedText.Length > 0) _pieces.Add(("text", fixedText.ToString()));
+        if (fixedText.Length > 0)
+            _pieces.Add(("text", fixedText.ToString()));
         if (_pieces.Count(p => p.Kind == "count") != 1)
             throw new RefusalException(field, "The pattern needs exactly one count, such as {0000}.");
     }
@@ -52,14 +58,19 @@ public sealed class NumberPattern
     /// <param name="year">The year that is written, where that is another than the date's, as with a financial year.</param>
     public string Write(DateOnly date, int count, int year) => Write(_pieces, date, count, year);
 
-    private static string Write(IEnumerable<(string Kind, string Text)> pieces, DateOnly date, int count, int year) => string.Concat(pieces.Select(p => p.Kind switch
-    {
-        "yyyy" => year.ToString("D4", CultureInfo.InvariantCulture),
-        "yy" => (year % 100).ToString("D2", CultureInfo.InvariantCulture),
-        "mm" => date.Month.ToString("D2", CultureInfo.InvariantCulture),
-        "count" => count.ToString("D" + p.Text.Length, CultureInfo.InvariantCulture),
-        _ => p.Text,
-    }));
+    private static string Write(IEnumerable<(string Kind, string Text)> pieces, DateOnly date, int count, int year) =>
+        string.Concat(
+            pieces.Select(p =>
+                p.Kind switch
+                {
+                    "yyyy" => year.ToString("D4", CultureInfo.InvariantCulture),
+                    "yy" => (year % 100).ToString("D2", CultureInfo.InvariantCulture),
+                    "mm" => date.Month.ToString("D2", CultureInfo.InvariantCulture),
+                    "count" => count.ToString("D" + p.Text.Length, CultureInfo.InvariantCulture),
+                    _ => p.Text,
+                }
+            )
+        );
 
     /// <summary>The count of a number that was written for a date; null where it was not written by this pattern for it.</summary>
     /// <param name="year">The year that is written.</param>
@@ -67,7 +78,21 @@ public sealed class NumberPattern
     {
         var at = _pieces.FindIndex(p => p.Kind == "count");
         var (before, after) = (Write(_pieces.Take(at), date, 0, year), Write(_pieces.Skip(at + 1), date, 0, year));
-        if (number.Length <= before.Length + after.Length || !number.StartsWith(before, StringComparison.Ordinal) || !number.EndsWith(after, StringComparison.Ordinal)) return null;
-        return int.TryParse(number[before.Length..^after.Length], NumberStyles.None, CultureInfo.InvariantCulture, out var count) && Write(date, count, year) == number ? count : null;
+        if (
+            number.Length <= before.Length + after.Length
+            || !number.StartsWith(before, StringComparison.Ordinal)
+            || !number.EndsWith(after, StringComparison.Ordinal)
+        )
+            return null;
+        return
+            int.TryParse(
+                number[before.Length..^after.Length],
+                NumberStyles.None,
+                CultureInfo.InvariantCulture,
+                out var count
+            )
+            && Write(date, count, year) == number
+            ? count
+            : null;
     }
 }

@@ -38,8 +38,12 @@ public sealed class Series
     {
         var parsed = new NumberPattern(pattern);
         if (restarts != SeriesRestart.Never && !parsed.HasYear)
-            throw new RefusalException("pattern", "A series that starts afresh each year needs {yyyy} or {yy}, or numbers would come twice.");
-        if (string.IsNullOrWhiteSpace(name)) throw new RefusalException("name", "Give the series a name.");
+            throw new RefusalException(
+                "pattern",
+                "A series that starts afresh each year needs {yyyy} or {yy}, or numbers would come twice."
+            );
+        if (string.IsNullOrWhiteSpace(name))
+            throw new RefusalException("name", "Give the series a name.");
         (Name, UsedFor, Pattern, Restarts) = (name.Trim(), usedFor, pattern.Trim(), restarts);
     }
 
@@ -66,7 +70,11 @@ public sealed class Series
     /// <exception cref="RefusalException">When it is the usual one.</exception>
     public void Retire(bool retired)
     {
-        if (retired && IsUsual) throw new RefusalException("", $"{Name} is the usual series of its kind. Make another the usual one first.");
+        if (retired && IsUsual)
+            throw new RefusalException(
+                "",
+                $"{Name} is the usual series of its kind. Make another the usual one first."
+            );
         Retired = retired;
     }
 
@@ -76,9 +84,15 @@ public sealed class Series
     public void GoOnFrom(DateOnly date, int next, int yearBegins = 1)
     {
         var counter = CounterOf(date, yearBegins);
-        if (counter is { IsFresh: false }) throw new RefusalException("next", $"{Write(date, counter.Next, yearBegins)} comes next, and numbers were given before it. A gap cannot be made now; add another series instead.");
-        if (next is < 1 or > 999_999_999) throw new RefusalException("next", "A count is 1 to 999999999.");
-        if (counter is not null) _counters.Remove(counter);
+        if (counter is { IsFresh: false })
+            throw new RefusalException(
+                "next",
+                $"{Write(date, counter.Next, yearBegins)} comes next, and numbers were given before it. A gap cannot be made now; add another series instead."
+            );
+        if (next is < 1 or > 999_999_999)
+            throw new RefusalException("next", "A count is 1 to 999999999.");
+        if (counter is not null)
+            _counters.Remove(counter);
         _counters.Add(new SeriesCounter(YearOf(date, yearBegins), next));
     }
 
@@ -91,7 +105,8 @@ public sealed class Series
         while (true)
         {
             var number = Write(date, count, yearBegins);
-            if (!used(number)) return new NextNumber(number, count);
+            if (!used(number))
+                return new NextNumber(number, count);
             count++;
         }
     }
@@ -102,7 +117,8 @@ public sealed class Series
     {
         var next = Next(date, used, yearBegins);
         var counter = CounterOf(date, yearBegins);
-        if (counter is null) _counters.Add(counter = new SeriesCounter(YearOf(date, yearBegins)));
+        if (counter is null)
+            _counters.Add(counter = new SeriesCounter(YearOf(date, yearBegins)));
         counter.Next = next.Count + 1;
         return next.Number;
     }
@@ -119,34 +135,55 @@ public sealed class Series
     /// <exception cref="RefusalException">When it is no number of this series, or one before the last that it gave.</exception>
     public NumberGap? GoOnAfter(string number, DateOnly from, DateOnly to, string because, int yearBegins = 1)
     {
-        for (var day = to; day >= new DateOnly(from.Year, from.Month, 1); day = new DateOnly(day.Year, day.Month, 1).AddDays(-1))
+        for (
+            var day = to;
+            day >= new DateOnly(from.Year, from.Month, 1);
+            day = new DateOnly(day.Year, day.Month, 1).AddDays(-1)
+        )
         {
-            if (new NumberPattern(Pattern).CountIn(number.Trim(), day, WrittenYear(day, yearBegins)) is not { } count) continue;
+            if (new NumberPattern(Pattern).CountIn(number.Trim(), day, WrittenYear(day, yearBegins)) is not { } count)
+                continue;
             var counter = CounterOf(day, yearBegins);
             var next = counter?.Next ?? 1;
-            if (count == next - 1) return null;
-            if (count < next - 1) throw new RefusalException("", $"{Name}: these books have {Write(day, next - 1, yearBegins)} already, which comes after {number.Trim()}. Give the last number that was sent.");
-            if (count > next + MostSteppedOver) throw new RefusalException("", $"{Name}: {number.Trim()} is more than {MostSteppedOver} numbers after {Write(day, Math.Max(1, next - 1), yearBegins)}. Look at it once more.");
-            if (counter is null) _counters.Add(counter = new SeriesCounter(YearOf(day, yearBegins)));
+            if (count == next - 1)
+                return null;
+            if (count < next - 1)
+                throw new RefusalException(
+                    "",
+                    $"{Name}: these books have {Write(day, next - 1, yearBegins)} already, which comes after {number.Trim()}. Give the last number that was sent."
+                );
+            if (count > next + MostSteppedOver)
+                throw new RefusalException(
+                    "",
+                    $"{Name}: {number.Trim()} is more than {MostSteppedOver} numbers after {Write(day, Math.Max(1, next - 1), yearBegins)}. Look at it once more."
+                );
+            if (counter is null)
+                _counters.Add(counter = new SeriesCounter(YearOf(day, yearBegins)));
             counter.Next = count + 1;
             return new NumberGap(Id, counter.Year, next, count, because);
         }
 
-        throw new RefusalException("", $"{Name}: {number.Trim()} is not a number of this series; its next would be {Write(to, CounterOf(to, yearBegins)?.Next ?? 1, yearBegins)}.");
+        throw new RefusalException(
+            "",
+            $"{Name}: {number.Trim()} is not a number of this series; its next would be {Write(to, CounterOf(to, yearBegins)?.Next ?? 1, yearBegins)}."
+        );
     }
 
     /// <summary>How a count is written on a date.</summary>
-    public string Write(DateOnly date, int count, int yearBegins = 1) => new NumberPattern(Pattern).Write(date, count, WrittenYear(date, yearBegins));
+    public string Write(DateOnly date, int count, int yearBegins = 1) =>
+        new NumberPattern(Pattern).Write(date, count, WrittenYear(date, yearBegins));
 
-    private int WrittenYear(DateOnly date, int yearBegins) => Restarts == SeriesRestart.FinancialYear ? YearOf(date, yearBegins) : date.Year;
+    private int WrittenYear(DateOnly date, int yearBegins) =>
+        Restarts == SeriesRestart.FinancialYear ? YearOf(date, yearBegins) : date.Year;
 
     /// <summary>The year whose count a date belongs to; 0 where the series never starts afresh.</summary>
-    public int YearOf(DateOnly date, int yearBegins = 1) => Restarts switch
-    {
-        SeriesRestart.CalendarYear => date.Year,
-        SeriesRestart.FinancialYear => date.Month >= yearBegins ? date.Year : date.Year - 1,
-        _ => 0,
-    };
+    public int YearOf(DateOnly date, int yearBegins = 1) =>
+        Restarts switch
+        {
+            SeriesRestart.CalendarYear => date.Year,
+            SeriesRestart.FinancialYear => date.Month >= yearBegins ? date.Year : date.Year - 1,
+            _ => 0,
+        };
 
     private SeriesCounter? CounterOf(DateOnly date, int yearBegins)
     {

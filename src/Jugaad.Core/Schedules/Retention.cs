@@ -12,12 +12,17 @@ public sealed record Retention(int Days, int Weeks, int Months)
     public IReadOnlySet<DateTime> Keep(IEnumerable<DateTime> made)
     {
         var newestFirst = made.OrderDescending().ToList();
-        return newestFirst.Take(1)
+        return newestFirst
+            .Take(1)
             .Concat(NewestOfEach(newestFirst, m => m.Date, Days))
             .Concat(NewestOfEach(newestFirst, m => (ISOWeek.GetYear(m), ISOWeek.GetWeekOfYear(m)), Weeks))
             .Concat(NewestOfEach(newestFirst, m => (m.Year, m.Month), Months))
             .ToHashSet();
     }
 
-    private static IEnumerable<DateTime> NewestOfEach<T>(IEnumerable<DateTime> newestFirst, Func<DateTime, T> span, int most) => newestFirst.GroupBy(span).Take(most).Select(g => g.First());
+    private static IEnumerable<DateTime> NewestOfEach<T>(
+        IEnumerable<DateTime> newestFirst,
+        Func<DateTime, T> span,
+        int most
+    ) => newestFirst.GroupBy(span).Take(most).Select(g => g.First());
 }

@@ -21,28 +21,32 @@ public sealed record Schedule(DateOnly First, int Every, Pace Pace, DateOnly? Un
     private const int MostTimes = 10_000;
 
     /// <summary>The day of an occurrence, counted from 0.</summary>
-    public DateOnly DayOf(int index) => Pace switch
-    {
-        Pace.Days => First.AddDays(Every * index),
-        Pace.Weeks => First.AddDays(7 * Every * index),
-        // From the first day each time, so that the day of the month is not forgotten on the way.
-        Pace.Months => First.AddMonths(Every * index),
-        _ => First.AddYears(Every * index),
-    };
+    public DateOnly DayOf(int index) =>
+        Pace switch
+        {
+            Pace.Days => First.AddDays(Every * index),
+            Pace.Weeks => First.AddDays(7 * Every * index),
+            // From the first day each time, so that the day of the month is not forgotten on the way.
+            Pace.Months => First.AddMonths(Every * index),
+            _ => First.AddYears(Every * index),
+        };
 
     /// <summary>Whether there is such an occurrence before the schedule ends.</summary>
-    public bool Has(int index) => index >= 0 && index < (Times ?? MostTimes) && (Until is not { } until || DayOf(index) <= until);
+    public bool Has(int index) =>
+        index >= 0 && index < (Times ?? MostTimes) && (Until is not { } until || DayOf(index) <= until);
 
     /// <summary>The occurrences from <paramref name="index"/> on that have come by <paramref name="day"/>.</summary>
     public IEnumerable<(int Index, DateOnly Day)> DueFrom(int index, DateOnly day)
     {
-        for (var i = index; Has(i) && DayOf(i) <= day; i++) yield return (i, DayOf(i));
+        for (var i = index; Has(i) && DayOf(i) <= day; i++)
+            yield return (i, DayOf(i));
     }
 
     /// <summary>The next few occurrences from <paramref name="index"/> on.</summary>
     public IEnumerable<(int Index, DateOnly Day)> Next(int index, int most)
     {
-        for (var i = index; i < index + most && Has(i); i++) yield return (i, DayOf(i));
+        for (var i = index; i < index + most && Has(i); i++)
+            yield return (i, DayOf(i));
     }
 
     /// <summary>The last day of the period that begins with an occurrence.</summary>
@@ -59,9 +63,13 @@ public sealed record Schedule(DateOnly First, int Every, Pace Pace, DateOnly? Un
     /// <summary>Refuses a schedule that cannot be.</summary>
     public void Check(Refusals refusals)
     {
-        if (Every is < 1 or > 999) refusals.Add("every", "Give a whole number from 1 to 999.");
-        if (First.Year is < 1990 or > 2199) refusals.Add("first", "Give the first day, between 1990 and 2199.");
-        if (Until < First) refusals.Add("until", "It would end before it begins. Choose its first day or a later one.");
-        if (Times is < 1 or > MostTimes) refusals.Add("times", $"Give how often, from 1 to {MostTimes}.");
+        if (Every is < 1 or > 999)
+            refusals.Add("every", "Give a whole number from 1 to 999.");
+        if (First.Year is < 1990 or > 2199)
+            refusals.Add("first", "Give the first day, between 1990 and 2199.");
+        if (Until < First)
+            refusals.Add("until", "It would end before it begins. Choose its first day or a later one.");
+        if (Times is < 1 or > MostTimes)
+            refusals.Add("times", $"Give how often, from 1 to {MostTimes}.");
     }
 }

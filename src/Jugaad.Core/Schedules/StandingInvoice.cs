@@ -77,7 +77,16 @@ public sealed class StandingInvoice
 
     public IReadOnlyList<StandingOccurrence> Occurrences => _occurrences;
 
-    public StandingDetails Details => new() { Name = Name, Schedule = Schedule, PricesOfTheDay = PricesOfTheDay, Way = Way, TellBefore = TellBefore, TellAfter = TellAfter };
+    public StandingDetails Details =>
+        new()
+        {
+            Name = Name,
+            Schedule = Schedule,
+            PricesOfTheDay = PricesOfTheDay,
+            Way = Way,
+            TellBefore = TellBefore,
+            TellAfter = TellAfter,
+        };
 
     /// <summary>The day of the next occurrence; null where it is paused or has ended.</summary>
     public DateOnly? NextDay => !Paused && Counted.Has(Next) ? Schedule.DayOf(Next) : null;
@@ -100,21 +109,54 @@ public sealed class StandingInvoice
         var refusals = new Refusals();
         Texts.Required(refusals, "name", details.Name, 120, "Give the standing invoice a name.");
         details.Schedule.Check(refusals);
-        if (details.TellBefore is < 0 or > 366) refusals.Add("tellBefore", "Give 0 to 366 days.");
-        if (details.TellAfter is < 0 or > 366) refusals.Add("tellAfter", "Give 0 to 366 days.");
-        if (customerId == 0) refusals.Add("customer", "Choose the customer.");
-        if (!content.Lines.Any(l => l.Role.HasFigures())) refusals.Add("lines", "There is no line to bill. Add one first.");
-        if (details.Schedule.First != Schedule.First && _occurrences.Count > 0 && details.Schedule.First <= _occurrences.Max(o => o.Day))
-            refusals.Add("first", $"There was an occurrence on {_occurrences.Max(o => o.Day):yyyy-MM-dd} already. Begin after that day.");
+        if (details.TellBefore is < 0 or > 366)
+            refusals.Add("tellBefore", "Give 0 to 366 days.");
+        if (details.TellAfter is < 0 or > 366)
+            refusals.Add("tellAfter", "Give 0 to 366 days.");
+        if (customerId == 0)
+            refusals.Add("customer", "Choose the customer.");
+        if (!content.Lines.Any(l => l.Role.HasFigures()))
+            refusals.Add("lines", "There is no line to bill. Add one first.");
+        if (
+            details.Schedule.First != Schedule.First
+            && _occurrences.Count > 0
+            && details.Schedule.First <= _occurrences.Max(o => o.Day)
+        )
+            refusals.Add(
+                "first",
+                $"There was an occurrence on {_occurrences.Max(o => o.Day):yyyy-MM-dd} already. Begin after that day."
+            );
         refusals.ThrowIfAny();
-        var begunAnew = Version == 0 || details.Schedule.First != Schedule.First || details.Schedule.Pace != Schedule.Pace || details.Schedule.Every != Schedule.Every;
+        var begunAnew =
+            Version == 0
+            || details.Schedule.First != Schedule.First
+            || details.Schedule.Pace != Schedule.Pace
+            || details.Schedule.Every != Schedule.Every;
         if (begunAnew && _occurrences.Count > 0 && details.Schedule.First == Schedule.First)
-            throw new RefusalException("first", "It has occurred before. To change how often it repeats, give a first day after the last occurrence too.");
+            throw new RefusalException(
+                "first",
+                "It has occurred before. To change how often it repeats, give a first day after the last occurrence too."
+            );
         (Name, CustomerId, Schedule) = (details.Name.Trim(), customerId, details.Schedule);
         // Indexes go on, so that the days of a new schedule never meet those of the old.
-        if (begunAnew && _occurrences.Count > 0) (Offset, Next, Skipped) = (Offset + Next, 0, 0);
-        (PricesOfTheDay, Way, TellBefore, TellAfter) = (details.PricesOfTheDay, details.Way, details.TellBefore, details.TellAfter);
-        Content = content with { CustomerId = customerId, TaxDate = null, DueDate = null, ValidUntil = null, NumberByHand = "", CashStep = null, PaidExactly = 0 };
+        if (begunAnew && _occurrences.Count > 0)
+            (Offset, Next, Skipped) = (Offset + Next, 0, 0);
+        (PricesOfTheDay, Way, TellBefore, TellAfter) = (
+            details.PricesOfTheDay,
+            details.Way,
+            details.TellBefore,
+            details.TellAfter
+        );
+        Content = content with
+        {
+            CustomerId = customerId,
+            TaxDate = null,
+            DueDate = null,
+            ValidUntil = null,
+            NumberByHand = "",
+            CashStep = null,
+            PaidExactly = 0,
+        };
         Problem = "";
         Version++;
     }
@@ -123,26 +165,35 @@ public sealed class StandingInvoice
     public int Offset { get; private set; }
 
     /// <summary>The occurrences that have come by a day and are not made yet, in order.</summary>
-    public IReadOnlyList<(int Index, DateOnly Day)> DueBy(DateOnly day) => Paused ? [] : [.. Counted.DueFrom(Next, day)];
+    public IReadOnlyList<(int Index, DateOnly Day)> DueBy(DateOnly day) =>
+        Paused ? [] : [.. Counted.DueFrom(Next, day)];
 
     /// <summary>Begins with days that have passed: they are made up for or left out, but never without being asked.</summary>
     /// <exception cref="RefusalException">When nobody has said which.</exception>
     public void Begin(bool? makesUp, DateOnly today)
     {
         var passed = Counted.DueFrom(Next, today.AddDays(-1)).Count();
-        if (_occurrences.Count > 0 || Paused || passed == 0 || makesUp == true) return;
-        if (makesUp is null) throw new RefusalException("makesUp", $"{passed} {(passed == 1 ? "day of it has" : "days of it have")} passed already. Say whether to make up for {(passed == 1 ? "it" : "them")}, or begin with a later day.");
-        while (Counted.Has(Next) && Schedule.DayOf(Next) < today) Occur(null);
+        if (_occurrences.Count > 0 || Paused || passed == 0 || makesUp == true)
+            return;
+        if (makesUp is null)
+            throw new RefusalException(
+                "makesUp",
+                $"{passed} {(passed == 1 ? "day of it has" : "days of it have")} passed already. Say whether to make up for {(passed == 1 ? "it" : "them")}, or begin with a later day."
+            );
+        while (Counted.Has(Next) && Schedule.DayOf(Next) < today)
+            Occur(null);
     }
 
     /// <summary>Notes that the next occurrence gave a document, or was skipped.</summary>
     /// <param name="documentId">Null where it was skipped.</param>
     public StandingOccurrence Occur(int? documentId)
     {
-        if (!Counted.Has(Next)) throw new RefusalException("", $"{Name} has ended; nothing is left to skip.");
+        if (!Counted.Has(Next))
+            throw new RefusalException("", $"{Name} has ended; nothing is left to skip.");
         var occurrence = new StandingOccurrence(Offset + Next, Schedule.DayOf(Next), documentId);
         _occurrences.Add(occurrence);
-        if (documentId is null) Skipped++;
+        if (documentId is null)
+            Skipped++;
         (Next, Problem) = (Next + 1, "");
         Version++;
         return occurrence;
@@ -153,7 +204,8 @@ public sealed class StandingInvoice
     public void Pause(bool paused, DateOnly today)
     {
         if (Paused && !paused)
-            while (Counted.Has(Next) && Schedule.DayOf(Next) < today) Occur(null);
+            while (Counted.Has(Next) && Schedule.DayOf(Next) < today)
+                Occur(null);
         Paused = paused;
         Version++;
     }
@@ -170,7 +222,8 @@ public sealed class StandingOccurrence
 {
     private StandingOccurrence() { }
 
-    internal StandingOccurrence(int index, DateOnly day, int? documentId) => (Index, Day, DocumentId) = (index, day, documentId);
+    internal StandingOccurrence(int index, DateOnly day, int? documentId) =>
+        (Index, Day, DocumentId) = (index, day, documentId);
 
     public int Id { get; private set; }
 

@@ -39,7 +39,8 @@ public sealed class TaxAuthority
     private TaxAuthority() => (Name, OurNumber) = ("", "");
 
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public TaxAuthority(AuthorityDetails details) : this() => Describe(details);
+    public TaxAuthority(AuthorityDetails details)
+        : this() => Describe(details);
 
     public int Id { get; private set; }
 
@@ -63,24 +64,44 @@ public sealed class TaxAuthority
         var refusals = new Refusals();
         Texts.Required(refusals, "name", details.Name, 100, "Give the authority its name.");
         Texts.Short(refusals, "ourNumber", details.OurNumber, 50);
-        if (!Frequencies.Contains(details.EveryMonths)) refusals.Add("everyMonths", $"A return covers {string.Join(", ", Frequencies)} months. Choose one of these.");
-        if (details.FirstMonth is < 1 or > 12) refusals.Add("firstMonth", "Choose the month with which the tax year begins.");
+        if (!Frequencies.Contains(details.EveryMonths))
+            refusals.Add(
+                "everyMonths",
+                $"A return covers {string.Join(", ", Frequencies)} months. Choose one of these."
+            );
+        if (details.FirstMonth is < 1 or > 12)
+            refusals.Add("firstMonth", "Choose the month with which the tax year begins.");
         refusals.ThrowIfAny();
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
-        (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (details.EveryMonths, details.FirstMonth, details.Basis, details.RegisteredFrom);
+        (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (
+            details.EveryMonths,
+            details.FirstMonth,
+            details.Basis,
+            details.RegisteredFrom
+        );
     }
 
-    public AuthorityDetails Details() => new() { Name = Name, OurNumber = OurNumber, EveryMonths = EveryMonths, FirstMonth = FirstMonth, Basis = Basis, RegisteredFrom = RegisteredFrom };
+    public AuthorityDetails Details() =>
+        new()
+        {
+            Name = Name,
+            OurNumber = OurNumber,
+            EveryMonths = EveryMonths,
+            FirstMonth = FirstMonth,
+            Basis = Basis,
+            RegisteredFrom = RegisteredFrom,
+        };
 
     /// <summary>How often it is reported to, in words.</summary>
-    public static string Words(int everyMonths) => everyMonths switch
-    {
-        1 => "every month",
-        2 => "every two months",
-        3 => "every quarter",
-        6 => "every half year",
-        _ => "once a year",
-    };
+    public static string Words(int everyMonths) =>
+        everyMonths switch
+        {
+            1 => "every month",
+            2 => "every two months",
+            3 => "every quarter",
+            6 => "every half year",
+            _ => "once a year",
+        };
 
     /// <summary>The first day of the period that a day belongs to.</summary>
     public DateOnly PeriodStart(DateOnly day)

@@ -47,7 +47,11 @@ public static class TaxCategories
     public static TaxCategory Of(string letters, string field)
     {
         foreach (var row in Rows)
-            if (row.Letters == letters) return row.Category;
-        throw new RefusalException(field, $"“{letters}” is not a tax category. Use one of {string.Join(", ", Rows.Select(r => r.Letters))}.");
+            if (row.Letters == letters)
+                return row.Category;
+        throw new RefusalException(
+            field,
+            $"“{letters}” is not a tax category. Use one of {string.Join(", ", Rows.Select(r => r.Letters))}."
+        );
     }
 }

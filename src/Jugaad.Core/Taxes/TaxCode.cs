@@ -26,7 +26,8 @@ public sealed class TaxCode
 
     private TaxCode() => (Code, Name) = ("", "");
 
-    public TaxCode(string code, string name, TaxCategory category, string? reason, IEnumerable<TaxCodePart> parts) : this()
+    public TaxCode(string code, string name, TaxCategory category, string? reason, IEnumerable<TaxCodePart> parts)
+        : this()
     {
         Code = code;
         Describe(name, category, reason, parts);
@@ -55,12 +56,19 @@ public sealed class TaxCode
     {
         var wanted = parts.ToList();
         var refusals = new Refusals();
-        if (wanted.Count > Limits.Components) refusals.Add("components", $"A code has at most {Limits.Components} taxes.");
-        if (wanted.Select(p => p.Component).Distinct().Count() < wanted.Count) refusals.Add("components", "One tax is named twice. Name each once.");
+        if (wanted.Count > Limits.Components)
+            refusals.Add("components", $"A code has at most {Limits.Components} taxes.");
+        if (wanted.Select(p => p.Component).Distinct().Count() < wanted.Count)
+            refusals.Add("components", "One tax is named twice. Name each once.");
         refusals.ThrowIfAny();
         (Name, Category, Reason) = (name.Trim(), category, string.IsNullOrWhiteSpace(reason) ? null : reason.Trim());
-        var same = wanted.Count == _parts.Count && wanted.Zip(_parts.OrderBy(p => p.Position)).All(p => p.First.Component == p.Second.Component && p.First.Compound == p.Second.Compound);
-        if (same) return;
+        var same =
+            wanted.Count == _parts.Count
+            && wanted
+                .Zip(_parts.OrderBy(p => p.Position))
+                .All(p => p.First.Component == p.Second.Component && p.First.Compound == p.Second.Compound);
+        if (same)
+            return;
         _parts.Clear();
         _parts.AddRange(wanted);
     }
@@ -68,15 +76,28 @@ public sealed class TaxCode
     /// <summary>What contradicts a code's category, by its field; null where nothing does.</summary>
     /// <param name="rates">The rates of its taxes, at any time; one that has none yet counts as taxed.</param>
     /// <param name="reason">What the paper says, such as why no tax is charged.</param>
-    public static Refusal? Problem(TaxCategory category, IReadOnlyList<IReadOnlyList<decimal>> rates, string? reason) => category switch
-    {
-        TaxCategory.Standard when rates.Count == 0 => new Refusal("components", "A code of category S (taxed) charges a tax. Choose at least one, or another category."),
-        TaxCategory.Zero when rates.Any(r => r.Any(p => p != 0)) => new Refusal("components", "A code of category Z (zero rated) charges 0 %, and one of these taxes is above that. Choose S, or a tax of 0 %."),
-        TaxCategory.Standard or TaxCategory.Zero => null,
-        _ when rates.Count > 0 => new Refusal("components", $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z."),
-        _ when string.IsNullOrWhiteSpace(reason) => new Refusal("reason", $"A code of category {category.Letters()} ({category.Word()}) says on the paper why no tax is charged. Give the reason."),
-        _ => null,
-    };
+    public static Refusal? Problem(TaxCategory category, IReadOnlyList<IReadOnlyList<decimal>> rates, string? reason) =>
+        category switch
+        {
+            TaxCategory.Standard when rates.Count == 0 => new Refusal(
+                "components",
+                "A code of category S (taxed) charges a tax. Choose at least one, or another category."
+            ),
+            TaxCategory.Zero when rates.Any(r => r.Any(p => p != 0)) => new Refusal(
+                "components",
+                "A code of category Z (zero rated) charges 0 %, and one of these taxes is above that. Choose S, or a tax of 0 %."
+            ),
+            TaxCategory.Standard or TaxCategory.Zero => null,
+            _ when rates.Count > 0 => new Refusal(
+                "components",
+                $"A code of category {category.Letters()} ({category.Word()}) charges no tax. Leave its taxes out, or choose S or Z."
+            ),
+            _ when string.IsNullOrWhiteSpace(reason) => new Refusal(
+                "reason",
+                $"A code of category {category.Letters()} ({category.Word()}) says on the paper why no tax is charged. Give the reason."
+            ),
+            _ => null,
+        };
 
     public void Retire(bool retired) => Retired = retired;
 
@@ -87,20 +108,33 @@ public sealed class TaxCode
     /// <exception cref="RefusalException">When a component has no rate yet on that day.</exception>
     public Treatment TreatmentOn(DateOnly taxDate, string field, TaxStanding standing)
     {
-        if (!standing.IsRegisteredOn(taxDate)) return Treatment.OutOfScope;
+        if (!standing.IsRegisteredOn(taxDate))
+            return Treatment.OutOfScope;
         var parts = new List<TreatmentPart>(_parts.Count);
         foreach (var part in _parts.OrderBy(p => p.Position))
         {
-            if (part.Component.Authority is { } authority && !authority.IsRegisteredOn(taxDate)) continue;
+            if (part.Component.Authority is { } authority && !authority.IsRegisteredOn(taxDate))
+                continue;
             var rate = part.Component.RateOn(taxDate);
             if (rate is null)
             {
-                throw new RefusalException(field, part.Component.Rates.Count == 0
-                    ? (Phrase)$"The tax {part.Component.Name} of code {Code} has no rate. Give it one first."
-                    : (Phrase)$"The tax {part.Component.Name} of code {Code} has no rate on {taxDate:yyyy-MM-dd}; its first one begins on {part.Component.Rates.Min(r => r.From):yyyy-MM-dd}. Choose a later date, or another code.");
+                throw new RefusalException(
+                    field,
+                    part.Component.Rates.Count == 0
+                        ? (Phrase)$"The tax {part.Component.Name} of code {Code} has no rate. Give it one first."
+                        : (Phrase)
+                            $"The tax {part.Component.Name} of code {Code} has no rate on {taxDate:yyyy-MM-dd}; its first one begins on {part.Component.Rates.Min(r => r.From):yyyy-MM-dd}. Choose a later date, or another code."
+                );
             }
 
-            parts.Add(new TreatmentPart(part.Component.Id, part.Component.Name, rate.Percent, part.Compound && parts.Count > 0));
+            parts.Add(
+                new TreatmentPart(
+                    part.Component.Id,
+                    part.Component.Name,
+                    rate.Percent,
+                    part.Compound && parts.Count > 0
+                )
+            );
         }
 
         return parts.Count == 0 && _parts.Count > 0 ? Treatment.OutOfScope : new Treatment(Category, parts);
@@ -108,5 +142,12 @@ public sealed class TaxCode
 
     /// <summary>Such as <c>24 %</c> or <c>5 % + 9.975 %</c>; empty where no tax is charged.</summary>
     public Phrase RateTextOn(DateOnly day) =>
-        Phrase.Join(" + ", _parts.OrderBy(p => p.Position).Select(p => p.Component.RateOn(day)).OfType<TaxRate>().Select(r => (Phrase)$"{r.Percent} %"));
+        Phrase.Join(
+            " + ",
+            _parts
+                .OrderBy(p => p.Position)
+                .Select(p => p.Component.RateOn(day))
+                .OfType<TaxRate>()
+                .Select(r => (Phrase)$"{r.Percent} %")
+        );
 }

@@ -35,7 +35,10 @@ public sealed class TaxComponent
     public void AddRate(TaxRate rate)
     {
         if (_rates.Any(r => r.From == rate.From))
-            throw new RefusalException("from", $"{Name} has a rate from {rate.From:yyyy-MM-dd} already. Take it away first, or choose another day.");
+            throw new RefusalException(
+                "from",
+                $"{Name} has a rate from {rate.From:yyyy-MM-dd} already. Take it away first, or choose another day."
+            );
         _rates.Add(rate);
     }
 
@@ -44,8 +47,14 @@ public sealed class TaxComponent
     /// <exception cref="RefusalException">When there is none from that day, or it was used.</exception>
     public void RemoveRate(DateOnly from, bool isUsed)
     {
-        var rate = _rates.Find(r => r.From == from) ?? throw new RefusalException("", $"{Name} has no rate from {from:yyyy-MM-dd}.");
-        if (isUsed) throw new RefusalException("", $"The rate of {rate.Percent} % from {from:yyyy-MM-dd} stands on issued papers and stays. Enter another one from a later day; if it was wrong, credit what was issued with it.");
+        var rate =
+            _rates.Find(r => r.From == from)
+            ?? throw new RefusalException("", $"{Name} has no rate from {from:yyyy-MM-dd}.");
+        if (isUsed)
+            throw new RefusalException(
+                "",
+                $"The rate of {rate.Percent} % from {from:yyyy-MM-dd} stands on issued papers and stays. Enter another one from a later day; if it was wrong, credit what was issued with it."
+            );
         _rates.Remove(rate);
     }
 }

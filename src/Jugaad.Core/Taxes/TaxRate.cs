@@ -20,5 +20,6 @@ public sealed class TaxRate
 
     public decimal Percent { get; private set; }
 
-    public static bool CanBe(decimal percent) => percent is >= 0 and <= 100 && PlainDecimal.DecimalsOf(percent) <= Limits.PercentDecimals;
+    public static bool CanBe(decimal percent) =>
+        percent is >= 0 and <= 100 && PlainDecimal.DecimalsOf(percent) <= Limits.PercentDecimals;
 }

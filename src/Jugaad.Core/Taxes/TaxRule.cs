@@ -75,7 +75,8 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
     private IEnumerable<string> Beginnings => Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries);
 
     /// <summary>Whether the case takes a sale in, an address that says too little counting as at home.</summary>
-    public bool Fits(TaxCase sale) => FitsSale(sale) && FitsPlace(sale) && FitsCountry(sale) && FitsRegion(sale) && FitsPostal(sale);
+    public bool Fits(TaxCase sale) =>
+        FitsSale(sale) && FitsPlace(sale) && FitsCountry(sale) && FitsRegion(sale) && FitsPostal(sale);
 
     /// <summary>
     /// What the sale's address would have to say before one knows whether the case takes it in. None where that is known:
@@ -83,12 +84,16 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
     /// </summary>
     public AddressPart HangsOn(TaxCase sale)
     {
-        if (!FitsSale(sale) || !FitsCountry(sale)) return AddressPart.None;
+        if (!FitsSale(sale) || !FitsCountry(sale))
+            return AddressPart.None;
         var none = AddressPart.None;
         var place = sale.IsAtHome && Place is Place.HomeRegion or Place.OtherRegion ? sale.RegionsUnsaid : none;
         var region = Region.Length > 0 && sale.To.Region.Length == 0 ? AddressPart.Region : none;
         var postal = Postal.Length > 0 && sale.To.PostalCode.Trim().Length == 0 ? AddressPart.PostalCode : none;
-        var known = (place != none || FitsPlace(sale)) && (region != none || FitsRegion(sale)) && (postal != none || FitsPostal(sale));
+        var known =
+            (place != none || FitsPlace(sale))
+            && (region != none || FitsRegion(sale))
+            && (postal != none || FitsPostal(sale));
         return known ? place | region | postal : none;
     }
 
@@ -97,12 +102,13 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
         && (Buyer == Buyer.Anybody || Buyer == sale.Buyer)
         && (PreferredCodeId is null || PreferredCodeId == sale.PreferredCodeId);
 
-    private bool FitsPlace(TaxCase sale) => Place switch
-    {
-        Place.Anywhere => true,
-        Place.Home => sale.IsAtHome,
-        _ => Place == sale.Place,
-    };
+    private bool FitsPlace(TaxCase sale) =>
+        Place switch
+        {
+            Place.Anywhere => true,
+            Place.Home => sale.IsAtHome,
+            _ => Place == sale.Place,
+        };
 
     private bool FitsCountry(TaxCase sale) =>
         Country.Length > 0 ? Country == sale.Country : (Region.Length == 0 && Postal.Length == 0) || sale.IsAtHome;
@@ -110,7 +116,8 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
     private bool FitsRegion(TaxCase sale) => Region.Length == 0 || Regions.Same(sale.Country, Region, sale.To.Region);
 
     private bool FitsPostal(TaxCase sale) =>
-        Postal.Length == 0 || Beginnings.Any(p => sale.To.PostalCode.Trim().StartsWith(p, StringComparison.OrdinalIgnoreCase));
+        Postal.Length == 0
+        || Beginnings.Any(p => sale.To.PostalCode.Trim().StartsWith(p, StringComparison.OrdinalIgnoreCase));
 }
 
 /// <summary>One row of the table that decides which tax code a line gets: the first row that fits is taken.</summary>
@@ -146,7 +153,14 @@ public sealed class TaxRule
 
     public int? TaxCodeId { get; private set; }
 
-    public TaxRuleCase Case => new(Supply, Buyer, Place) { PreferredCodeId = PreferredCodeId, Country = Country, Region = Region, Postal = Postal };
+    public TaxRuleCase Case =>
+        new(Supply, Buyer, Place)
+        {
+            PreferredCodeId = PreferredCodeId,
+            Country = Country,
+            Region = Region,
+            Postal = Postal,
+        };
 
     public void MoveTo(int position) => Position = position;
 
@@ -157,9 +171,16 @@ public sealed class TaxRule
         {
             Country.Length > 0 ? Countries.NameOf(Country) : "",
             Region.Length > 0 ? $"region {Region}" : "",
-            Postal.Length > 0 ? $"postal code {string.Join(" or ", Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries))}…" : "",
-        }.Where(t => t.Length > 0).ToList();
-        if (narrowed.Count == 0) return TaxWords.Of(Place);
-        return Place == Place.Anywhere ? string.Join(", ", narrowed) : $"{TaxWords.Of(Place)}, {string.Join(", ", narrowed)}";
+            Postal.Length > 0
+                ? $"postal code {string.Join(" or ", Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries))}…"
+                : "",
+        }
+            .Where(t => t.Length > 0)
+            .ToList();
+        if (narrowed.Count == 0)
+            return TaxWords.Of(Place);
+        return Place == Place.Anywhere
+            ? string.Join(", ", narrowed)
+            : $"{TaxWords.Of(Place)}, {string.Join(", ", narrowed)}";
     }
 }

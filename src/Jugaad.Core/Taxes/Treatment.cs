@@ -21,9 +21,14 @@ public sealed class Treatment : IEquatable<Treatment>
     public Treatment(TaxCategory category, IReadOnlyList<TreatmentPart> parts)
     {
         (Category, Parts) = (category, parts);
-        _text = string.Join(';', parts
-            .Select(p => $"{Uri.EscapeDataString(p.Name)}#{p.ComponentId}@{PlainDecimal.Text(p.Percent)}{(p.Compound ? "*" : "")}")
-            .Prepend(category.Letters()));
+        _text = string.Join(
+            ';',
+            parts
+                .Select(p =>
+                    $"{Uri.EscapeDataString(p.Name)}#{p.ComponentId}@{PlainDecimal.Text(p.Percent)}{(p.Compound ? "*" : "")}"
+                )
+                .Prepend(category.Letters())
+        );
     }
 
     /// <summary>Nothing is said of tax.</summary>
@@ -39,31 +44,37 @@ public sealed class Treatment : IEquatable<Treatment>
         get
         {
             var taxes = 0m;
-            foreach (var part in Parts) taxes += (part.Compound ? 1 + taxes : 1) * part.Percent / 100;
+            foreach (var part in Parts)
+                taxes += (part.Compound ? 1 + taxes : 1) * part.Percent / 100;
             return 1 + taxes;
         }
     }
 
     /// <summary>The rates in words, such as <c>5 % + 9.975 %</c>, or <c>no tax</c>.</summary>
-    public Phrase Rates => Parts.Count == 0 ? "no tax" : Phrase.Join(" + ", Parts.Select(p => (Phrase)$"{p.Percent} %"));
+    public Phrase Rates =>
+        Parts.Count == 0 ? "no tax" : Phrase.Join(" + ", Parts.Select(p => (Phrase)$"{p.Percent} %"));
 
     /// <summary>Reads the text form back.</summary>
     /// <exception cref="FormatException">When it is not a treatment's text.</exception>
     public static Treatment Parse(string text)
     {
         var pieces = text.Split(';');
-        var parts = pieces.Skip(1).Select(piece =>
-        {
-            var hash = piece.IndexOf('#', StringComparison.Ordinal);
-            var at = piece.IndexOf('@', StringComparison.Ordinal);
-            if (hash < 0 || at < hash) throw new FormatException($"Not a treatment: {text}");
-            var compound = piece.EndsWith('*');
-            return new TreatmentPart(
-                int.Parse(piece.AsSpan(hash + 1, at - hash - 1), CultureInfo.InvariantCulture),
-                Uri.UnescapeDataString(piece[..hash]),
-                decimal.Parse(piece[(at + 1)..(compound ? ^1 : ^0)], CultureInfo.InvariantCulture),
-                compound);
-        });
+        var parts = pieces
+            .Skip(1)
+            .Select(piece =>
+            {
+                var hash = piece.IndexOf('#', StringComparison.Ordinal);
+                var at = piece.IndexOf('@', StringComparison.Ordinal);
+                if (hash < 0 || at < hash)
+                    throw new FormatException($"Not a treatment: {text}");
+                var compound = piece.EndsWith('*');
+                return new TreatmentPart(
+                    int.Parse(piece.AsSpan(hash + 1, at - hash - 1), CultureInfo.InvariantCulture),
+                    Uri.UnescapeDataString(piece[..hash]),
+                    decimal.Parse(piece[(at + 1)..(compound ? ^1 : ^0)], CultureInfo.InvariantCulture),
+                    compound
+                );
+            });
         return new Treatment(TaxCategories.Of(pieces[0], "treatment"), parts.ToList());
     }
 

@@ -10,7 +10,36 @@ public static class Alike
 
     private static readonly HashSet<string> LegalForms = new(StringComparer.Ordinal)
     {
-        "ou", "as", "oy", "ab", "mtu", "sa", "fie", "uu", "tu", "ltd", "limited", "llc", "inc", "plc", "gmbh", "ag", "kg", "sarl", "sas", "srl", "spa", "bv", "nv", "aps", "sia", "uab", "the", "and", "co", "company",
+        "ou",
+        "as",
+        "oy",
+        "ab",
+        "mtu",
+        "sa",
+        "fie",
+        "uu",
+        "tu",
+        "ltd",
+        "limited",
+        "llc",
+        "inc",
+        "plc",
+        "gmbh",
+        "ag",
+        "kg",
+        "sarl",
+        "sas",
+        "srl",
+        "spa",
+        "bv",
+        "nv",
+        "aps",
+        "sia",
+        "uab",
+        "the",
+        "and",
+        "co",
+        "company",
     };
 
     /// <summary>The words of a name without accents, signs and legal forms, in small letters.</summary>
@@ -19,7 +48,8 @@ public static class Alike
         var plain = new StringBuilder();
         foreach (var c in PlainLetters.Of(name))
         {
-            if (c is '.' or '\'' or '’') continue;
+            if (c is '.' or '\'' or '’')
+                continue;
             plain.Append(char.IsLetterOrDigit(c) ? c : ' ');
         }
 
@@ -32,19 +62,32 @@ public static class Alike
     public static double Nearness(string a, string b)
     {
         var (first, second) = (Pairs(a), Pairs(b));
-        if (first.Count == 0 || second.Count == 0) return 0;
+        if (first.Count == 0 || second.Count == 0)
+            return 0;
         var common = first.Sum(p => Math.Min(p.Value, second.GetValueOrDefault(p.Key)));
         return 2.0 * common / (first.Values.Sum() + second.Values.Sum());
     }
 
     /// <summary>Why two look alike, in words; null where they do not. Equal numbers tell more than names.</summary>
-    public static string? Reason(CustomerDetails typed, string name, string otherName, string registration, string tax, string email)
+    public static string? Reason(
+        CustomerDetails typed,
+        string name,
+        string otherName,
+        string registration,
+        string tax,
+        string email
+    )
     {
-        if (TaxNumbers.Same(typed.TaxNumber, tax, typed.Address.Country)) return "has the same tax number";
-        if (Same(typed.RegistrationNumber, registration)) return "has the same registration number";
-        if (typed.Email.Trim().Length > 0 && typed.Email.Trim().Equals(email, StringComparison.OrdinalIgnoreCase)) return "has the same mail address";
+        if (TaxNumbers.Same(typed.TaxNumber, tax, typed.Address.Country))
+            return "has the same tax number";
+        if (Same(typed.RegistrationNumber, registration))
+            return "has the same registration number";
+        if (typed.Email.Trim().Length > 0 && typed.Email.Trim().Equals(email, StringComparison.OrdinalIgnoreCase))
+            return "has the same mail address";
         var nearness = Math.Max(Nearness(typed.Name, name), otherName.Length > 0 ? Nearness(typed.Name, otherName) : 0);
-        return nearness >= 0.99 ? "has the same name" : nearness >= Near ? "has a name like it" : null;
+        return nearness >= 0.99 ? "has the same name"
+            : nearness >= Near ? "has a name like it"
+            : null;
     }
 
     private static bool Same(string a, string b) => Plain(a) is { Length: > 0 } plain && plain == Plain(b);

@@ -15,16 +15,25 @@ public static class Barcodes
         return codes.Count == 0 ? "" : $",{string.Join(',', codes)},";
     }
 
-    public static IEnumerable<string> Split(string typed) => typed.Split([',', ';', '\n', '\r', '\t'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+    public static IEnumerable<string> Split(string typed) =>
+        typed.Split(
+            [',', ';', '\n', '\r', '\t'],
+            StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries
+        );
 
     /// <summary>What is wrong with a code, and what to do; null where nothing is.</summary>
     public static string? Problem(string code)
     {
-        if (code.Length > Longest) return $"“{code[..12]}…” is too long for a barcode; at most {Longest} characters fit.";
-        if (code.Any(c => c is < ' ' or > '~')) return $"“{code}” holds a character that barcodes do not have. Use plain letters and digits.";
-        if (!code.All(char.IsAsciiDigit) || code.Length is not (8 or 12 or 13 or 14)) return null;
+        if (code.Length > Longest)
+            return $"“{code[..12]}…” is too long for a barcode; at most {Longest} characters fit.";
+        if (code.Any(c => c is < ' ' or > '~'))
+            return $"“{code}” holds a character that barcodes do not have. Use plain letters and digits.";
+        if (!code.All(char.IsAsciiDigit) || code.Length is not (8 or 12 or 13 or 14))
+            return null;
         var check = CheckDigit(code[..^1]);
-        return code[^1] == check ? null : $"The check digit of {code} is wrong: it would be {check}. Compare it with the label.";
+        return code[^1] == check
+            ? null
+            : $"The check digit of {code} is wrong: it would be {check}. Compare it with the label.";
     }
 
     /// <summary>The check digit of GS1's General Specifications: weights 3 and 1 from the right, to the next ten.</summary>
@@ -32,7 +41,8 @@ public static class Barcodes
     public static char CheckDigit(string digits)
     {
         var sum = 0;
-        for (var i = 0; i < digits.Length; i++) sum += (digits[^(i + 1)] - '0') * (i % 2 == 0 ? 3 : 1);
+        for (var i = 0; i < digits.Length; i++)
+            sum += (digits[^(i + 1)] - '0') * (i % 2 == 0 ? 3 : 1);
         return (char)('0' + ((10 - (sum % 10)) % 10));
     }
 }

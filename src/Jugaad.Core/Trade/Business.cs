@@ -120,7 +120,8 @@ public sealed class Business
     /// <exception cref="RefusalException">When the small difference is below zero or no small one.</exception>
     public void Settle(bool earlyPaymentLeavesTax, long smallDifference)
     {
-        if (smallDifference < 0 || smallDifference > 100 * HomeCurrency.MinorPerUnit) throw new RefusalException("smallDifference", $"Give an amount from 0 to 100 {HomeCurrency}.");
+        if (smallDifference < 0 || smallDifference > 100 * HomeCurrency.MinorPerUnit)
+            throw new RefusalException("smallDifference", $"Give an amount from 0 to 100 {HomeCurrency}.");
         (EarlyPaymentLeavesTax, SmallDifference) = (earlyPaymentLeavesTax, smallDifference);
     }
 
@@ -130,16 +131,37 @@ public sealed class Business
     /// <summary>Whether balances are aged by the document's date instead of its due day.</summary>
     public bool AgesByDate { get; private set; }
 
-    public IReadOnlyList<int> Edges => [.. AgeingEdges.Split(',').Select(e => int.Parse(e, System.Globalization.CultureInfo.InvariantCulture))];
+    public IReadOnlyList<int> Edges =>
+        [.. AgeingEdges.Split(',').Select(e => int.Parse(e, System.Globalization.CultureInfo.InvariantCulture))];
 
     /// <summary>How balances are aged.</summary>
     /// <param name="edges">As typed: days, ascending, apart by commas or blanks.</param>
     /// <exception cref="RefusalException">When they are none, too many, or not ascending.</exception>
     public void Age(string edges, bool byDate)
     {
-        var days = edges.Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries).Select(e => int.TryParse(e, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var day) ? day : 0).ToList();
-        if (days.Count is 0 or > 6 || days[0] < 1 || days[^1] > 3_650 || days.Zip(days.Skip(1)).Any(p => p.Second <= p.First))
-            throw new RefusalException("edges", "Give one to six numbers of days, each larger than the one before, such as 30, 60, 90.");
+        var days = edges
+            .Split([',', ' ', ';'], StringSplitOptions.RemoveEmptyEntries)
+            .Select(e =>
+                int.TryParse(
+                    e,
+                    System.Globalization.NumberStyles.None,
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    out var day
+                )
+                    ? day
+                    : 0
+            )
+            .ToList();
+        if (
+            days.Count is 0 or > 6
+            || days[0] < 1
+            || days[^1] > 3_650
+            || days.Zip(days.Skip(1)).Any(p => p.Second <= p.First)
+        )
+            throw new RefusalException(
+                "edges",
+                "Give one to six numbers of days, each larger than the one before, such as 30, 60, 90."
+            );
         (AgeingEdges, AgesByDate) = (string.Join(',', days), byDate);
     }
 
@@ -154,7 +176,11 @@ public sealed class Business
     /// <exception cref="RefusalException">When the day is today or yet to come.</exception>
     public void CloseUpTo(DateOnly? day, DateOnly today)
     {
-        if (day >= today) throw new RefusalException("closedUpTo", "Today and what is to come cannot be closed. Choose a day before today.");
+        if (day >= today)
+            throw new RefusalException(
+                "closedUpTo",
+                "Today and what is to come cannot be closed. Choose a day before today."
+            );
         ClosedUpTo = day;
     }
 
@@ -189,22 +215,42 @@ public sealed class Business
         Texts.Short(refusals, "tradingName", details.TradingName, 200);
         details.Address.Check(refusals);
         Texts.Short(refusals, "otherAddress", details.OtherAddress, 400);
-        if (details.OtherAddress.Trim().Split('\n').Length > 4) refusals.Add("otherAddress", "Papers have room for four lines. Put it into fewer.");
-        if (details.YearBegins is < 1 or > 12) refusals.Add("yearBegins", "Choose the month with which the financial year begins.");
-        foreach (var (field, text) in new[]
-                 {
-                     ("registrationNumber", details.RegistrationNumber), ("taxNumber", details.TaxNumber), ("phone", details.Phone),
-                     ("website", details.Website),
-                 })
+        if (details.OtherAddress.Trim().Split('\n').Length > 4)
+            refusals.Add("otherAddress", "Papers have room for four lines. Put it into fewer.");
+        if (details.YearBegins is < 1 or > 12)
+            refusals.Add("yearBegins", "Choose the month with which the financial year begins.");
+        foreach (
+            var (field, text) in new[]
+            {
+                ("registrationNumber", details.RegistrationNumber),
+                ("taxNumber", details.TaxNumber),
+                ("phone", details.Phone),
+                ("website", details.Website),
+            }
+        )
             Texts.Short(refusals, field, text, 100);
-        if (details.Address.Country.Length == 0) refusals.Add("country", "Choose the country of the business.");
-        else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
-        if (details.DecimalMark is not ("." or ",")) refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
-        if (!DisplayFormat.DatePatterns.Contains(details.DatePattern)) refusals.Add("datePattern", "Choose how dates are written.");
-        if (details.CashStep is < 0 or > 10 || Amounts.PlainDecimal.DecimalsOf(details.CashStep) > HomeCurrency.Decimals) refusals.Add("cashStep", "Give a step such as 0.05, up to 10; or leave it empty.");
+        if (details.Address.Country.Length == 0)
+            refusals.Add("country", "Choose the country of the business.");
+        else if (TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem)
+            refusals.Add("taxNumber", problem);
+        if (details.DecimalMark is not ("." or ","))
+            refusals.Add("decimalMark", "The decimal mark is a point or a comma.");
+        if (!DisplayFormat.DatePatterns.Contains(details.DatePattern))
+            refusals.Add("datePattern", "Choose how dates are written.");
+        if (
+            details.CashStep is < 0 or > 10
+            || Amounts.PlainDecimal.DecimalsOf(details.CashStep) > HomeCurrency.Decimals
+        )
+            refusals.Add("cashStep", "Give a step such as 0.05, up to 10; or leave it empty.");
         refusals.ThrowIfAny();
 
-        (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (details.Name.Trim(), details.TradingName.Trim(), details.Address.Tidied(), details.RegistrationNumber.Trim(), details.TaxNumber.Trim());
+        (Name, TradingName, Address, RegistrationNumber, TaxNumber) = (
+            details.Name.Trim(),
+            details.TradingName.Trim(),
+            details.Address.Tidied(),
+            details.RegistrationNumber.Trim(),
+            details.TaxNumber.Trim()
+        );
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
         OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");
         CashStep = details.CashStep == 0 ? null : (long)(details.CashStep * HomeCurrency.MinorPerUnit);
@@ -227,7 +273,11 @@ public sealed class Business
     /// <exception cref="RefusalException">When the day would go back.</exception>
     public void PinDay(DateOnly day)
     {
-        if (PinnedDay is { } pinned && day < pinned) throw new RefusalException("day", "The demo's calendar only moves forward. Start the demo afresh to go back.");
+        if (PinnedDay is { } pinned && day < pinned)
+            throw new RefusalException(
+                "day",
+                "The demo's calendar only moves forward. Start the demo afresh to go back."
+            );
         PinnedDay = day;
     }
 

@@ -89,7 +89,10 @@ public static class Countries
 
     /// <summary>The code of a country by its code or its name, small or large letters; null where neither is known.</summary>
     public static string? Find(string text) =>
-        All.FirstOrDefault(c => c.Code.Equals(text.Trim(), StringComparison.OrdinalIgnoreCase) || c.Name.Equals(text.Trim(), StringComparison.OrdinalIgnoreCase)).Code;
+        All.FirstOrDefault(c =>
+            c.Code.Equals(text.Trim(), StringComparison.OrdinalIgnoreCase)
+            || c.Name.Equals(text.Trim(), StringComparison.OrdinalIgnoreCase)
+        ).Code;
 
     /// <summary>The name in English; the code itself where it is not known.</summary>
     public static string NameOf(string code) => All.FirstOrDefault(c => c.Code == code).Name ?? code;

@@ -80,7 +80,23 @@ public sealed class Customer
 {
     /// <summary>The languages that customers can be written to in.</summary>
     public static IReadOnlyList<(string Code, string Name)> Languages { get; } =
-        [("en", "English"), ("da", "Danish"), ("de", "German"), ("es", "Spanish"), ("et", "Estonian"), ("fi", "Finnish"), ("fr", "French"), ("it", "Italian"), ("lt", "Lithuanian"), ("lv", "Latvian"), ("nl", "Dutch"), ("no", "Norwegian"), ("pl", "Polish"), ("pt", "Portuguese"), ("sv", "Swedish")];
+    [
+        ("en", "English"),
+        ("da", "Danish"),
+        ("de", "German"),
+        ("es", "Spanish"),
+        ("et", "Estonian"),
+        ("fi", "Finnish"),
+        ("fr", "French"),
+        ("it", "Italian"),
+        ("lt", "Lithuanian"),
+        ("lv", "Latvian"),
+        ("nl", "Dutch"),
+        ("no", "Norwegian"),
+        ("pl", "Polish"),
+        ("pt", "Portuguese"),
+        ("sv", "Swedish"),
+    ];
 
     private readonly List<CustomerContact> _contacts = [];
     private readonly List<CustomerPlace> _places = [];
@@ -166,7 +182,8 @@ public sealed class Customer
     public string PaperName => OtherName.Length > 0 ? $"{Name} ({OtherName})" : Name;
 
     /// <summary>The certificate that holds on a day, the one that lasts longest first; null where there is none.</summary>
-    public ExemptionCertificate? CertificateOn(DateOnly day) => _certificates.Where(c => c.HoldsOn(day)).MaxBy(c => c.Until ?? DateOnly.MaxValue);
+    public ExemptionCertificate? CertificateOn(DateOnly day) =>
+        _certificates.Where(c => c.HoldsOn(day)).MaxBy(c => c.Until ?? DateOnly.MaxValue);
 
     /// <summary>Where invoices go: to whoever gets them, or the customer's own address.</summary>
     public string InvoiceEmail => _contacts.Find(c => c.GetsInvoices && c.Email.Length > 0)?.Email ?? Email;
@@ -182,52 +199,75 @@ public sealed class Customer
         CustomerCheck.Texts(refusals, details);
         CustomerCheck.Figures(refusals, details);
         CustomerCheck.Parts(refusals, details);
-        if (!Currency.TryOf(details.Currency, out var currency)) refusals.Add("currency", "Choose the currency in which this customer is billed.");
+        if (!Currency.TryOf(details.Currency, out var currency))
+            refusals.Add("currency", "Choose the currency in which this customer is billed.");
         refusals.ThrowIfAny();
 
-        (Code, Name, OtherName, Kind) = (details.Code.Trim(), details.Name.Trim(), details.OtherName.Trim(), details.Kind);
-        (RegistrationNumber, TaxNumber) = (details.RegistrationNumber.Trim(), TaxNumbers.Complete(details.TaxNumber, details.Address.Country));
-        (ContactName, Email, Phone, Mobile) = (details.ContactName.Trim(), details.Email.Trim(), details.Phone.Trim(), details.Mobile.Trim());
+        (Code, Name, OtherName, Kind) = (
+            details.Code.Trim(),
+            details.Name.Trim(),
+            details.OtherName.Trim(),
+            details.Kind
+        );
+        (RegistrationNumber, TaxNumber) = (
+            details.RegistrationNumber.Trim(),
+            TaxNumbers.Complete(details.TaxNumber, details.Address.Country)
+        );
+        (ContactName, Email, Phone, Mobile) = (
+            details.ContactName.Trim(),
+            details.Email.Trim(),
+            details.Phone.Trim(),
+            details.Mobile.Trim()
+        );
         (Address, Language) = (details.Address.Tidied(), details.Language);
-        (Currency, TermsId, CreditLimit, TradeDiscount) = (currency!, details.TermsId, details.CreditLimit, details.TradeDiscount);
+        (Currency, TermsId, CreditLimit, TradeDiscount) = (
+            currency!,
+            details.TermsId,
+            details.CreditLimit,
+            details.TradeDiscount
+        );
         (PriceListId, SellerId, Tags) = (details.PriceListId, details.SellerId, TagsOf(details.Tags));
         (PrivateNote, Inactive, RiskGrade) = (details.PrivateNote.Trim(), details.Inactive, details.RiskGrade);
-        (NoMoreOnAccount, NoMoreReason) = (details.NoMoreOnAccount, details.NoMoreOnAccount ? details.NoMoreReason.Trim() : "");
+        (NoMoreOnAccount, NoMoreReason) = (
+            details.NoMoreOnAccount,
+            details.NoMoreOnAccount ? details.NoMoreReason.Trim() : ""
+        );
         TakeParts(details);
         Version++;
     }
 
     /// <summary>What describes the customer, as it can be typed again.</summary>
-    public CustomerDetails Details() => new()
-    {
-        Code = Code,
-        Name = Name,
-        OtherName = OtherName,
-        Kind = Kind,
-        RegistrationNumber = RegistrationNumber,
-        TaxNumber = TaxNumber,
-        ContactName = ContactName,
-        Email = Email,
-        Phone = Phone,
-        Mobile = Mobile,
-        Address = Address,
-        Language = Language,
-        Currency = Currency.Code,
-        TermsId = TermsId,
-        CreditLimit = CreditLimit,
-        TradeDiscount = TradeDiscount,
-        PriceListId = PriceListId,
-        SellerId = SellerId,
-        Tags = string.Join(", ", TagList),
-        PrivateNote = PrivateNote,
-        Inactive = Inactive,
-        NoMoreOnAccount = NoMoreOnAccount,
-        NoMoreReason = NoMoreReason,
-        RiskGrade = RiskGrade,
-        Contacts = [.. _contacts.Select(c => c.Details)],
-        Places = [.. _places.Select(p => new PlaceDetails(p.Id, p.Label, p.Address))],
-        Certificates = [.. _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))],
-    };
+    public CustomerDetails Details() =>
+        new()
+        {
+            Code = Code,
+            Name = Name,
+            OtherName = OtherName,
+            Kind = Kind,
+            RegistrationNumber = RegistrationNumber,
+            TaxNumber = TaxNumber,
+            ContactName = ContactName,
+            Email = Email,
+            Phone = Phone,
+            Mobile = Mobile,
+            Address = Address,
+            Language = Language,
+            Currency = Currency.Code,
+            TermsId = TermsId,
+            CreditLimit = CreditLimit,
+            TradeDiscount = TradeDiscount,
+            PriceListId = PriceListId,
+            SellerId = SellerId,
+            Tags = string.Join(", ", TagList),
+            PrivateNote = PrivateNote,
+            Inactive = Inactive,
+            NoMoreOnAccount = NoMoreOnAccount,
+            NoMoreReason = NoMoreReason,
+            RiskGrade = RiskGrade,
+            Contacts = [.. _contacts.Select(c => c.Details)],
+            Places = [.. _places.Select(p => new PlaceDetails(p.Id, p.Label, p.Address))],
+            Certificates = [.. _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))],
+        };
 
     /// <summary>Becomes part of another customer and is offered no more.</summary>
     public void MergeInto(Customer other)
@@ -239,7 +279,13 @@ public sealed class Customer
     /// <summary>In small letters, each once, between commas.</summary>
     public static string TagsOf(string typed)
     {
-        var tags = typed.Split(',', ';', '\n').Select(t => t.Trim().ToLowerInvariant()).Where(t => t.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
+        var tags = typed
+            .Split(',', ';', '\n')
+            .Select(t => t.Trim().ToLowerInvariant())
+            .Where(t => t.Length > 0)
+            .Distinct()
+            .Order(StringComparer.Ordinal)
+            .ToList();
         return tags.Count == 0 ? "" : $",{string.Join(',', tags)},";
     }
 
@@ -255,11 +301,18 @@ public sealed class Customer
         _places.RemoveAll(p => !details.Places.Any(d => d.Id == p.Id));
         foreach (var place in details.Places)
         {
-            if (place.Id is { } id && _places.Find(p => p.Id == id) is { } known) known.Describe(place);
-            else _places.Add(new CustomerPlace(place));
+            if (place.Id is { } id && _places.Find(p => p.Id == id) is { } known)
+                known.Describe(place);
+            else
+                _places.Add(new CustomerPlace(place));
         }
 
-        if (details.Certificates.SequenceEqual(_certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until)))) return;
+        if (
+            details.Certificates.SequenceEqual(
+                _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))
+            )
+        )
+            return;
         _certificates.Clear();
         _certificates.AddRange(details.Certificates.Select(c => new ExemptionCertificate(c)));
     }

@@ -10,25 +10,54 @@ internal static class CustomerCheck
     internal static void Texts(Refusals refusals, CustomerDetails details)
     {
         Core.Texts.Required(refusals, "name", details.Name, 200, "Give the customer a name.");
-        Core.Texts.Required(refusals, "code", details.Code, 30, "Give the customer a short code, such as a few letters of the name.");
-        foreach (var (field, text, most) in new[]
-                 {
-                     ("otherName", details.OtherName, 200), ("registrationNumber", details.RegistrationNumber, 50), ("taxNumber", details.TaxNumber, 50), ("contactName", details.ContactName, 200),
-                     ("phone", details.Phone, 50), ("mobile", details.Mobile, 50), ("tags", details.Tags, 500), ("noMoreReason", details.NoMoreReason, 300), ("privateNote", details.PrivateNote, Limits.Note),
-                 })
+        Core.Texts.Required(
+            refusals,
+            "code",
+            details.Code,
+            30,
+            "Give the customer a short code, such as a few letters of the name."
+        );
+        foreach (
+            var (field, text, most) in new[]
+            {
+                ("otherName", details.OtherName, 200),
+                ("registrationNumber", details.RegistrationNumber, 50),
+                ("taxNumber", details.TaxNumber, 50),
+                ("contactName", details.ContactName, 200),
+                ("phone", details.Phone, 50),
+                ("mobile", details.Mobile, 50),
+                ("tags", details.Tags, 500),
+                ("noMoreReason", details.NoMoreReason, 300),
+                ("privateNote", details.PrivateNote, Limits.Note),
+            }
+        )
             Core.Texts.Short(refusals, field, text, most);
         Core.Texts.Email(refusals, "email", details.Email);
         details.Address.Check(refusals);
-        if (Countries.Knows(details.Address.Country) && TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem) refusals.Add("taxNumber", problem);
-        if (!Customer.Languages.Any(l => l.Code == details.Language)) refusals.Add("language", "Choose a language from the list.");
-        if (details.NoMoreOnAccount && string.IsNullOrWhiteSpace(details.NoMoreReason)) refusals.Add("noMoreReason", "Say why they get nothing more on account; whoever writes the next invoice will want to know.");
-        if (details.RiskGrade.Length > 0 && (details.RiskGrade.Length != 1 || details.RiskGrade[0] is < 'A' or > 'E')) refusals.Add("riskGrade", "A risk grade is A, B, C, D or E.");
+        if (
+            Countries.Knows(details.Address.Country)
+            && TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem
+        )
+            refusals.Add("taxNumber", problem);
+        if (!Customer.Languages.Any(l => l.Code == details.Language))
+            refusals.Add("language", "Choose a language from the list.");
+        if (details.NoMoreOnAccount && string.IsNullOrWhiteSpace(details.NoMoreReason))
+            refusals.Add(
+                "noMoreReason",
+                "Say why they get nothing more on account; whoever writes the next invoice will want to know."
+            );
+        if (details.RiskGrade.Length > 0 && (details.RiskGrade.Length != 1 || details.RiskGrade[0] is < 'A' or > 'E'))
+            refusals.Add("riskGrade", "A risk grade is A, B, C, D or E.");
     }
 
     internal static void Figures(Refusals refusals, CustomerDetails details)
     {
-        if (details.CreditLimit is < 0) refusals.Add("creditLimit", "A credit limit cannot be below zero. Leave it empty for none.");
-        if (details.TradeDiscount is < 0 or > 100 || PlainDecimal.DecimalsOf(details.TradeDiscount) > Limits.PercentDecimals)
+        if (details.CreditLimit is < 0)
+            refusals.Add("creditLimit", "A credit limit cannot be below zero. Leave it empty for none.");
+        if (
+            details.TradeDiscount is < 0 or > 100
+            || PlainDecimal.DecimalsOf(details.TradeDiscount) > Limits.PercentDecimals
+        )
             refusals.Add("tradeDiscount", "Give a trade discount from 0 to 100 percent with at most 4 decimals.");
     }
 
@@ -42,21 +71,36 @@ internal static class CustomerCheck
             Core.Texts.Required(refusals, $"contacts[{i}].name", contact.Name, 200, "Give this contact a name.");
             Core.Texts.Email(refusals, $"contacts[{i}].email", contact.Email);
             Core.Texts.Short(refusals, $"contacts[{i}].phone", contact.Phone, 50);
-            if (contact.GetsInvoices && contact.Email.Trim().Length == 0) refusals.Add($"contacts[{i}].email", "Who gets invoices needs a mail address.");
-            if (contact.GetsReminders && contact.Email.Trim().Length == 0) refusals.Add($"contacts[{i}].email", "Who gets reminders needs a mail address.");
+            if (contact.GetsInvoices && contact.Email.Trim().Length == 0)
+                refusals.Add($"contacts[{i}].email", "Who gets invoices needs a mail address.");
+            if (contact.GetsReminders && contact.Email.Trim().Length == 0)
+                refusals.Add($"contacts[{i}].email", "Who gets reminders needs a mail address.");
         }
 
         for (var i = 0; i < details.Places.Count; i++)
         {
-            Core.Texts.Required(refusals, $"places[{i}].label", details.Places[i].Label, 100, "Give this place a name to choose it by.");
+            Core.Texts.Required(
+                refusals,
+                $"places[{i}].label",
+                details.Places[i].Label,
+                100,
+                "Give this place a name to choose it by."
+            );
             details.Places[i].Address.Check(refusals, $"places[{i}].");
         }
 
         for (var i = 0; i < details.Certificates.Count; i++)
         {
             var certificate = details.Certificates[i];
-            Core.Texts.Required(refusals, $"certificates[{i}].number", certificate.Number, 60, "Give the certificate's number.");
-            if (certificate.Until < certificate.From) refusals.Add($"certificates[{i}].until", "It would end before it begins. Look at both days.");
+            Core.Texts.Required(
+                refusals,
+                $"certificates[{i}].number",
+                certificate.Number,
+                60,
+                "Give the certificate's number."
+            );
+            if (certificate.Until < certificate.From)
+                refusals.Add($"certificates[{i}].until", "It would end before it begins. Look at both days.");
         }
     }
 }

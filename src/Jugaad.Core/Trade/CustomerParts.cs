@@ -1,7 +1,14 @@
 namespace Jugaad.Core.Trade;
 
 /// <summary>Somebody at a customer, and their part.</summary>
-public sealed record ContactDetails(string Name, string Email = "", string Phone = "", bool GetsInvoices = false, bool GetsReminders = false, bool Decides = false);
+public sealed record ContactDetails(
+    string Name,
+    string Email = "",
+    string Phone = "",
+    bool GetsInvoices = false,
+    bool GetsReminders = false,
+    bool Decides = false
+);
 
 /// <summary>A place that is delivered to.</summary>
 public sealed record PlaceDetails(int? Id, string Label, Address Address);
@@ -16,7 +23,14 @@ public sealed class CustomerContact
     private CustomerContact() => (Name, Email, Phone) = ("", "", "");
 
     internal CustomerContact(ContactDetails details) =>
-        (Name, Email, Phone, GetsInvoices, GetsReminders, Decides) = (details.Name.Trim(), details.Email.Trim(), details.Phone.Trim(), details.GetsInvoices, details.GetsReminders, details.Decides);
+        (Name, Email, Phone, GetsInvoices, GetsReminders, Decides) = (
+            details.Name.Trim(),
+            details.Email.Trim(),
+            details.Phone.Trim(),
+            details.GetsInvoices,
+            details.GetsReminders,
+            details.Decides
+        );
 
     public int Id { get; private set; }
 
@@ -35,7 +49,16 @@ public sealed class CustomerContact
     public ContactDetails Details => new(Name, Email, Phone, GetsInvoices, GetsReminders, Decides);
 
     /// <summary>The parts in words, such as <c>gets invoices, decides</c>.</summary>
-    public string Parts => string.Join(", ", new[] { GetsInvoices ? "gets invoices" : "", GetsReminders ? "gets reminders" : "", Decides ? "decides" : "" }.Where(t => t.Length > 0));
+    public string Parts =>
+        string.Join(
+            ", ",
+            new[]
+            {
+                GetsInvoices ? "gets invoices" : "",
+                GetsReminders ? "gets reminders" : "",
+                Decides ? "decides" : "",
+            }.Where(t => t.Length > 0)
+        );
 }
 
 /// <summary>A place that is delivered to, besides the customer's own address.</summary>
@@ -43,7 +66,8 @@ public sealed class CustomerPlace
 {
     private CustomerPlace() => Label = "";
 
-    internal CustomerPlace(PlaceDetails details) : this() => Describe(details);
+    internal CustomerPlace(PlaceDetails details)
+        : this() => Describe(details);
 
     public int Id { get; private set; }
 
@@ -59,7 +83,8 @@ public sealed class ExemptionCertificate
 {
     private ExemptionCertificate() => Number = "";
 
-    internal ExemptionCertificate(CertificateDetails details) => (Number, From, Until) = (details.Number.Trim(), details.From, details.Until);
+    internal ExemptionCertificate(CertificateDetails details) =>
+        (Number, From, Until) = (details.Number.Trim(), details.From, details.Until);
 
     public int Id { get; private set; }
 

@@ -107,56 +107,80 @@ public sealed class Item
         Texts.Short(refusals, "text", details.Text, 2_000);
         Texts.Short(refusals, "classification", details.Classification, 40);
         Texts.Short(refusals, "barcode", details.Barcode, 400);
-        if (Barcodes.Split(details.Barcode).Select(Barcodes.Problem).FirstOrDefault(p => p is not null) is { } problem) refusals.Add("barcode", problem);
-        if (!Units.Knows(details.Unit)) refusals.Add("unit", "Choose a unit from the list.");
+        if (Barcodes.Split(details.Barcode).Select(Barcodes.Problem).FirstOrDefault(p => p is not null) is { } problem)
+            refusals.Add("barcode", problem);
+        if (!Units.Knows(details.Unit))
+            refusals.Add("unit", "Choose a unit from the list.");
         CheckPrice(refusals, "price", details.Price);
         CheckPrice(refusals, "cost", details.Cost);
-        foreach (var (list, price) in details.Prices) CheckPrice(refusals, $"price-{list}", price);
-        if (details.TaxCodeId == 0) refusals.Add("taxCodeId", "Choose the tax code that this item is sold with.");
-        if (details.LedgerAccountId == 0) refusals.Add("ledgerAccountId", "Choose the account that its sales are booked to.");
-        if (details.KeepsCount && !details.IsGoods) refusals.Add("keepsCount", "Only goods have a count on hand. Tick that it is goods, or leave the count out.");
+        foreach (var (list, price) in details.Prices)
+            CheckPrice(refusals, $"price-{list}", price);
+        if (details.TaxCodeId == 0)
+            refusals.Add("taxCodeId", "Choose the tax code that this item is sold with.");
+        if (details.LedgerAccountId == 0)
+            refusals.Add("ledgerAccountId", "Choose the account that its sales are booked to.");
+        if (details.KeepsCount && !details.IsGoods)
+            refusals.Add(
+                "keepsCount",
+                "Only goods have a count on hand. Tick that it is goods, or leave the count out."
+            );
         refusals.ThrowIfAny();
 
         (Code, Name, Text) = (details.Code.Trim(), details.Name.Trim(), details.Text.Trim());
-        (IsGoods, Unit, Price, PriceIncludesTax, Cost) = (details.IsGoods, details.Unit, details.Price, details.PriceIncludesTax, details.Cost);
-        (Barcode, Classification, KeepsCount) = (Barcodes.Normal(details.Barcode), details.Classification.Trim(), details.KeepsCount);
+        (IsGoods, Unit, Price, PriceIncludesTax, Cost) = (
+            details.IsGoods,
+            details.Unit,
+            details.Price,
+            details.PriceIncludesTax,
+            details.Cost
+        );
+        (Barcode, Classification, KeepsCount) = (
+            Barcodes.Normal(details.Barcode),
+            details.Classification.Trim(),
+            details.KeepsCount
+        );
         (TaxCodeId, LedgerAccountId, Inactive) = (details.TaxCodeId, details.LedgerAccountId, details.Inactive);
         _prices.RemoveAll(p => !details.Prices.ContainsKey(p.PriceListId));
         foreach (var (list, price) in details.Prices)
         {
-            if (_prices.Find(p => p.PriceListId == list) is { } known) known.Set(price);
-            else _prices.Add(new ItemPrice(list, price));
+            if (_prices.Find(p => p.PriceListId == list) is { } known)
+                known.Set(price);
+            else
+                _prices.Add(new ItemPrice(list, price));
         }
 
         Version++;
     }
 
     /// <summary>What describes the item, as it can be typed again.</summary>
-    public ItemDetails Details() => new()
-    {
-        Code = Code,
-        Name = Name,
-        Text = Text,
-        IsGoods = IsGoods,
-        Unit = Unit,
-        Price = Price,
-        PriceIncludesTax = PriceIncludesTax,
-        Cost = Cost,
-        TaxCodeId = TaxCodeId,
-        LedgerAccountId = LedgerAccountId,
-        Barcode = string.Join(", ", Barcodes.Split(Barcode)),
-        Classification = Classification,
-        KeepsCount = KeepsCount,
-        Inactive = Inactive,
-        Prices = _prices.ToDictionary(p => p.PriceListId, p => p.Price),
-    };
+    public ItemDetails Details() =>
+        new()
+        {
+            Code = Code,
+            Name = Name,
+            Text = Text,
+            IsGoods = IsGoods,
+            Unit = Unit,
+            Price = Price,
+            PriceIncludesTax = PriceIncludesTax,
+            Cost = Cost,
+            TaxCodeId = TaxCodeId,
+            LedgerAccountId = LedgerAccountId,
+            Barcode = string.Join(", ", Barcodes.Split(Barcode)),
+            Classification = Classification,
+            KeepsCount = KeepsCount,
+            Inactive = Inactive,
+            Prices = _prices.ToDictionary(p => p.PriceListId, p => p.Price),
+        };
 
     /// <summary>Moves the count on hand, as <see cref="StockMove"/>s say.</summary>
     internal void Count(decimal quantity) => OnHand += quantity;
 
     private static void CheckPrice(Refusals refusals, string field, decimal price)
     {
-        if (price < 0 || price > Limits.Figure) refusals.Add(field, "Give a price from 0 to 999999999.");
-        else if (PlainDecimal.DecimalsOf(price) > Limits.FigureDecimals) refusals.Add(field, "A price has at most 6 decimals.");
+        if (price < 0 || price > Limits.Figure)
+            refusals.Add(field, "Give a price from 0 to 999999999.");
+        else if (PlainDecimal.DecimalsOf(price) > Limits.FigureDecimals)
+            refusals.Add(field, "A price has at most 6 decimals.");
     }
 }

@@ -24,11 +24,19 @@ public sealed record ItemChange
     public void Check()
     {
         var refusals = new Refusals();
-        if (TaxCodeId is null && LedgerAccountId is null && Classification is null && Percent is null) refusals.Add("", "Say what to change: a tax, an account, a classification or the prices.");
-        if (Percent is < -100 or > 1000 || Percent is { } p && PlainDecimal.DecimalsOf(p) > Limits.PercentDecimals) refusals.Add("percent", "Move prices by −100 to 1000 percent, with at most 4 decimals.");
-        if (Percent == 0) refusals.Add("percent", "Moving by 0 percent changes nothing. Give a percentage, with a minus to lower prices.");
-        if (Step is <= 0 or > 1000 || PlainDecimal.DecimalsOf(Step) > Limits.FigureDecimals) refusals.Add("step", "Round to a step above zero, such as 0.01, 0.05 or 1.");
-        if (Classification is { } classification) Texts.Short(refusals, "classification", classification, 40);
+        if (TaxCodeId is null && LedgerAccountId is null && Classification is null && Percent is null)
+            refusals.Add("", "Say what to change: a tax, an account, a classification or the prices.");
+        if (Percent is < -100 or > 1000 || Percent is { } p && PlainDecimal.DecimalsOf(p) > Limits.PercentDecimals)
+            refusals.Add("percent", "Move prices by −100 to 1000 percent, with at most 4 decimals.");
+        if (Percent == 0)
+            refusals.Add(
+                "percent",
+                "Moving by 0 percent changes nothing. Give a percentage, with a minus to lower prices."
+            );
+        if (Step is <= 0 or > 1000 || PlainDecimal.DecimalsOf(Step) > Limits.FigureDecimals)
+            refusals.Add("step", "Round to a step above zero, such as 0.01, 0.05 or 1.");
+        if (Classification is { } classification)
+            Texts.Short(refusals, "classification", classification, 40);
         refusals.ThrowIfAny();
     }
 
@@ -41,10 +49,18 @@ public sealed record ItemChange
             LedgerAccountId = LedgerAccountId ?? before.LedgerAccountId,
             Classification = Classification ?? before.Classification,
         };
-        if (Percent is not { } percent) return after;
-        if (PriceListId is null) return after with { Price = PriceMove.Apply(before.Price, percent, Step) };
+        if (Percent is not { } percent)
+            return after;
+        if (PriceListId is null)
+            return after with { Price = PriceMove.Apply(before.Price, percent, Step) };
         return before.Prices.TryGetValue(PriceListId.Value, out var listed)
-            ? after with { Prices = new Dictionary<int, decimal>(before.Prices) { [PriceListId.Value] = PriceMove.Apply(listed, percent, Step) } }
+            ? after with
+            {
+                Prices = new Dictionary<int, decimal>(before.Prices)
+                {
+                    [PriceListId.Value] = PriceMove.Apply(listed, percent, Step),
+                },
+            }
             : after;
     }
 }

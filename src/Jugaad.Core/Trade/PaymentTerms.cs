@@ -27,18 +27,40 @@ public sealed class PaymentTerms
     /// <param name="dayOfMonth">1 to 31; a day that the month does not have becomes its last day.</param>
     /// <param name="monthsAhead">1 for the next month, 2 for the one after.</param>
     /// <exception cref="RefusalException">When a figure cannot be.</exception>
-    public PaymentTerms(string name, DueRule rule, int days = 0, int dayOfMonth = 0, int monthsAhead = 1, decimal earlyPercent = 0, int earlyDays = 0)
+    public PaymentTerms(
+        string name,
+        DueRule rule,
+        int days = 0,
+        int dayOfMonth = 0,
+        int monthsAhead = 1,
+        decimal earlyPercent = 0,
+        int earlyDays = 0
+    )
     {
         var refusals = new Refusals();
         Texts.Required(refusals, "name", name, 80, "Give these terms a name.");
-        if (days is < 0 or > 3650) refusals.Add("days", "Give 0 to 3650 days.");
-        if (rule == DueRule.DayOfMonth && dayOfMonth is < 1 or > 31) refusals.Add("dayOfMonth", "A day of the month is 1 to 31.");
-        if (rule == DueRule.DayOfMonth && monthsAhead is < 1 or > 2) refusals.Add("monthsAhead", "Choose the next month or the one after.");
-        if (earlyPercent is < 0 or >= 100) refusals.Add("earlyPercent", "The early-payment discount is 0 to less than 100 percent.");
-        if (PlainDecimal.DecimalsOf(earlyPercent) > Limits.PercentDecimals) refusals.Add("earlyPercent", "Give at most 4 decimals.");
-        if (earlyDays is < 0 or > 3650) refusals.Add("earlyDays", "Give 0 to 3650 days.");
+        if (days is < 0 or > 3650)
+            refusals.Add("days", "Give 0 to 3650 days.");
+        if (rule == DueRule.DayOfMonth && dayOfMonth is < 1 or > 31)
+            refusals.Add("dayOfMonth", "A day of the month is 1 to 31.");
+        if (rule == DueRule.DayOfMonth && monthsAhead is < 1 or > 2)
+            refusals.Add("monthsAhead", "Choose the next month or the one after.");
+        if (earlyPercent is < 0 or >= 100)
+            refusals.Add("earlyPercent", "The early-payment discount is 0 to less than 100 percent.");
+        if (PlainDecimal.DecimalsOf(earlyPercent) > Limits.PercentDecimals)
+            refusals.Add("earlyPercent", "Give at most 4 decimals.");
+        if (earlyDays is < 0 or > 3650)
+            refusals.Add("earlyDays", "Give 0 to 3650 days.");
         refusals.ThrowIfAny();
-        (Name, Rule, Days, DayOfMonth, MonthsAhead, EarlyPercent, EarlyDays) = (name.Trim(), rule, days, dayOfMonth, monthsAhead, earlyPercent, earlyDays);
+        (Name, Rule, Days, DayOfMonth, MonthsAhead, EarlyPercent, EarlyDays) = (
+            name.Trim(),
+            rule,
+            days,
+            dayOfMonth,
+            monthsAhead,
+            earlyPercent,
+            earlyDays
+        );
     }
 
     public int Id { get; private set; }
@@ -64,13 +86,14 @@ public sealed class PaymentTerms
     public void Retire(bool retired) => Retired = retired;
 
     /// <summary>The due day of a document of that date; never before the date.</summary>
-    public DateOnly DueOn(DateOnly date) => Rule switch
-    {
-        DueRule.DaysAfter => date.AddDays(Days),
-        DueRule.DayOfMonth => DayIn(new DateOnly(date.Year, date.Month, 1).AddMonths(MonthsAhead), DayOfMonth),
-        DueRule.EndOfMonth => DayIn(date, 31).AddDays(Days),
-        _ => date,
-    };
+    public DateOnly DueOn(DateOnly date) =>
+        Rule switch
+        {
+            DueRule.DaysAfter => date.AddDays(Days),
+            DueRule.DayOfMonth => DayIn(new DateOnly(date.Year, date.Month, 1).AddMonths(MonthsAhead), DayOfMonth),
+            DueRule.EndOfMonth => DayIn(date, 31).AddDays(Days),
+            _ => date,
+        };
 
     /// <summary>The last day on which the early-payment discount is offered; null where there is none.</summary>
     public DateOnly? EarlyUntil(DateOnly date) => EarlyPercent > 0 ? date.AddDays(EarlyDays) : null;

@@ -9,11 +9,13 @@ public sealed class PriceList
     private PriceList() => (Name, Currency) = ("", null!);
 
     /// <exception cref="RefusalException">When it has no name, or its currency is not known.</exception>
-    public PriceList(string name, string currency, bool includesTax) : this()
+    public PriceList(string name, string currency, bool includesTax)
+        : this()
     {
         var refusals = new Refusals();
         Texts.Required(refusals, "name", name, 60, "Give the price list a name.");
-        if (!Currency.TryOf(currency, out var unit)) refusals.Add("currency", "Choose the currency of the price list.");
+        if (!Currency.TryOf(currency, out var unit))
+            refusals.Add("currency", "Choose the currency of the price list.");
         refusals.ThrowIfAny();
         (Name, Currency, IncludesTax) = (name.Trim(), unit!, includesTax);
     }
@@ -61,19 +63,43 @@ public sealed record OfferedPrice(decimal Price, string From)
     /// </summary>
     /// <param name="rate">Home currency for one unit; 0 where there is none, which gives a price of 0.</param>
     /// <param name="treatment">How the item is taxed; null where it is not known.</param>
-    public static OfferedPrice Of(Item item, int? listId, IReadOnlyCollection<PriceList> lists, Currency currency, decimal rate, bool withTax, Treatment? treatment)
+    public static OfferedPrice Of(
+        Item item,
+        int? listId,
+        IReadOnlyCollection<PriceList> lists,
+        Currency currency,
+        decimal rate,
+        bool withTax,
+        Treatment? treatment
+    )
     {
-        var offers = item.Prices.Join(lists.Where(l => !l.Retired && l.Currency.Equals(currency)), p => p.PriceListId, l => l.Id, (p, l) => (p.Price, List: l)).OrderByDescending(o => o.List.Id == listId).ThenBy(o => o.List.Id).ToList();
+        var offers = item
+            .Prices.Join(
+                lists.Where(l => !l.Retired && l.Currency.Equals(currency)),
+                p => p.PriceListId,
+                l => l.Id,
+                (p, l) => (p.Price, List: l)
+            )
+            .OrderByDescending(o => o.List.Id == listId)
+            .ThenBy(o => o.List.Id)
+            .ToList();
         // A list that the customer does not have is better than a price converted from another currency, but not than the item's own.
         if (offers.Count > 0 && (offers[0].List.Id == listId || rate != 1))
-            return new OfferedPrice(Convert(offers[0].Price, offers[0].List.IncludesTax, withTax, treatment), $"price list {offers[0].List.Name}");
-        var own = rate == 1 ? item.Price : rate == 0 ? 0 : Math.Round(item.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
+            return new OfferedPrice(
+                Convert(offers[0].Price, offers[0].List.IncludesTax, withTax, treatment),
+                $"price list {offers[0].List.Name}"
+            );
+        var own =
+            rate == 1 ? item.Price
+            : rate == 0 ? 0
+            : Math.Round(item.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
         return new OfferedPrice(Convert(own, item.PriceIncludesTax, withTax, treatment), "");
     }
 
     private static decimal Convert(decimal price, bool hasTax, bool withTax, Treatment? treatment)
     {
-        if (hasTax == withTax || treatment is null) return price;
+        if (hasTax == withTax || treatment is null)
+            return price;
         var factor = treatment.Factor;
         return Math.Round(withTax ? price * factor : price / factor, TaxDecimals, MidpointRounding.AwayFromZero);
     }

@@ -20,7 +20,15 @@ public sealed record BenchLine(BankLine Line, IReadOnlyList<Proposal> Proposals,
 /// <param name="Against">What of it is set against which account item; the rest is the customer's credit.</param>
 /// <param name="Early">Invoices on which the early-payment discount is given.</param>
 /// <param name="TheirAmount">What it is in the customer's currency, where that is another, in its minor units; null for the rate of the day.</param>
-public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int ItemId, long Amount)> Against, IReadOnlyList<int> Early, int? LedgerAccountId = null, int? TaxCodeId = null, long? TheirAmount = null)
+public sealed record LinePart(
+    long Amount,
+    int? CustomerId,
+    IReadOnlyList<(int ItemId, long Amount)> Against,
+    IReadOnlyList<int> Early,
+    int? LedgerAccountId = null,
+    int? TaxCodeId = null,
+    long? TheirAmount = null
+)
 {
     /// <summary>Invoices whose small rest is given up.</summary>
     public IReadOnlyList<int> GiveUp { get; init; } = [];
@@ -34,48 +42,119 @@ public sealed record LinePart(long Amount, int? CustomerId, IReadOnlyList<(int I
 public sealed record PlacedAll(int Placed, IReadOnlyList<string> Refused);
 
 /// <summary>Where bank lines meet what is open: proposes, places, joins, and puts back.</summary>
-public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead head, Receipts receipts, OtherMoneyDesk other, Undoing undoing, BankConversion conversion, PayerLearning learning, OwnTransfers transfers)
+public sealed class MatchingBench(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    Receipts receipts,
+    OtherMoneyDesk other,
+    Undoing undoing,
+    BankConversion conversion,
+    PayerLearning learning,
+    OwnTransfers transfers
+)
 {
     /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
-    public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(int? accountId = null, int most = 200, CancellationToken stop = default)
+    public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(
+        int? accountId = null,
+        int most = 200,
+        CancellationToken stop = default
+    )
     {
-        var lines = await db.BankLines.AsNoTracking().Include(l => l.Placements).Where(l => l.Placed != l.Amount && (accountId == null || l.AccountId == accountId)).OrderBy(l => l.Date).ThenBy(l => l.Id).Take(most).ToListAsync(stop);
-        if (lines.Count == 0) return [];
+        var lines = await db
+            .BankLines.AsNoTracking()
+            .Include(l => l.Placements)
+            .Where(l => l.Placed != l.Amount && (accountId == null || l.AccountId == accountId))
+            .OrderBy(l => l.Date)
+            .ThenBy(l => l.Id)
+            .Take(most)
+            .ToListAsync(stop);
+        if (lines.Count == 0)
+            return [];
         var matchers = new Dictionary<int, Matcher>();
-        foreach (var account in lines.Select(l => l.AccountId).Distinct()) matchers[account] = await MatcherAsync(account, stop);
+        foreach (var account in lines.Select(l => l.AccountId).Distinct())
+            matchers[account] = await MatcherAsync(account, stop);
         var rules = await db.PayerRules.AsNoTracking().Where(r => r.LedgerAccountId != null).ToListAsync(stop);
         var gone = await GoneOutAsync(stop);
         var business = await head.BusinessAsync(stop);
         var bench = new List<BenchLine>();
         foreach (var line in lines)
         {
-            var proposals = line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. gone[line.AccountId]], business.Format) : Possible(matchers[line.AccountId].Propose(MoneyOf(line)), business);
-            bench.Add(new BenchLine(line, await WithTransfersAsync(proposals, line, business.Format, stop), LedgerOf(rules, line)));
+            var proposals =
+                line.Left < 0
+                    ? OutgoingMatcher.Propose(MoneyOf(line), [.. gone[line.AccountId]], business.Format)
+                    : Possible(matchers[line.AccountId].Propose(MoneyOf(line)), business);
+            bench.Add(
+                new BenchLine(
+                    line,
+                    await WithTransfersAsync(proposals, line, business.Format, stop),
+                    LedgerOf(rules, line)
+                )
+            );
         }
 
         return bench;
     }
 
     /// <summary>Places a line as one of its proposals says.</summary>
-    public async Task<int> TakeAsync(int lineId, Proposal proposal, string? formKey = null, CancellationToken stop = default) => await writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        if (proposal.JoinsReceiptId is { } receipt) return await JoinAsync(lineId, receipt, null, stop);
-        if (proposal.JoinsBookingId is { } booking) return proposal.CustomerId == 0 ? await transfers.JoinAsync(lineId, booking, null, stop) : await JoinGoneAsync(lineId, booking, null, stop);
-        var line = await LineAsync(lineId, stop);
-        if (proposal.Fee > 0) await PlaceFeeAsync(line, proposal.Fee, stop);
-        return await PlaceAsync(lineId, [new LinePart(line.Left, proposal.CustomerId, [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))], [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)])], true, null, stop);
-    }, stop);
+    public async Task<int> TakeAsync(
+        int lineId,
+        Proposal proposal,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        await writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                if (proposal.JoinsReceiptId is { } receipt)
+                    return await JoinAsync(lineId, receipt, null, stop);
+                if (proposal.JoinsBookingId is { } booking)
+                    return proposal.CustomerId == 0
+                        ? await transfers.JoinAsync(lineId, booking, null, stop)
+                        : await JoinGoneAsync(lineId, booking, null, stop);
+                var line = await LineAsync(lineId, stop);
+                if (proposal.Fee > 0)
+                    await PlaceFeeAsync(line, proposal.Fee, stop);
+                return await PlaceAsync(
+                    lineId,
+                    [
+                        new LinePart(
+                            line.Left,
+                            proposal.CustomerId,
+                            [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))],
+                            [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)]
+                        ),
+                    ],
+                    true,
+                    null,
+                    stop
+                );
+            },
+            stop
+        );
 
     /// <summary>Places all lines whose best proposal is sure.</summary>
     /// <returns>How many were placed. One that cannot be does not stop the others.</returns>
-    public async Task<PlacedAll> TakeAllSureAsync(int? accountId = null, string? formKey = null, CancellationToken stop = default)
+    public async Task<PlacedAll> TakeAllSureAsync(
+        int? accountId = null,
+        string? formKey = null,
+        CancellationToken stop = default
+    )
     {
         var (done, refused) = (0, new List<string>());
         // After each, what is open is another: a line that was sure may not be so any more.
-        foreach (var id in (await ToPlaceAsync(accountId, 500, stop)).Where(b => b.Proposals is [{ Certainty: Certainty.Sure }, ..]).Select(b => b.Line.Id).ToList())
+        foreach (
+            var id in (await ToPlaceAsync(accountId, 500, stop))
+                .Where(b => b.Proposals is [{ Certainty: Certainty.Sure }, ..])
+                .Select(b => b.Line.Id)
+                .ToList()
+        )
         {
             var now = (await ProposeAsync(id, stop)) is [{ Certainty: Certainty.Sure } best, ..] ? best : null;
-            if (now is null) continue;
+            if (now is null)
+                continue;
             try
             {
                 await TakeAsync(id, now, formKey is null ? null : $"{formKey}-{id}", stop);
@@ -85,7 +164,9 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
             {
                 var line = await db.BankLines.AsNoTracking().SingleAsync(l => l.Id == id, stop);
                 var format = (await head.BusinessAsync(stop)).Format;
-                refused.Add($"{(line.Name.Length > 0 ? line.Name : "The line")} of {format.Date(line.Date)}: {not.In(format)}");
+                refused.Add(
+                    $"{(line.Name.Length > 0 ? line.Name : "The line")} of {format.Date(line.Date)}: {not.In(format)}"
+                );
             }
         }
 
@@ -95,17 +176,33 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     public async Task<IReadOnlyList<Proposal>> ProposeAsync(int lineId, CancellationToken stop = default)
     {
         var line = await db.BankLines.AsNoTracking().SingleOrDefaultAsync(l => l.Id == lineId, stop);
-        if (line is null || line.Left == 0) return [];
+        if (line is null || line.Left == 0)
+            return [];
         var business = await head.BusinessAsync(stop);
-        var proposals = line.Left < 0 ? OutgoingMatcher.Propose(MoneyOf(line), [.. (await GoneOutAsync(stop))[line.AccountId]], business.Format) : Possible((await MatcherAsync(line.AccountId, stop)).Propose(MoneyOf(line)), business);
+        var proposals =
+            line.Left < 0
+                ? OutgoingMatcher.Propose(
+                    MoneyOf(line),
+                    [.. (await GoneOutAsync(stop))[line.AccountId]],
+                    business.Format
+                )
+                : Possible((await MatcherAsync(line.AccountId, stop)).Propose(MoneyOf(line)), business);
         return await WithTransfersAsync(proposals, line, business.Format, stop);
     }
 
     /// <summary>What is sure stays alone; else transfers between our own accounts are proposed too.</summary>
-    private async Task<IReadOnlyList<Proposal>> WithTransfersAsync(IReadOnlyList<Proposal> proposals, BankLine line, Core.Amounts.DisplayFormat format, CancellationToken stop) =>
-        proposals is [{ Certainty: Certainty.Sure }, ..] ? proposals : [.. await transfers.ProposeAsync(line, format, stop), .. proposals];
+    private async Task<IReadOnlyList<Proposal>> WithTransfersAsync(
+        IReadOnlyList<Proposal> proposals,
+        BankLine line,
+        Core.Amounts.DisplayFormat format,
+        CancellationToken stop
+    ) =>
+        proposals is [{ Certainty: Certainty.Sure }, ..]
+            ? proposals
+            : [.. await transfers.ProposeAsync(line, format, stop), .. proposals];
 
-    private static IncomingMoney MoneyOf(BankLine line) => new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);
+    private static IncomingMoney MoneyOf(BankLine line) =>
+        new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);
 
     /// <summary>A fee can only be placed where the business said on which account such fees go.</summary>
     private static IReadOnlyList<Proposal> Possible(IReadOnlyList<Proposal> proposals, Core.Trade.Business business) =>
@@ -114,147 +211,403 @@ public sealed class MatchingBench(BooksContext db, BookWriter writer, BooksHead 
     /// <summary>Refunds and returned payments that were entered by hand and not seen at the bank yet, by the account that they went out of.</summary>
     private async Task<ILookup<int, GoneOut>> GoneOutAsync(CancellationToken stop)
     {
-        var unseen = db.Bookings.AsNoTracking().Where(b => b.UndoneOn == null && !db.Set<LinePlacement>().Any(p => p.JoinedBookingId == b.Id));
+        var unseen = db
+            .Bookings.AsNoTracking()
+            .Where(b => b.UndoneOn == null && !db.Set<LinePlacement>().Any(p => p.JoinedBookingId == b.Id));
         // What went out in another currency left the account as what it is worth at home.
-        var refunds = await (from refund in db.Refunds
-                             join booking in unseen on refund.BookingId equals booking.Id
-                             join item in db.AccountItems on booking.Id equals item.BookingId
-                             where refund.Iban != "" && item.Kind == AccountItemKind.Refund
-                             select new { refund.MoneyAccountId, Gone = new GoneOut(booking.Id, refund.CustomerId, refund.Number, "refund", refund.Date, item.HomeAmount, refund.Iban) }).ToListAsync(stop);
-        var returned = await (from booking in unseen
-                              where booking.Kind == BookingKind.Returned
-                              join item in db.AccountItems on booking.Id equals item.BookingId
-                              where item.Kind == AccountItemKind.Returned
-                              join tie in db.Allocations on item.Id equals tie.RaisingId
-                              join receipt in db.Receipts on tie.Lowering.ReceiptId equals receipt.Id
-                              select new { receipt.MoneyAccountId, Gone = new GoneOut(booking.Id, item.CustomerId, item.Number, "returned payment", booking.Date, item.HomeAmount, "") }).ToListAsync(stop);
+        var refunds = await (
+            from refund in db.Refunds
+            join booking in unseen on refund.BookingId equals booking.Id
+            join item in db.AccountItems on booking.Id equals item.BookingId
+            where refund.Iban != "" && item.Kind == AccountItemKind.Refund
+            select new
+            {
+                refund.MoneyAccountId,
+                Gone = new GoneOut(
+                    booking.Id,
+                    refund.CustomerId,
+                    refund.Number,
+                    "refund",
+                    refund.Date,
+                    item.HomeAmount,
+                    refund.Iban
+                ),
+            }
+        ).ToListAsync(stop);
+        var returned = await (
+            from booking in unseen
+            where booking.Kind == BookingKind.Returned
+            join item in db.AccountItems on booking.Id equals item.BookingId
+            where item.Kind == AccountItemKind.Returned
+            join tie in db.Allocations on item.Id equals tie.RaisingId
+            join receipt in db.Receipts on tie.Lowering.ReceiptId equals receipt.Id
+            select new
+            {
+                receipt.MoneyAccountId,
+                Gone = new GoneOut(
+                    booking.Id,
+                    item.CustomerId,
+                    item.Number,
+                    "returned payment",
+                    booking.Date,
+                    item.HomeAmount,
+                    ""
+                ),
+            }
+        ).ToListAsync(stop);
         return refunds.Concat(returned).ToLookup(g => g.MoneyAccountId, g => g.Gone);
     }
 
     /// <summary>Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked again.</summary>
-    public Task<int> JoinGoneAsync(int lineId, int bookingId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var line = await LineAsync(lineId, stop);
-        var gone = (await GoneOutAsync(stop))[line.AccountId].FirstOrDefault(g => g.BookingId == bookingId) ?? throw new RefusalException("", "This was seen on another bank line already, was undone, or went out of another account.");
-        line.Place(-gone.Amount, null, null, $"the same money as {gone.What} {gone.Number}", bookingId);
-        await writer.TrailAsync($"{gone.What[..1].ToUpperInvariant()}{gone.What[1..]} {gone.Number} seen at the bank on {line.Date:yyyy-MM-dd}", gone.CustomerId);
-        return lineId;
-    }, stop);
+    public Task<int> JoinGoneAsync(
+        int lineId,
+        int bookingId,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var line = await LineAsync(lineId, stop);
+                var gone =
+                    (await GoneOutAsync(stop))[line.AccountId].FirstOrDefault(g => g.BookingId == bookingId)
+                    ?? throw new RefusalException(
+                        "",
+                        "This was seen on another bank line already, was undone, or went out of another account."
+                    );
+                line.Place(-gone.Amount, null, null, $"the same money as {gone.What} {gone.Number}", bookingId);
+                await writer.TrailAsync(
+                    $"{gone.What[..1].ToUpperInvariant()}{gone.What[1..]} {gone.Number} seen at the bank on {line.Date:yyyy-MM-dd}",
+                    gone.CustomerId
+                );
+                return lineId;
+            },
+            stop
+        );
 
     private async Task PlaceFeeAsync(BankLine line, long fee, CancellationToken stop)
     {
-        var account = (await head.BusinessAsync(stop)).FeeAccountId ?? throw new RefusalException("", "Say under Setup, money and closing, on which account fees go that banks and card companies keep.");
-        var booking = await other.PostAsync(new OtherMoneyToPost(line.Date, line.AccountId, account, -fee, null, $"Kept of: {Shortened(line)}"[..Math.Min(200, $"Kept of: {Shortened(line)}".Length)]), stop);
+        var account =
+            (await head.BusinessAsync(stop)).FeeAccountId
+            ?? throw new RefusalException(
+                "",
+                "Say under Setup, money and closing, on which account fees go that banks and card companies keep."
+            );
+        var booking = await other.PostAsync(
+            new OtherMoneyToPost(
+                line.Date,
+                line.AccountId,
+                account,
+                -fee,
+                null,
+                $"Kept of: {Shortened(line)}"[..Math.Min(200, $"Kept of: {Shortened(line)}".Length)]
+            ),
+            stop
+        );
         line.PlaceFee(fee, booking, "a fee kept of it");
     }
 
     /// <summary>Places a line in one or several parts: over customers, invoices, credit and ledger accounts.</summary>
     /// <param name="learn">Whether to remember whose money, or what for, such lines are.</param>
     /// <exception cref="RefusalException">When the parts come to more than is left of the line.</exception>
-    public Task<int> PlaceAsync(int lineId, IReadOnlyList<LinePart> parts, bool learn, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var line = await LineAsync(lineId, stop);
-        if (parts.Count == 0) throw new RefusalException("", "Say what the money is for.");
-        foreach (var part in parts)
-        {
-            if (part.CustomerId is { } customer) await PlaceAsReceiptAsync(line, part, customer, stop);
-            else await PlaceAsOtherAsync(line, part, stop);
-        }
+    public Task<int> PlaceAsync(
+        int lineId,
+        IReadOnlyList<LinePart> parts,
+        bool learn,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var line = await LineAsync(lineId, stop);
+                if (parts.Count == 0)
+                    throw new RefusalException("", "Say what the money is for.");
+                foreach (var part in parts)
+                {
+                    if (part.CustomerId is { } customer)
+                        await PlaceAsReceiptAsync(line, part, customer, stop);
+                    else
+                        await PlaceAsOtherAsync(line, part, stop);
+                }
 
-        if (learn && parts.Count == 1) await learning.LearnAsync(line, parts[0].CustomerId, parts[0].LedgerAccountId, stop);
-        return lineId;
-    }, stop);
+                if (learn && parts.Count == 1)
+                    await learning.LearnAsync(line, parts[0].CustomerId, parts[0].LedgerAccountId, stop);
+                return lineId;
+            },
+            stop
+        );
 
     /// <summary>Says that a line is the money of a receipt that was entered by hand; nothing is booked again.</summary>
-    public Task<int> JoinAsync(int lineId, int receiptId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var line = await LineAsync(lineId, stop);
-        var receipt = await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop) ?? throw new RefusalException("", "This receipt is not there any more.");
-        if (await db.Set<LinePlacement>().AnyAsync(p => p.ReceiptId == receiptId, stop)) throw new RefusalException("", $"{receipt.Number} was seen on another bank line already.");
-        if (receipt.MoneyAccountId != line.AccountId) throw new RefusalException("", $"{receipt.Number} came into another account.");
-        // Money in another currency came into the account as what it is worth at home.
-        var worth = await db.AccountItems.Where(i => i.ReceiptId == receiptId).Select(i => i.HomeAmount).SingleAsync(stop);
-        line.Place(worth, null, receiptId, $"the same money as {receipt.Number}");
-        await learning.LearnAsync(line, receipt.CustomerId, null, stop);
-        await writer.TrailAsync($"Seen at the bank on {line.Date:yyyy-MM-dd}", receipt.CustomerId, null, receiptId);
-        return lineId;
-    }, stop);
+    public Task<int> JoinAsync(int lineId, int receiptId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var line = await LineAsync(lineId, stop);
+                var receipt =
+                    await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop)
+                    ?? throw new RefusalException("", "This receipt is not there any more.");
+                if (await db.Set<LinePlacement>().AnyAsync(p => p.ReceiptId == receiptId, stop))
+                    throw new RefusalException("", $"{receipt.Number} was seen on another bank line already.");
+                if (receipt.MoneyAccountId != line.AccountId)
+                    throw new RefusalException("", $"{receipt.Number} came into another account.");
+                // Money in another currency came into the account as what it is worth at home.
+                var worth = await db
+                    .AccountItems.Where(i => i.ReceiptId == receiptId)
+                    .Select(i => i.HomeAmount)
+                    .SingleAsync(stop);
+                line.Place(worth, null, receiptId, $"the same money as {receipt.Number}");
+                await learning.LearnAsync(line, receipt.CustomerId, null, stop);
+                await writer.TrailAsync(
+                    $"Seen at the bank on {line.Date:yyyy-MM-dd}",
+                    receipt.CustomerId,
+                    null,
+                    receiptId
+                );
+                return lineId;
+            },
+            stop
+        );
 
     /// <summary>Puts back what a line was placed as: what was booked for it is undone, what was joined is parted.</summary>
     /// <exception cref="RefusalException">When something was done with it since, or its day is closed.</exception>
-    public Task<int> PutBackAsync(int lineId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var line = await LineAsync(lineId, stop);
-        if (line.Placements.Count == 0) throw new RefusalException("", "Nothing of this line is placed.");
-        foreach (var placement in line.Placements.OrderByDescending(p => p.Id).ToList())
-        {
-            line.TakeBack(placement);
-            await writer.SaveAsync(stop);
-            if (placement.BookingId is { } booking && !await db.Bookings.Where(b => b.Id == booking).Select(b => b.UndoneOn != null).SingleAsync(stop)) await undoing.UndoAsync(booking, null, stop);
-        }
+    public Task<int> PutBackAsync(int lineId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var line = await LineAsync(lineId, stop);
+                if (line.Placements.Count == 0)
+                    throw new RefusalException("", "Nothing of this line is placed.");
+                foreach (var placement in line.Placements.OrderByDescending(p => p.Id).ToList())
+                {
+                    line.TakeBack(placement);
+                    await writer.SaveAsync(stop);
+                    if (
+                        placement.BookingId is { } booking
+                        && !await db
+                            .Bookings.Where(b => b.Id == booking)
+                            .Select(b => b.UndoneOn != null)
+                            .SingleAsync(stop)
+                    )
+                        await undoing.UndoAsync(booking, null, stop);
+                }
 
-        await learning.UnlearnAsync(line, stop);
-        await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} put back");
-        return lineId;
-    }, stop);
+                await learning.UnlearnAsync(line, stop);
+                await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} put back");
+                return lineId;
+            },
+            stop
+        );
 
     /// <summary>Forgets something that was learned of a payer.</summary>
-    public Task<int> ForgetAsync(int ruleId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var rule = await db.PayerRules.FindAsync([ruleId], stop) ?? throw new RefusalException("", "This was forgotten already.");
-        db.PayerRules.Remove(rule);
-        await writer.TrailAsync($"No longer taken for granted whose money comes from {(rule.Account.Length > 0 ? rule.Account : rule.Name)}");
-        return ruleId;
-    }, stop);
+    public Task<int> ForgetAsync(int ruleId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var rule =
+                    await db.PayerRules.FindAsync([ruleId], stop)
+                    ?? throw new RefusalException("", "This was forgotten already.");
+                db.PayerRules.Remove(rule);
+                await writer.TrailAsync(
+                    $"No longer taken for granted whose money comes from {(rule.Account.Length > 0 ? rule.Account : rule.Name)}"
+                );
+                return ruleId;
+            },
+            stop
+        );
 
     private async Task PlaceAsReceiptAsync(BankLine line, LinePart part, int customer, CancellationToken stop)
     {
-        if (line.Amount < 0) throw new RefusalException("", "Money that went out is no receipt. Place it to a ledger account, or pay a customer back from their credit.");
-        var way = await db.PayWays.Where(w => w.MoneyAccountId == line.AccountId && !w.Retired).OrderBy(w => w.Id).Select(w => w.Name).FirstOrDefaultAsync(stop) ?? "";
+        if (line.Amount < 0)
+            throw new RefusalException(
+                "",
+                "Money that went out is no receipt. Place it to a ledger account, or pay a customer back from their credit."
+            );
+        var way =
+            await db
+                .PayWays.Where(w => w.MoneyAccountId == line.AccountId && !w.Retired)
+                .OrderBy(w => w.Id)
+                .Select(w => w.Name)
+                .FirstOrDefaultAsync(stop)
+            ?? "";
         var (amount, rate) = await conversion.OfAsync(line, customer, part.Amount, part.TheirAmount, stop);
-        var id = await receipts.PostAsync(new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against) { Way = way, Early = [.. part.Early.Select(e => (e, ""))], GiveUp = part.GiveUp, Credits = part.Credits, ExchangeRate = rate }, stop);
-        var made = await db.Receipts.Where(r => r.Id == id).Select(r => new { r.Number, r.BookingId }).SingleAsync(stop);
+        var id = await receipts.PostAsync(
+            new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against)
+            {
+                Way = way,
+                Early = [.. part.Early.Select(e => (e, ""))],
+                GiveUp = part.GiveUp,
+                Credits = part.Credits,
+                ExchangeRate = rate,
+            },
+            stop
+        );
+        var made = await db
+            .Receipts.Where(r => r.Id == id)
+            .Select(r => new { r.Number, r.BookingId })
+            .SingleAsync(stop);
         line.Place(part.Amount, made.BookingId, null, made.Number);
     }
 
     private async Task PlaceAsOtherAsync(BankLine line, LinePart part, CancellationToken stop)
     {
-        var booking = await other.PostAsync(new OtherMoneyToPost(line.Date, line.AccountId, part.LedgerAccountId ?? 0, part.Amount, part.TaxCodeId, Shortened(line)), stop);
-        var account = await db.LedgerAccounts.Where(a => a.Id == part.LedgerAccountId).Select(a => a.Code + " " + a.Name).SingleAsync(stop);
+        var booking = await other.PostAsync(
+            new OtherMoneyToPost(
+                line.Date,
+                line.AccountId,
+                part.LedgerAccountId ?? 0,
+                part.Amount,
+                part.TaxCodeId,
+                Shortened(line)
+            ),
+            stop
+        );
+        var account = await db
+            .LedgerAccounts.Where(a => a.Id == part.LedgerAccountId)
+            .Select(a => a.Code + " " + a.Name)
+            .SingleAsync(stop);
         line.Place(part.Amount, booking, null, account);
     }
 
     private static string Shortened(BankLine line)
     {
-        var text = string.Join(' ', new[] { line.Reference, line.Text, line.Text.Length == 0 ? line.Name : "" }.Where(t => t.Length > 0));
-        return text.Length == 0 ? "bank line" : text.Length > 200 ? text[..200] : text;
+        var text = string.Join(
+            ' ',
+            new[] { line.Reference, line.Text, line.Text.Length == 0 ? line.Name : "" }.Where(t => t.Length > 0)
+        );
+        return text.Length == 0 ? "bank line"
+            : text.Length > 200 ? text[..200]
+            : text;
     }
 
     private static int? LedgerOf(List<PayerRule> rules, BankLine line)
     {
         var account = StructuredReference.Plain(line.Account);
-        return rules.Find(r => r.WentOut == line.Amount < 0 && (r.Account.Length > 0 ? r.Account == account : r.Name.Length > 0 && r.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase)))?.LedgerAccountId;
+        return rules
+            .Find(r =>
+                r.WentOut == line.Amount < 0
+                && (
+                    r.Account.Length > 0
+                        ? r.Account == account
+                        : r.Name.Length > 0 && r.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase)
+                )
+            )
+            ?.LedgerAccountId;
     }
 
     private async Task<BankLine> LineAsync(int id, CancellationToken stop) =>
-        await db.BankLines.Include(l => l.Placements).SingleOrDefaultAsync(l => l.Id == id, stop) ?? throw new RefusalException("", "This bank line is not there.");
+        await db.BankLines.Include(l => l.Placements).SingleOrDefaultAsync(l => l.Id == id, stop)
+        ?? throw new RefusalException("", "This bank line is not there.");
 
     private async Task<Matcher> MatcherAsync(int accountId, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
         var home = business.HomeCurrency;
-        var open = await (from item in db.AccountItems
-                          where item.Open > 0 && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
-                          join found in db.Documents on item.DocumentId equals found.Id into there
-                          from document in there.DefaultIfEmpty()
-                          select new { item.Id, item.CustomerId, item.Number, item.Currency, item.Open, item.Amount, item.Date, item.Due, Their = document == null ? "" : document.PurchaseOrder, Percent = document == null ? 0 : document.EarlyPercent, Until = document == null ? null : document.EarlyUntil, Payable = document == null ? 0 : document.Payable }).AsNoTracking().ToListAsync(stop);
-        var owed = open.Where(i => i.Currency.Equals(home)).Select(i => new Owed(i.Id, i.CustomerId, i.Number, i.Their, i.Currency, i.Open, i.Date, i.Due, i.Percent > 0 && i.Open == i.Amount ? EarlyPayment.Of(i.Payable, i.Percent, i.Until, 0, false, i.Date).Amount : 0, i.Until)).ToList();
-        var rules = (await db.PayerRules.AsNoTracking().Where(r => r.CustomerId != null).ToListAsync(stop)).ToLookup(r => r.CustomerId!.Value);
-        var customers = await db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null).Select(c => new { c.Id, c.Name, c.OtherName, c.Currency }).ToListAsync(stop);
-        var payers = customers.ConvertAll(c => new Payer(c.Id, c.Name, c.OtherName, c.Currency, [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)], [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]));
-        var byHand = await db.Receipts.AsNoTracking().Where(r => r.MoneyAccountId == accountId && !r.IsUndone && !db.Set<LinePlacement>().Any(p => p.ReceiptId == r.Id || (p.BookingId != null && p.BookingId == r.BookingId)))
-            .Select(r => new { r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference }).ToListAsync(stop);
+        var open = await (
+            from item in db.AccountItems
+            where item.Open > 0 && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
+            join found in db.Documents on item.DocumentId equals found.Id into there
+            from document in there.DefaultIfEmpty()
+            select new
+            {
+                item.Id,
+                item.CustomerId,
+                item.Number,
+                item.Currency,
+                item.Open,
+                item.Amount,
+                item.Date,
+                item.Due,
+                Their = document == null ? "" : document.PurchaseOrder,
+                Percent = document == null ? 0 : document.EarlyPercent,
+                Until = document == null ? null : document.EarlyUntil,
+                Payable = document == null ? 0 : document.Payable,
+            }
+        )
+            .AsNoTracking()
+            .ToListAsync(stop);
+        var owed = open.Where(i => i.Currency.Equals(home))
+            .Select(i => new Owed(
+                i.Id,
+                i.CustomerId,
+                i.Number,
+                i.Their,
+                i.Currency,
+                i.Open,
+                i.Date,
+                i.Due,
+                i.Percent > 0 && i.Open == i.Amount
+                    ? EarlyPayment.Of(i.Payable, i.Percent, i.Until, 0, false, i.Date).Amount
+                    : 0,
+                i.Until
+            ))
+            .ToList();
+        var rules = (await db.PayerRules.AsNoTracking().Where(r => r.CustomerId != null).ToListAsync(stop)).ToLookup(
+            r => r.CustomerId!.Value
+        );
+        var customers = await db
+            .Customers.AsNoTracking()
+            .Where(c => c.MergedIntoId == null)
+            .Select(c => new
+            {
+                c.Id,
+                c.Name,
+                c.OtherName,
+                c.Currency,
+            })
+            .ToListAsync(stop);
+        var payers = customers.ConvertAll(c => new Payer(
+            c.Id,
+            c.Name,
+            c.OtherName,
+            c.Currency,
+            [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)],
+            [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]
+        ));
+        var byHand = await db
+            .Receipts.AsNoTracking()
+            .Where(r =>
+                r.MoneyAccountId == accountId
+                && !r.IsUndone
+                && !db.Set<LinePlacement>()
+                    .Any(p => p.ReceiptId == r.Id || (p.BookingId != null && p.BookingId == r.BookingId))
+            )
+            .Select(r => new
+            {
+                r.Id,
+                r.CustomerId,
+                r.Number,
+                r.Date,
+                r.Currency,
+                r.Amount,
+                r.Reference,
+            })
+            .ToListAsync(stop);
         var prefixes = await db.Series.Select(s => s.Pattern).ToListAsync(stop);
-        return new Matcher(owed, payers, byHand.ConvertAll(r => new Expected(r.Id, r.CustomerId, r.Number, r.Date, r.Currency, r.Amount, r.Reference)), business.Format, prefixes.ConvertAll(p => p.Split('{')[0]));
+        return new Matcher(
+            owed,
+            payers,
+            byHand.ConvertAll(r => new Expected(
+                r.Id,
+                r.CustomerId,
+                r.Number,
+                r.Date,
+                r.Currency,
+                r.Amount,
+                r.Reference
+            )),
+            business.Format,
+            prefixes.ConvertAll(p => p.Split('{')[0])
+        );
     }
 }

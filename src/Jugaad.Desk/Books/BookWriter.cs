@@ -53,49 +53,70 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     /// <exception cref="NotAllowedException">When whoever acts has not the right.</exception>
     public void Must(Right right)
     {
-        if (!actor.May(right)) throw new NotAllowedException(right);
+        if (!actor.May(right))
+            throw new NotAllowedException(right);
     }
 
     /// <param name="right">What whoever acts must have; a use case within a use case is covered by the outer one.</param>
     /// <param name="formKey">The key that came with the form; null where there is none.</param>
     /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
     /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
-    public Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default) => WriteAsync(right, formKey, work, false, stop);
+    public Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default) =>
+        WriteAsync(right, formKey, work, false, stop);
 
     /// <summary>
     /// Writes one piece of work that is too long for one transaction, so that others get their turn between the pieces. What was read for
     /// it stays known for the next piece; whoever calls sees to it that it still holds.
     /// </summary>
-    internal Task<int> WritePieceAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop) => WriteAsync(right, formKey, work, true, stop);
+    internal Task<int> WritePieceAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop) =>
+        WriteAsync(right, formKey, work, true, stop);
 
-    private async Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, bool keepsWhatIsRead, CancellationToken stop)
+    private async Task<int> WriteAsync(
+        Right right,
+        string? formKey,
+        Func<Task<int>> work,
+        bool keepsWhatIsRead,
+        CancellationToken stop
+    )
     {
         // A use case within a use case is part of its transaction.
-        if (db.Database.CurrentTransaction is not null) return await work();
+        if (db.Database.CurrentTransaction is not null)
+            return await work();
         Must(right);
-        if (right is not (Right.Self or Right.Keep or Right.Begin or Right.Door) && await head.FindBusinessAsync(stop) is { IsResting: true } resting) throw new RefusalException("", RestingWords(resting));
+        if (
+            right is not (Right.Self or Right.Keep or Right.Begin or Right.Door)
+            && await head.FindBusinessAsync(stop) is { IsResting: true } resting
+        )
+            throw new RefusalException("", RestingWords(resting));
         await using var transaction = await BeginAsync(stop);
         var written = false;
         try
         {
-            if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered) return answered.Answer;
+            if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered)
+                return answered.Answer;
             var answer = await work();
             Answer(formKey, answer);
             await SaveAsync(stop);
             await transaction.CommitAsync(stop);
             written = true;
-            foreach (var action in _afterCommit) action();
+            foreach (var action in _afterCommit)
+                action();
             return answer;
         }
         catch (DbUpdateConcurrencyException)
         {
-            throw new RefusalException("", "Somebody else changed this a moment ago. Load the page again and repeat your change.");
+            throw new RefusalException(
+                "",
+                "Somebody else changed this a moment ago. Load the page again and repeat your change."
+            );
         }
         finally
         {
             _afterCommit.Clear();
-            if (db.Database.CurrentTransaction is not null) await transaction.RollbackAsync(CancellationToken.None);
-            if (!written || !keepsWhatIsRead) db.ChangeTracker.Clear();
+            if (db.Database.CurrentTransaction is not null)
+                await transaction.RollbackAsync(CancellationToken.None);
+            if (!written || !keepsWhatIsRead)
+                db.ChangeTracker.Clear();
             head.Forget();
         }
     }
@@ -103,11 +124,20 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     /// <summary>Keeps the answer to a form, where it has a key; by hand only where the form's work is written in several pieces.</summary>
     internal void Answer(string? formKey, int answer)
     {
-        if (!string.IsNullOrEmpty(formKey)) db.AnsweredForms.Add(new AnsweredForm { Key = formKey, At = clock.GetUtcNow().UtcDateTime, Answer = answer });
+        if (!string.IsNullOrEmpty(formKey))
+            db.AnsweredForms.Add(
+                new AnsweredForm
+                {
+                    Key = formKey,
+                    At = clock.GetUtcNow().UtcDateTime,
+                    Answer = answer,
+                }
+            );
     }
 
     /// <summary>Why nothing is written into books that rest.</summary>
-    public static string RestingWords(Core.Trade.Business resting) => $"These books come from {resting.RestsBecause} and rest: nothing is written, sent or numbered until the owner says under Setup, backups, that they are the books now.";
+    public static string RestingWords(Core.Trade.Business resting) =>
+        $"These books come from {resting.RestsBecause} and rest: nothing is written, sent or numbered until the owner says under Setup, backups, that they are the books now.";
 
     /// <exception cref="RefusalException">When somebody else's work is being written for longer than whoever acts waits.</exception>
     private async Task<IDbContextTransaction> BeginAsync(CancellationToken stop)
@@ -137,9 +167,21 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     {
         if ((await head.FindBusinessAsync(stop))?.ClosedUpTo is { } closed)
         {
-            var posted = db.ChangeTracker.Entries<Core.Journal.JournalEntry>().Where(e => e.State == EntityState.Added).Select(e => e.Entity.Date)
-                .Concat(db.ChangeTracker.Entries<Core.Accounts.AccountItem>().Where(e => e.State == EntityState.Added).Select(e => e.Entity.Date)).ToList();
-            if (posted.Exists(d => d <= closed)) throw new RefusalException("date", $"The books are closed up to {closed:yyyy-MM-dd}, and this would count on {posted.Min():yyyy-MM-dd}. Date it {closed.AddDays(1):yyyy-MM-dd} or later, or open the books again under Setup.");
+            var posted = db
+                .ChangeTracker.Entries<Core.Journal.JournalEntry>()
+                .Where(e => e.State == EntityState.Added)
+                .Select(e => e.Entity.Date)
+                .Concat(
+                    db.ChangeTracker.Entries<Core.Accounts.AccountItem>()
+                        .Where(e => e.State == EntityState.Added)
+                        .Select(e => e.Entity.Date)
+                )
+                .ToList();
+            if (posted.Exists(d => d <= closed))
+                throw new RefusalException(
+                    "date",
+                    $"The books are closed up to {closed:yyyy-MM-dd}, and this would count on {posted.Min():yyyy-MM-dd}. Date it {closed.AddDays(1):yyyy-MM-dd} or later, or open the books again under Setup."
+                );
         }
 
         await db.SaveChangesAsync(stop);
@@ -151,14 +193,19 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     /// </summary>
     public async Task NoteAsync(Right right, Phrase text)
     {
-        if (await head.FindBusinessAsync() is null or { IsResting: true }) return;
+        if (await head.FindBusinessAsync() is null or { IsResting: true })
+            return;
         try
         {
-            await WriteAsync(right, null, async () =>
-            {
-                await TrailAsync(text);
-                return 0;
-            });
+            await WriteAsync(
+                right,
+                null,
+                async () =>
+                {
+                    await TrailAsync(text);
+                    return 0;
+                }
+            );
         }
         catch (Exception cannot) when (BooksTrouble.Of(cannot) is { IsBusy: false })
         {
@@ -170,16 +217,24 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     public void AfterCommit(Action action) => _afterCommit.Add(action);
 
     /// <summary>Notes who did what, with figures and days as the business writes them.</summary>
-    public async Task TrailAsync(Phrase text, int? customerId = null, int? documentId = null, int? receiptId = null, int? draftVersion = null) =>
-        db.Trail.Add(new TrailEntry
-        {
-            At = clock.GetUtcNow().UtcDateTime,
-            Day = await head.TodayAsync(),
-            Who = actor.Name,
-            Text = (await head.FindBusinessAsync())?.Format is { } format ? text.In(format) : text.ToString(),
-            CustomerId = customerId,
-            DocumentId = documentId,
-            ReceiptId = receiptId,
-            DraftVersion = draftVersion,
-        });
+    public async Task TrailAsync(
+        Phrase text,
+        int? customerId = null,
+        int? documentId = null,
+        int? receiptId = null,
+        int? draftVersion = null
+    ) =>
+        db.Trail.Add(
+            new TrailEntry
+            {
+                At = clock.GetUtcNow().UtcDateTime,
+                Day = await head.TodayAsync(),
+                Who = actor.Name,
+                Text = (await head.FindBusinessAsync())?.Format is { } format ? text.In(format) : text.ToString(),
+                CustomerId = customerId,
+                DocumentId = documentId,
+                ReceiptId = receiptId,
+                DraftVersion = draftVersion,
+            }
+        );
 }

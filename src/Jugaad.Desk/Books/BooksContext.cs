@@ -30,7 +30,8 @@ namespace Jugaad.Desk.Books;
 /// All that is kept, in one SQLite file. Amounts are whole minor units, figures whole millionths, dates ISO text and
 /// enumerations short text.
 /// </summary>
-public sealed class BooksContext(DbContextOptions<BooksContext> options) : IdentityDbContext<Person, IdentityRole<int>, int>(options)
+public sealed class BooksContext(DbContextOptions<BooksContext> options)
+    : IdentityDbContext<Person, IdentityRole<int>, int>(options)
 {
     public DbSet<Business> Businesses => Set<Business>();
 
@@ -224,7 +225,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             customer.HasMany(c => c.Certificates).WithOne().HasForeignKey("CustomerId").IsRequired();
             customer.HasOne<Customer>().WithMany().HasForeignKey(c => c.MergedIntoId).OnDelete(DeleteBehavior.Restrict);
             customer.HasOne<Person>().WithMany().HasForeignKey(c => c.SellerId).OnDelete(DeleteBehavior.SetNull);
-            customer.Ignore(c => c.TagList).Ignore(c => c.PaperName).Ignore(c => c.InvoiceEmail).Ignore(c => c.ReminderEmail);
+            customer
+                .Ignore(c => c.TagList)
+                .Ignore(c => c.PaperName)
+                .Ignore(c => c.InvoiceEmail)
+                .Ignore(c => c.ReminderEmail);
             customer.HasIndex(c => c.TaxNumber);
             customer.HasIndex(c => c.RegistrationNumber);
             customer.HasIndex(c => c.Email);
@@ -250,7 +255,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             item.Ignore(i => i.PaperText);
             item.Property(i => i.Version).IsConcurrencyToken();
             item.HasOne<TaxCode>().WithMany().HasForeignKey(i => i.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
-            item.HasOne<LedgerAccount>().WithMany().HasForeignKey(i => i.LedgerAccountId).OnDelete(DeleteBehavior.Restrict);
+            item.HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(i => i.LedgerAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<ItemPrice>(price =>
         {
@@ -271,7 +279,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();
             component.Navigation(c => c.Rates).AutoInclude();
-            component.HasOne(c => c.Authority).WithMany().HasForeignKey("AuthorityId").OnDelete(DeleteBehavior.Restrict);
+            component
+                .HasOne(c => c.Authority)
+                .WithMany()
+                .HasForeignKey("AuthorityId")
+                .OnDelete(DeleteBehavior.Restrict);
             component.Navigation(c => c.Authority).AutoInclude();
             component.HasIndex(c => c.Name).IsUnique();
         });
@@ -279,7 +291,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         builder.Entity<TaxCodePart>(part =>
         {
             part.ToTable("TaxCodeParts");
-            part.HasOne(p => p.Component).WithMany().HasForeignKey("ComponentId").IsRequired().OnDelete(DeleteBehavior.Restrict);
+            part.HasOne(p => p.Component)
+                .WithMany()
+                .HasForeignKey("ComponentId")
+                .IsRequired()
+                .OnDelete(DeleteBehavior.Restrict);
             part.Navigation(p => p.Component).AutoInclude();
         });
         builder.Entity<TaxCode>(code =>
@@ -299,8 +315,18 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             series.HasMany(s => s.Counters).WithOne().HasForeignKey("SeriesId").IsRequired();
             series.Navigation(s => s.Counters).AutoInclude();
         });
-        builder.Entity<SeriesCounter>().ToTable("SeriesCounters").HasIndex("SeriesId", nameof(SeriesCounter.Year)).IsUnique();
-        builder.Entity<NumberGap>().Ignore(g => g.Words).HasOne<Series>().WithMany().HasForeignKey(g => g.SeriesId).OnDelete(DeleteBehavior.Restrict);
+        builder
+            .Entity<SeriesCounter>()
+            .ToTable("SeriesCounters")
+            .HasIndex("SeriesId", nameof(SeriesCounter.Year))
+            .IsUnique();
+        builder
+            .Entity<NumberGap>()
+            .Ignore(g => g.Words)
+            .HasOne<Series>()
+            .WithMany()
+            .HasForeignKey(g => g.SeriesId)
+            .OnDelete(DeleteBehavior.Restrict);
         builder.Entity<BackupSettings>().Ignore(s => s.Retention);
         builder.Entity<BackupRun>(run =>
         {
@@ -329,11 +355,21 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         document.Property(d => d.Place).HasConversion(AsJson<Address>());
         document.Property(d => d.Version).IsConcurrencyToken();
         document.ComplexProperty(d => d.Particulars);
-        document.Ignore(d => d.CanBeChanged).Ignore(d => d.Policy).Ignore(d => d.IsDraft).Ignore(d => d.Title).Ignore(d => d.CanBeMadeFrom);
+        document
+            .Ignore(d => d.CanBeChanged)
+            .Ignore(d => d.Policy)
+            .Ignore(d => d.IsDraft)
+            .Ignore(d => d.Title)
+            .Ignore(d => d.CanBeMadeFrom);
         // One number for each kind, whatever series or hand it came from.
         document.HasIndex(d => new { d.Kind, d.Number }).IsUnique();
         document.HasIndex(d => new { d.SeriesId, d.Number });
-        document.HasIndex(d => new { d.Kind, d.State, d.Date });
+        document.HasIndex(d => new
+        {
+            d.Kind,
+            d.State,
+            d.Date,
+        });
         document.HasIndex(d => new { d.CustomerId, d.Kind });
         document.HasIndex(d => d.Date);
         document.HasIndex(d => d.Number);
@@ -383,7 +419,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             receipt.Property(r => r.ExchangeRate).HasConversion<TenDecimals>();
             receipt.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
-            receipt.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            receipt
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(r => r.MoneyAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
             receipt.HasIndex(r => r.Number).IsUnique();
             receipt.HasIndex(r => r.Date);
             receipt.HasIndex(r => r.CustomerId);
@@ -402,14 +442,41 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             item.HasIndex(i => i.ReceiptId).IsUnique();
             // The lists of what is open read only this small part of the table.
             item.HasIndex(i => new { i.Due, i.CustomerId }, "IX_AccountItems_Open").HasFilter("\"Open\" > 0");
-            item.HasIndex(i => new { i.CustomerId, i.Sign, i.Due, i.Open, i.HomeOpen }, "IX_AccountItems_OpenOf").HasFilter("\"Open\" > 0");
+            item.HasIndex(
+                    i => new
+                    {
+                        i.CustomerId,
+                        i.Sign,
+                        i.Due,
+                        i.Open,
+                        i.HomeOpen,
+                    },
+                    "IX_AccountItems_OpenOf"
+                )
+                .HasFilter("\"Open\" > 0");
         });
         builder.Entity<Allocation>(allocation =>
         {
-            allocation.HasOne(a => a.Raising).WithMany().HasForeignKey(a => a.RaisingId).OnDelete(DeleteBehavior.Restrict);
-            allocation.HasOne(a => a.Lowering).WithMany().HasForeignKey(a => a.LoweringId).OnDelete(DeleteBehavior.Restrict);
-            allocation.HasOne(a => a.Booking).WithMany().HasForeignKey(a => a.BookingId).OnDelete(DeleteBehavior.Restrict);
-            allocation.HasOne(a => a.EndedBy).WithMany().HasForeignKey(a => a.EndedById).OnDelete(DeleteBehavior.Restrict);
+            allocation
+                .HasOne(a => a.Raising)
+                .WithMany()
+                .HasForeignKey(a => a.RaisingId)
+                .OnDelete(DeleteBehavior.Restrict);
+            allocation
+                .HasOne(a => a.Lowering)
+                .WithMany()
+                .HasForeignKey(a => a.LoweringId)
+                .OnDelete(DeleteBehavior.Restrict);
+            allocation
+                .HasOne(a => a.Booking)
+                .WithMany()
+                .HasForeignKey(a => a.BookingId)
+                .OnDelete(DeleteBehavior.Restrict);
+            allocation
+                .HasOne(a => a.EndedBy)
+                .WithMany()
+                .HasForeignKey(a => a.EndedById)
+                .OnDelete(DeleteBehavior.Restrict);
             // What was taken apart again is history: only what asks for a day in the past looks at it.
             allocation.HasQueryFilter(a => a.Until == null);
             allocation.Ignore(a => a.ExchangeGain);
@@ -421,17 +488,27 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
     {
         builder.Entity<BankStatement>(statement =>
         {
-            statement.HasOne<LedgerAccount>().WithMany().HasForeignKey(s => s.AccountId).OnDelete(DeleteBehavior.Restrict);
+            statement
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(s => s.AccountId)
+                .OnDelete(DeleteBehavior.Restrict);
             statement.HasMany(s => s.Lines).WithOne().HasForeignKey(l => l.StatementId);
             statement.HasIndex(s => new { s.AccountId, s.From });
         });
         builder.Entity<BankLine>(line =>
         {
             line.HasMany(l => l.Placements).WithOne().HasForeignKey(p => p.LineId);
-            line.HasIndex(l => new { l.AccountId, l.Date, l.Amount });
+            line.HasIndex(l => new
+            {
+                l.AccountId,
+                l.Date,
+                l.Amount,
+            });
             line.HasIndex(l => l.Date);
             // What is still to be placed is looked for all the time.
-            line.HasIndex(l => new { l.AccountId, l.Id }, "IX_BankLines_ToPlace").HasFilter("\"Placed\" <> \"Amount\"");
+            line.HasIndex(l => new { l.AccountId, l.Id }, "IX_BankLines_ToPlace")
+                .HasFilter("\"Placed\" <> \"Amount\"");
             line.Ignore(l => l.Left);
         });
         builder.Entity<LinePlacement>(placement =>
@@ -441,7 +518,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             placement.HasOne<Receipt>().WithMany().HasForeignKey(p => p.ReceiptId).OnDelete(DeleteBehavior.Restrict);
             placement.HasIndex(p => p.ReceiptId);
             placement.HasIndex(p => p.JoinedBookingId);
-            placement.HasOne<Booking>().WithMany().HasForeignKey(p => p.JoinedBookingId).OnDelete(DeleteBehavior.Restrict);
+            placement
+                .HasOne<Booking>()
+                .WithMany()
+                .HasForeignKey(p => p.JoinedBookingId)
+                .OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<PayerRule>(rule =>
         {
@@ -457,7 +538,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         builder.Entity<PayWay>(way =>
         {
             way.HasIndex(w => w.Name).IsUnique();
-            way.HasOne<LedgerAccount>().WithMany().HasForeignKey(w => w.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            way.HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(w => w.MoneyAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<NoteReason>().HasIndex(r => r.Text).IsUnique();
         builder.Entity<Booking>(booking =>
@@ -469,7 +553,11 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         {
             settlement.Property(s => s.ExchangeRate).HasConversion<TenDecimals>();
             settlement.HasMany(s => s.Taxes).WithOne().HasForeignKey(t => t.SettlementId);
-            settlement.HasOne(s => s.Booking).WithMany().HasForeignKey(s => s.BookingId).OnDelete(DeleteBehavior.Restrict);
+            settlement
+                .HasOne(s => s.Booking)
+                .WithMany()
+                .HasForeignKey(s => s.BookingId)
+                .OnDelete(DeleteBehavior.Restrict);
             settlement.HasOne<Document>().WithMany().HasForeignKey(s => s.DocumentId).OnDelete(DeleteBehavior.Restrict);
             settlement.Ignore(s => s.Tax).Ignore(s => s.Net);
         });
@@ -478,21 +566,40 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
             refund.Property(r => r.ExchangeRate).HasConversion<TenDecimals>();
             refund.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
             refund.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
-            refund.HasOne<LedgerAccount>().WithMany().HasForeignKey(r => r.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            refund
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(r => r.MoneyAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
             refund.HasIndex(r => r.Number).IsUnique();
-            refund.HasOne<PaymentFile>().WithMany().HasForeignKey(r => r.PaymentFileId).OnDelete(DeleteBehavior.Restrict);
+            refund
+                .HasOne<PaymentFile>()
+                .WithMany()
+                .HasForeignKey(r => r.PaymentFileId)
+                .OnDelete(DeleteBehavior.Restrict);
             refund.Ignore(r => r.ByBank);
         });
         builder.Entity<PaymentFile>(file =>
         {
             file.HasIndex(f => f.Reference).IsUnique();
-            file.HasOne<LedgerAccount>().WithMany().HasForeignKey(f => f.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
+            file.HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(f => f.MoneyAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
         });
         builder.Entity<OtherMoney>(money =>
         {
             money.HasOne(m => m.Booking).WithMany().HasForeignKey(m => m.BookingId).OnDelete(DeleteBehavior.Restrict);
-            money.HasOne<LedgerAccount>().WithMany().HasForeignKey(m => m.MoneyAccountId).OnDelete(DeleteBehavior.Restrict);
-            money.HasOne<LedgerAccount>().WithMany().HasForeignKey(m => m.LedgerAccountId).OnDelete(DeleteBehavior.Restrict);
+            money
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(m => m.MoneyAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
+            money
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(m => m.LedgerAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
             money.HasIndex(m => m.Date);
             money.Ignore(m => m.Tax);
         });
@@ -522,19 +629,27 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options) : Ident
         });
     }
 
-    private static ValueConverter<DraftContent, string> ContentAsJson() => new(
-        value => JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
-        text => JsonSerializer.Deserialize<DraftContent>(text, (JsonSerializerOptions?)null)!);
+    private static ValueConverter<DraftContent, string> ContentAsJson() =>
+        new(
+            value => JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+            text => JsonSerializer.Deserialize<DraftContent>(text, (JsonSerializerOptions?)null)!
+        );
 
-    private static ValueConverter<T?, string?> AsJson<T>() where T : class => new(
-        value => value == null ? null : JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
-        text => text == null ? null : JsonSerializer.Deserialize<T>(text, (JsonSerializerOptions?)null));
+    private static ValueConverter<T?, string?> AsJson<T>()
+        where T : class =>
+        new(
+            value => value == null ? null : JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+            text => text == null ? null : JsonSerializer.Deserialize<T>(text, (JsonSerializerOptions?)null)
+        );
 
     /// <summary>Figures of at most 6 decimals as whole millionths.</summary>
-    private sealed class Millionths() : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);
+    private sealed class Millionths()
+        : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);
 
     /// <summary>Exchange rates of at most 10 decimals as whole 10^-10.</summary>
-    private sealed class TenDecimals() : ValueConverter<decimal, long>(value => (long)(value * 10_000_000_000m), kept => kept / 10_000_000_000m);
+    private sealed class TenDecimals()
+        : ValueConverter<decimal, long>(value => (long)(value * 10_000_000_000m), kept => kept / 10_000_000_000m);
 
-    private sealed class CurrencyCode() : ValueConverter<Currency, string>(currency => currency.Code, code => Currency.Of(code, "currency"));
+    private sealed class CurrencyCode()
+        : ValueConverter<Currency, string>(currency => currency.Code, code => Currency.Of(code, "currency"));
 }

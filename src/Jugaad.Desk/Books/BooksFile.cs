@@ -39,7 +39,14 @@ public sealed class BooksFile(string folder)
     /// <summary>Whether these are the demo's books, whose day is pinned; asked of the bare file, of whatever schema.</summary>
     public bool IsPinned()
     {
-        using var connection = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = Database, Mode = SqliteOpenMode.ReadOnly, Pooling = false }.ToString());
+        using var connection = new SqliteConnection(
+            new SqliteConnectionStringBuilder
+            {
+                DataSource = Database,
+                Mode = SqliteOpenMode.ReadOnly,
+                Pooling = false,
+            }.ToString()
+        );
         connection.Open();
         using var command = connection.CreateCommand();
         command.CommandText = "SELECT count(*) FROM Businesses WHERE PinnedDay IS NOT NULL";
@@ -68,19 +75,36 @@ public sealed class BooksFile(string folder)
         return new BooksContext(options.Options);
     }
 
-    private static void Configure(DbContextOptionsBuilder options, string path, bool pooling) => options
-        .UseSqlite(new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 30, Pooling = pooling }.ToString(),
-            // A list of ids is one parameter: with one for each, the text of the query would be made anew for every count of them.
-            sqlite => sqlite.UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery).UseParameterizedCollectionMode(ParameterTranslationMode.Parameter))
-        .AddInterceptors(BusyWait.Instance);
+    private static void Configure(DbContextOptionsBuilder options, string path, bool pooling) =>
+        options
+            .UseSqlite(
+                new SqliteConnectionStringBuilder
+                {
+                    DataSource = path,
+                    ForeignKeys = true,
+                    DefaultTimeout = 30,
+                    Pooling = pooling,
+                }.ToString(),
+                // A list of ids is one parameter: with one for each, the text of the query would be made anew for every count of them.
+                sqlite =>
+                    sqlite
+                        .UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery)
+                        .UseParameterizedCollectionMode(ParameterTranslationMode.Parameter)
+            )
+            .AddInterceptors(BusyWait.Instance);
 
     private sealed class BusyWait : DbConnectionInterceptor
     {
         internal static readonly BusyWait Instance = new();
 
-        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) => Set(connection);
+        public override void ConnectionOpened(DbConnection connection, ConnectionEndEventData eventData) =>
+            Set(connection);
 
-        public override Task ConnectionOpenedAsync(DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
+        public override Task ConnectionOpenedAsync(
+            DbConnection connection,
+            ConnectionEndEventData eventData,
+            CancellationToken cancellationToken = default
+        )
         {
             Set(connection);
             return Task.CompletedTask;
@@ -98,5 +122,6 @@ public sealed class BooksFile(string folder)
 /// <summary>For the migrations tool only.</summary>
 internal sealed class DesignTimeBooks : Microsoft.EntityFrameworkCore.Design.IDesignTimeDbContextFactory<BooksContext>
 {
-    public BooksContext CreateDbContext(string[] args) => new BooksFile(Path.Combine(Path.GetTempPath(), "jugaad-design")).Open();
+    public BooksContext CreateDbContext(string[] args) =>
+        new BooksFile(Path.Combine(Path.GetTempPath(), "jugaad-design")).Open();
 }

@@ -15,7 +15,8 @@ public sealed class BooksHead(BooksContext db, TimeProvider clock)
 
     /// <exception cref="RefusalException">While the books are empty.</exception>
     public async Task<Business> BusinessAsync(CancellationToken stop = default) =>
-        await FindBusinessAsync(stop) ?? throw new RefusalException("", "These books are empty. Set up the business first.");
+        await FindBusinessAsync(stop)
+        ?? throw new RefusalException("", "These books are empty. Set up the business first.");
 
     /// <summary>The day that Jugaad takes as today: pinned in the demo's books, the machine's elsewhere.</summary>
     public async Task<DateOnly> TodayAsync(CancellationToken stop = default) =>

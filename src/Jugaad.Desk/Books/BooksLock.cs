@@ -14,7 +14,8 @@ public sealed class BooksLock : IDisposable
     private readonly string _holder;
     private readonly DateTime _since;
 
-    private BooksLock(FileStream held, string holder, DateTime since) => (_held, _holder, _since) = (held, holder, since);
+    private BooksLock(FileStream held, string holder, DateTime since) =>
+        (_held, _holder, _since) = (held, holder, since);
 
     /// <summary>Makes the folder where it is not there, for its owner's eyes only.</summary>
     /// <param name="doing">What it is taken for, such as <c>serve</c>; told to whoever comes second.</param>
@@ -27,11 +28,19 @@ public sealed class BooksLock : IDisposable
         FileStream held;
         try
         {
-            held = new FileStream(Path.Combine(file.Folder, LockName), FileMode.OpenOrCreate, FileAccess.ReadWrite, FileShare.None);
+            held = new FileStream(
+                Path.Combine(file.Folder, LockName),
+                FileMode.OpenOrCreate,
+                FileAccess.ReadWrite,
+                FileShare.None
+            );
         }
         catch (IOException) when (File.Exists(Path.Combine(file.Folder, LockName)) && !DiskRoom.IsFull(file.Folder))
         {
-            throw new RefusalException("data", $"The books in {file.Folder} are in use {HolderOf(holder)}. End that first, or give another folder with --data.");
+            throw new RefusalException(
+                "data",
+                $"The books in {file.Folder} are in use {HolderOf(holder)}. End that first, or give another folder with --data."
+            );
         }
 
         var books = new BooksLock(held, holder, (clock ?? TimeProvider.System).GetLocalNow().DateTime);
@@ -42,7 +51,10 @@ public sealed class BooksLock : IDisposable
     /// <summary>Tells more of who has the folder, such as the address once it is known.</summary>
     public void Say(string doing)
     {
-        File.WriteAllText(_holder, $"{doing}, process {Environment.ProcessId} on {Environment.MachineName}, since {_since:yyyy-MM-dd HH:mm}");
+        File.WriteAllText(
+            _holder,
+            $"{doing}, process {Environment.ProcessId} on {Environment.MachineName}, since {_since:yyyy-MM-dd HH:mm}"
+        );
         OwnersOnly.File(_holder);
     }
 
@@ -53,8 +65,11 @@ public sealed class BooksLock : IDisposable
     public static string? AddressOf(BooksFile file)
     {
         var holder = Path.Combine(file.Folder, HolderName);
-        if (!File.Exists(holder)) return null;
-        return HolderOf(holder).Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).FirstOrDefault(w => w.StartsWith("http://", StringComparison.Ordinal));
+        if (!File.Exists(holder))
+            return null;
+        return HolderOf(holder)
+            .Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)
+            .FirstOrDefault(w => w.StartsWith("http://", StringComparison.Ordinal));
     }
 
     public void Dispose()

@@ -20,7 +20,8 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
 
     /// <summary>The copy that is kept of books before they are brought up to date.</summary>
     /// <param name="step">The first of the steps that they lacked.</param>
-    public string CopyBefore(string step) => Path.Combine(Path.GetDirectoryName(path)!, $"{Path.GetFileNameWithoutExtension(path)}-before-{step}.db");
+    public string CopyBefore(string step) =>
+        Path.Combine(Path.GetDirectoryName(path)!, $"{Path.GetFileNameWithoutExtension(path)}-before-{step}.db");
 
     private string Working => $"{path}.next";
 
@@ -30,17 +31,27 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
     {
         await using var db = open(path);
         var known = db.Database.GetMigrations().ToList();
-        if (!File.Exists(path)) return known;
-        return await DamagedBooks.SaidAsync(path, async () =>
-        {
-            await MustBeSoundAsync(db, stop);
-            var applied = (await db.Database.GetAppliedMigrationsAsync(stop)).ToList();
-            var strange = applied.Except(known).Max(StringComparer.Ordinal);
-            if (strange is not null && string.CompareOrdinal(strange, known[^1]) > 0)
-                throw new RefusalException("data", $"The books in {path} were kept by a newer Jugaad: their schema is {strange}, and this one knows up to {known[^1]}. Start the newer Jugaad on them.");
-            if (strange is not null) throw new OlderBooksException($"The books in {path} have a schema, {strange}, that this Jugaad does not know; it begins with {known[0]} and goes to {known[^1]}. Books of the demo are made anew by ./jugaad demo --fresh.");
-            return (IReadOnlyList<string>)known.Except(applied).ToList();
-        });
+        if (!File.Exists(path))
+            return known;
+        return await DamagedBooks.SaidAsync(
+            path,
+            async () =>
+            {
+                await MustBeSoundAsync(db, stop);
+                var applied = (await db.Database.GetAppliedMigrationsAsync(stop)).ToList();
+                var strange = applied.Except(known).Max(StringComparer.Ordinal);
+                if (strange is not null && string.CompareOrdinal(strange, known[^1]) > 0)
+                    throw new RefusalException(
+                        "data",
+                        $"The books in {path} were kept by a newer Jugaad: their schema is {strange}, and this one knows up to {known[^1]}. Start the newer Jugaad on them."
+                    );
+                if (strange is not null)
+                    throw new OlderBooksException(
+                        $"The books in {path} have a schema, {strange}, that this Jugaad does not know; it begins with {known[0]} and goes to {known[^1]}. Books of the demo are made anew by ./jugaad demo --fresh."
+                    );
+                return (IReadOnlyList<string>)known.Except(applied).ToList();
+            }
+        );
     }
 
     /// <summary>Makes the file where there is none, or brings it up to date. Only whoever has the folder's lock may.</summary>
@@ -53,11 +64,14 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         if (lacking.Count > 0)
         {
             var before = File.Exists(path) && new FileInfo(path).Length > 0 ? CopyBefore(lacking[0]) : null;
-            if (before is not null) await CopyAsync(before, lacking.Count, said, stop);
+            if (before is not null)
+                await CopyAsync(before, lacking.Count, said, stop);
             await MigrateAsync(before is not null, stop);
-            if (before is not null) Durable.Replace(Part(before), before);
+            if (before is not null)
+                Durable.Replace(Part(before), before);
             Durable.Replace(Working, path);
-            if (before is not null) said("The books are up to date.");
+            if (before is not null)
+                said("The books are up to date.");
         }
 
         await using var db = open(path);
@@ -70,7 +84,10 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
     /// <summary>Takes away what a run that was stopped left half done, with its logs.</summary>
     private static void Clear(string file)
     {
-        foreach (var left in Directory.EnumerateFiles(Path.GetDirectoryName(file)!, $"{Path.GetFileName(file)}*").ToList()) File.Delete(left);
+        foreach (
+            var left in Directory.EnumerateFiles(Path.GetDirectoryName(file)!, $"{Path.GetFileName(file)}*").ToList()
+        )
+            File.Delete(left);
     }
 
     private async Task MigrateAsync(bool there, CancellationToken stop)
@@ -79,12 +96,16 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         try
         {
             // Left behind by a program that was stopped while it held it; nobody else can hold it now.
-            if (there) await next.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\"", stop);
+            if (there)
+                await next.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\"", stop);
             await next.Database.MigrateAsync(stop);
         }
         catch (SqliteException cannot) when (there && cannot.SqliteErrorCode == 1)
         {
-            throw new RefusalException("data", $"The books in {path} cannot be brought up to date ({cannot.Message}): an earlier Jugaad was stopped half-way. They are left as they are. Restore the copy that it made before, books-before-… beside them, or the newest backup.");
+            throw new RefusalException(
+                "data",
+                $"The books in {path} cannot be brought up to date ({cannot.Message}): an earlier Jugaad was stopped half-way. They are left as they are. Restore the copy that it made before, books-before-… beside them, or the newest backup."
+            );
         }
 
         await MustBeSoundAsync(next, stop);
@@ -95,12 +116,18 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
     /// <summary>Makes a verified copy to keep, under a name that says it is not done yet, and another to work on.</summary>
     private async Task CopyAsync(string copy, int steps, Action<string> said, CancellationToken stop)
     {
-        said(string.Create(CultureInfo.InvariantCulture, $"The books were kept by an older Jugaad. They are brought up to date in {steps} {(steps == 1 ? "step" : "steps")}; a copy as they are is kept in {copy}."));
+        said(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"The books were kept by an older Jugaad. They are brought up to date in {steps} {(steps == 1 ? "step" : "steps")}; a copy as they are is kept in {copy}."
+            )
+        );
         await CloseLogAsync(said, stop);
         var part = Part(copy);
         Clear(part);
         File.Copy(path, part);
-        await using (var written = open(part)) await MustBeSoundAsync(written, stop);
+        await using (var written = open(part))
+            await MustBeSoundAsync(written, stop);
         OwnersOnly.File(part);
         File.Copy(part, Working, overwrite: true);
     }
@@ -120,15 +147,21 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             command.CommandText = "PRAGMA journal_mode=DELETE";
             try
             {
-                if (await command.ExecuteScalarAsync(stop) is "delete") return;
+                if (await command.ExecuteScalarAsync(stop) is "delete")
+                    return;
             }
             catch (SqliteException busy) when (busy.SqliteErrorCode is 5 or 6)
             {
                 // Said and tried again below.
             }
 
-            if (waited == TimeSpan.Zero) said("Another command of Jugaad still has the books open; waiting for it to end …");
-            if (waited > MostWait) throw new RefusalException("data", $"The books in {path} cannot be brought up to date while another program has them open. End it and start again; nothing has been changed.");
+            if (waited == TimeSpan.Zero)
+                said("Another command of Jugaad still has the books open; waiting for it to end …");
+            if (waited > MostWait)
+                throw new RefusalException(
+                    "data",
+                    $"The books in {path} cannot be brought up to date while another program has them open. End it and start again; nothing has been changed."
+                );
             await Task.Delay(250, stop);
         }
     }
@@ -138,6 +171,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         await db.Database.OpenConnectionAsync(stop);
         await using var command = db.Database.GetDbConnection().CreateCommand();
         command.CommandText = "PRAGMA quick_check(1)";
-        if (await command.ExecuteScalarAsync(stop) is not "ok") throw new DamagedException();
+        if (await command.ExecuteScalarAsync(stop) is not "ok")
+            throw new DamagedException();
     }
 }

@@ -12,7 +12,8 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
     /// <returns>How many things were done.</returns>
     public async Task<int> RunAsync(CancellationToken stop = default)
     {
-        if (await head.FindBusinessAsync(stop) is null or { IsResting: true }) return 0;
+        if (await head.FindBusinessAsync(stop) is null or { IsResting: true })
+            return 0;
         var today = await head.TodayAsync(stop);
         // One run at a time: the second of two would only find what the first has done.
         await Turn.WaitAsync(stop);
@@ -29,7 +30,9 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
 
     private async Task<int> LapseQuotesAsync(DateOnly today, CancellationToken stop)
     {
-        var sent = await db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.ValidUntil < today).ToListAsync(stop);
+        var sent = await db
+            .Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.ValidUntil < today)
+            .ToListAsync(stop);
         foreach (var quote in sent.Where(q => q.LapseAfter(today)))
             await writer.TrailAsync($"Quote {quote.Number} lapsed", quote.CustomerId, quote.Id);
         return sent.Count;
@@ -43,14 +46,21 @@ public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, Ba
     /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>
     public async Task<DateOnly> ForwardAsync(int days, string? formKey = null, CancellationToken stop = default)
     {
-        await writer.WriteAsync(Right.Money, formKey, async () =>
-        {
-            var business = await head.BusinessAsync(stop);
-            if (business.PinnedDay is not { } day) throw new Core.RefusalException("", "Only the demo's calendar can be moved.");
-            if (days is < 1 or > 400) throw new Core.RefusalException("days", "Move the calendar by 1 to 400 days.");
-            business.PinDay(day.AddDays(days));
-            return business.Id;
-        }, stop);
+        await writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var business = await head.BusinessAsync(stop);
+                if (business.PinnedDay is not { } day)
+                    throw new Core.RefusalException("", "Only the demo's calendar can be moved.");
+                if (days is < 1 or > 400)
+                    throw new Core.RefusalException("days", "Move the calendar by 1 to 400 days.");
+                business.PinDay(day.AddDays(days));
+                return business.Id;
+            },
+            stop
+        );
         await run.RunAsync(stop);
         await bank.FetchAsync(stop);
         return await head.TodayAsync(stop);

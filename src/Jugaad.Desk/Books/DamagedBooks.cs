@@ -14,12 +14,16 @@ internal static class DamagedBooks
     {
         try
         {
-            if (new FileInfo(path).Length == 0 && Directory.Exists(Path.Combine(Path.GetDirectoryName(path)!, "keys"))) throw new DamagedException();
+            if (new FileInfo(path).Length == 0 && Directory.Exists(Path.Combine(Path.GetDirectoryName(path)!, "keys")))
+                throw new DamagedException();
             return await work();
         }
         catch (Exception damaged) when (damaged is DamagedException or SqliteException { SqliteErrorCode: 11 or 26 })
         {
-            throw new RefusalException("data", $"The books file {path} is damaged and cannot be used: parts of it are not as they were written. Leave it where it is, and go back to the newest backup: ./jugaad restore FILE --data {Path.GetDirectoryName(path)}. It puts what is there now aside. Look at the disk too; a failing one damages the next file as well.");
+            throw new RefusalException(
+                "data",
+                $"The books file {path} is damaged and cannot be used: parts of it are not as they were written. Leave it where it is, and go back to the newest backup: ./jugaad restore FILE --data {Path.GetDirectoryName(path)}. It puts what is there now aside. Look at the disk too; a failing one damages the next file as well."
+            );
         }
     }
 }

@@ -18,12 +18,13 @@ public sealed record DiskRoom(long Free, long Needed)
     public static long FreeAt(string folder) => new DriveInfo(Path.GetFullPath(folder)).AvailableFreeSpace;
 
     /// <summary>As people say it, in the largest unit of which there are two.</summary>
-    public static string Words(long bytes) => bytes switch
-    {
-        >= 2_000_000_000 => $"{bytes / 1_000_000_000} GB",
-        >= 2_000_000 => $"{bytes / 1_000_000} MB",
-        _ => $"{Math.Max(0, bytes) / 1_000} kB",
-    };
+    public static string Words(long bytes) =>
+        bytes switch
+        {
+            >= 2_000_000_000 => $"{bytes / 1_000_000_000} GB",
+            >= 2_000_000 => $"{bytes / 1_000_000} MB",
+            _ => $"{Math.Max(0, bytes) / 1_000} kB",
+        };
 
     private static long SizeOf(string path) => File.Exists(path) ? new FileInfo(path).Length : 0;
 }

@@ -6,7 +6,8 @@ internal static class Durable
     /// <summary>Has a finished file take the place of another, or take a name.</summary>
     internal static void Replace(string finished, string path)
     {
-        using (var handle = File.OpenHandle(finished, FileMode.Open, FileAccess.ReadWrite)) RandomAccess.FlushToDisk(handle);
+        using (var handle = File.OpenHandle(finished, FileMode.Open, FileAccess.ReadWrite))
+            RandomAccess.FlushToDisk(handle);
         File.Move(finished, path, overwrite: true);
     }
 }

@@ -7,11 +7,13 @@ public static class OwnersOnly
 
     public static void Folder(string path)
     {
-        if (!OperatingSystem.IsWindows()) System.IO.File.SetUnixFileMode(path, ReadWrite | UnixFileMode.UserExecute);
+        if (!OperatingSystem.IsWindows())
+            System.IO.File.SetUnixFileMode(path, ReadWrite | UnixFileMode.UserExecute);
     }
 
     public static void File(string path)
     {
-        if (!OperatingSystem.IsWindows()) System.IO.File.SetUnixFileMode(path, ReadWrite);
+        if (!OperatingSystem.IsWindows())
+            System.IO.File.SetUnixFileMode(path, ReadWrite);
     }
 }

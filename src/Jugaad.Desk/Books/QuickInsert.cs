@@ -14,20 +14,32 @@ internal static class QuickInsert
 {
     /// <param name="given">Values of columns that the things do not know yet, by the property's name, such as what they belong to.</param>
     /// <exception cref="InvalidOperationException">When no transaction has been begun.</exception>
-    internal static async Task QuicklyInsertAsync<T>(this BooksContext db, IEnumerable<T> things, IReadOnlyDictionary<string, object> given, CancellationToken stop = default)
+    internal static async Task QuicklyInsertAsync<T>(
+        this BooksContext db,
+        IEnumerable<T> things,
+        IReadOnlyDictionary<string, object> given,
+        CancellationToken stop = default
+    )
         where T : class
     {
-        var transaction = db.Database.CurrentTransaction ?? throw new InvalidOperationException("Rows are put in within a transaction.");
+        var transaction =
+            db.Database.CurrentTransaction
+            ?? throw new InvalidOperationException("Rows are put in within a transaction.");
         var type = db.Model.FindEntityType(typeof(T))!;
         var table = StoreObjectIdentifier.Table(type.GetTableName()!, type.GetSchema());
-        var columns = type.GetProperties().Where(p => !p.IsPrimaryKey()).Select((p, i) => new Column(p, p.GetColumnName(table)!, new SqliteParameter($"$p{i}", null))).ToList();
+        var columns = type.GetProperties()
+            .Where(p => !p.IsPrimaryKey())
+            .Select((p, i) => new Column(p, p.GetColumnName(table)!, new SqliteParameter($"$p{i}", null)))
+            .ToList();
         await using var insert = db.Database.GetDbConnection().CreateCommand();
         insert.Transaction = transaction.GetDbTransaction();
-        insert.CommandText = $"INSERT INTO \"{table.Name}\" ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) VALUES ({string.Join(", ", columns.Select(c => c.Parameter.ParameterName))})";
+        insert.CommandText =
+            $"INSERT INTO \"{table.Name}\" ({string.Join(", ", columns.Select(c => $"\"{c.Name}\""))}) VALUES ({string.Join(", ", columns.Select(c => c.Parameter.ParameterName))})";
         insert.Parameters.AddRange(columns.Select(c => (DbParameter)c.Parameter).ToArray());
         foreach (var thing in things)
         {
-            foreach (var column in columns) column.Parameter.Value = column.Of(thing, given);
+            foreach (var column in columns)
+                column.Parameter.Value = column.Of(thing, given);
             await insert.ExecuteNonQueryAsync(stop);
         }
     }

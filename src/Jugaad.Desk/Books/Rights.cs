@@ -66,8 +66,30 @@ public static class Rights
 {
     private static readonly Dictionary<PersonRole, Right[]> Table = new()
     {
-        [PersonRole.Owner] = [Right.Self, Right.Draft, Right.Issue, Right.Money, Right.Mail, Right.Masters, Right.Setup, Right.See, Right.People, Right.Keep],
-        [PersonRole.Bookkeeper] = [Right.Self, Right.Draft, Right.Issue, Right.Money, Right.Mail, Right.Masters, Right.Setup, Right.See],
+        [PersonRole.Owner] =
+        [
+            Right.Self,
+            Right.Draft,
+            Right.Issue,
+            Right.Money,
+            Right.Mail,
+            Right.Masters,
+            Right.Setup,
+            Right.See,
+            Right.People,
+            Right.Keep,
+        ],
+        [PersonRole.Bookkeeper] =
+        [
+            Right.Self,
+            Right.Draft,
+            Right.Issue,
+            Right.Money,
+            Right.Mail,
+            Right.Masters,
+            Right.Setup,
+            Right.See,
+        ],
         [PersonRole.Seller] = [Right.Self, Right.Draft],
         [PersonRole.Reader] = [Right.Self, Right.See],
     };
@@ -75,29 +97,34 @@ public static class Rights
     public static bool Has(this PersonRole role, Right right) => Table[role].Contains(right);
 
     /// <summary>What the role may do, in one line.</summary>
-    public static string Words(this PersonRole role) => role switch
-    {
-        PersonRole.Owner => "does everything, and decides who else may",
-        PersonRole.Bookkeeper => "does everything but people",
-        PersonRole.Seller => "writes quotes and drafts; issues nothing, touches no money",
-        _ => "sees and exports everything, changes nothing",
-    };
+    public static string Words(this PersonRole role) =>
+        role switch
+        {
+            PersonRole.Owner => "does everything, and decides who else may",
+            PersonRole.Bookkeeper => "does everything but people",
+            PersonRole.Seller => "writes quotes and drafts; issues nothing, touches no money",
+            _ => "sees and exports everything, changes nothing",
+        };
 
     /// <summary>The right as the end of a sentence that begins “Your role does not include …”.</summary>
-    public static string Words(this Right right) => right switch
-    {
-        Right.Draft => "writing quotes and drafts",
-        Right.Issue => "issuing invoices",
-        Right.Money => "recording money",
-        Right.Mail => "sending mail",
-        Right.Masters => "changing customers, items and prices",
-        Right.Setup => "changing how the business is set up",
-        Right.People => "deciding about people",
-        Right.Keep => "backing the books up",
-        _ => "this",
-    };
+    public static string Words(this Right right) =>
+        right switch
+        {
+            Right.Draft => "writing quotes and drafts",
+            Right.Issue => "issuing invoices",
+            Right.Money => "recording money",
+            Right.Mail => "sending mail",
+            Right.Masters => "changing customers, items and prices",
+            Right.Setup => "changing how the business is set up",
+            Right.People => "deciding about people",
+            Right.Keep => "backing the books up",
+            _ => "this",
+        };
 }
 
 /// <summary>Thrown when whoever acts has not the right to. Nothing has been changed when it is thrown.</summary>
 public sealed class NotAllowedException(Right right)
-    : RefusalException("", $"Your role does not include {right.Words()}. Ask the owner, who can change your role under Setup, people.");
+    : RefusalException(
+        "",
+        $"Your role does not include {right.Words()}. Ask the owner, who can change your role under Setup, people."
+    );

@@ -74,7 +74,9 @@ public static class MailTexts
 {
     private static readonly Dictionary<MailText, (string Subject, string Body)> Shipped = new()
     {
-        [MailText.Quote] = ("Quote {{ Number }} from {{ Business }}", """
+        [MailText.Quote] = (
+            "Quote {{ Number }} from {{ Business }}",
+            """
             {{ Greeting }},
 
             here is our quote {{ Number }} over {{ Total }}.{% if Until != "" %} It holds until {{ Until }}.{% endif %}
@@ -85,40 +87,55 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.Invoice] = ("Invoice {{ Number }} from {{ Business }}", """
+            """
+        ),
+        [MailText.Invoice] = (
+            "Invoice {{ Number }} from {{ Business }}",
+            """
             {{ Greeting }},
 
             attached is our invoice {{ Number }} over {{ Total }}. Please pay it by {{ Until }}{% if Account != "" %} to {{ Account }}{% endif %} and state {{ Number }}.
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.Order] = ("Your order with {{ Business }}: {{ Number }}", """
+            """
+        ),
+        [MailText.Order] = (
+            "Your order with {{ Business }}: {{ Number }}",
+            """
             {{ Greeting }},
 
             thank you for your order. Attached is {{ Number }} over {{ Total }}, for your records.
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.DeliveryNote] = ("Delivery {{ Number }} from {{ Business }}", """
+            """
+        ),
+        [MailText.DeliveryNote] = (
+            "Delivery {{ Number }} from {{ Business }}",
+            """
             {{ Greeting }},
 
             what is listed on the attached delivery note {{ Number }} is on its way to you.
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.CreditNote] = ("Credit note {{ Number }} from {{ Business }}", """
+            """
+        ),
+        [MailText.CreditNote] = (
+            "Credit note {{ Number }} from {{ Business }}",
+            """
             {{ Greeting }},
 
             attached is our credit note {{ Number }} over {{ Total }}. It is set against what is open; where nothing is, it stays to your credit.
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.Receipt] = ("We received {{ Total }}: {{ Number }}", """
+            """
+        ),
+        [MailText.Receipt] = (
+            "We received {{ Total }}: {{ Number }}",
+            """
             {{ Greeting }},
 
             thank you: we received {{ Total }} on {{ Date }}, our receipt {{ Number }}.{% if Items != "" %} It was set against:
@@ -127,11 +144,17 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.Message] = ("{{ Kind }} {{ Number }}", """
+            """
+        ),
+        [MailText.Message] = (
+            "{{ Kind }} {{ Number }}",
+            """
             {{ Business }}: your {{ Kind }} {{ Number }} over {{ Total }} is here: {{ Link }}
-            """),
-        [MailText.GentleReminder] = ("A reminder from {{ Business }}: {{ Overdue }} is due", """
+            """
+        ),
+        [MailText.GentleReminder] = (
+            "A reminder from {{ Business }}: {{ Overdue }} is due",
+            """
             {{ Greeting }},
 
             perhaps it slipped by: as of {{ Date }} this is past its due day with us.
@@ -142,8 +165,11 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.FirmReminder] = ("{{ Overdue }} is overdue with {{ Business }}", """
+            """
+        ),
+        [MailText.FirmReminder] = (
+            "{{ Overdue }} is overdue with {{ Business }}",
+            """
             {{ Greeting }},
 
             as of {{ Date }} the following has not reached us, although it is well past its due day.
@@ -154,8 +180,11 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
-            """),
-        [MailText.LastReminder] = ("Last reminder from {{ Business }}: {{ Overdue }}", """
+            """
+        ),
+        [MailText.LastReminder] = (
+            "Last reminder from {{ Business }}: {{ Overdue }}",
+            """
             {{ Greeting }},
 
             in spite of what we sent before, this is still open on {{ Date }}.
@@ -166,11 +195,13 @@ public static class MailTexts
 
             {{ Sender }}
             {{ Business }}
-            """),
+            """
+        ),
     };
 
     /// <summary>The names of all fields, in the order of the alphabet.</summary>
-    public static IReadOnlyList<string> Fields { get; } = [.. typeof(MailFields).GetProperties().Select(p => p.Name).Order(StringComparer.Ordinal)];
+    public static IReadOnlyList<string> Fields { get; } =
+    [.. typeof(MailFields).GetProperties().Select(p => p.Name).Order(StringComparer.Ordinal)];
 
     /// <summary>The words that ship for a kind of mail.</summary>
     public static (string Subject, string Body) ShippedWords(MailText text) => Shipped[text];
@@ -191,18 +222,38 @@ public static class MailTexts
         try
         {
             var parsed = Template.Parse(template);
-            var text = parsed.Render(new RenderParameters(System.Globalization.CultureInfo.InvariantCulture) { LocalVariables = Hash.FromDictionary(new Dictionary<string, object>(values)), ErrorsOutputMode = ErrorsOutputMode.Rethrow, MaxIterations = 1, Timeout = 1_000 });
+            var text = parsed.Render(
+                new RenderParameters(System.Globalization.CultureInfo.InvariantCulture)
+                {
+                    LocalVariables = Hash.FromDictionary(new Dictionary<string, object>(values)),
+                    ErrorsOutputMode = ErrorsOutputMode.Rethrow,
+                    MaxIterations = 1,
+                    Timeout = 1_000,
+                }
+            );
             return parsed.Errors.Count == 0 ? TextBounds.Checked(text, field) : throw parsed.Errors[0];
         }
         catch (VariableNotFoundException unknown)
         {
             var name = Regex.Match(unknown.Message, "'([^']*)'").Groups[1].Value;
-            throw new RefusalException(field, $"There is no field {{{{ {name} }}}} here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals.");
+            throw new RefusalException(
+                field,
+                $"There is no field {{{{ {name} }}}} here. The fields are {string.Join(", ", values.Keys.Order(StringComparer.Ordinal))}; mind capitals."
+            );
         }
-        catch (Exception unread) when (unread is SyntaxException or DotLiquid.Exceptions.ArgumentException or DotLiquid.Exceptions.StackLevelException or TimeoutException)
+        catch (Exception unread)
+            when (unread
+                    is SyntaxException
+                        or DotLiquid.Exceptions.ArgumentException
+                        or DotLiquid.Exceptions.StackLevelException
+                        or TimeoutException
+            )
         {
             var example = values.Keys.FirstOrDefault() ?? "Number";
-            throw new RefusalException(field, $"This text cannot be filled in: a field is opened and not closed, or something stands in braces that is no field. Write fields as {{{{ {example} }}}}.");
+            throw new RefusalException(
+                field,
+                $"This text cannot be filled in: a field is opened and not closed, or something stands in braces that is no field. Write fields as {{{{ {example} }}}}."
+            );
         }
     }
 

@@ -18,5 +18,6 @@ public sealed class MailWords
 
     public string Body { get; private set; } = "";
 
-    public void Write(string subject, string body) => (Subject, Body) = (subject.Trim(), body.Trim().ReplaceLineEndings("\n"));
+    public void Write(string subject, string body) =>
+        (Subject, Body) = (subject.Trim(), body.Trim().ReplaceLineEndings("\n"));
 }

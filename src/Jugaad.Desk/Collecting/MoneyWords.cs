@@ -24,8 +24,17 @@ public static class MoneyWords
         var (whole, rest) = Math.DivRem(Math.Abs(minor), currency.MinorPerUnit);
         var sign = minor < 0 ? "minus " : "";
         var words = whole.ToWords(System.Globalization.CultureInfo.InvariantCulture);
-        if (!Names.TryGetValue(currency.Code, out var names)) return $"{sign}{words} {currency.Code}{(rest == 0 ? "" : $" and {rest}/{currency.MinorPerUnit}")}";
-        var unit = whole == 1 ? names.Unit : names.Unit switch { "krona" => "kronor", "krone" => "kroner", var plain => plain + "s" };
+        if (!Names.TryGetValue(currency.Code, out var names))
+            return $"{sign}{words} {currency.Code}{(rest == 0 ? "" : $" and {rest}/{currency.MinorPerUnit}")}";
+        var unit =
+            whole == 1
+                ? names.Unit
+                : names.Unit switch
+                {
+                    "krona" => "kronor",
+                    "krone" => "kroner",
+                    var plain => plain + "s",
+                };
         var small = rest == 1 || names.Minor is not "cent" ? names.Minor : names.Minor + "s";
         return $"{sign}{words} {unit}{(rest == 0 ? "" : $" and {rest} {small}")}";
     }

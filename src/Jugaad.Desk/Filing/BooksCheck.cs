@@ -20,8 +20,21 @@ public sealed class BooksCheck(BooksContext db)
         var findings = new Findings();
         IProof[] proofs =
         [
-            new FileProof(db), new RestingProof(db), new JournalProof(db), new AccountsProof(db), new BookingsProof(db), new SettlementsProof(db), new DocumentsProof(db), new RightsProof(db, new LineUses(db)), new NumbersProof(db),
-            new BankProof(db), new StandingProof(db), new PostProof(db), new StockProof(db), new TillsProof(db), new ImportsProof(db),
+            new FileProof(db),
+            new RestingProof(db),
+            new JournalProof(db),
+            new AccountsProof(db),
+            new BookingsProof(db),
+            new SettlementsProof(db),
+            new DocumentsProof(db),
+            new RightsProof(db, new LineUses(db)),
+            new NumbersProof(db),
+            new BankProof(db),
+            new StandingProof(db),
+            new PostProof(db),
+            new StockProof(db),
+            new TillsProof(db),
+            new ImportsProof(db),
         ];
         foreach (var proof in proofs)
         {

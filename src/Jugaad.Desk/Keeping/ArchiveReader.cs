@@ -20,14 +20,23 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
     /// <param name="folder">An empty folder to unpack into.</param>
     /// <param name="privateKeys">Those that may open it, if it is sealed.</param>
     /// <exception cref="RefusalException">When it is no backup, cut off, changed, or sealed for somebody else. What was unpacked is to be thrown away then.</exception>
-    public async Task<ArchiveManifest> UnpackAsync(string path, string folder, IReadOnlyList<string> privateKeys, CancellationToken stop = default)
+    public async Task<ArchiveManifest> UnpackAsync(
+        string path,
+        string folder,
+        IReadOnlyList<string> privateKeys,
+        CancellationToken stop = default
+    )
     {
         await using var file = File.OpenRead(path);
         var head = new byte[16];
         var length = await file.ReadAtLeastAsync(head, head.Length, throwOnEndOfStream: false, stop);
         file.Position = 0;
         var isSealed = seal.IsSealed(head.AsSpan(0, length));
-        if (isSealed && privateKeys.Count == 0) throw new RefusalException("key", $"{path} is sealed. Give the file with the private half of its key with --key; it was shown when the key was made.");
+        if (isSealed && privateKeys.Count == 0)
+            throw new RefusalException(
+                "key",
+                $"{path} is sealed. Give the file with the private half of its key with --key; it was shown when the key was made."
+            );
         try
         {
             await using var opened = isSealed ? seal.Open(file, privateKeys) : null;
@@ -35,12 +44,25 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
             var manifest = await UnpackAsync(unpacked, folder, stop);
             // Whatever comes after the tar belongs to it too: a seal is only proved at its end.
             await unpacked.CopyToAsync(Stream.Null, stop);
-            if (opened is not null) await opened.CopyToAsync(Stream.Null, stop);
+            if (opened is not null)
+                await opened.CopyToAsync(Stream.Null, stop);
             return manifest;
         }
-        catch (Exception broken) when (broken is InvalidDataException or FormatException or EndOfStreamException or OverflowException or ArgumentException or NotSupportedException or InvalidOperationException)
+        catch (Exception broken)
+            when (broken
+                    is InvalidDataException
+                        or FormatException
+                        or EndOfStreamException
+                        or OverflowException
+                        or ArgumentException
+                        or NotSupportedException
+                        or InvalidOperationException
+            )
         {
-            throw new RefusalException("file", $"{path} is no backup of Jugaad, or was cut off or damaged on its way ({broken.Message}). Take another one.");
+            throw new RefusalException(
+                "file",
+                $"{path} is no backup of Jugaad, or was cut off or damaged on its way ({broken.Message}). Take another one."
+            );
         }
     }
 
@@ -51,7 +73,12 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
         await using var tar = new TarReader(unpacked, leaveOpen: true);
         while (await tar.GetNextEntryAsync(copyData: false, stop) is { } entry)
         {
-            if (manifest is not null || entry.EntryType is not (TarEntryType.RegularFile or TarEntryType.V7RegularFile) || !Names().IsMatch(entry.Name) || found.Count >= MostFiles)
+            if (
+                manifest is not null
+                || entry.EntryType is not (TarEntryType.RegularFile or TarEntryType.V7RegularFile)
+                || !Names().IsMatch(entry.Name)
+                || found.Count >= MostFiles
+            )
                 throw new InvalidDataException($"“{entry.Name}” does not belong there");
             if (entry.Name == ArchiveManifest.FileName)
             {
@@ -59,22 +86,32 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
                 continue;
             }
 
-            if (!found.TryAdd(entry.Name, await TakeAsync(entry, Path.Combine(folder, entry.Name), stop))) throw new InvalidDataException($"“{entry.Name}” is there twice");
+            if (!found.TryAdd(entry.Name, await TakeAsync(entry, Path.Combine(folder, entry.Name), stop)))
+                throw new InvalidDataException($"“{entry.Name}” is there twice");
         }
 
-        if (manifest is null) throw new InvalidDataException("its end is missing");
-        if (manifest.Form > ArchiveManifest.PresentForm) throw new RefusalException("file", $"This backup was made by a newer Jugaad, in form {manifest.Form}; this one reads up to {ArchiveManifest.PresentForm}. Use the newer one.");
-        if (manifest.Files.FirstOrDefault(f => !found.TryGetValue(f.Name, out var there) || there != f) is { } other) throw new InvalidDataException($"“{other.Name}” is missing or not as it was written");
-        if (manifest.Files.Count != found.Count || !found.ContainsKey("books.db")) throw new InvalidDataException("it does not hold what it says");
+        if (manifest is null)
+            throw new InvalidDataException("its end is missing");
+        if (manifest.Form > ArchiveManifest.PresentForm)
+            throw new RefusalException(
+                "file",
+                $"This backup was made by a newer Jugaad, in form {manifest.Form}; this one reads up to {ArchiveManifest.PresentForm}. Use the newer one."
+            );
+        if (manifest.Files.FirstOrDefault(f => !found.TryGetValue(f.Name, out var there) || there != f) is { } other)
+            throw new InvalidDataException($"“{other.Name}” is missing or not as it was written");
+        if (manifest.Files.Count != found.Count || !found.ContainsKey("books.db"))
+            throw new InvalidDataException("it does not hold what it says");
         return manifest;
     }
 
     private static async Task<ArchiveManifest?> ManifestAsync(TarEntry entry, CancellationToken stop)
     {
-        if (entry.Length > MostManifest || entry.DataStream is null) throw new InvalidDataException("its list of files is too long");
+        if (entry.Length > MostManifest || entry.DataStream is null)
+            throw new InvalidDataException("its list of files is too long");
         using var bytes = new MemoryStream();
         await entry.DataStream.CopyToAsync(bytes, stop);
-        return ArchiveManifest.Read(bytes.ToArray()) ?? throw new InvalidDataException("its list of files cannot be read");
+        return ArchiveManifest.Read(bytes.ToArray())
+            ?? throw new InvalidDataException("its list of files cannot be read");
     }
 
     private static async Task<ArchivedFile> TakeAsync(TarEntry entry, string path, CancellationToken stop)
@@ -82,7 +119,10 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
         OwnersOnly.Folder(Path.GetDirectoryName(path)!);
         if (entry.Length > DiskRoom.FreeAt(Path.GetDirectoryName(path)!))
-            throw new RefusalException("data", $"There is not room enough: “{entry.Name}” needs {DiskRoom.Words(entry.Length)}, and {DiskRoom.Words(DiskRoom.FreeAt(Path.GetDirectoryName(path)!))} are free. Make room and try again; nothing has been changed.");
+            throw new RefusalException(
+                "data",
+                $"There is not room enough: “{entry.Name}” needs {DiskRoom.Words(entry.Length)}, and {DiskRoom.Words(DiskRoom.FreeAt(Path.GetDirectoryName(path)!))} are free. Make room and try again; nothing has been changed."
+            );
         await using var hashed = new CountedHash(entry.DataStream ?? Stream.Null);
         await using var target = File.Create(path);
         OwnersOnly.File(path);
@@ -90,6 +130,9 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
         return new ArchivedFile(entry.Name, hashed.Count, hashed.Hex());
     }
 
-    [GeneratedRegex(@"^(books\.db|manifest\.json|(keys|mail)/[A-Za-z0-9@_][A-Za-z0-9@._-]{0,200})$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(books\.db|manifest\.json|(keys|mail)/[A-Za-z0-9@_][A-Za-z0-9@._-]{0,200})$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex Names();
 }

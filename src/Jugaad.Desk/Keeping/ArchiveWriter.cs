@@ -19,7 +19,11 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
     /// <param name="path">The file to write; one that is there is replaced once the new one is whole.</param>
     /// <param name="publicKeys">Those for whose holders it is sealed; none for a plain file.</param>
     /// <exception cref="IOException">When it cannot be written; what was there is as it was.</exception>
-    public async Task<ArchiveManifest> WriteAsync(string path, IReadOnlyList<string> publicKeys, CancellationToken stop = default)
+    public async Task<ArchiveManifest> WriteAsync(
+        string path,
+        IReadOnlyList<string> publicKeys,
+        CancellationToken stop = default
+    )
     {
         Directory.CreateDirectory(Scratch(file));
         OwnersOnly.Folder(Scratch(file));
@@ -40,7 +44,8 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
         }
         finally
         {
-            foreach (var left in new[] { copy, $"{copy}-journal", $"{copy}-wal", $"{copy}-shm", part }) File.Delete(left);
+            foreach (var left in new[] { copy, $"{copy}-journal", $"{copy}-wal", $"{copy}-shm", part })
+                File.Delete(left);
         }
     }
 
@@ -49,7 +54,9 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
     {
         await using var from = file.Open();
         await from.Database.OpenConnectionAsync(stop);
-        await using var to = new SqliteConnection(new SqliteConnectionStringBuilder { DataSource = copy, Pooling = false }.ToString());
+        await using var to = new SqliteConnection(
+            new SqliteConnectionStringBuilder { DataSource = copy, Pooling = false }.ToString()
+        );
         await to.OpenAsync(stop);
         OwnersOnly.File(copy);
         ((SqliteConnection)from.Database.GetDbConnection()).BackupDatabase(to);
@@ -58,7 +65,12 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
         await single.ExecuteNonQueryAsync(stop);
     }
 
-    private async Task<ArchiveManifest> WriteAsync(Stream target, string copy, IReadOnlyList<string> publicKeys, CancellationToken stop)
+    private async Task<ArchiveManifest> WriteAsync(
+        Stream target,
+        string copy,
+        IReadOnlyList<string> publicKeys,
+        CancellationToken stop
+    )
     {
         var files = new List<ArchivedFile>();
         await using var outer = publicKeys.Count > 0 ? seal.Seal(target, publicKeys) : null;
@@ -66,23 +78,44 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
         await using var tar = new TarWriter(packed, TarEntryFormat.Pax, leaveOpen: true);
         await AddAsync(tar, files, copy, "books.db", stop);
         foreach (var folder in new[] { file.KeysFolder, file.MailFolder }.Where(Directory.Exists))
-            foreach (var one in Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal))
-                await AddAsync(tar, files, one, $"{Path.GetFileName(folder)}/{Path.GetFileName(one)}", stop);
+        foreach (var one in Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal))
+            await AddAsync(tar, files, one, $"{Path.GetFileName(folder)}/{Path.GetFileName(one)}", stop);
         await using var db = BooksFile.Open(copy);
         var manifest = new ArchiveManifest(
-            ArchiveManifest.PresentForm, clock.GetUtcNow().UtcDateTime, (await db.Businesses.AsNoTracking().FirstOrDefaultAsync(stop))?.Name ?? "", (await db.Database.GetAppliedMigrationsAsync(stop)).LastOrDefault() ?? "", files);
+            ArchiveManifest.PresentForm,
+            clock.GetUtcNow().UtcDateTime,
+            (await db.Businesses.AsNoTracking().FirstOrDefaultAsync(stop))?.Name ?? "",
+            (await db.Database.GetAppliedMigrationsAsync(stop)).LastOrDefault() ?? "",
+            files
+        );
         using var last = new MemoryStream(manifest.ToBytes());
         await tar.WriteEntryAsync(Entry(ArchiveManifest.FileName, last), stop);
         return manifest;
     }
 
-    private static async Task AddAsync(TarWriter tar, List<ArchivedFile> files, string path, string name, CancellationToken stop)
+    private static async Task AddAsync(
+        TarWriter tar,
+        List<ArchivedFile> files,
+        string path,
+        string name,
+        CancellationToken stop
+    )
     {
-        await using var content = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.ReadWrite | FileShare.Delete);
+        await using var content = new FileStream(
+            path,
+            FileMode.Open,
+            FileAccess.Read,
+            FileShare.ReadWrite | FileShare.Delete
+        );
         await using var hashed = new CountedHash(content);
         await tar.WriteEntryAsync(Entry(name, hashed), stop);
         files.Add(new ArchivedFile(name, hashed.Count, hashed.Hex()));
     }
 
-    private static PaxTarEntry Entry(string name, Stream content) => new(TarEntryType.RegularFile, name) { DataStream = content, Mode = UnixFileMode.UserRead | UnixFileMode.UserWrite };
+    private static PaxTarEntry Entry(string name, Stream content) =>
+        new(TarEntryType.RegularFile, name)
+        {
+            DataStream = content,
+            Mode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+        };
 }

@@ -7,19 +7,27 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Keeping;
 
 /// <summary>Makes a backup into a file, sealed where a key is set, and notes it in the trail.</summary>
-public sealed class BackupMaking(BooksContext db, BookWriter writer, BooksFile file, ArchiveWriter archive, IArchiveSeal seal)
+public sealed class BackupMaking(
+    BooksContext db,
+    BookWriter writer,
+    BooksFile file,
+    ArchiveWriter archive,
+    IArchiveSeal seal
+)
 {
     private string TrialPublic => Path.Combine(file.KeysFolder, "backup-trial.public.asc");
 
     private string TrialPrivate => Path.Combine(file.KeysFolder, "backup-trial.private.asc");
 
     /// <summary>As they are kept, or as they are at first; <see cref="KeptSettingsAsync"/> is for changing them.</summary>
-    public async Task<BackupSettings> SettingsAsync(CancellationToken stop = default) => await db.BackupSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new BackupSettings();
+    public async Task<BackupSettings> SettingsAsync(CancellationToken stop = default) =>
+        await db.BackupSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new BackupSettings();
 
     /// <summary>The settings to be changed; inside a use case. They get their mark when they are first kept.</summary>
     internal async Task<BackupSettings> KeptSettingsAsync(CancellationToken stop)
     {
-        if (await db.BackupSettings.FirstOrDefaultAsync(stop) is { } kept) return kept;
+        if (await db.BackupSettings.FirstOrDefaultAsync(stop) is { } kept)
+            return kept;
         var made = new BackupSettings { Mark = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(4)) };
         db.BackupSettings.Add(made);
         return made;
@@ -34,15 +42,27 @@ public sealed class BackupMaking(BooksContext db, BookWriter writer, BooksFile f
         ArchiveManifest manifest;
         try
         {
-            manifest = await archive.WriteAsync(path, publicKey.Length > 0 ? [publicKey, await TrialKeyAsync(stop)] : [], stop);
+            manifest = await archive.WriteAsync(
+                path,
+                publicKey.Length > 0 ? [publicKey, await TrialKeyAsync(stop)] : [],
+                stop
+            );
         }
         catch (Exception cannot) when (cannot is IOException or UnauthorizedAccessException)
         {
             var folder = Path.GetDirectoryName(Path.GetFullPath(path))!;
-            throw new RefusalException("to", Directory.Exists(folder) && DiskRoom.IsFull(folder) ? $"The disk of {folder} is full, so no backup was made. Make room there." : $"No backup was made: {cannot.Message}");
+            throw new RefusalException(
+                "to",
+                Directory.Exists(folder) && DiskRoom.IsFull(folder)
+                    ? $"The disk of {folder} is full, so no backup was made. Make room there."
+                    : $"No backup was made: {cannot.Message}"
+            );
         }
 
-        await writer.NoteAsync(Right.Keep, $"Backed up into {Path.GetFileName(path)}{(publicKey.Length > 0 ? ", sealed" : "")}");
+        await writer.NoteAsync(
+            Right.Keep,
+            $"Backed up into {Path.GetFileName(path)}{(publicKey.Length > 0 ? ", sealed" : "")}"
+        );
         return manifest;
     }
 

@@ -15,7 +15,11 @@ internal sealed class CountedHash(Stream inner) : Stream
 
     public override long Length => inner.Length;
 
-    public override long Position { get => inner.Position; set => inner.Position = value; }
+    public override long Position
+    {
+        get => inner.Position;
+        set => inner.Position = value;
+    }
 
     /// <summary>How many bytes were read.</summary>
     public long Count { get; private set; }
@@ -33,7 +37,8 @@ internal sealed class CountedHash(Stream inner) : Stream
         return Noted(buffer.Span, read);
     }
 
-    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+        ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
     public override long Seek(long offset, SeekOrigin origin) => inner.Seek(offset, origin);
 
@@ -45,7 +50,8 @@ internal sealed class CountedHash(Stream inner) : Stream
 
     protected override void Dispose(bool disposing)
     {
-        if (disposing) _hash.Dispose();
+        if (disposing)
+            _hash.Dispose();
         base.Dispose(disposing);
     }
 

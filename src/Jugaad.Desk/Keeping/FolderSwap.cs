@@ -12,13 +12,22 @@ public static class FolderSwap
     private const string MarkName = "READY";
     private const string OutName = "OUT";
 
-    private static readonly string[] Parts = ["books.db", "books.db-wal", "books.db-shm", "books.db-journal", "keys", "mail"];
+    private static readonly string[] Parts =
+    [
+        "books.db",
+        "books.db-wal",
+        "books.db-shm",
+        "books.db-journal",
+        "keys",
+        "mail",
+    ];
 
     /// <summary>Where books are made ready. It is emptied.</summary>
     public static string Begin(BooksFile file)
     {
         var ready = Ready(file);
-        if (Directory.Exists(ready)) Directory.Delete(ready, recursive: true);
+        if (Directory.Exists(ready))
+            Directory.Delete(ready, recursive: true);
         Directory.CreateDirectory(ready);
         OwnersOnly.Folder(ready);
         return ready;
@@ -27,14 +36,18 @@ public static class FolderSwap
     /// <summary>Throws away what was being made ready.</summary>
     public static void GiveUp(BooksFile file)
     {
-        if (Directory.Exists(Ready(file))) Directory.Delete(Ready(file), recursive: true);
+        if (Directory.Exists(Ready(file)))
+            Directory.Delete(Ready(file), recursive: true);
     }
 
     /// <summary>From here on the books that lie ready are the ones.</summary>
     /// <returns>Where the ones before lie now; null where there were none.</returns>
     public static string? Finish(BooksFile file, DateTime now)
     {
-        var aside = Path.Combine(file.Folder, $"before-{now.ToString("yyyyMMdd-HHmmss", CultureInfo.InvariantCulture)}");
+        var aside = Path.Combine(
+            file.Folder,
+            $"before-{now.ToString("yyyyMMdd-HHmmss", CultureInfo.InvariantCulture)}"
+        );
         var part = Path.Combine(Ready(file), $"{MarkName}.part");
         File.WriteAllText(part, aside);
         Durable.Replace(part, Path.Combine(Ready(file), MarkName));
@@ -46,7 +59,8 @@ public static class FolderSwap
     public static string? GoOn(BooksFile file)
     {
         var ready = Ready(file);
-        if (!Directory.Exists(ready)) return null;
+        if (!Directory.Exists(ready))
+            return null;
         var mark = Path.Combine(ready, MarkName);
         if (!File.Exists(mark))
         {
@@ -58,12 +72,14 @@ public static class FolderSwap
         var isOut = Path.Combine(ready, OutName);
         if (!File.Exists(isOut))
         {
-            foreach (var part in Parts) Move(Path.Combine(file.Folder, part), Path.Combine(aside, part));
+            foreach (var part in Parts)
+                Move(Path.Combine(file.Folder, part), Path.Combine(aside, part));
             File.WriteAllText(isOut, "");
         }
 
         // From here on nothing of the books before is in the way. Their file comes last, so that keys are there when it is.
-        foreach (var part in Parts.Reverse()) Move(Path.Combine(ready, part), Path.Combine(file.Folder, part));
+        foreach (var part in Parts.Reverse())
+            Move(Path.Combine(ready, part), Path.Combine(file.Folder, part));
         Directory.Delete(ready, recursive: true);
         return Directory.Exists(aside) ? aside : null;
     }
@@ -72,7 +88,8 @@ public static class FolderSwap
 
     private static void Move(string from, string to)
     {
-        if (!Path.Exists(from)) return;
+        if (!Path.Exists(from))
+            return;
         Directory.CreateDirectory(Path.GetDirectoryName(to)!);
         OwnersOnly.Folder(Path.GetDirectoryName(to)!);
         Directory.Move(from, to);

@@ -16,7 +16,14 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
     /// <param name="privateKeys">Those that may open it, where it is sealed.</param>
     /// <returns>What the backup says of itself, and where the books before lie now; null where there were none.</returns>
     /// <exception cref="RefusalException">When it cannot be brought back; all is as it was then.</exception>
-    public async Task<(ArchiveManifest Manifest, string? Aside)> RestoreAsync(string archive, BooksFile file, BooksLock held, IReadOnlyList<string> privateKeys, Action<string> said, CancellationToken stop = default)
+    public async Task<(ArchiveManifest Manifest, string? Aside)> RestoreAsync(
+        string archive,
+        BooksFile file,
+        BooksLock held,
+        IReadOnlyList<string> privateKeys,
+        Action<string> said,
+        CancellationToken stop = default
+    )
     {
         ArgumentNullException.ThrowIfNull(held);
         FolderSwap.GoOn(file);
@@ -25,7 +32,12 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         try
         {
             manifest = await new ArchiveReader(seal).UnpackAsync(archive, ready, privateKeys, stop);
-            await MakeReadyAsync(Path.Combine(ready, "books.db"), $"the backup of {manifest.Made.ToLocalTime().ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}", said, stop);
+            await MakeReadyAsync(
+                Path.Combine(ready, "books.db"),
+                $"the backup of {manifest.Made.ToLocalTime().ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture)}",
+                said,
+                stop
+            );
         }
         catch
         {
@@ -39,7 +51,12 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
 
     /// <summary>Brings the newest backup back on trial, into a folder that is thrown away afterwards, and checks the books there.</summary>
     /// <returns>What is wrong with it; empty where nothing is.</returns>
-    public async Task<string> TryAsync(string archive, string scratch, IReadOnlyList<string> privateKeys, CancellationToken stop = default)
+    public async Task<string> TryAsync(
+        string archive,
+        string scratch,
+        IReadOnlyList<string> privateKeys,
+        CancellationToken stop = default
+    )
     {
         var folder = Path.Combine(scratch, $"trial-{Guid.NewGuid():N}");
         Directory.CreateDirectory(folder);
@@ -48,7 +65,8 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         {
             await new ArchiveReader(seal).UnpackAsync(archive, folder, privateKeys, stop);
             var books = Path.Combine(folder, "books.db");
-            if ((await new BooksSchema(books, path => BooksFile.Open(path)).LackingAsync(stop)).Count > 0) return "";
+            if ((await new BooksSchema(books, path => BooksFile.Open(path)).LackingAsync(stop)).Count > 0)
+                return "";
             await using var db = BooksFile.Open(books);
             var report = await new BooksCheck(db).RunAsync(stop);
             return report.Healthy ? "" : $"The books in it do not agree with themselves: {report.Differences[0]}";
@@ -67,14 +85,25 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
     {
         var schema = new BooksSchema(books, path => BooksFile.Open(path));
         await schema.LiftAsync(said, stop);
-        foreach (var copy in Directory.GetFiles(Path.GetDirectoryName(books)!, "books-before-*")) File.Delete(copy);
+        foreach (var copy in Directory.GetFiles(Path.GetDirectoryName(books)!, "books-before-*"))
+            File.Delete(copy);
         await using var db = BooksFile.Open(books);
-        if (await db.Businesses.SingleOrDefaultAsync(stop) is not { } business) return;
+        if (await db.Businesses.SingleOrDefaultAsync(stop) is not { } business)
+            return;
         var now = clock.GetUtcNow().UtcDateTime;
         business.Rest(now, from);
-        db.Trail.Add(new TrailEntry { At = now, Day = business.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime), Who = Environment.UserName, Text = RestingProof.BroughtBack + from });
+        db.Trail.Add(
+            new TrailEntry
+            {
+                At = now,
+                Day = business.PinnedDay ?? DateOnly.FromDateTime(clock.GetLocalNow().DateTime),
+                Who = Environment.UserName,
+                Text = RestingProof.BroughtBack + from,
+            }
+        );
         // Whatever was open at that time on whatever machine is not open here.
-        foreach (var person in await db.Users.ToListAsync(stop)) person.SecurityStamp = Guid.NewGuid().ToString("N");
+        foreach (var person in await db.Users.ToListAsync(stop))
+            person.SecurityStamp = Guid.NewGuid().ToString("N");
         db.OpenSessions.RemoveRange(await db.OpenSessions.ToListAsync(stop));
         await db.SaveChangesAsync(stop);
     }

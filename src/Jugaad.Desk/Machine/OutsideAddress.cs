@@ -6,5 +6,8 @@ namespace Jugaad.Desk.Machine;
 public sealed class OutsideAddress(MachineSetup machine, ISiteAddress listening)
 {
     /// <returns>Without a slash at its end.</returns>
-    public async Task<string> NowAsync(CancellationToken stop = default) => await machine.SettingsAsync(stop) is { OutsideAddress.Length: > 0 } settings ? settings.OutsideAddress : listening.Address;
+    public async Task<string> NowAsync(CancellationToken stop = default) =>
+        await machine.SettingsAsync(stop) is { OutsideAddress.Length: > 0 } settings
+            ? settings.OutsideAddress
+            : listening.Address;
 }

@@ -5,10 +5,29 @@ internal static class BooksSecrets
 {
     private static readonly HashSet<string> Kept =
     [
-        "AspNetRoles", "AspNetUserRoles", "AspNetUserClaims", "AspNetRoleClaims", "AspNetUserLogins", "AspNetUserTokens", "AspNetUserPasskeys",
-        "Invitations", "PasswordResets", "OpenSessions", "AnsweredForms", "DocumentLinks",
-        "AspNetUsers.PasswordHash", "AspNetUsers.SecurityStamp", "AspNetUsers.ConcurrencyStamp", "AspNetUsers.TwoFactorEnabled", "AspNetUsers.AccessFailedCount", "AspNetUsers.LockoutEnd", "AspNetUsers.LastCodeStep",
-        "MailSettings.ProtectedPassword", "BackupSettings.ProtectedSecret", "Businesses.RestsSince", "Businesses.RestsBecause",
+        "AspNetRoles",
+        "AspNetUserRoles",
+        "AspNetUserClaims",
+        "AspNetRoleClaims",
+        "AspNetUserLogins",
+        "AspNetUserTokens",
+        "AspNetUserPasskeys",
+        "Invitations",
+        "PasswordResets",
+        "OpenSessions",
+        "AnsweredForms",
+        "DocumentLinks",
+        "AspNetUsers.PasswordHash",
+        "AspNetUsers.SecurityStamp",
+        "AspNetUsers.ConcurrencyStamp",
+        "AspNetUsers.TwoFactorEnabled",
+        "AspNetUsers.AccessFailedCount",
+        "AspNetUsers.LockoutEnd",
+        "AspNetUsers.LastCodeStep",
+        "MailSettings.ProtectedPassword",
+        "BackupSettings.ProtectedSecret",
+        "Businesses.RestsSince",
+        "Businesses.RestsBecause",
     ];
 
     internal static bool StayBehind(string table) => Kept.Contains(table);

@@ -39,16 +39,25 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
         foreach (var cell in cells)
         {
             var text = cell.Trim().TrimEnd('%').TrimEnd().TrimStart('-', '+');
-            if (text.Length is 0 or > 40 || !text.All(c => char.IsAsciiDigit(c) || c is ',' or '.' or ' ' or '\u00a0' or '\u202f')) continue;
+            if (
+                text.Length is 0 or > 40
+                || !text.All(c => char.IsAsciiDigit(c) || c is ',' or '.' or ' ' or '\u00a0' or '\u202f')
+            )
+                continue;
             var (comma, point) = (text.LastIndexOf(','), text.LastIndexOf('.'));
             var last = Math.Max(comma, point);
-            if (last < 0) continue;
+            if (last < 0)
+                continue;
             var marks = text.Count(c => c is ',' or '.');
             // Of two marks the last one stands before decimals; one that comes twice parts thousands.
-            var isDecimal = comma >= 0 && point >= 0 || marks == 1 && (text.Length - last - 1 != 3 || text[0] == '0' || last > 3);
-            if (marks == 1 && !isDecimal) unclear++;
-            else if (isDecimal == comma > point) commas++;
-            else points++;
+            var isDecimal =
+                comma >= 0 && point >= 0 || marks == 1 && (text.Length - last - 1 != 3 || text[0] == '0' || last > 3);
+            if (marks == 1 && !isDecimal)
+                unclear++;
+            else if (isDecimal == comma > point)
+                commas++;
+            else
+                points++;
         }
 
         return (commas > points ? ',' : '.', commas > 0 && points > 0 || unclear > 0 && commas + points == 0);
@@ -60,16 +69,29 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
         foreach (var cell in cells)
         {
             var parts = cell.Trim().Split('/', '-', '.');
-            if (parts.Length != 3 || parts[0].Length > 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first) || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)) continue;
+            if (
+                parts.Length != 3
+                || parts[0].Length > 2
+                || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var first)
+                || !int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var second)
+            )
+                continue;
             // With points the day comes first wherever that is usual; one that does not fit is a slip of its row.
             var dotted = cell.Contains('.', StringComparison.Ordinal);
-            if (first > 12) dayFirst++;
-            else if (dotted) continue;
-            else if (second > 12) monthFirst++;
-            else if (first != second) unclear++;
+            if (first > 12)
+                dayFirst++;
+            else if (dotted)
+                continue;
+            else if (second > 12)
+                monthFirst++;
+            else if (first != second)
+                unclear++;
         }
 
-        return (monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst, dayFirst > 0 && monthFirst > 0 || unclear > 0 && dayFirst + monthFirst == 0);
+        return (
+            monthFirst > dayFirst ? DateOrder.MonthFirst : DateOrder.DayFirst,
+            dayFirst > 0 && monthFirst > 0 || unclear > 0 && dayFirst + monthFirst == 0
+        );
     }
 
     /// <exception cref="RefusalException">When it is no date in this order.</exception>
@@ -77,10 +99,34 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
     {
         var typed = text.Trim();
         // A spreadsheet may add a time to a day.
-        if (typed.Length > 10 && typed[10] is ' ' or 'T' && DateOnly.TryParseExact(typed[..10], "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var dated)) return dated;
-        if (DateOnly.TryParseExact(typed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var iso)) return iso;
-        if (DateOnly.TryParseExact(typed, Patterns[Dates], CultureInfo.InvariantCulture, DateTimeStyles.None, out var date)) return date;
-        throw new RefusalException(field, $"“{(typed.Length > 20 ? typed[..20] + "…" : typed)}” is not a date with the {(Dates == DateOrder.DayFirst ? "day" : Dates == DateOrder.MonthFirst ? "month" : "year")} first.");
+        if (
+            typed.Length > 10
+            && typed[10] is ' ' or 'T'
+            && DateOnly.TryParseExact(
+                typed[..10],
+                "yyyy-MM-dd",
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var dated
+            )
+        )
+            return dated;
+        if (DateOnly.TryParseExact(typed, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var iso))
+            return iso;
+        if (
+            DateOnly.TryParseExact(
+                typed,
+                Patterns[Dates],
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.None,
+                out var date
+            )
+        )
+            return date;
+        throw new RefusalException(
+            field,
+            $"“{(typed.Length > 20 ? typed[..20] + "…" : typed)}” is not a date with the {(Dates == DateOrder.DayFirst ? "day" : Dates == DateOrder.MonthFirst ? "month" : "year")} first."
+        );
     }
 
     /// <exception cref="RefusalException">When it is no figure, or has too many decimals.</exception>
@@ -110,33 +156,65 @@ public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellForm
     public decimal Figure(string field, int decimals, decimal otherwise = 0)
     {
         var value = Has(field) ? 0 : otherwise;
-        if (Text(field).Length > 0) Refused.Try(() => value = FormatOf(field).Figure(Text(field).TrimEnd('%').TrimEnd(), decimals, field));
+        if (Text(field).Length > 0)
+            Refused.Try(() => value = FormatOf(field).Figure(Text(field).TrimEnd('%').TrimEnd(), decimals, field));
         return value;
     }
 
     public long? Amount(string field, Currency currency, long? otherwise = null)
     {
         var value = Has(field) ? null : otherwise;
-        if (Text(field).Length > 0) Refused.Try(() => value = FormatOf(field).Amount(Text(field), currency, field));
+        if (Text(field).Length > 0)
+            Refused.Try(() => value = FormatOf(field).Amount(Text(field), currency, field));
         return value;
     }
 
     public DateOnly? Date(string field)
     {
         DateOnly? value = null;
-        if (Text(field).Length > 0) Refused.Try(() => value = format.Date(Text(field), field));
+        if (Text(field).Length > 0)
+            Refused.Try(() => value = format.Date(Text(field), field));
         return value;
     }
 
     /// <summary>Yes, true, 1, x or ja; no, false, 0 or empty.</summary>
     public bool Flag(string field, bool otherwise)
     {
-        if (!Has(field)) return otherwise;
+        if (!Has(field))
+            return otherwise;
         switch (Text(field).ToLowerInvariant())
         {
-            case "yes" or "y" or "true" or "1" or "x" or "ja" or "jah" or "oui" or "sí" or "si" or "sì" or "sim" or "tak" or "kyllä" or "wahr" or "vrai":
+            case "yes"
+            or "y"
+            or "true"
+            or "1"
+            or "x"
+            or "ja"
+            or "jah"
+            or "oui"
+            or "sí"
+            or "si"
+            or "sì"
+            or "sim"
+            or "tak"
+            or "kyllä"
+            or "wahr"
+            or "vrai":
                 return true;
-            case "" or "no" or "n" or "false" or "0" or "nein" or "ei" or "non" or "não" or "nie" or "nee" or "nej" or "falsch" or "faux":
+            case ""
+            or "no"
+            or "n"
+            or "false"
+            or "0"
+            or "nein"
+            or "ei"
+            or "non"
+            or "não"
+            or "nie"
+            or "nee"
+            or "nej"
+            or "falsch"
+            or "faux":
                 return false;
             default:
                 Refused.Add(field, $"“{Short(Text(field))}” is neither yes nor no.");
@@ -147,11 +225,16 @@ public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellForm
     /// <summary>One of several words; the first of a pair is what is kept.</summary>
     public T Choice<T>(string field, T otherwise, params (T Value, string[] Words)[] choices)
     {
-        if (Text(field).Length == 0) return otherwise;
+        if (Text(field).Length == 0)
+            return otherwise;
         var typed = Text(field).ToLowerInvariant();
         foreach (var (value, words) in choices)
-            if (words.Contains(typed)) return value;
-        Refused.Add(field, $"“{Short(Text(field))}” is not one of {string.Join(", ", choices.Select(c => c.Words[0]))}.");
+            if (words.Contains(typed))
+                return value;
+        Refused.Add(
+            field,
+            $"“{Short(Text(field))}” is not one of {string.Join(", ", choices.Select(c => c.Words[0]))}."
+        );
         return otherwise;
     }
 

@@ -24,12 +24,21 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
 
     internal override async Task PrepareAsync(CancellationToken stop)
     {
-        var customers = await Db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
+        var customers = await Db
+            .Customers.Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Include(c => c.Certificates)
+            .Where(c => c.MergedIntoId == null)
+            .OrderBy(c => c.Id)
+            .ToListAsync(stop);
         _byCode = ByName(customers, c => c.Code);
         _byTax = ByName(customers.Where(c => c.TaxNumber.Length > 0), c => c.TaxNumber);
         (_byName, _namesakes) = (ByName(customers, c => c.Name), Namesakes(customers));
         // Codes of customers that were merged are taken as well.
-        foreach (var code in await Db.Customers.Where(c => c.MergedIntoId != null).Select(c => c.Code).ToListAsync(stop)) _nextCode[code] = 2;
+        foreach (
+            var code in await Db.Customers.Where(c => c.MergedIntoId != null).Select(c => c.Code).ToListAsync(stop)
+        )
+            _nextCode[code] = 2;
         _terms = ByName(await Db.Terms.ToListAsync(stop), t => t.Name);
         _lists = ByName(await Db.PriceLists.ToListAsync(stop), l => l.Name);
         _people = ByName(await Db.Users.ToListAsync(stop), p => p.FullName);
@@ -39,45 +48,73 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     internal override RowFate Take(RowCells row)
     {
         var known = Find(row);
-        if (known is not null && !Name(known.Code)) row.Refused.Add("name", $"{known.Name} ({known.Code}) is in the file a second time. Keep one of the two rows.");
-        var before = known?.Details() ?? new CustomerDetails { Currency = business.HomeCurrency.Code, Address = new Address(Country: business.Address.Country), TermsId = business.DefaultTermsId, Kind = CustomerKind.Business };
+        if (known is not null && !Name(known.Code))
+            row.Refused.Add(
+                "name",
+                $"{known.Name} ({known.Code}) is in the file a second time. Keep one of the two rows."
+            );
+        var before =
+            known?.Details()
+            ?? new CustomerDetails
+            {
+                Currency = business.HomeCurrency.Code,
+                Address = new Address(Country: business.Address.Country),
+                TermsId = business.DefaultTermsId,
+                Kind = CustomerKind.Business,
+            };
         var details = Read(row, before);
         row.Refused.ThrowIfAny();
         if (known is not null)
         {
-            if (known.Currency.Code != details.Currency && _billed.Contains(known.Id)) throw new RefusalException("currency", $"{known.Name} has documents in {known.Currency}, so the currency stays.");
-            if (Same(before, details)) return RowFate.Same;
+            if (known.Currency.Code != details.Currency && _billed.Contains(known.Id))
+                throw new RefusalException(
+                    "currency",
+                    $"{known.Name} has documents in {known.Currency}, so the currency stays."
+                );
+            if (Same(before, details))
+                return RowFate.Same;
             known.Describe(details);
             Note(EffectOn.Customer, known, before, () => (known.Id, known.Version));
             return RowFate.Changed;
         }
 
-        if (details.Code.Length == 0 && details.Name.Length > 0) details = details with { Code = FreeCode(details.Name) };
+        if (details.Code.Length == 0 && details.Name.Length > 0)
+            details = details with { Code = FreeCode(details.Name) };
         var made = new Customer(details);
         Db.Customers.Add(made);
         Note(EffectOn.Customer, made, null, () => (made.Id, made.Version));
         Name(made.Code);
         _byCode[made.Code] = made;
         _byName.TryAdd(made.Name, made);
-        if (made.TaxNumber.Length > 0) _byTax.TryAdd(made.TaxNumber, made);
+        if (made.TaxNumber.Length > 0)
+            _byTax.TryAdd(made.TaxNumber, made);
         return RowFate.New;
     }
 
     /// <exception cref="RefusalException">When the name alone would say who is meant, and does not.</exception>
     private Customer? Find(RowCells row)
     {
-        if (row.Text("code").Length > 0) return _byCode.GetValueOrDefault(row.Text("code"));
-        if (row.Text("tax number").Length > 0 && _byTax.TryGetValue(row.Text("tax number"), out var taxed)) return taxed;
-        if (_namesakes.TryGetValue(row.Text("name"), out var several)) throw new RefusalException("name", WhichOf(several));
-        if (!_byName.TryGetValue(row.Text("name"), out var named)) return null;
+        if (row.Text("code").Length > 0)
+            return _byCode.GetValueOrDefault(row.Text("code"));
+        if (row.Text("tax number").Length > 0 && _byTax.TryGetValue(row.Text("tax number"), out var taxed))
+            return taxed;
+        if (_namesakes.TryGetValue(row.Text("name"), out var several))
+            throw new RefusalException("name", WhichOf(several));
+        if (!_byName.TryGetValue(row.Text("name"), out var named))
+            return null;
         if (row.Text("tax number").Length > 0 && named.TaxNumber.Length > 0)
-            throw new RefusalException("tax number", $"{named.Name} ({named.Code}) has the tax number {named.TaxNumber}. Give the code {named.Code} if it is the same customer, or a code of its own if it is another one of that name.");
+            throw new RefusalException(
+                "tax number",
+                $"{named.Name} ({named.Code}) has the tax number {named.TaxNumber}. Give the code {named.Code} if it is the same customer, or a code of its own if it is another one of that name."
+            );
         return named;
     }
 
     private CustomerDetails Read(RowCells row, CustomerDetails before)
     {
-        var country = row.Has("country") ? Countries.Find(row.Text("country")) ?? row.Text("country") : before.Address.Country;
+        var country = row.Has("country")
+            ? Countries.Find(row.Text("country")) ?? row.Text("country")
+            : before.Address.Country;
         var currencyCode = row.Text("currency").Length > 0 ? row.Text("currency").ToUpperInvariant() : before.Currency;
         var currency = Currency.TryOf(currencyCode, out var unit) ? unit! : business.HomeCurrency;
         return before with
@@ -85,7 +122,44 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             Code = row.Text("code").Length > 0 ? row.Text("code") : before.Code,
             Name = row.Text("name", before.Name),
             OtherName = row.Text("other name", before.OtherName),
-            Kind = row.Choice("kind", before.Kind, (CustomerKind.Business, ["business", "company", "b2b", "firma", "entreprise", "empresa", "azienda", "bedrijf", "yritys", "ettevõte", "företag"]), (CustomerKind.Consumer, ["consumer", "person", "private", "individual", "b2c", "privat", "particulier", "particular", "privato", "eraisik", "osoba", "yksityinen"]), (CustomerKind.PublicBody, ["public body", "public", "government"])),
+            Kind = row.Choice(
+                "kind",
+                before.Kind,
+                (
+                    CustomerKind.Business,
+                    [
+                        "business",
+                        "company",
+                        "b2b",
+                        "firma",
+                        "entreprise",
+                        "empresa",
+                        "azienda",
+                        "bedrijf",
+                        "yritys",
+                        "ettevõte",
+                        "företag",
+                    ]
+                ),
+                (
+                    CustomerKind.Consumer,
+                    [
+                        "consumer",
+                        "person",
+                        "private",
+                        "individual",
+                        "b2c",
+                        "privat",
+                        "particulier",
+                        "particular",
+                        "privato",
+                        "eraisik",
+                        "osoba",
+                        "yksityinen",
+                    ]
+                ),
+                (CustomerKind.PublicBody, ["public body", "public", "government"])
+            ),
             RegistrationNumber = row.Text("registration number", before.RegistrationNumber),
             TaxNumber = row.Text("tax number", before.TaxNumber),
             ContactName = row.Text("ask for", before.ContactName),
@@ -93,53 +167,71 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             Phone = row.Text("phone", before.Phone),
             Mobile = row.Text("mobile", before.Mobile),
             Address = new Address(
-                row.Text("street", before.Address.Street), row.Text("postal code", before.Address.PostalCode), row.Text("town", before.Address.City), country,
-                row.Text("region", before.Address.Region)),
+                row.Text("street", before.Address.Street),
+                row.Text("postal code", before.Address.PostalCode),
+                row.Text("town", before.Address.City),
+                country,
+                row.Text("region", before.Address.Region)
+            ),
             Language = row.Text("language").Length > 0 ? LanguageOf(row.Text("language")) : before.Language,
             Currency = currencyCode,
             TermsId = row.Has("terms") ? Pointed(row, "terms", _terms, "are no terms")?.Id : before.TermsId,
             CreditLimit = row.Amount("credit limit", currency, before.CreditLimit),
             TradeDiscount = row.Figure("trade discount", Limits.PercentDecimals, before.TradeDiscount),
-            PriceListId = row.Has("price list") ? Pointed(row, "price list", _lists, "is no price list")?.Id : before.PriceListId,
+            PriceListId = row.Has("price list")
+                ? Pointed(row, "price list", _lists, "is no price list")?.Id
+                : before.PriceListId,
             SellerId = row.Has("seller") ? Pointed(row, "seller", _people, "is nobody called")?.Id : before.SellerId,
             Tags = row.Text("tags", before.Tags),
             PrivateNote = row.Text("note", before.PrivateNote),
             Inactive = row.Flag("inactive", before.Inactive),
-            NoMoreOnAccount = row.Has("no more on account") ? row.Text("no more on account").Length > 0 : before.NoMoreOnAccount,
+            NoMoreOnAccount = row.Has("no more on account")
+                ? row.Text("no more on account").Length > 0
+                : before.NoMoreOnAccount,
             NoMoreReason = row.Text("no more on account", before.NoMoreReason),
             RiskGrade = row.Text("risk grade", before.RiskGrade).ToUpperInvariant(),
             Contacts = row.Has("contacts") ? CustomerCells.Contacts(row.Text("contacts")) : before.Contacts,
-            Places = row.Has("places") ? CustomerCells.Places(row.Text("places"), before.Places, country) : before.Places,
+            Places = row.Has("places")
+                ? CustomerCells.Places(row.Text("places"), before.Places, country)
+                : before.Places,
             Certificates = row.Has("certificates") ? CustomerCells.Certificates(row) : before.Certificates,
         };
     }
 
-    private static string LanguageOf(string text) => Customer.Languages.FirstOrDefault(l => l.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code ?? text.ToLowerInvariant();
+    private static string LanguageOf(string text) =>
+        Customer.Languages.FirstOrDefault(l => l.Name.Equals(text, StringComparison.OrdinalIgnoreCase)).Code
+        ?? text.ToLowerInvariant();
 
     /// <summary>Compares what would be kept, so that a file that is taken again changes nothing.</summary>
     private static bool Same(CustomerDetails before, CustomerDetails after)
     {
-        CustomerDetails Plain(CustomerDetails d) => d with
-        {
-            Tags = Customer.TagsOf(d.Tags),
-            NoMoreReason = d.NoMoreOnAccount ? d.NoMoreReason : "",
-            Address = d.Address.Tidied(),
-            Contacts = after.Contacts,
-            Places = after.Places,
-            Certificates = after.Certificates,
-        };
-        static IEnumerable<PlaceDetails> Tidied(CustomerDetails d) => d.Places.Select(p => p with { Address = p.Address.Tidied() });
+        CustomerDetails Plain(CustomerDetails d) =>
+            d with
+            {
+                Tags = Customer.TagsOf(d.Tags),
+                NoMoreReason = d.NoMoreOnAccount ? d.NoMoreReason : "",
+                Address = d.Address.Tidied(),
+                Contacts = after.Contacts,
+                Places = after.Places,
+                Certificates = after.Certificates,
+            };
+        static IEnumerable<PlaceDetails> Tidied(CustomerDetails d) =>
+            d.Places.Select(p => p with { Address = p.Address.Tidied() });
         return Plain(before) == Plain(after)
-            && before.Contacts.SequenceEqual(after.Contacts) && Tidied(before).SequenceEqual(Tidied(after)) && before.Certificates.SequenceEqual(after.Certificates);
+            && before.Contacts.SequenceEqual(after.Contacts)
+            && Tidied(before).SequenceEqual(Tidied(after))
+            && before.Certificates.SequenceEqual(after.Certificates);
     }
 
     private string FreeCode(string name)
     {
         var letters = string.Concat(name.ToUpperInvariant().Where(char.IsAsciiLetterOrDigit).Take(6));
         var start = letters.Length == 0 ? "C" : letters;
-        if (!_byCode.ContainsKey(start) && !_nextCode.ContainsKey(start)) return start;
+        if (!_byCode.ContainsKey(start) && !_nextCode.ContainsKey(start))
+            return start;
         var n = _nextCode.GetValueOrDefault(start, 2);
-        while (_byCode.ContainsKey(start + n)) n++;
+        while (_byCode.ContainsKey(start + n))
+            n++;
         _nextCode[start] = n + 1;
         return start + n;
     }

@@ -20,7 +20,8 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
         return file;
     }
 
-    public static string NameOf(MovingKind kind, TableForm form) => $"{MovingFields.Key(kind)}.{form.ToString().ToLowerInvariant()}";
+    public static string NameOf(MovingKind kind, TableForm form) =>
+        $"{MovingFields.Key(kind)}.{form.ToString().ToLowerInvariant()}";
 
     public async Task<Table> TableAsync(MovingKind kind, CancellationToken stop = default)
     {
@@ -40,17 +41,52 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
     {
         var lists = await db.PriceLists.ToDictionaryAsync(l => l.Id, l => l.Name, stop);
         var people = await db.Users.ToDictionaryAsync(u => u.Id, u => u.FullName, stop);
-        var customers = await db.Customers.AsNoTracking().Include(c => c.Terms).Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).Where(c => c.MergedIntoId == null).OrderBy(c => c.Code).AsSplitQuery().ToListAsync(stop);
+        var customers = await db
+            .Customers.AsNoTracking()
+            .Include(c => c.Terms)
+            .Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Include(c => c.Certificates)
+            .Where(c => c.MergedIntoId == null)
+            .OrderBy(c => c.Code)
+            .AsSplitQuery()
+            .ToListAsync(stop);
         return customers.ConvertAll(c =>
         {
             var d = c.Details();
             return (IReadOnlyList<string>)
-            [
-                c.Code, c.Name, c.OtherName, c.Kind == CustomerKind.PublicBody ? "public body" : c.Kind.ToString().ToLowerInvariant(), c.RegistrationNumber, c.TaxNumber, c.ContactName, c.Email, c.Phone, c.Mobile,
-                c.Address.Street, c.Address.PostalCode, c.Address.City, c.Address.Region, c.Address.Country, c.Language, c.Currency.Code, c.Terms?.Name ?? "", c.CreditLimit is { } limit ? new Money(limit, c.Currency).ToString() : "",
-                c.TradeDiscount == 0 ? "" : PlainDecimal.Text(c.TradeDiscount), c.PriceListId is { } list ? lists.GetValueOrDefault(list, "") : "", c.SellerId is { } seller ? people.GetValueOrDefault(seller, "") : "", d.Tags, c.PrivateNote,
-                Flag(c.Inactive), c.NoMoreReason, c.RiskGrade, CustomerCells.Write(d.Contacts), CustomerCells.Write(d.Places), CustomerCells.Write(d.Certificates),
-            ];
+                [
+                    c.Code,
+                    c.Name,
+                    c.OtherName,
+                    c.Kind == CustomerKind.PublicBody ? "public body" : c.Kind.ToString().ToLowerInvariant(),
+                    c.RegistrationNumber,
+                    c.TaxNumber,
+                    c.ContactName,
+                    c.Email,
+                    c.Phone,
+                    c.Mobile,
+                    c.Address.Street,
+                    c.Address.PostalCode,
+                    c.Address.City,
+                    c.Address.Region,
+                    c.Address.Country,
+                    c.Language,
+                    c.Currency.Code,
+                    c.Terms?.Name ?? "",
+                    c.CreditLimit is { } limit ? new Money(limit, c.Currency).ToString() : "",
+                    c.TradeDiscount == 0 ? "" : PlainDecimal.Text(c.TradeDiscount),
+                    c.PriceListId is { } list ? lists.GetValueOrDefault(list, "") : "",
+                    c.SellerId is { } seller ? people.GetValueOrDefault(seller, "") : "",
+                    d.Tags,
+                    c.PrivateNote,
+                    Flag(c.Inactive),
+                    c.NoMoreReason,
+                    c.RiskGrade,
+                    CustomerCells.Write(d.Contacts),
+                    CustomerCells.Write(d.Places),
+                    CustomerCells.Write(d.Certificates),
+                ];
         });
     }
 
@@ -58,50 +94,109 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
     {
         var taxes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, c => c.Code, stop);
         var accounts = await db.LedgerAccounts.ToDictionaryAsync(a => a.Id, a => a.Code, stop);
-        return (await db.Items.AsNoTracking().OrderBy(i => i.Code).ToListAsync(stop)).ConvertAll(i => (IReadOnlyList<string>)
-        [
-            i.Code, i.Name, i.Text, Flag(i.IsGoods), i.Unit, PlainDecimal.Text(i.Price), Flag(i.PriceIncludesTax), PlainDecimal.Text(i.Cost), taxes[i.TaxCodeId], accounts[i.LedgerAccountId], string.Join(", ", Barcodes.Split(i.Barcode)), i.Classification,
-            Flag(i.KeepsCount), Flag(i.Inactive),
-        ]);
+        return (await db.Items.AsNoTracking().OrderBy(i => i.Code).ToListAsync(stop)).ConvertAll(i =>
+            (IReadOnlyList<string>)
+                [
+                    i.Code,
+                    i.Name,
+                    i.Text,
+                    Flag(i.IsGoods),
+                    i.Unit,
+                    PlainDecimal.Text(i.Price),
+                    Flag(i.PriceIncludesTax),
+                    PlainDecimal.Text(i.Cost),
+                    taxes[i.TaxCodeId],
+                    accounts[i.LedgerAccountId],
+                    string.Join(", ", Barcodes.Split(i.Barcode)),
+                    i.Classification,
+                    Flag(i.KeepsCount),
+                    Flag(i.Inactive),
+                ]
+        );
     }
 
     private async Task<List<IReadOnlyList<string>>> PricesAsync(CancellationToken stop)
     {
         var lists = await db.PriceLists.AsNoTracking().ToDictionaryAsync(l => l.Id, stop);
         var items = await db.Items.AsNoTracking().OrderBy(i => i.Code).ToListAsync(stop);
-        return items.SelectMany(i => i.Prices.OrderBy(p => lists[p.PriceListId].Name, StringComparer.Ordinal).Select(p => (IReadOnlyList<string>)
-            [i.Code, lists[p.PriceListId].Name, lists[p.PriceListId].Currency.Code, Flag(lists[p.PriceListId].IncludesTax), PlainDecimal.Text(p.Price)])).ToList();
+        return items
+            .SelectMany(i =>
+                i.Prices.OrderBy(p => lists[p.PriceListId].Name, StringComparer.Ordinal)
+                    .Select(p =>
+                        (IReadOnlyList<string>)
+                            [
+                                i.Code,
+                                lists[p.PriceListId].Name,
+                                lists[p.PriceListId].Currency.Code,
+                                Flag(lists[p.PriceListId].IncludesTax),
+                                PlainDecimal.Text(p.Price),
+                            ]
+                    )
+            )
+            .ToList();
     }
 
     /// <summary>What is open now, credits below zero.</summary>
     private async Task<List<IReadOnlyList<string>>> OpenItemsAsync(Currency home, CancellationToken stop)
     {
         var customers = await db.Customers.ToDictionaryAsync(c => c.Id, c => c.Code, stop);
-        var items = await db.AccountItems.AsNoTracking().Where(i => i.Open > 0).OrderBy(i => i.CustomerId).ThenBy(i => i.Date).ThenBy(i => i.Number).ToListAsync(stop);
-        return items.OrderBy(i => customers[i.CustomerId], StringComparer.Ordinal).Select(i => (IReadOnlyList<string>)
-        [
-            customers[i.CustomerId], i.Raises ? "invoice" : "credit", i.Number, Day(i.Date), i.Raises ? Day(i.Due) : "", new Money(i.Sign * i.Open, i.Currency).ToString(), i.Currency.Code,
-            i.Currency.Equals(home) ? "" : PlainDecimal.Text(Rate(i, home)),
-        ]).ToList();
+        var items = await db
+            .AccountItems.AsNoTracking()
+            .Where(i => i.Open > 0)
+            .OrderBy(i => i.CustomerId)
+            .ThenBy(i => i.Date)
+            .ThenBy(i => i.Number)
+            .ToListAsync(stop);
+        return items
+            .OrderBy(i => customers[i.CustomerId], StringComparer.Ordinal)
+            .Select(i =>
+                (IReadOnlyList<string>)
+                    [
+                        customers[i.CustomerId],
+                        i.Raises ? "invoice" : "credit",
+                        i.Number,
+                        Day(i.Date),
+                        i.Raises ? Day(i.Due) : "",
+                        new Money(i.Sign * i.Open, i.Currency).ToString(),
+                        i.Currency.Code,
+                        i.Currency.Equals(home) ? "" : PlainDecimal.Text(Rate(i, home)),
+                    ]
+            )
+            .ToList();
     }
 
     /// <summary>Balances of today of all accounts but what customers owe and opening balances.</summary>
     private async Task<List<IReadOnlyList<string>>> BalancesAsync(Currency home, CancellationToken stop)
     {
         var today = Day(await head.TodayAsync(stop));
-        var sums = await (from line in db.Set<JournalLine>()
-                          join account in db.LedgerAccounts on line.AccountId equals account.Id
-                          where account.Role != AccountRole.Receivables && account.Role != AccountRole.OpeningBalances
-                          group line by account.Code into g
-                          orderby g.Key
-                          select new { g.Key, Amount = g.Sum(l => l.Debit - l.Credit) }).ToListAsync(stop);
-        return sums.Where(s => s.Amount != 0).Select(s => (IReadOnlyList<string>)
-            [s.Key, today, s.Amount > 0 ? new Money(s.Amount, home).ToString() : "", s.Amount < 0 ? new Money(-s.Amount, home).ToString() : ""]).ToList();
+        var sums = await (
+            from line in db.Set<JournalLine>()
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            where account.Role != AccountRole.Receivables && account.Role != AccountRole.OpeningBalances
+            group line by account.Code into g
+            orderby g.Key
+            select new { g.Key, Amount = g.Sum(l => l.Debit - l.Credit) }
+        ).ToListAsync(stop);
+        return sums.Where(s => s.Amount != 0)
+            .Select(s =>
+                (IReadOnlyList<string>)
+                    [
+                        s.Key,
+                        today,
+                        s.Amount > 0 ? new Money(s.Amount, home).ToString() : "",
+                        s.Amount < 0 ? new Money(-s.Amount, home).ToString() : "",
+                    ]
+            )
+            .ToList();
     }
 
     /// <summary>The rate that gives the item its home amount again.</summary>
     private static decimal Rate(AccountItem item, Currency home) =>
-        Math.Round(new Money(item.HomeOpen, home).Units / new Money(item.Open, item.Currency).Units, 10, MidpointRounding.AwayFromZero);
+        Math.Round(
+            new Money(item.HomeOpen, home).Units / new Money(item.Open, item.Currency).Units,
+            10,
+            MidpointRounding.AwayFromZero
+        );
 
     private static string Flag(bool flag) => flag ? "yes" : "no";
 

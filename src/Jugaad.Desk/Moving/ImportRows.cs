@@ -20,7 +20,14 @@ internal sealed class ImportRows
     internal RowTaker Taker { get; }
 
     /// <summary>Reads what the rows point to, which takes a while in large books.</summary>
-    internal static async Task<ImportRows> PrepareAsync(BooksContext db, Business business, ImportRun run, Table table, bool onlyTries, CancellationToken stop)
+    internal static async Task<ImportRows> PrepareAsync(
+        BooksContext db,
+        Business business,
+        ImportRun run,
+        Table table,
+        bool onlyTries,
+        CancellationToken stop
+    )
     {
         RowTaker taker = run.Kind switch
         {
@@ -42,25 +49,48 @@ internal sealed class ImportRows
         var (refused, counts) = (new List<RefusedRow>(), new Dictionary<RowFate, int>());
         for (var i = from; i < upTo; i++)
         {
-            if (i % BetweenLooks == 0) stop.ThrowIfCancellationRequested();
+            if (i % BetweenLooks == 0)
+                stop.ThrowIfCancellationRequested();
             var fate = Take(i, refused);
             counts[fate] = counts.GetValueOrDefault(fate) + 1;
         }
 
-        return new ImportReport(counts.GetValueOrDefault(RowFate.New), counts.GetValueOrDefault(RowFate.Changed), counts.GetValueOrDefault(RowFate.Same), refused);
+        return new ImportReport(
+            counts.GetValueOrDefault(RowFate.New),
+            counts.GetValueOrDefault(RowFate.Changed),
+            counts.GetValueOrDefault(RowFate.Same),
+            refused
+        );
     }
 
     private RowFate Take(int index, List<RefusedRow> refused)
     {
         var cells = _table.Rows[index];
-        var figures = _settings.Columns.Where(c => _table.Figures.Contains((index, c.Value))).Select(c => c.Key).ToHashSet();
+        var figures = _settings
+            .Columns.Where(c => _table.Figures.Contains((index, c.Value)))
+            .Select(c => c.Key)
+            .ToHashSet();
         try
         {
-            return Taker.Take(new RowCells(_settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), _settings.Format, figures));
+            return Taker.Take(
+                new RowCells(_settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), _settings.Format, figures)
+            );
         }
         catch (RefusalException wrong)
         {
-            refused.Add(new RefusedRow(index + 1, string.Join(" ", wrong.Refusals.Select(r => r.Field.Length > 0 ? $"{MovingFields.HeadOf(r.Field)}: {r.Phrase.In(_format)}" : r.Phrase.In(_format)))));
+            refused.Add(
+                new RefusedRow(
+                    index + 1,
+                    string.Join(
+                        " ",
+                        wrong.Refusals.Select(r =>
+                            r.Field.Length > 0
+                                ? $"{MovingFields.HeadOf(r.Field)}: {r.Phrase.In(_format)}"
+                                : r.Phrase.In(_format)
+                        )
+                    )
+                )
+            );
             return RowFate.Refused;
         }
     }

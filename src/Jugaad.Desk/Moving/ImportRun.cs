@@ -23,7 +23,13 @@ public enum ImportState
 /// <param name="Columns">The column of each field, by the field's key.</param>
 /// <param name="FiguresInDoubt">Whether the file does not tell how its figures are written, and nobody has said it yet.</param>
 /// <param name="DatesInDoubt">The same of its dates.</param>
-public sealed record ImportSettings(Dictionary<string, int> Columns, char DecimalMark, DateOrder Dates, bool FiguresInDoubt = false, bool DatesInDoubt = false)
+public sealed record ImportSettings(
+    Dictionary<string, int> Columns,
+    char DecimalMark,
+    DateOrder Dates,
+    bool FiguresInDoubt = false,
+    bool DatesInDoubt = false
+)
 {
     public bool InDoubt => FiguresInDoubt || DatesInDoubt;
 
@@ -43,7 +49,8 @@ public sealed record ImportReport(int New, int Changed, int Same, IReadOnlyList<
     public int Rows => Good + Refused.Count;
 
     /// <summary>Both together.</summary>
-    public ImportReport With(ImportReport next) => new(New + next.New, Changed + next.Changed, Same + next.Same, [.. Refused, .. next.Refused]);
+    public ImportReport With(ImportReport next) =>
+        new(New + next.New, Changed + next.Changed, Same + next.Same, [.. Refused, .. next.Refused]);
 }
 
 /// <summary>Something that an import touched and that stays when the import is taken back.</summary>
@@ -59,7 +66,8 @@ public sealed record TakenBackReport(int Gone, int AsBefore, IReadOnlyList<Stays
     public int Undone => Gone + AsBefore;
 
     /// <summary>Both together.</summary>
-    public TakenBackReport With(TakenBackReport next) => new(Gone + next.Gone, AsBefore + next.AsBefore, [.. Stays, .. next.Stays], Through + next.Through);
+    public TakenBackReport With(TakenBackReport next) =>
+        new(Gone + next.Gone, AsBefore + next.AsBefore, [.. Stays, .. next.Stays], Through + next.Through);
 }
 
 /// <summary>A file that is being moved in, kept until it is done so that nothing is lost between the pages.</summary>
@@ -99,7 +107,8 @@ public sealed class ImportRun
     public string TakenBackText { get; set; } = "";
 
     /// <summary>What became of it when it was taken back.</summary>
-    public TakenBackReport? TakenBack => TakenBackText.Length == 0 ? null : JsonSerializer.Deserialize<TakenBackReport>(TakenBackText);
+    public TakenBackReport? TakenBack =>
+        TakenBackText.Length == 0 ? null : JsonSerializer.Deserialize<TakenBackReport>(TakenBackText);
 
     public ImportSettings Settings => JsonSerializer.Deserialize<ImportSettings>(SettingsText)!;
 

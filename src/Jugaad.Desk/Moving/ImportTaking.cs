@@ -10,7 +10,13 @@ namespace Jugaad.Desk.Moving;
 /// moment, so that others write in between; a file that is taken in part only is gone on with, or taken back. Taking the same file again
 /// changes nothing.
 /// </summary>
-public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead head, Importing importing, ImportUndo undo)
+public sealed class ImportTaking(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    Importing importing,
+    ImportUndo undo
+)
 {
     /// <summary>How many rows are written at once.</summary>
     internal const int Piece = 500;
@@ -22,20 +28,37 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
     /// <param name="progress">Told how many rows are in the books.</param>
     /// <param name="stop">Ends the work after the piece that is being written; what is in the books stays, to be gone on with or taken back.</param>
     /// <exception cref="RefusalException">When it was taken already, or all were wanted and one is refused; nothing of it is in the books then.</exception>
-    public async Task<ImportReport> TakeAsync(int id, bool allOrNone, IProgress<int>? progress = null, string? formKey = null, CancellationToken stop = default)
+    public async Task<ImportReport> TakeAsync(
+        int id,
+        bool allOrNone,
+        IProgress<int>? progress = null,
+        string? formKey = null,
+        CancellationToken stop = default
+    )
     {
         var run = await importing.FindAsync(id, stop) ?? throw new RefusalException("", "This import is not there.");
         if (run.State is not (ImportState.Begun or ImportState.Taking))
         {
             // The same form sent again gets its answer again; anybody else is refused.
-            await writer.WriteAsync(Right.Masters, formKey, () => throw new RefusalException("", "This file has been taken already. Begin again with the file to take it once more."), stop);
+            await writer.WriteAsync(
+                Right.Masters,
+                formKey,
+                () =>
+                    throw new RefusalException(
+                        "",
+                        "This file has been taken already. Begin again with the file to take it once more."
+                    ),
+                stop
+            );
             return run.Report!;
         }
 
         importing.MustBeReady(run);
         var table = importing.TableOf(run);
-        if (run.State == ImportState.Taking) allOrNone = run.AllOrNone;
-        else if (allOrNone && table.Rows.Count > Piece) AllOrNone(await importing.TryOutAsync(run, table, stop));
+        if (run.State == ImportState.Taking)
+            allOrNone = run.AllOrNone;
+        else if (allOrNone && table.Rows.Count > Piece)
+            AllOrNone(await importing.TryOutAsync(run, table, stop));
         await db.Database.OpenConnectionAsync(stop);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         try
@@ -61,7 +84,8 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
     {
         try
         {
-            if (await db.ImportRuns.AnyAsync(r => r.Id == id && r.State == ImportState.Taking)) await undo.TakeBackAsync(id);
+            if (await db.ImportRuns.AnyAsync(r => r.Id == id && r.State == ImportState.Taking))
+                await undo.TakeBackAsync(id);
         }
         catch (Exception cannot) when (BooksTrouble.Of(cannot) is not null)
         {
@@ -69,18 +93,34 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
         }
     }
 
-    private async Task<ImportReport> PiecesAsync(ImportRun run, Table table, bool allOrNone, IProgress<int>? progress, string? formKey, CancellationToken stop)
+    private async Task<ImportReport> PiecesAsync(
+        ImportRun run,
+        Table table,
+        bool allOrNone,
+        IProgress<int>? progress,
+        string? formKey,
+        CancellationToken stop
+    )
     {
         var report = run.Report ?? new ImportReport(0, 0, 0, []);
         var named = await NamedByAsync(run, table, report.Rows, stop);
         Prepared? prepared = null;
-        for (var overtaken = 0; ;)
+        for (var overtaken = 0; ; )
         {
             prepared ??= await PrepareAsync(run, table, named, stop);
             var turn = new Turn();
             try
             {
-                (report, prepared) = await PieceAsync(run, table, prepared, report, allOrNone, mayWait: overtaken < MostOvertaken, formKey, stop);
+                (report, prepared) = await PieceAsync(
+                    run,
+                    table,
+                    prepared,
+                    report,
+                    allOrNone,
+                    mayWait: overtaken < MostOvertaken,
+                    formKey,
+                    stop
+                );
                 overtaken = 0;
             }
             catch (OvertakenException)
@@ -90,7 +130,8 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
             }
 
             progress?.Report(report.Rows);
-            if (report.Rows == table.Rows.Count) return report;
+            if (report.Rows == table.Rows.Count)
+                return report;
             named = prepared.Rows.Taker.Named.ToHashSet(StringComparer.OrdinalIgnoreCase);
             await turn.EndAsync(stop);
         }
@@ -99,7 +140,8 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
     /// <summary>What the rows that are in the books already named, where a file is gone on with.</summary>
     private async Task<IReadOnlySet<string>> NamedByAsync(ImportRun run, Table table, int upTo, CancellationToken stop)
     {
-        if (upTo == 0) return new HashSet<string>();
+        if (upTo == 0)
+            return new HashSet<string>();
         var rows = await ImportRows.PrepareAsync(db, await head.BusinessAsync(stop), run, table, onlyTries: true, stop);
         rows.Take(0, upTo, stop);
         return rows.Taker.Named;
@@ -109,50 +151,97 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
     /// <param name="Seen">The mark of what others had committed before it was read.</param>
     private sealed record Prepared(ImportRows Rows, Dictionary<(EffectOn On, int Id), ImportEffect> Effects, long Seen);
 
-    private async Task<Prepared> PrepareAsync(ImportRun run, Table table, IReadOnlySet<string> named, CancellationToken stop)
+    private async Task<Prepared> PrepareAsync(
+        ImportRun run,
+        Table table,
+        IReadOnlySet<string> named,
+        CancellationToken stop
+    )
     {
         db.ChangeTracker.Clear();
         head.Forget();
         var seen = await CommitsOfOthersAsync(stop);
-        var rows = await ImportRows.PrepareAsync(db, await head.BusinessAsync(stop), run, table, onlyTries: false, stop);
+        var rows = await ImportRows.PrepareAsync(
+            db,
+            await head.BusinessAsync(stop),
+            run,
+            table,
+            onlyTries: false,
+            stop
+        );
         rows.Taker.GoOn(named);
-        return new Prepared(rows, await db.ImportEffects.Where(e => e.RunId == run.Id).ToDictionaryAsync(e => (e.On, e.TargetId), stop), seen);
+        return new Prepared(
+            rows,
+            await db.ImportEffects.Where(e => e.RunId == run.Id).ToDictionaryAsync(e => (e.On, e.TargetId), stop),
+            seen
+        );
     }
 
     /// <summary>Writes the next rows, and what is known of the whole so far.</summary>
     /// <exception cref="OvertakenException">When somebody has written since the books were read; nothing is written then.</exception>
-    private async Task<(ImportReport, Prepared)> PieceAsync(ImportRun run, Table table, Prepared prepared, ImportReport soFar, bool allOrNone, bool mayWait, string? formKey, CancellationToken stop)
+    private async Task<(ImportReport, Prepared)> PieceAsync(
+        ImportRun run,
+        Table table,
+        Prepared prepared,
+        ImportReport soFar,
+        bool allOrNone,
+        bool mayWait,
+        string? formKey,
+        CancellationToken stop
+    )
     {
         var upTo = Math.Min(soFar.Rows + Piece, table.Rows.Count);
         var isLast = upTo == table.Rows.Count;
         var whole = soFar;
-        await writer.WritePieceAsync(Right.Masters, isLast ? formKey : null, async () =>
-        {
-            if (await CommitsOfOthersAsync(stop) != prepared.Seen)
+        await writer.WritePieceAsync(
+            Right.Masters,
+            isLast ? formKey : null,
+            async () =>
             {
-                if (mayWait) throw new OvertakenException();
-                prepared = await PrepareAsync(run, table, prepared.Rows.Taker.Named, stop);
-            }
+                if (await CommitsOfOthersAsync(stop) != prepared.Seen)
+                {
+                    if (mayWait)
+                        throw new OvertakenException();
+                    prepared = await PrepareAsync(run, table, prepared.Rows.Taker.Named, stop);
+                }
 
-            await MustStandAsync(run.Id, soFar, stop);
-            whole = soFar.With(prepared.Rows.Take(soFar.Rows, upTo, stop));
-            if (allOrNone) AllOrNone(whole);
-            prepared.Rows.Taker.DetectChanges();
-            await writer.SaveAsync(stop);
-            Keep(prepared, run.Id);
-            var state = isLast ? ImportState.Done : ImportState.Taking;
-            var text = JsonSerializer.Serialize(whole);
-            await db.ImportRuns.Where(r => r.Id == run.Id).ExecuteUpdateAsync(set => set.SetProperty(r => r.State, state).SetProperty(r => r.ReportText, text).SetProperty(r => r.AllOrNone, allOrNone), stop);
-            if (isLast) await writer.TrailAsync($"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {whole.New} new, {whole.Changed} changed, {whole.Same} there already, {whole.Refused.Count} refused");
-            return run.Id;
-        }, stop);
+                await MustStandAsync(run.Id, soFar, stop);
+                whole = soFar.With(prepared.Rows.Take(soFar.Rows, upTo, stop));
+                if (allOrNone)
+                    AllOrNone(whole);
+                prepared.Rows.Taker.DetectChanges();
+                await writer.SaveAsync(stop);
+                Keep(prepared, run.Id);
+                var state = isLast ? ImportState.Done : ImportState.Taking;
+                var text = JsonSerializer.Serialize(whole);
+                await db
+                    .ImportRuns.Where(r => r.Id == run.Id)
+                    .ExecuteUpdateAsync(
+                        set =>
+                            set.SetProperty(r => r.State, state)
+                                .SetProperty(r => r.ReportText, text)
+                                .SetProperty(r => r.AllOrNone, allOrNone),
+                        stop
+                    );
+                if (isLast)
+                    await writer.TrailAsync(
+                        $"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {whole.New} new, {whole.Changed} changed, {whole.Same} there already, {whole.Refused.Count} refused"
+                    );
+                return run.Id;
+            },
+            stop
+        );
         return (whole, prepared);
     }
 
     /// <exception cref="TakenElsewhereException">When somebody else has taken rows of the same file since.</exception>
     private async Task MustStandAsync(int id, ImportReport soFar, CancellationToken stop)
     {
-        var now = await db.ImportRuns.AsNoTracking().Where(r => r.Id == id).Select(r => new ImportRun { State = r.State, ReportText = r.ReportText }).SingleAsync(stop);
+        var now = await db
+            .ImportRuns.AsNoTracking()
+            .Where(r => r.Id == id)
+            .Select(r => new ImportRun { State = r.State, ReportText = r.ReportText })
+            .SingleAsync(stop);
         if (now.State is not (ImportState.Begun or ImportState.Taking) || (now.Report?.Rows ?? 0) != soFar.Rows)
             throw new TakenElsewhereException();
     }
@@ -177,16 +266,26 @@ public sealed class ImportTaking(BooksContext db, BookWriter writer, BooksHead h
 
     private static void AllOrNone(ImportReport report)
     {
-        if (report.Refused.Count == 0) return;
+        if (report.Refused.Count == 0)
+            return;
         var rows = report.Refused.Count == 1 ? "1 row is" : $"{report.Refused.Count} rows are";
-        throw new RefusalException("", $"{rows} refused, so nothing was taken. Correct the file, or take the good rows alone.");
+        throw new RefusalException(
+            "",
+            $"{rows} refused, so nothing was taken. Correct the file, or take the good rows alone."
+        );
     }
 
     /// <summary>Changes whenever somebody else has committed (SQLite's data_version of this connection).</summary>
-    private async Task<long> CommitsOfOthersAsync(CancellationToken stop) => (await db.Database.SqlQueryRaw<long>("SELECT data_version AS Value FROM pragma_data_version").ToListAsync(stop))[0];
+    private async Task<long> CommitsOfOthersAsync(CancellationToken stop) =>
+        (
+            await db
+                .Database.SqlQueryRaw<long>("SELECT data_version AS Value FROM pragma_data_version")
+                .ToListAsync(stop)
+        )[0];
 
     /// <summary>Somebody wrote between the reading and the writing.</summary>
     private sealed class OvertakenException : Exception;
 
-    private sealed class TakenElsewhereException() : RefusalException("", "This file has been taken already, or is being taken elsewhere. Look at it again.");
+    private sealed class TakenElsewhereException()
+        : RefusalException("", "This file has been taken already, or is being taken elsewhere. Look at it again.");
 }

@@ -9,15 +9,25 @@ namespace Jugaad.Desk.Moving;
 public sealed class ImportUses(BooksContext db)
 {
     /// <summary>Tables that are a customer's own, or only tell of one.</summary>
-    private static readonly string[] OwnOrTelling = ["CustomerContacts", "CustomerPlaces", "ExemptionCertificates", "Trail"];
+    private static readonly string[] OwnOrTelling =
+    [
+        "CustomerContacts",
+        "CustomerPlaces",
+        "ExemptionCertificates",
+        "Trail",
+    ];
 
     /// <summary>Those of the customers, by id, that any table points to, found from the model so that none is forgotten.</summary>
-    public async Task<HashSet<int>> OfCustomersAsync(IReadOnlyCollection<int> customers, CancellationToken stop = default)
+    public async Task<HashSet<int>> OfCustomersAsync(
+        IReadOnlyCollection<int> customers,
+        CancellationToken stop = default
+    )
     {
         var used = new HashSet<int>();
         foreach (var (table, column) in CustomerReferences.Of(db.Model).Where(r => !OwnOrTelling.Contains(r.Table)))
             used.UnionWith(await PointedAsync(table, column, customers, stop));
-        foreach (var form in await TypedAsync(stop)) used.Add(Number(form, "customerId"));
+        foreach (var form in await TypedAsync(stop))
+            used.Add(Number(form, "customerId"));
         return used;
     }
 
@@ -44,12 +54,23 @@ public sealed class ImportUses(BooksContext db)
     }
 
     private static int Number(JsonElement form, string name) =>
-        form.ValueKind == JsonValueKind.Object && form.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.Number && value.TryGetInt32(out var number) ? number : 0;
+        form.ValueKind == JsonValueKind.Object
+        && form.TryGetProperty(name, out var value)
+        && value.ValueKind == JsonValueKind.Number
+        && value.TryGetInt32(out var number)
+            ? number
+            : 0;
 
     /// <summary>Names of tables and columns come from the model, never from what somebody typed.</summary>
-    private Task<List<int>> PointedAsync(string table, string column, IReadOnlyCollection<int> ids, CancellationToken stop)
+    private Task<List<int>> PointedAsync(
+        string table,
+        string column,
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop
+    )
     {
-        var sql = $"SELECT DISTINCT \"{column}\" AS \"Value\" FROM \"{table}\" WHERE \"{column}\" IN (SELECT value FROM json_each({{0}}))";
+        var sql =
+            $"SELECT DISTINCT \"{column}\" AS \"Value\" FROM \"{table}\" WHERE \"{column}\" IN (SELECT value FROM json_each({{0}}))";
         return db.Database.SqlQueryRaw<int>(sql, JsonSerializer.Serialize(ids)).ToListAsync(stop);
     }
 }

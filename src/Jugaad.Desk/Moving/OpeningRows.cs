@@ -26,11 +26,30 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
 
     internal override async Task PrepareAsync(CancellationToken stop)
     {
-        var customers = await Db.Customers.AsNoTracking().Include(c => c.Terms).Where(c => c.MergedIntoId == null).OrderBy(c => c.Id).ToListAsync(stop);
-        (_byCode, _byName, _namesakes) = (ByName(customers, c => c.Code), ByName(customers, c => c.Name), Namesakes(customers));
-        _items = (await Db.AccountItems.AsNoTracking().Where(i => i.Kind != AccountItemKind.Receipt).ToListAsync(stop)).GroupBy(i => (i.CustomerId, i.Number)).ToDictionary(g => g.Key, g => g.First());
+        var customers = await Db
+            .Customers.AsNoTracking()
+            .Include(c => c.Terms)
+            .Where(c => c.MergedIntoId == null)
+            .OrderBy(c => c.Id)
+            .ToListAsync(stop);
+        (_byCode, _byName, _namesakes) = (
+            ByName(customers, c => c.Code),
+            ByName(customers, c => c.Name),
+            Namesakes(customers)
+        );
+        _items = (await Db.AccountItems.AsNoTracking().Where(i => i.Kind != AccountItemKind.Receipt).ToListAsync(stop))
+            .GroupBy(i => (i.CustomerId, i.Number))
+            .ToDictionary(g => g.Key, g => g.First());
         // An invoice's number is one of its kind in the books, whoever it was to; so is that of a credit note that was issued here.
-        _numbers = (await Db.AccountItems.AsNoTracking().Where(i => i.DocumentId != null || i.Kind == AccountItemKind.Invoice).Select(i => new { i.Kind, i.Number }).ToListAsync(stop)).Select(i => (i.Kind, i.Number)).ToHashSet();
+        _numbers = (
+            await Db
+                .AccountItems.AsNoTracking()
+                .Where(i => i.DocumentId != null || i.Kind == AccountItemKind.Invoice)
+                .Select(i => new { i.Kind, i.Number })
+                .ToListAsync(stop)
+        )
+            .Select(i => (i.Kind, i.Number))
+            .ToHashSet();
         _rates = (await Db.ExchangeRates.AsNoTracking().ToListAsync(stop)).ToLookup(r => r.Currency);
         _receivables = await OfAsync(AccountRole.Receivables, stop);
         _opening = await OfAsync(AccountRole.OpeningBalances, stop);
@@ -38,41 +57,135 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
 
     internal override RowFate Take(RowCells row)
     {
-        if (!_byCode.TryGetValue(row.Text("customer"), out var customer) && _namesakes.TryGetValue(row.Text("customer"), out var several)) throw new RefusalException("customer", WhichOf(several));
+        if (
+            !_byCode.TryGetValue(row.Text("customer"), out var customer)
+            && _namesakes.TryGetValue(row.Text("customer"), out var several)
+        )
+            throw new RefusalException("customer", WhichOf(several));
         customer ??= _byName.GetValueOrDefault(row.Text("customer"));
-        if (row.Text("customer").Length == 0) row.Refused.Add("customer", "Give the customer's code or name.");
-        else if (customer is null) row.Refused.Add("customer", $"There is no customer “{row.Text("customer")}” in the books. Move the customers in first, or correct the cell.");
+        if (row.Text("customer").Length == 0)
+            row.Refused.Add("customer", "Give the customer's code or name.");
+        else if (customer is null)
+            row.Refused.Add(
+                "customer",
+                $"There is no customer “{row.Text("customer")}” in the books. Move the customers in first, or correct the cell."
+            );
         Texts.Required(row.Refused, "number", row.Text("number"), 40, "Give the number of the invoice or credit.");
-        if (row.Text("date").Length == 0) row.Refused.Add("date", "Give the date.");
-        if (row.Text("open").Length == 0) row.Refused.Add("open", "Give the amount that is open.");
+        if (row.Text("date").Length == 0)
+            row.Refused.Add("date", "Give the date.");
+        if (row.Text("open").Length == 0)
+            row.Refused.Add("open", "Give the amount that is open.");
         var (date, due) = (row.Date("date"), row.Date("due"));
-        if (date is { Year: < 1990 or > 2199 }) row.Refused.Add("date", "Give a date between 1990 and 2199.");
+        if (date is { Year: < 1990 or > 2199 })
+            row.Refused.Add("date", "Give a date between 1990 and 2199.");
         Closed(row, date, business);
-        var credit = row.Choice("kind", false, (false, ["invoice", "inv", "debit note", "debit", "rechnung", "facture", "factura", "fattura", "fatura", "factuur", "faktura", "arve", "lasku"]), (true, ["credit", "credit note", "crn", "payment", "deposit", "prepayment", "gutschrift", "avoir", "abono", "nota di credito", "nota de crédito", "creditnota", "korekta", "kreeditarve", "hyvityslasku", "kreditfaktura"]));
+        var credit = row.Choice(
+            "kind",
+            false,
+            (
+                false,
+                [
+                    "invoice",
+                    "inv",
+                    "debit note",
+                    "debit",
+                    "rechnung",
+                    "facture",
+                    "factura",
+                    "fattura",
+                    "fatura",
+                    "factuur",
+                    "faktura",
+                    "arve",
+                    "lasku",
+                ]
+            ),
+            (
+                true,
+                [
+                    "credit",
+                    "credit note",
+                    "crn",
+                    "payment",
+                    "deposit",
+                    "prepayment",
+                    "gutschrift",
+                    "avoir",
+                    "abono",
+                    "nota di credito",
+                    "nota de crédito",
+                    "creditnota",
+                    "korekta",
+                    "kreeditarve",
+                    "hyvityslasku",
+                    "kreditfaktura",
+                ]
+            )
+        );
         var rate = row.Figure("exchange rate", 10);
         row.Refused.ThrowIfAny();
-        if (row.Text("currency").Length > 0 && !row.Text("currency").Equals(customer!.Currency.Code, StringComparison.OrdinalIgnoreCase)) row.Refused.Add("currency", $"{customer.Name} is billed in {customer.Currency}, not in {row.Text("currency")}.");
+        if (
+            row.Text("currency").Length > 0
+            && !row.Text("currency").Equals(customer!.Currency.Code, StringComparison.OrdinalIgnoreCase)
+        )
+            row.Refused.Add(
+                "currency",
+                $"{customer.Name} is billed in {customer.Currency}, not in {row.Text("currency")}."
+            );
         var open = row.Amount("open", customer!.Currency) ?? 0;
         row.Refused.ThrowIfAny();
-        if (open == 0) throw new RefusalException("open", "Nothing is open, so there is nothing to take over. Leave the row out.");
+        if (open == 0)
+            throw new RefusalException("open", "Nothing is open, so there is nothing to take over. Leave the row out.");
         return Post(customer, credit || open < 0, Math.Abs(open), row.Text("number"), date!.Value, due, rate);
     }
 
-    private RowFate Post(Customer customer, bool credit, long amount, string number, DateOnly date, DateOnly? due, decimal typedRate)
+    private RowFate Post(
+        Customer customer,
+        bool credit,
+        long amount,
+        string number,
+        DateOnly date,
+        DateOnly? due,
+        decimal typedRate
+    )
     {
         if (_items.TryGetValue((customer.Id, number), out var there))
         {
-            if (there.DocumentId is null && there.Amount == amount && there.Raises != credit && there.Date == date) return RowFate.Same;
-            throw new RefusalException("number", $"{customer.Name} has {number} already, of {there.Date:yyyy-MM-dd} and {new Money(there.Amount, there.Currency)} {there.Currency}. Correct the row, or leave it out.");
+            if (there.DocumentId is null && there.Amount == amount && there.Raises != credit && there.Date == date)
+                return RowFate.Same;
+            throw new RefusalException(
+                "number",
+                $"{customer.Name} has {number} already, of {there.Date:yyyy-MM-dd} and {new Money(there.Amount, there.Currency)} {there.Currency}. Correct the row, or leave it out."
+            );
         }
 
         var kind = credit ? AccountItemKind.CreditNote : AccountItemKind.Invoice;
-        if (_numbers.Contains((kind, number))) throw new RefusalException("number", $"There is {kind.Word()} {number} in the books already. Correct the row, or leave it out.");
-        if (!credit) _numbers.Add((kind, number));
-        var rate = customer.Currency.Equals(business.HomeCurrency) ? 1
+        if (_numbers.Contains((kind, number)))
+            throw new RefusalException(
+                "number",
+                $"There is {kind.Word()} {number} in the books already. Correct the row, or leave it out."
+            );
+        if (!credit)
+            _numbers.Add((kind, number));
+        var rate =
+            customer.Currency.Equals(business.HomeCurrency) ? 1
             : typedRate > 0 ? typedRate
-            : _rates[customer.Currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate ?? throw new RefusalException("exchange rate", $"There is no exchange rate for {customer.Currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column.");
-        var item = new AccountItem(kind, customer.Id, number, date, credit ? date : due ?? customer.Terms?.DueOn(date) ?? date, customer.Currency, amount, rate, business.HomeCurrency);
+            : _rates[customer.Currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate
+                ?? throw new RefusalException(
+                    "exchange rate",
+                    $"There is no exchange rate for {customer.Currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column."
+                );
+        var item = new AccountItem(
+            kind,
+            customer.Id,
+            number,
+            date,
+            credit ? date : due ?? customer.Terms?.DueOn(date) ?? date,
+            customer.Currency,
+            amount,
+            rate,
+            business.HomeCurrency
+        );
         Db.AccountItems.Add(item);
         var entry = PostingRules.ForOpeningItem(item, _receivables, _opening);
         Db.Journal.Add(entry);
@@ -82,7 +195,15 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
     }
 
     private async Task<int> OfAsync(AccountRole role, CancellationToken stop) =>
-        await Db.LedgerAccounts.Where(a => a.Role == role).OrderBy(a => a.Id).Select(a => (int?)a.Id).FirstOrDefaultAsync(stop) ?? throw new RefusalException("", $"The chart of accounts lacks one for {LedgerAccount.Words(role)}. Add it under Setup first.");
+        await Db
+            .LedgerAccounts.Where(a => a.Role == role)
+            .OrderBy(a => a.Id)
+            .Select(a => (int?)a.Id)
+            .FirstOrDefaultAsync(stop)
+        ?? throw new RefusalException(
+            "",
+            $"The chart of accounts lacks one for {LedgerAccount.Words(role)}. Add it under Setup first."
+        );
 }
 
 /// <summary>
@@ -98,28 +219,63 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
     internal override async Task PrepareAsync(CancellationToken stop)
     {
         _accounts = ByName(await Db.LedgerAccounts.AsNoTracking().ToListAsync(stop), a => a.Code);
-        _opening = _accounts.Values.FirstOrDefault(a => a.Role == AccountRole.OpeningBalances)?.Id ?? throw new RefusalException("", "The chart of accounts lacks one for opening balances. Add it under Setup first.");
-        var entries = await Db.Journal.AsNoTracking().Include(e => e.Lines).Where(e => e.Event == JournalEvent.OpeningBalance && !e.IsMirrored).ToListAsync(stop);
-        _there = entries.SelectMany(e => e.Lines.Where(l => l.AccountId != _opening).Select(l => (l.AccountId, e.Date, Amount: l.Debit - l.Credit))).GroupBy(l => l.AccountId).ToDictionary(g => g.Key, g => (g.First().Date, g.Sum(l => l.Amount)));
+        _opening =
+            _accounts.Values.FirstOrDefault(a => a.Role == AccountRole.OpeningBalances)?.Id
+            ?? throw new RefusalException(
+                "",
+                "The chart of accounts lacks one for opening balances. Add it under Setup first."
+            );
+        var entries = await Db
+            .Journal.AsNoTracking()
+            .Include(e => e.Lines)
+            .Where(e => e.Event == JournalEvent.OpeningBalance && !e.IsMirrored)
+            .ToListAsync(stop);
+        _there = entries
+            .SelectMany(e =>
+                e.Lines.Where(l => l.AccountId != _opening)
+                    .Select(l => (l.AccountId, e.Date, Amount: l.Debit - l.Credit))
+            )
+            .GroupBy(l => l.AccountId)
+            .ToDictionary(g => g.Key, g => (g.First().Date, g.Sum(l => l.Amount)));
     }
 
     internal override RowFate Take(RowCells row)
     {
         var account = Pointed(row, "account", _accounts, "is no ledger account");
-        if (row.Text("account").Length == 0) row.Refused.Add("account", "Give the account's number.");
-        if (row.Text("date").Length == 0) row.Refused.Add("date", "Give the date of the balance.");
+        if (row.Text("account").Length == 0)
+            row.Refused.Add("account", "Give the account's number.");
+        if (row.Text("date").Length == 0)
+            row.Refused.Add("date", "Give the date of the balance.");
         var date = row.Date("date");
-        if (date is { Year: < 1990 or > 2199 }) row.Refused.Add("date", "Give a date between 1990 and 2199.");
+        if (date is { Year: < 1990 or > 2199 })
+            row.Refused.Add("date", "Give a date between 1990 and 2199.");
         Closed(row, date, business);
-        var amount = (row.Amount("debit", business.HomeCurrency) ?? 0) - (row.Amount("credit", business.HomeCurrency) ?? 0);
+        var amount =
+            (row.Amount("debit", business.HomeCurrency) ?? 0) - (row.Amount("credit", business.HomeCurrency) ?? 0);
         row.Refused.ThrowIfAny();
-        if (account!.Role == AccountRole.Receivables) throw new RefusalException("account", "What customers owe comes with the open invoices and credits. Move those in, and leave this row out.");
-        if (account.Id == _opening) throw new RefusalException("account", "The account of opening balances is the other side of every row. Leave this row out.");
-        if (amount == 0) throw new RefusalException("debit", "The balance is zero, so there is nothing to take over. Leave the row out.");
+        if (account!.Role == AccountRole.Receivables)
+            throw new RefusalException(
+                "account",
+                "What customers owe comes with the open invoices and credits. Move those in, and leave this row out."
+            );
+        if (account.Id == _opening)
+            throw new RefusalException(
+                "account",
+                "The account of opening balances is the other side of every row. Leave this row out."
+            );
+        if (amount == 0)
+            throw new RefusalException(
+                "debit",
+                "The balance is zero, so there is nothing to take over. Leave the row out."
+            );
         if (_there.TryGetValue(account.Id, out var before))
         {
-            if (before == (date!.Value, amount)) return RowFate.Same;
-            throw new RefusalException("account", $"{account.Code} {account.Name} has an opening balance of {new Money(before.Amount, business.HomeCurrency)} on {before.Date:yyyy-MM-dd} already.");
+            if (before == (date!.Value, amount))
+                return RowFate.Same;
+            throw new RefusalException(
+                "account",
+                $"{account.Code} {account.Name} has an opening balance of {new Money(before.Amount, business.HomeCurrency)} on {before.Date:yyyy-MM-dd} already."
+            );
         }
 
         var entry = PostingRules.ForOpeningBalance(account, date!.Value, amount, _opening);

@@ -22,7 +22,9 @@ public enum RowFate
 /// <summary>Takes the rows of one kind. What it needs to know of the books is read once beforehand.</summary>
 internal abstract class RowTaker(BooksContext db)
 {
-    private readonly Dictionary<object, (EffectOn On, string Before, Func<(int Id, int Version)> Now)> _effects = new(ReferenceEqualityComparer.Instance);
+    private readonly Dictionary<object, (EffectOn On, string Before, Func<(int Id, int Version)> Now)> _effects = new(
+        ReferenceEqualityComparer.Instance
+    );
     private HashSet<string> _named = new(StringComparer.OrdinalIgnoreCase);
 
     protected BooksContext Db => db;
@@ -45,15 +47,27 @@ internal abstract class RowTaker(BooksContext db)
         foreach (var touched in _effects.Keys.Select(thing => Db.Entry(thing)))
         {
             touched.DetectChanges();
-            foreach (var owned in touched.References) owned.TargetEntry?.DetectChanges();
-            foreach (var part in touched.Collections.SelectMany(c => c.CurrentValue?.Cast<object>() ?? []).ToList()) Db.Entry(part).DetectChanges();
+            foreach (var owned in touched.References)
+                owned.TargetEntry?.DetectChanges();
+            foreach (var part in touched.Collections.SelectMany(c => c.CurrentValue?.Cast<object>() ?? []).ToList())
+                Db.Entry(part).DetectChanges();
         }
     }
 
     /// <summary>What the rows did since this was last asked, once everything is saved.</summary>
     internal IReadOnlyList<ImportEffect> Effects(int runId)
     {
-        var effects = _effects.Values.Select(e => (e.On, e.Before, Now: e.Now())).Select(e => new ImportEffect { RunId = runId, On = e.On, TargetId = e.Now.Id, Before = e.Before, VersionAfter = e.Now.Version }).ToList();
+        var effects = _effects
+            .Values.Select(e => (e.On, e.Before, Now: e.Now()))
+            .Select(e => new ImportEffect
+            {
+                RunId = runId,
+                On = e.On,
+                TargetId = e.Now.Id,
+                Before = e.Before,
+                VersionAfter = e.Now.Version,
+            })
+            .ToList();
         _effects.Clear();
         return effects;
     }
@@ -72,11 +86,22 @@ internal abstract class RowTaker(BooksContext db)
 
     /// <summary>Finds by a name or code, ignoring case.</summary>
     protected static Dictionary<string, T> ByName<T>(IEnumerable<T> things, Func<T, string> name) =>
-        things.GroupBy(name, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
+        things
+            .GroupBy(name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
 
     /// <summary>Those that share their name with another, by that name, ignoring case: a name alone does not say which is meant.</summary>
-    protected static Dictionary<string, IReadOnlyList<Core.Trade.Customer>> Namesakes(IEnumerable<Core.Trade.Customer> customers) =>
-        customers.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1).ToDictionary(g => g.Key, g => (IReadOnlyList<Core.Trade.Customer>)[.. g], StringComparer.OrdinalIgnoreCase);
+    protected static Dictionary<string, IReadOnlyList<Core.Trade.Customer>> Namesakes(
+        IEnumerable<Core.Trade.Customer> customers
+    ) =>
+        customers
+            .GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase)
+            .Where(g => g.Count() > 1)
+            .ToDictionary(
+                g => g.Key,
+                g => (IReadOnlyList<Core.Trade.Customer>)[.. g],
+                StringComparer.OrdinalIgnoreCase
+            );
 
     /// <summary>What is said where a name is that of several.</summary>
     protected static string WhichOf(IReadOnlyList<Core.Trade.Customer> namesakes) =>
@@ -85,16 +110,26 @@ internal abstract class RowTaker(BooksContext db)
     /// <summary>Refuses a day on which the books are closed: what was told of that time is told.</summary>
     protected static void Closed(RowCells row, DateOnly? date, Core.Trade.Business business)
     {
-        if (business.ClosedUpTo is { } closed && date <= closed) row.Refused.Add("date", $"The books are closed up to {closed:yyyy-MM-dd}. Give a later date, or open them again under Setup first.");
+        if (business.ClosedUpTo is { } closed && date <= closed)
+            row.Refused.Add(
+                "date",
+                $"The books are closed up to {closed:yyyy-MM-dd}. Give a later date, or open them again under Setup first."
+            );
     }
 
     /// <summary>What a cell points to; null where it is empty, and refused where it points to nothing.</summary>
-    protected static T? Pointed<T>(RowCells row, string field, Dictionary<string, T> known, string what) where T : class
+    protected static T? Pointed<T>(RowCells row, string field, Dictionary<string, T> known, string what)
+        where T : class
     {
         var text = row.Text(field);
-        if (text.Length == 0) return null;
-        if (known.TryGetValue(text, out var found)) return found;
-        row.Refused.Add(field, $"There {what} “{(text.Length > 40 ? text[..40] + "…" : text)}” in the books. Add it first, or correct the cell.");
+        if (text.Length == 0)
+            return null;
+        if (known.TryGetValue(text, out var found))
+            return found;
+        row.Refused.Add(
+            field,
+            $"There {what} “{(text.Length > 40 ? text[..40] + "…" : text)}” in the books. Add it first, or correct the cell."
+        );
         return null;
     }
 }

@@ -21,7 +21,14 @@ public sealed record OpenBill(string Number, int CustomerId, string Customer, lo
 /// <summary>What the bank is asked for: the statement of an account over some days.</summary>
 /// <param name="Opening">What it ended with before, in minor units.</param>
 /// <param name="Bills">What customers have to pay. A real bank has no use for it; the stand-in plays the customers as well.</param>
-public sealed record StatementAsked(string Iban, Core.Amounts.Currency Currency, DateOnly From, DateOnly Until, long Opening, IReadOnlyList<OpenBill> Bills);
+public sealed record StatementAsked(
+    string Iban,
+    Core.Amounts.Currency Currency,
+    DateOnly From,
+    DateOnly Until,
+    long Opening,
+    IReadOnlyList<OpenBill> Bills
+);
 
 /// <summary>A bank that gives statements.</summary>
 public interface IBank

@@ -14,7 +14,8 @@ public enum CarrierFate
 }
 
 /// <summary>Said by a carrier that could not carry, or does not know whether it did.</summary>
-public sealed class CarrierException(string message, CarrierFate fate, Exception? inner = null) : Exception(message, inner)
+public sealed class CarrierException(string message, CarrierFate fate, Exception? inner = null)
+    : Exception(message, inner)
 {
     public CarrierFate Fate { get; } = fate;
 }

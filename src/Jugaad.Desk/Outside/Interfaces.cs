@@ -31,7 +31,15 @@ public interface IPaperPrinter
 /// <summary>A mail as it is handed to a carrier.</summary>
 /// <param name="Date">When it was sent, by the business's calendar.</param>
 public sealed record OutgoingMail(
-    string Key, DateTimeOffset Date, string FromName, string FromAddress, string To, string Subject, string Body, IReadOnlyList<(string Name, byte[] Content)> Attachments);
+    string Key,
+    DateTimeOffset Date,
+    string FromName,
+    string FromAddress,
+    string To,
+    string Subject,
+    string Body,
+    IReadOnlyList<(string Name, byte[] Content)> Attachments
+);
 
 /// <summary>Carries mail out of the house.</summary>
 public interface IMailCarrier
@@ -57,7 +65,14 @@ public interface IMessageGateway
 }
 
 /// <summary>A mail as the stand-in kept it, and as its reader would see it.</summary>
-public sealed record KeptMail(string From, string To, string Subject, DateTimeOffset Date, string Text, IReadOnlyList<(string Name, byte[] Content)> Attachments);
+public sealed record KeptMail(
+    string From,
+    string To,
+    string Subject,
+    DateTimeOffset Date,
+    string Text,
+    IReadOnlyList<(string Name, byte[] Content)> Attachments
+);
 
 /// <summary>Shows what the mail stand-in was given.</summary>
 public interface IKeptMails
@@ -98,7 +113,13 @@ public interface ITaxKits
 
 /// <summary>A business as a register knows it.</summary>
 /// <param name="RiskGrade">A (best) to E; empty where the register gives none.</param>
-public sealed record RegisterEntry(string Name, string RegistrationNumber, string TaxNumber, Core.Trade.Address Address, string RiskGrade);
+public sealed record RegisterEntry(
+    string Name,
+    string RegistrationNumber,
+    string TaxNumber,
+    Core.Trade.Address Address,
+    string RiskGrade
+);
 
 /// <summary>A register of businesses that can be asked.</summary>
 public interface IBusinessRegister

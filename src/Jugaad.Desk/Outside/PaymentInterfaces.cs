@@ -11,5 +11,12 @@ public interface IPaymentFileWriter
 {
     /// <param name="reference">At most 30 letters, digits and dashes.</param>
     /// <returns>ISO 20022 pain.001.001.09.</returns>
-    byte[] Write(string reference, DateOnly madeOn, DateOnly payOn, Paying payer, Currency currency, IReadOnlyList<Refund> refunds);
+    byte[] Write(
+        string reference,
+        DateOnly madeOn,
+        DateOnly payOn,
+        Paying payer,
+        Currency currency,
+        IReadOnlyList<Refund> refunds
+    );
 }

@@ -13,7 +13,22 @@ internal static class CommonPasswords
     private static readonly Lazy<HashSet<string>> Known = new(Read);
 
     /// <summary>Figures and signs that stand for letters.</summary>
-    private static readonly Dictionary<char, char> Letters = new() { ['0'] = 'o', ['1'] = 'l', ['3'] = 'e', ['4'] = 'a', ['5'] = 's', ['7'] = 't', ['8'] = 'b', ['9'] = 'g', ['@'] = 'a', ['$'] = 's', ['!'] = 'i', ['+'] = 't', ['|'] = 'l' };
+    private static readonly Dictionary<char, char> Letters = new()
+    {
+        ['0'] = 'o',
+        ['1'] = 'l',
+        ['3'] = 'e',
+        ['4'] = 'a',
+        ['5'] = 's',
+        ['7'] = 't',
+        ['8'] = 'b',
+        ['9'] = 'g',
+        ['@'] = 'a',
+        ['$'] = 's',
+        ['!'] = 'i',
+        ['+'] = 't',
+        ['|'] = 'l',
+    };
 
     internal static bool Has(string password)
     {
@@ -40,9 +55,14 @@ internal static class CommonPasswords
     {
         for (var length = 1; length <= form.Length / 2; length++)
         {
-            if (form.Length % length != 0) continue;
+            if (form.Length % length != 0)
+                continue;
             var unit = form[..length];
-            if (string.Concat(Enumerable.Repeat(unit, form.Length / length)) == form && (length < LeastCore || Known.Value.Contains(unit) || Known.Value.Contains(Core(unit)))) return true;
+            if (
+                string.Concat(Enumerable.Repeat(unit, form.Length / length)) == form
+                && (length < LeastCore || Known.Value.Contains(unit) || Known.Value.Contains(Core(unit)))
+            )
+                return true;
         }
 
         return false;
@@ -50,11 +70,14 @@ internal static class CommonPasswords
 
     private static HashSet<string> Read()
     {
-        using var list = typeof(CommonPasswords).Assembly.GetManifestResourceStream("Jugaad.Desk.People.Common.passwords.txt")!;
+        using var list = typeof(CommonPasswords).Assembly.GetManifestResourceStream(
+            "Jugaad.Desk.People.Common.passwords.txt"
+        )!;
         using var lines = new StreamReader(list, Encoding.UTF8);
         var known = new HashSet<string>(StringComparer.Ordinal);
         while (lines.ReadLine() is { } line)
-            if (line.Length >= LeastCore) known.Add(line);
+            if (line.Length >= LeastCore)
+                known.Add(line);
         return known;
     }
 }

@@ -30,5 +30,6 @@ public sealed class Invitation
     /// <summary>A word of 256 random bits.</summary>
     public static string NewToken() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
 
-    public static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
+    public static string HashOf(string token) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
 }

@@ -14,13 +14,26 @@ public sealed class OnceCodes(TimeProvider clock) : AuthenticatorTokenProvider<P
     /// <summary>Clocks of phones go wrong by so many steps.</summary>
     private const int Either = 1;
 
-    public override async Task<bool> ValidateAsync(string purpose, string token, UserManager<Person> manager, Person user)
+    public override async Task<bool> ValidateAsync(
+        string purpose,
+        string token,
+        UserManager<Person> manager,
+        Person user
+    )
     {
-        if (await manager.GetAuthenticatorKeyAsync(user) is not { Length: > 0 } key || token.Length != 6) return false;
+        if (await manager.GetAuthenticatorKeyAsync(user) is not { Length: > 0 } key || token.Length != 6)
+            return false;
         var now = clock.GetUtcNow().ToUnixTimeSeconds() / Seconds;
         for (var step = now - Either; step <= now + Either; step++)
         {
-            if (step <= user.LastCodeStep || !CryptographicOperations.FixedTimeEquals(System.Text.Encoding.ASCII.GetBytes(CodeOf(key, step)), System.Text.Encoding.ASCII.GetBytes(token))) continue;
+            if (
+                step <= user.LastCodeStep
+                || !CryptographicOperations.FixedTimeEquals(
+                    System.Text.Encoding.ASCII.GetBytes(CodeOf(key, step)),
+                    System.Text.Encoding.ASCII.GetBytes(token)
+                )
+            )
+                continue;
             user.LastCodeStep = step;
             // Of two who use it at the same moment one finds the person changed meanwhile.
             return (await manager.UpdateAsync(user)).Succeeded;
@@ -38,7 +51,10 @@ public sealed class OnceCodes(TimeProvider clock) : AuthenticatorTokenProvider<P
         var hash = HMACSHA1.HashData(Bytes(key), counter);
 #pragma warning restore CA5350
         var at = hash[^1] & 0x0F;
-        return ((BinaryPrimitives.ReadInt32BigEndian(hash.AsSpan(at)) & 0x7FFF_FFFF) % 1_000_000).ToString("D6", CultureInfo.InvariantCulture);
+        return ((BinaryPrimitives.ReadInt32BigEndian(hash.AsSpan(at)) & 0x7FFF_FFFF) % 1_000_000).ToString(
+            "D6",
+            CultureInfo.InvariantCulture
+        );
     }
 
     private static byte[] Bytes(string key)
@@ -49,7 +65,8 @@ public sealed class OnceCodes(TimeProvider clock) : AuthenticatorTokenProvider<P
         foreach (var letter in key.ToUpperInvariant().TrimEnd('='))
         {
             bits = (bits << 5) | Math.Max(0, Alphabet.IndexOf(letter, StringComparison.Ordinal));
-            if ((count += 5) < 8) continue;
+            if ((count += 5) < 8)
+                continue;
             bytes.Add((byte)(bits >> (count -= 8)));
             bits &= (1 << count) - 1;
         }

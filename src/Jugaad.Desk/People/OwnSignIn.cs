@@ -12,91 +12,152 @@ namespace Jugaad.Desk.People;
 public sealed record SecondStep(string Key, string Address);
 
 /// <summary>What people do about their own sign-in: name, password, second step, signing out everywhere.</summary>
-public sealed class OwnSignIn(BooksContext db, BookWriter writer, BooksHead head, UserManager<Person> people, SigningIn signing)
+public sealed class OwnSignIn(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    UserManager<Person> people,
+    SigningIn signing
+)
 {
     private const int SpareCodes = 8;
 
-    public async Task<Person> FindAsync(int id) => await people.FindByIdAsync(id.ToString()) ?? throw new RefusalException("", "You are not known here any more. Sign in again.");
+    public async Task<Person> FindAsync(int id) =>
+        await people.FindByIdAsync(id.ToString())
+        ?? throw new RefusalException("", "You are not known here any more. Sign in again.");
 
-    public Task<int> RenameAsync(int id, string name, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
-    {
-        var refusals = new Refusals();
-        Texts.Required(refusals, "name", name, 100, "Give your name; it stands in the trail of what you do.");
-        refusals.ThrowIfAny();
-        var person = await FindAsync(id);
-        await writer.TrailAsync($"{person.FullName} is called {name.Trim()} now");
-        person.FullName = name.Trim();
-        await people.UpdateAsync(person);
-        return id;
-    }, stop);
+    public Task<int> RenameAsync(int id, string name, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var refusals = new Refusals();
+                Texts.Required(refusals, "name", name, 100, "Give your name; it stands in the trail of what you do.");
+                refusals.ThrowIfAny();
+                var person = await FindAsync(id);
+                await writer.TrailAsync($"{person.FullName} is called {name.Trim()} now");
+                person.FullName = name.Trim();
+                await people.UpdateAsync(person);
+                return id;
+            },
+            stop
+        );
 
     /// <summary>Takes a new password; every other session ends.</summary>
-    public async Task ChangePasswordAsync(int id, string old, string password, string? formKey = null, CancellationToken stop = default)
+    public async Task ChangePasswordAsync(
+        int id,
+        string old,
+        string password,
+        string? formKey = null,
+        CancellationToken stop = default
+    )
     {
         await signing.MustKnowAsync(await FindAsync(id), old, "oldPassword", stop);
-        await writer.WriteAsync(Right.Self, formKey, async () =>
-        {
-            var person = await FindAsync(id);
-            PasswordRefusals.Throw(await people.ChangePasswordAsync(person, old, password), "oldPassword");
-            await writer.TrailAsync($"{person.FullName} changed their password");
-            return id;
-        }, stop);
+        await writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var person = await FindAsync(id);
+                PasswordRefusals.Throw(await people.ChangePasswordAsync(person, old, password), "oldPassword");
+                await writer.TrailAsync($"{person.FullName} changed their password");
+                return id;
+            },
+            stop
+        );
     }
 
     /// <summary>Makes a new secret for the app; the second step is not on before a code of it was typed.</summary>
-    public Task<int> PrepareSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
-    {
-        await people.ResetAuthenticatorKeyAsync(await FindAsync(id));
-        return id;
-    }, stop);
+    public Task<int> PrepareSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                await people.ResetAuthenticatorKeyAsync(await FindAsync(id));
+                return id;
+            },
+            stop
+        );
 
     /// <returns>Null where no secret has been made yet.</returns>
     public async Task<SecondStep?> SecondStepAsync(int id)
     {
         var person = await FindAsync(id);
         var key = await people.GetAuthenticatorKeyAsync(person);
-        if (string.IsNullOrEmpty(key)) return null;
+        if (string.IsNullOrEmpty(key))
+            return null;
         var issuer = UrlEncoder.Default.Encode($"Jugaad {(await head.BusinessAsync()).Name}");
         return new SecondStep(
             string.Join(' ', key.ToLowerInvariant().Chunk(4).Select(c => new string(c))),
-            $"otpauth://totp/{issuer}:{UrlEncoder.Default.Encode(person.Email!)}?secret={key}&issuer={issuer}&digits=6&period=30");
+            $"otpauth://totp/{issuer}:{UrlEncoder.Default.Encode(person.Email!)}?secret={key}&issuer={issuer}&digits=6&period=30"
+        );
     }
 
     /// <summary>Switches the second step on, once a code shows that the app has the secret.</summary>
     /// <returns>Spare codes, each good once, for when the phone is lost. They are not shown again.</returns>
     /// <exception cref="RefusalException">When the code is wrong.</exception>
-    public async Task<IReadOnlyList<string>> SwitchOnAsync(int id, string code, string password, string? formKey = null, CancellationToken stop = default)
+    public async Task<IReadOnlyList<string>> SwitchOnAsync(
+        int id,
+        string code,
+        string password,
+        string? formKey = null,
+        CancellationToken stop = default
+    )
     {
         await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
         IReadOnlyList<string> spare = [];
-        await writer.WriteAsync(Right.Self, formKey, async () =>
-        {
-            var person = await FindAsync(id);
-            var typed = string.Concat(code.Where(char.IsAsciiDigit));
-            if (person.TwoFactorEnabled) throw new RefusalException("", "The second step is on already. Switch it off first to set it up anew.");
-            if (!await people.VerifyTwoFactorTokenAsync(person, TokenOptions.DefaultAuthenticatorProvider, typed))
-                throw new RefusalException("code", "This code is not the one of now. Wait for the next in the app, and see that the phone's clock is right.");
-            await people.SetTwoFactorEnabledAsync(person, true);
-            spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
-            await writer.TrailAsync($"{person.FullName} signs in with a second step now");
-            return id;
-        }, stop);
+        await writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var person = await FindAsync(id);
+                var typed = string.Concat(code.Where(char.IsAsciiDigit));
+                if (person.TwoFactorEnabled)
+                    throw new RefusalException(
+                        "",
+                        "The second step is on already. Switch it off first to set it up anew."
+                    );
+                if (!await people.VerifyTwoFactorTokenAsync(person, TokenOptions.DefaultAuthenticatorProvider, typed))
+                    throw new RefusalException(
+                        "code",
+                        "This code is not the one of now. Wait for the next in the app, and see that the phone's clock is right."
+                    );
+                await people.SetTwoFactorEnabledAsync(person, true);
+                spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
+                await writer.TrailAsync($"{person.FullName} signs in with a second step now");
+                return id;
+            },
+            stop
+        );
         return spare;
     }
 
     /// <summary>Makes new spare codes in place of those that are left.</summary>
     /// <returns>They are not shown again.</returns>
-    public async Task<IReadOnlyList<string>> NewSpareCodesAsync(int id, string password, string? formKey = null, CancellationToken stop = default)
+    public async Task<IReadOnlyList<string>> NewSpareCodesAsync(
+        int id,
+        string password,
+        string? formKey = null,
+        CancellationToken stop = default
+    )
     {
         await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
         IReadOnlyList<string> spare = [];
-        await writer.WriteAsync(Right.Self, formKey, async () =>
-        {
-            var person = await FindAsync(id);
-            spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
-            await writer.TrailAsync($"{person.FullName} made new spare codes");
-            return id;
-        }, stop);
+        await writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var person = await FindAsync(id);
+                spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
+                await writer.TrailAsync($"{person.FullName} made new spare codes");
+                return id;
+            },
+            stop
+        );
         return spare;
     }
 
@@ -104,37 +165,60 @@ public sealed class OwnSignIn(BooksContext db, BookWriter writer, BooksHead head
     public async Task SwitchOffAsync(int id, string password, string? formKey = null, CancellationToken stop = default)
     {
         await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
-        await writer.WriteAsync(Right.Self, formKey, async () =>
-        {
-            var person = await FindAsync(id);
-            await people.SetTwoFactorEnabledAsync(person, false);
-            await people.ResetAuthenticatorKeyAsync(person);
-            await writer.TrailAsync($"{person.FullName} signs in without a second step now");
-            return id;
-        }, stop);
+        await writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var person = await FindAsync(id);
+                await people.SetTwoFactorEnabledAsync(person, false);
+                await people.ResetAuthenticatorKeyAsync(person);
+                await writer.TrailAsync($"{person.FullName} signs in without a second step now");
+                return id;
+            },
+            stop
+        );
     }
 
     /// <summary>Where one is signed in, the last seen first.</summary>
     public async Task<IReadOnlyList<OpenSession>> SessionsAsync(int id, CancellationToken stop = default) =>
-        await db.OpenSessions.AsNoTracking().Where(s => s.PersonId == id).OrderByDescending(s => s.SeenAt).ToListAsync(stop);
+        await db
+            .OpenSessions.AsNoTracking()
+            .Where(s => s.PersonId == id)
+            .OrderByDescending(s => s.SeenAt)
+            .ToListAsync(stop);
 
     /// <summary>Ends one of one's own sessions.</summary>
     /// <exception cref="RefusalException">When it is not there, or somebody else's.</exception>
-    public Task<int> EndSessionAsync(int id, int session, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
-    {
-        var open = await db.OpenSessions.SingleOrDefaultAsync(s => s.Id == session && s.PersonId == id, stop) ?? throw new RefusalException("", "This session has ended already.");
-        db.OpenSessions.Remove(open);
-        await writer.TrailAsync($"{(await FindAsync(id)).FullName} ended a session, {open.Device}");
-        return session;
-    }, stop);
+    public Task<int> EndSessionAsync(int id, int session, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var open =
+                    await db.OpenSessions.SingleOrDefaultAsync(s => s.Id == session && s.PersonId == id, stop)
+                    ?? throw new RefusalException("", "This session has ended already.");
+                db.OpenSessions.Remove(open);
+                await writer.TrailAsync($"{(await FindAsync(id)).FullName} ended a session, {open.Device}");
+                return session;
+            },
+            stop
+        );
 
     /// <summary>Ends every session of this person, on every machine, at its next request.</summary>
-    public Task<int> SignOutEverywhereAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Self, formKey, async () =>
-    {
-        var person = await FindAsync(id);
-        await people.UpdateSecurityStampAsync(person);
-        db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
-        await writer.TrailAsync($"{person.FullName} signed out everywhere");
-        return id;
-    }, stop);
+    public Task<int> SignOutEverywhereAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Self,
+            formKey,
+            async () =>
+            {
+                var person = await FindAsync(id);
+                await people.UpdateSecurityStampAsync(person);
+                db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
+                await writer.TrailAsync($"{person.FullName} signed out everywhere");
+                return id;
+            },
+            stop
+        );
 }

@@ -10,12 +10,22 @@ internal static class PasswordRefusals
     /// <exception cref="RefusalException">When the result is not a success.</exception>
     internal static void Throw(IdentityResult result, string otherField)
     {
-        if (result.Succeeded) return;
-        throw new RefusalException(result.Errors.Select(e => e.Code switch
-        {
-            "PasswordMismatch" => new Refusal("oldPassword", "This is not your password as it is now."),
-            _ when e.Code.StartsWith("Password", StringComparison.Ordinal) => new Refusal("password", e.Description),
-            _ => new Refusal(otherField, e.Description),
-        }).ToList());
+        if (result.Succeeded)
+            return;
+        throw new RefusalException(
+            result
+                .Errors.Select(e =>
+                    e.Code switch
+                    {
+                        "PasswordMismatch" => new Refusal("oldPassword", "This is not your password as it is now."),
+                        _ when e.Code.StartsWith("Password", StringComparison.Ordinal) => new Refusal(
+                            "password",
+                            e.Description
+                        ),
+                        _ => new Refusal(otherField, e.Description),
+                    }
+                )
+                .ToList()
+        );
     }
 }

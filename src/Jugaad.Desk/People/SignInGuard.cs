@@ -19,7 +19,8 @@ public sealed class SignInGuard(TimeProvider clock)
     private static readonly TimeSpan Longest = TimeSpan.FromHours(1);
     private static readonly TimeSpan Forgotten = TimeSpan.FromHours(24);
 
-    private readonly ConcurrentDictionary<string, (int Failures, DateTimeOffset Until, DateTimeOffset At)> _kept = new();
+    private readonly ConcurrentDictionary<string, (int Failures, DateTimeOffset Until, DateTimeOffset At)> _kept =
+        new();
 
     /// <summary>How long is to be waited still; zero where a try is free.</summary>
     public TimeSpan WaitOf(string from, string email)
@@ -33,7 +34,8 @@ public sealed class SignInGuard(TimeProvider clock)
     /// <returns>How long is to be waited now; zero where the next one is free.</returns>
     public TimeSpan Failed(string from, string email)
     {
-        if (_kept.Count > MostKept) Forget();
+        if (_kept.Count > MostKept)
+            Forget();
         Note(Pair(from, email), Free);
         Note(Place(from), FreeOfAPlace);
         return WaitOf(from, email);
@@ -46,19 +48,24 @@ public sealed class SignInGuard(TimeProvider clock)
 
     private static string Place(string from) => from;
 
-    private (int Failures, DateTimeOffset Until, DateTimeOffset At) Of(string key) => _kept.TryGetValue(key, out var kept) && clock.GetUtcNow() - kept.At < Forgotten ? kept : default;
+    private (int Failures, DateTimeOffset Until, DateTimeOffset At) Of(string key) =>
+        _kept.TryGetValue(key, out var kept) && clock.GetUtcNow() - kept.At < Forgotten ? kept : default;
 
     private void Note(string key, int free)
     {
         var now = clock.GetUtcNow();
         var failures = Of(key).Failures + 1;
-        var wait = failures < free ? TimeSpan.Zero : TimeSpan.FromTicks(Math.Min(Longest.Ticks, First.Ticks << Math.Min(20, failures - free)));
+        var wait =
+            failures < free
+                ? TimeSpan.Zero
+                : TimeSpan.FromTicks(Math.Min(Longest.Ticks, First.Ticks << Math.Min(20, failures - free)));
         _kept[key] = (failures, now + wait, now);
     }
 
     /// <summary>The older half goes.</summary>
     private void Forget()
     {
-        foreach (var (key, _) in _kept.OrderBy(k => k.Value.At).Take(MostKept / 2).ToList()) _kept.TryRemove(key, out _);
+        foreach (var (key, _) in _kept.OrderBy(k => k.Value.At).Take(MostKept / 2).ToList())
+            _kept.TryRemove(key, out _);
     }
 }

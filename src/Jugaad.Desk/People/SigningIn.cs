@@ -14,11 +14,15 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
         MustNotWait(email, "email");
         var person = await people.FindByEmailAsync(email.Trim());
         var right = await IsRightAsync(person, password);
-        if (right && person!.Closed) await ShutOutAsync(person, stop);
+        if (right && person!.Closed)
+            await ShutOutAsync(person, stop);
         if (!right)
         {
             await FailedAsync(email, "password", person, stop);
-            throw new RefusalException("email", "This mail address and password do not go together. Check both and try again.");
+            throw new RefusalException(
+                "email",
+                "This mail address and password do not go together. Check both and try again."
+            );
         }
 
         return person!;
@@ -44,18 +48,27 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
     public async Task WrongCodeAsync(Person person, CancellationToken stop = default)
     {
         await FailedAsync(person.Email!, "code", person, stop);
-        throw new RefusalException("code", "This is not the code of now, nor a spare code that is left. Wait for the next in the app and type that.");
+        throw new RefusalException(
+            "code",
+            "This is not the code of now, nor a spare code that is left. Wait for the next in the app and type that."
+        );
     }
 
     /// <exception cref="RefusalException">While a wait goes on.</exception>
     public void MustNotWait(string email, string field)
     {
-        if (guard.WaitOf(actor.Address, email) is var wait && wait > TimeSpan.Zero) throw Wait(field, wait);
+        if (guard.WaitOf(actor.Address, email) is var wait && wait > TimeSpan.Zero)
+            throw Wait(field, wait);
     }
 
     /// <summary>Asks for the password again before something that whoever found an open browser must not do.</summary>
     /// <exception cref="RefusalException">When it is wrong, or too many tries were.</exception>
-    public async Task MustKnowAsync(Person person, string password, string field = "oldPassword", CancellationToken stop = default)
+    public async Task MustKnowAsync(
+        Person person,
+        string password,
+        string field = "oldPassword",
+        CancellationToken stop = default
+    )
     {
         MustNotWait(person.Email!, field);
         if (await IsRightAsync(person, password))
@@ -70,7 +83,8 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
 
     private async Task<bool> IsRightAsync(Person? person, string password)
     {
-        if (person?.PasswordHash is not null) return await people.CheckPasswordAsync(person, password);
+        if (person?.PasswordHash is not null)
+            return await people.CheckPasswordAsync(person, password);
         // An address that is not known takes as long as one that is.
         people.PasswordHasher.HashPassword(new Person(), password);
         return false;
@@ -80,18 +94,31 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
     {
         var wait = guard.Failed(actor.Address, email);
         var who = person?.FullName ?? "somebody unknown";
-        await NoteAsync($"Sign-in of {who} failed, wrong {what}, from {Where}{(wait > TimeSpan.Zero ? $"; too many tries, so it is to be waited for {Words(wait)}" : "")}", stop);
+        await NoteAsync(
+            $"Sign-in of {who} failed, wrong {what}, from {Where}{(wait > TimeSpan.Zero ? $"; too many tries, so it is to be waited for {Words(wait)}" : "")}",
+            stop
+        );
     }
 
     private string Where => actor.Address.Length > 0 ? actor.Address : "this machine";
 
-    private Task<int> NoteAsync(string text, CancellationToken stop) => writer.WriteAsync(Right.Door, null, async () =>
-    {
-        await writer.TrailAsync($"{text}");
-        return 0;
-    }, stop);
+    private Task<int> NoteAsync(string text, CancellationToken stop) =>
+        writer.WriteAsync(
+            Right.Door,
+            null,
+            async () =>
+            {
+                await writer.TrailAsync($"{text}");
+                return 0;
+            },
+            stop
+        );
 
-    private static RefusalException Wait(string field, TimeSpan wait) => new(field, $"Too many tries were wrong. Wait {Words(wait)}, then try again.");
+    private static RefusalException Wait(string field, TimeSpan wait) =>
+        new(field, $"Too many tries were wrong. Wait {Words(wait)}, then try again.");
 
-    private static string Words(TimeSpan wait) => wait.TotalMinutes < 2 ? $"{Math.Ceiling(wait.TotalSeconds)} seconds" : $"{Math.Ceiling(wait.TotalMinutes)} minutes";
+    private static string Words(TimeSpan wait) =>
+        wait.TotalMinutes < 2
+            ? $"{Math.Ceiling(wait.TotalSeconds)} seconds"
+            : $"{Math.Ceiling(wait.TotalMinutes)} minutes";
 }

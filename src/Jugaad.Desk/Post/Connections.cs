@@ -10,20 +10,29 @@ namespace Jugaad.Desk.Post;
 /// </summary>
 public sealed class Connections(BooksContext db, BooksHead head, IMailCarrier carrier, IMessageGateway gateway)
 {
-    public const string NoMailServer = "No mail server is connected. Connect one under Setup, mail settings; it goes then.";
-    public const string NoMessages = "No gateway for short messages is connected to this program. Send it by mail, or print it.";
+    public const string NoMailServer =
+        "No mail server is connected. Connect one under Setup, mail settings; it goes then.";
+    public const string NoMessages =
+        "No gateway for short messages is connected to this program. Send it by mail, or print it.";
 
     /// <summary>Why no post of a way leaves the house; null where it does, or where the demo plays it.</summary>
     public async Task<string?> HeldAsync(PostWay way, CancellationToken stop = default)
     {
-        if (way == PostWay.Print || await PlaysAsync(stop)) return null;
-        if (way == PostWay.Message) return gateway.IsStandIn ? NoMessages : null;
-        return carrier.IsStandIn(await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings()) ? NoMailServer : null;
+        if (way == PostWay.Print || await PlaysAsync(stop))
+            return null;
+        if (way == PostWay.Message)
+            return gateway.IsStandIn ? NoMessages : null;
+        return carrier.IsStandIn(await db.MailSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MailSettings())
+            ? NoMailServer
+            : null;
     }
 
     /// <summary>Where something that was put into the tray is now, in words.</summary>
     public async Task<string> WhereAsync(PostWay way, string to, CancellationToken stop = default) =>
-        way == PostWay.Print ? "in the pile to print" : await HeldAsync(way, stop) is { } held ? $"waiting in the post tray: {held}" : $"on its way to {to}";
+        way == PostWay.Print ? "in the pile to print"
+        : await HeldAsync(way, stop) is { } held ? $"waiting in the post tray: {held}"
+        : $"on its way to {to}";
 
-    private async Task<bool> PlaysAsync(CancellationToken stop) => (await head.FindBusinessAsync(stop))?.PinnedDay is not null;
+    private async Task<bool> PlaysAsync(CancellationToken stop) =>
+        (await head.FindBusinessAsync(stop))?.PinnedDay is not null;
 }

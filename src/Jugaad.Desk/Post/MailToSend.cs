@@ -33,8 +33,14 @@ public sealed record MailToSend(string To, string Subject, string Body)
     /// </summary>
     public MailToSend Naming(string number)
     {
-        if (NumberInText.Length == 0 || NumberInText == number) return this;
-        string With(string text) => Regex.Replace(text, $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(NumberInText)}(?![\p{{L}}\p{{N}}])", number.Replace("$", "$$", StringComparison.Ordinal));
+        if (NumberInText.Length == 0 || NumberInText == number)
+            return this;
+        string With(string text) =>
+            Regex.Replace(
+                text,
+                $@"(?<![\p{{L}}\p{{N}}]){Regex.Escape(NumberInText)}(?![\p{{L}}\p{{N}}])",
+                number.Replace("$", "$$", StringComparison.Ordinal)
+            );
         return this with { Subject = With(Subject), Body = With(Body), NumberInText = number };
     }
 }

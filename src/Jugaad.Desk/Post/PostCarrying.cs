@@ -11,14 +11,28 @@ namespace Jugaad.Desk.Post;
 /// in a commit of its own. What broke off in between is unknown, and a person decides about it: so nothing goes twice by itself,
 /// and one item that fails holds no other up.
 /// </summary>
-public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, IMessageGateway gateway, PaperRoom papers, BooksHead head, Connections connections, TimeProvider clock, ILogger<PostCarrying> log)
+public sealed partial class PostCarrying(
+    BooksContext db,
+    IMailCarrier carrier,
+    IMessageGateway gateway,
+    PaperRoom papers,
+    BooksHead head,
+    Connections connections,
+    TimeProvider clock,
+    ILogger<PostCarrying> log
+)
 {
     private const int MinutesHeld = 30;
 
     /// <summary>At the start of the program nothing can be on its way: what is marked so was being handed over when it was stopped.</summary>
     public async Task FindStoppedAsync(CancellationToken stop = default)
     {
-        foreach (var item in await db.Post.Include(p => p.History).Where(p => p.State == PostState.OnItsWay).ToListAsync(stop))
+        foreach (
+            var item in await db
+                .Post.Include(p => p.History)
+                .Where(p => p.State == PostState.OnItsWay)
+                .ToListAsync(stop)
+        )
             item.Lose("Jugaad was stopped while it was being handed over. It may have gone or not.");
         await db.SaveChangesAsync(stop);
     }
@@ -27,24 +41,35 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
     /// <returns>How many were handed over, and when the next try is due.</returns>
     public async Task<(int Sent, DateTime? Next)> CarryAsync(CancellationToken stop = default)
     {
-        if (await head.FindBusinessAsync(stop) is null or { IsResting: true }) return (0, null);
+        if (await head.FindBusinessAsync(stop) is null or { IsResting: true })
+            return (0, null);
         var sent = 0;
         var now = clock.GetUtcNow().UtcDateTime;
-        var due = await db.Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print && (p.NextTryAt == null || p.NextTryAt <= now)).OrderBy(p => p.Id).Select(p => p.Id).ToListAsync(stop);
+        var due = await db
+            .Post.Where(p =>
+                p.State == PostState.Waiting && p.Way != PostWay.Print && (p.NextTryAt == null || p.NextTryAt <= now)
+            )
+            .OrderBy(p => p.Id)
+            .Select(p => p.Id)
+            .ToListAsync(stop);
         foreach (var id in due)
         {
-            if (await CarryOneAsync(id, stop)) sent++;
+            if (await CarryOneAsync(id, stop))
+                sent++;
             db.ChangeTracker.Clear();
         }
 
-        var next = await db.Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print).MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
+        var next = await db
+            .Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print)
+            .MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
         return (sent, next);
     }
 
     private async Task<bool> CarryOneAsync(int id, CancellationToken stop)
     {
         var item = await db.Post.Include(p => p.Attachments).Include(p => p.History).SingleAsync(p => p.Id == id, stop);
-        if (item.State != PostState.Waiting) return false;
+        if (item.State != PostState.Waiting)
+            return false;
         try
         {
             if (await connections.HeldAsync(item.Way, stop) is { } held)
@@ -66,7 +91,10 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
         var handed = false;
         try
         {
-            var hand = item.Way == PostWay.Message ? () => gateway.CarryAsync(item.Key, item.To, item.Body, stop) : await ReadyAsync(item, stop);
+            var hand =
+                item.Way == PostWay.Message
+                    ? () => gateway.CarryAsync(item.Key, item.To, item.Body, stop)
+                    : await ReadyAsync(item, stop);
             handed = true;
             var said = await hand();
             item.Arrived(clock.GetUtcNow().UtcDateTime, said);
@@ -91,8 +119,14 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
         {
             // Whatever goes wrong with one item must not hold the others up.
             CarryingFailed(broken, id);
-            if (handed) item.Lose($"Handing it over ended in a way that is not known: {broken.Message}");
-            else item.CameBack($"It could not be made ready to go: {broken.Message}", false, clock.GetUtcNow().UtcDateTime);
+            if (handed)
+                item.Lose($"Handing it over ended in a way that is not known: {broken.Message}");
+            else
+                item.CameBack(
+                    $"It could not be made ready to go: {broken.Message}",
+                    false,
+                    clock.GetUtcNow().UtcDateTime
+                );
         }
 
         await db.SaveChangesAsync(CancellationToken.None);
@@ -107,12 +141,31 @@ public sealed partial class PostCarrying(BooksContext db, IMailCarrier carrier, 
         var business = await head.BusinessAsync(stop);
         var attachments = new List<(string, byte[])>();
         if (!item.LinkOnly)
-            foreach (var attachment in item.Attachments.OrderBy(a => a.Id)) attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
-        var files = item.FileIds.Split(',', StringSplitOptions.RemoveEmptyEntries).Select(id => int.Parse(id, System.Globalization.CultureInfo.InvariantCulture)).ToList();
-        attachments.AddRange((await db.DocumentFiles.AsNoTracking().Where(f => files.Contains(f.Id)).OrderBy(f => f.Id).ToListAsync(stop)).Select(f => (f.Name, f.Content)));
+            foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
+                attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
+        var files = item
+            .FileIds.Split(',', StringSplitOptions.RemoveEmptyEntries)
+            .Select(id => int.Parse(id, System.Globalization.CultureInfo.InvariantCulture))
+            .ToList();
+        attachments.AddRange(
+            (
+                await db
+                    .DocumentFiles.AsNoTracking()
+                    .Where(f => files.Contains(f.Id))
+                    .OrderBy(f => f.Id)
+                    .ToListAsync(stop)
+            ).Select(f => (f.Name, f.Content))
+        );
         var mail = new OutgoingMail(
-            item.Key, await head.NowAsync(stop), settings.FromName.Length > 0 ? settings.FromName : business.Name, settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,
-            item.To, item.Subject, item.Body, attachments);
+            item.Key,
+            await head.NowAsync(stop),
+            settings.FromName.Length > 0 ? settings.FromName : business.Name,
+            settings.FromAddress.Length > 0 ? settings.FromAddress : business.Email,
+            item.To,
+            item.Subject,
+            item.Body,
+            attachments
+        );
         return () => carrier.CarryAsync(mail, settings, stop);
     }
 

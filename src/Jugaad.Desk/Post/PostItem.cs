@@ -168,18 +168,21 @@ public sealed class PostItem
     /// <exception cref="Core.RefusalException">When that is known already, or it has not gone at all.</exception>
     public void Settle(string who, DateTime at)
     {
-        if (State != PostState.Unknown) throw new Core.RefusalException("", "Only what nobody knows about can be said to have arrived.");
+        if (State != PostState.Unknown)
+            throw new Core.RefusalException("", "Only what nobody knows about can be said to have arrived.");
         (State, SentAt, SettledBy, LastProblem) = (PostState.Sent, at, who, "");
     }
 
     /// <summary>Waiting for longer than it should.</summary>
-    public bool IsLate(DateTime now) => State == PostState.Waiting && Way != PostWay.Print && (Since is null || Since < now - LateAfter);
+    public bool IsLate(DateTime now) =>
+        State == PostState.Waiting && Way != PostWay.Print && (Since is null || Since < now - LateAfter);
 
     private static string Cut(string text) => text.Length > 500 ? text[..500] : text;
 
     private void EndTry(PostState outcome, string said)
     {
-        if (History.LastOrDefault() is { Outcome: PostState.OnItsWay } last) (last.Outcome, last.Said) = (outcome, Cut(said));
+        if (History.LastOrDefault() is { Outcome: PostState.OnItsWay } last)
+            (last.Outcome, last.Said) = (outcome, Cut(said));
     }
 
     /// <summary>It waits, as nothing is connected that could carry it; that is no try.</summary>
@@ -188,7 +191,8 @@ public sealed class PostItem
     /// <summary>Something is connected now.</summary>
     public void Release()
     {
-        if (State == PostState.Waiting && Tries == 0) (LastProblem, NextTryAt) = ("", null);
+        if (State == PostState.Waiting && Tries == 0)
+            (LastProblem, NextTryAt) = ("", null);
     }
 
     public void TryAgain(DateTime now) => (State, Tries, NextTryAt, Since) = (PostState.Waiting, 0, null, now);

@@ -36,96 +36,160 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     public Task<int> AddAsync(MailToSend mail, CancellationToken stop = default) => AddAsync(mail, null, stop);
 
     /// <inheritdoc cref="AddAsync(MailToSend, CancellationToken)"/>
-    public Task<int> AddAsync(MailToSend mail, string? formKey, CancellationToken stop = default) => writer.WriteAsync(Right.Draft, formKey, async () =>
-    {
-        // A seller mails quotes; all other mail is the bookkeeper's.
-        if (!await IsQuoteAsync(mail, stop)) writer.Must(Right.Mail);
-        Check(mail);
-        var item = new PostItem
-        {
-            Key = Guid.NewGuid().ToString("N"),
-            Kind = mail.Kind,
-            CustomerId = mail.CustomerId,
-            Way = mail.Way,
-            LinkOnly = mail.LinkOnly,
-            Marks = mail.Marks,
-            FileIds = string.Join(',', mail.FileIds),
-            To = mail.Way == PostWay.Mail ? string.Join(", ", Addresses(mail.To)) : mail.To.Trim(),
-            Subject = mail.Subject.Trim(),
-            Body = mail.Body.ReplaceLineEndings("\n"),
-            Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
-            Day = await head.TodayAsync(stop),
-            CreatedBy = writer.Who,
-        };
-        item.Begin(clock.GetUtcNow().UtcDateTime);
-        db.Post.Add(item);
-        await writer.SaveAsync(stop);
-        var words = WordsOf(item.Way, item.Kind, item.To);
-        // One line for the customer and the first paper, and one for each other: neither a thread nor the whole trail says it twice.
-        await writer.TrailAsync($"{words}", mail.CustomerId, mail.DocumentIds.Select(id => (int?)id).FirstOrDefault());
-        foreach (var id in mail.DocumentIds.Skip(1)) await writer.TrailAsync($"{words}", null, id);
-        writer.AfterCommit(bell.Ring);
-        return item.Id;
-    }, stop);
+    public Task<int> AddAsync(MailToSend mail, string? formKey, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Draft,
+            formKey,
+            async () =>
+            {
+                // A seller mails quotes; all other mail is the bookkeeper's.
+                if (!await IsQuoteAsync(mail, stop))
+                    writer.Must(Right.Mail);
+                Check(mail);
+                var item = new PostItem
+                {
+                    Key = Guid.NewGuid().ToString("N"),
+                    Kind = mail.Kind,
+                    CustomerId = mail.CustomerId,
+                    Way = mail.Way,
+                    LinkOnly = mail.LinkOnly,
+                    Marks = mail.Marks,
+                    FileIds = string.Join(',', mail.FileIds),
+                    To = mail.Way == PostWay.Mail ? string.Join(", ", Addresses(mail.To)) : mail.To.Trim(),
+                    Subject = mail.Subject.Trim(),
+                    Body = mail.Body.ReplaceLineEndings("\n"),
+                    Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
+                    Day = await head.TodayAsync(stop),
+                    CreatedBy = writer.Who,
+                };
+                item.Begin(clock.GetUtcNow().UtcDateTime);
+                db.Post.Add(item);
+                await writer.SaveAsync(stop);
+                var words = WordsOf(item.Way, item.Kind, item.To);
+                // One line for the customer and the first paper, and one for each other: neither a thread nor the whole trail says it twice.
+                await writer.TrailAsync(
+                    $"{words}",
+                    mail.CustomerId,
+                    mail.DocumentIds.Select(id => (int?)id).FirstOrDefault()
+                );
+                foreach (var id in mail.DocumentIds.Skip(1))
+                    await writer.TrailAsync($"{words}", null, id);
+                writer.AfterCommit(bell.Ring);
+                return item.Id;
+            },
+            stop
+        );
 
     /// <summary>How the trail says that an item was put into the tray.</summary>
-    internal static string WordsOf(PostWay way, PostKind kind, string to) => way switch
-    {
-        PostWay.Print => "Put into the pile to print",
-        PostWay.Message => $"Message to {to} put in the post tray",
-        _ => $"{(kind == PostKind.Reminder ? "Reminder" : "Mail")} to {to} put in the post tray",
-    };
+    internal static string WordsOf(PostWay way, PostKind kind, string to) =>
+        way switch
+        {
+            PostWay.Print => "Put into the pile to print",
+            PostWay.Message => $"Message to {to} put in the post tray",
+            _ => $"{(kind == PostKind.Reminder ? "Reminder" : "Mail")} to {to} put in the post tray",
+        };
 
     /// <summary>Sends an item that failed, or whose fate is not known, once more.</summary>
-    public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
-    {
-        var item = await FindAsync(id, stop);
-        if (item.State is PostState.Sent) throw new RefusalException("", "This has been sent already.");
-        if (item.State is PostState.OnItsWay) throw new RefusalException("", "This is being handed over right now. Look again in a minute.");
-        if (item.Way == PostWay.Print) throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
-        if (item.State == PostState.Unknown) await writer.TrailAsync($"Sent once more to {item.To}, though it may have gone before", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
-        item.TryAgain(clock.GetUtcNow().UtcDateTime);
-        writer.AfterCommit(bell.Ring);
-        return id;
-    }, stop);
+    public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Mail,
+            formKey,
+            async () =>
+            {
+                var item = await FindAsync(id, stop);
+                if (item.State is PostState.Sent)
+                    throw new RefusalException("", "This has been sent already.");
+                if (item.State is PostState.OnItsWay)
+                    throw new RefusalException("", "This is being handed over right now. Look again in a minute.");
+                if (item.Way == PostWay.Print)
+                    throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
+                if (item.State == PostState.Unknown)
+                    await writer.TrailAsync(
+                        $"Sent once more to {item.To}, though it may have gone before",
+                        item.CustomerId,
+                        item.Attachments.FirstOrDefault()?.DocumentId
+                    );
+                item.TryAgain(clock.GetUtcNow().UtcDateTime);
+                writer.AfterCommit(bell.Ring);
+                return id;
+            },
+            stop
+        );
 
     /// <summary>Takes an item back that has not gone yet.</summary>
-    public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
-    {
-        var item = await FindAsync(id, stop);
-        if (item.State is PostState.Sent) throw new RefusalException("", "This has left the house already and cannot be taken back.");
-        if (item.State is PostState.OnItsWay) throw new RefusalException("", "This is being handed over right now and cannot be taken back.");
-        var words = item.State == PostState.Unknown ? "let be; it may have gone" : "taken back before it went";
-        item.Withdraw();
-        await writer.TrailAsync($"Mail to {item.To} {words}", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
-        return id;
-    }, stop);
+    public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Mail,
+            formKey,
+            async () =>
+            {
+                var item = await FindAsync(id, stop);
+                if (item.State is PostState.Sent)
+                    throw new RefusalException("", "This has left the house already and cannot be taken back.");
+                if (item.State is PostState.OnItsWay)
+                    throw new RefusalException("", "This is being handed over right now and cannot be taken back.");
+                var words = item.State == PostState.Unknown ? "let be; it may have gone" : "taken back before it went";
+                item.Withdraw();
+                await writer.TrailAsync(
+                    $"Mail to {item.To} {words}",
+                    item.CustomerId,
+                    item.Attachments.FirstOrDefault()?.DocumentId
+                );
+                return id;
+            },
+            stop
+        );
 
     /// <summary>Notes a person's word that an item arrived of which nobody knew.</summary>
-    public Task<int> SettleAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
-    {
-        var item = await FindAsync(id, stop);
-        item.Settle(writer.Who, clock.GetUtcNow().UtcDateTime);
-        await writer.TrailAsync($"Mail to {item.To} arrived, as {writer.Who} says", item.CustomerId, item.Attachments.FirstOrDefault()?.DocumentId);
-        return id;
-    }, stop);
+    public Task<int> SettleAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Mail,
+            formKey,
+            async () =>
+            {
+                var item = await FindAsync(id, stop);
+                item.Settle(writer.Who, clock.GetUtcNow().UtcDateTime);
+                await writer.TrailAsync(
+                    $"Mail to {item.To} arrived, as {writer.Who} says",
+                    item.CustomerId,
+                    item.Attachments.FirstOrDefault()?.DocumentId
+                );
+                return id;
+            },
+            stop
+        );
 
     /// <summary>Takes what was printed off the pile.</summary>
     /// <param name="ids">The items that were printed.</param>
-    public Task<int> PrintedAsync(IReadOnlyCollection<int> ids, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Mail, formKey, async () =>
-    {
-        var items = await db.Post.Include(p => p.Attachments).Where(p => ids.Contains(p.Id) && p.Way == PostWay.Print && p.State == PostState.Waiting).ToListAsync(stop);
-        foreach (var item in items)
-        {
-            item.Arrived(clock.GetUtcNow().UtcDateTime);
-            foreach (var attachment in item.Attachments) await writer.TrailAsync("Printed with the pile", null, attachment.DocumentId);
-        }
+    public Task<int> PrintedAsync(
+        IReadOnlyCollection<int> ids,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Mail,
+            formKey,
+            async () =>
+            {
+                var items = await db
+                    .Post.Include(p => p.Attachments)
+                    .Where(p => ids.Contains(p.Id) && p.Way == PostWay.Print && p.State == PostState.Waiting)
+                    .ToListAsync(stop);
+                foreach (var item in items)
+                {
+                    item.Arrived(clock.GetUtcNow().UtcDateTime);
+                    foreach (var attachment in item.Attachments)
+                        await writer.TrailAsync("Printed with the pile", null, attachment.DocumentId);
+                }
 
-        return items.Count;
-    }, stop);
+                return items.Count;
+            },
+            stop
+        );
 
     /// <summary>The addresses of a mail, one by one.</summary>
-    public static IReadOnlyList<string> Addresses(string to) => to.Split([',', ';', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+    public static IReadOnlyList<string> Addresses(string to) =>
+        to.Split([',', ';', '\n'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
 
     private static void Check(MailToSend mail)
     {
@@ -136,16 +200,22 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                 refusals.Add("to", "There is no mail address to send this to. Type one.");
                 break;
             case PostWay.Mail:
-                foreach (var address in Addresses(mail.To)) Texts.Email(refusals, "to", address);
+                foreach (var address in Addresses(mail.To))
+                    Texts.Email(refusals, "to", address);
                 break;
             case PostWay.Message when !IsNumber(mail.To):
                 refusals.Add("to", "Give the telephone number with its country, such as +372 5550 0142.");
                 break;
         }
 
-        if (mail.Way == PostWay.Message && mail.Body.Length > MostMessage) refusals.Add("body", $"A message has at most {MostMessage} characters; this has {mail.Body.Length}. Shorten it.");
+        if (mail.Way == PostWay.Message && mail.Body.Length > MostMessage)
+            refusals.Add(
+                "body",
+                $"A message has at most {MostMessage} characters; this has {mail.Body.Length}. Shorten it."
+            );
         Texts.Required(refusals, "subject", mail.Subject, 200, "Give the mail a subject.");
-        if (mail.Subject.AsSpan().IndexOfAny('\r', '\n') >= 0) refusals.Add("subject", "A subject is one line.");
+        if (mail.Subject.AsSpan().IndexOfAny('\r', '\n') >= 0)
+            refusals.Add("subject", "A subject is one line.");
         Texts.Required(refusals, "body", mail.Body, Limits.Note, "The mail has no text. Write a line or two.");
         refusals.ThrowIfAny();
     }
@@ -155,12 +225,19 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
     private static bool IsNumber(string text)
     {
         var digits = text.Count(char.IsAsciiDigit);
-        return text.TrimStart().StartsWith('+') && digits is >= 7 and <= 15 && text.All(c => char.IsAsciiDigit(c) || c is '+' or ' ' or '-' or '(' or ')');
+        return text.TrimStart().StartsWith('+')
+            && digits is >= 7 and <= 15
+            && text.All(c => char.IsAsciiDigit(c) || c is '+' or ' ' or '-' or '(' or ')');
     }
 
     private async Task<bool> IsQuoteAsync(MailToSend mail, CancellationToken stop) =>
-        mail.Kind == PostKind.Document && !await db.Documents.AnyAsync(d => mail.DocumentIds.Contains(d.Id) && d.Kind != Core.Documents.DocumentKind.Quote, stop);
+        mail.Kind == PostKind.Document
+        && !await db.Documents.AnyAsync(
+            d => mail.DocumentIds.Contains(d.Id) && d.Kind != Core.Documents.DocumentKind.Quote,
+            stop
+        );
 
     private async Task<PostItem> FindAsync(int id, CancellationToken stop) =>
-        await db.Post.Include(p => p.Attachments).SingleOrDefaultAsync(p => p.Id == id, stop) ?? throw new RefusalException("", $"There is no post item {id}.");
+        await db.Post.Include(p => p.Attachments).SingleOrDefaultAsync(p => p.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no post item {id}.");
 }

@@ -19,7 +19,8 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     private PostingAccounts? _accounts;
 
     /// <exception cref="RefusalException">When the chart lacks one.</exception>
-    public async Task<PostingAccounts> AccountsAsync(CancellationToken stop) => _accounts ??= await db.PostingAccountsAsync(stop);
+    public async Task<PostingAccounts> AccountsAsync(CancellationToken stop) =>
+        _accounts ??= await db.PostingAccountsAsync(stop);
 
     /// <summary>Begins a booking on a day; where the books are closed by then, on the first open one.</summary>
     public async Task<Booking> BeginAsync(BookingKind kind, DateOnly day, int? customerId, CancellationToken stop)
@@ -31,9 +32,28 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     }
 
     /// <summary>Puts something on a customer's account, on the booking's day.</summary>
-    public async Task<AccountItem> PutAsync(Booking booking, AccountItemKind kind, int customerId, string number, Currency currency, long amount, decimal rate, CancellationToken stop)
+    public async Task<AccountItem> PutAsync(
+        Booking booking,
+        AccountItemKind kind,
+        int customerId,
+        string number,
+        Currency currency,
+        long amount,
+        decimal rate,
+        CancellationToken stop
+    )
     {
-        var item = new AccountItem(kind, customerId, number, booking.Date, booking.Date, currency, amount, rate, (await head.BusinessAsync(stop)).HomeCurrency);
+        var item = new AccountItem(
+            kind,
+            customerId,
+            number,
+            booking.Date,
+            booking.Date,
+            currency,
+            amount,
+            rate,
+            (await head.BusinessAsync(stop)).HomeCurrency
+        );
         item.Belong(booking);
         db.AccountItems.Add(item);
         return item;
@@ -41,7 +61,8 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
 
     public void Post(Booking booking, JournalEntry? entry)
     {
-        if (entry is null || entry.Lines.Count == 0) return;
+        if (entry is null || entry.Lines.Count == 0)
+            return;
         entry.Belong(booking);
         db.Journal.Add(entry);
     }
@@ -49,15 +70,34 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     /// <summary>Sets two items against each other.</summary>
     /// <param name="amount">Minor units.</param>
     /// <exception cref="RefusalException">When either has less than that open.</exception>
-    public async Task<Allocation> TieAsync(Booking booking, AccountItem raising, AccountItem lowering, long amount, string field, CancellationToken stop)
+    public async Task<Allocation> TieAsync(
+        Booking booking,
+        AccountItem raising,
+        AccountItem lowering,
+        long amount,
+        string field,
+        CancellationToken stop
+    )
     {
-        var allocation = Allocation.Make(raising, lowering, amount, await FreeFromAsync(raising.Id, lowering.Id, booking.Date, stop), field);
+        var allocation = Allocation.Make(
+            raising,
+            lowering,
+            amount,
+            await FreeFromAsync(raising.Id, lowering.Id, booking.Date, stop),
+            field
+        );
         allocation.Belong(booking);
         db.Allocations.Add(allocation);
         Post(booking, PostingRules.ForAllocation(allocation, await AccountsAsync(stop), allocation.Date));
         await FollowAsync(allocation, stop);
         // What is taken off an invoice by itself is told by whoever takes it off.
-        if (lowering.Kind.CanBePlaced() && raising.Kind.IsDemand()) await writer.TrailAsync(await WordsAsync(allocation, stop), raising.CustomerId, raising.DocumentId, lowering.ReceiptId);
+        if (lowering.Kind.CanBePlaced() && raising.Kind.IsDemand())
+            await writer.TrailAsync(
+                await WordsAsync(allocation, stop),
+                raising.CustomerId,
+                raising.DocumentId,
+                lowering.ReceiptId
+            );
         return allocation;
     }
 
@@ -67,7 +107,10 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     /// </summary>
     private async Task<DateOnly> FreeFromAsync(int raising, int lowering, DateOnly day, CancellationToken stop)
     {
-        var until = await db.Allocations.IgnoreQueryFilters().Where(a => (a.RaisingId == raising || a.LoweringId == lowering) && a.Until > day && a.Until > a.Date).MaxAsync(a => a.Until, stop);
+        var until = await db
+            .Allocations.IgnoreQueryFilters()
+            .Where(a => (a.RaisingId == raising || a.LoweringId == lowering) && a.Until > day && a.Until > a.Date)
+            .MaxAsync(a => a.Until, stop);
         return until ?? day;
     }
 
@@ -75,23 +118,35 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     public async Task EndAsync(Booking booking, Allocation allocation, DateOnly day, CancellationToken stop)
     {
         allocation.End(booking, day);
-        Post(booking, PostingRules.ForAllocation(allocation, await AccountsAsync(stop), allocation.Until!.Value, takenBack: true));
+        Post(
+            booking,
+            PostingRules.ForAllocation(allocation, await AccountsAsync(stop), allocation.Until!.Value, takenBack: true)
+        );
         await FollowAsync(allocation, stop);
-        if (allocation.Lowering.Kind.CanBePlaced() && allocation.Raising.Kind.IsDemand()) await writer.TrailAsync($"{await WordsAsync(allocation, stop)}: taken away", allocation.Raising.CustomerId, allocation.Raising.DocumentId, allocation.Lowering.ReceiptId);
+        if (allocation.Lowering.Kind.CanBePlaced() && allocation.Raising.Kind.IsDemand())
+            await writer.TrailAsync(
+                $"{await WordsAsync(allocation, stop)}: taken away",
+                allocation.Raising.CustomerId,
+                allocation.Raising.DocumentId,
+                allocation.Lowering.ReceiptId
+            );
     }
 
     /// <exception cref="RefusalException">When it is not there.</exception>
     public async Task<AccountItem> ItemAsync(int id, string field, CancellationToken stop) =>
-        await db.AccountItems.FindAsync([id], stop) ?? throw new RefusalException(field, "This is not on the account any more. Load the page again.");
+        await db.AccountItems.FindAsync([id], stop)
+        ?? throw new RefusalException(field, "This is not on the account any more. Load the page again.");
 
     /// <summary>The next number of a receipt or refund.</summary>
-    public Task<(int SeriesId, string Number)> NumberAsync(string usedFor, DateOnly day, CancellationToken stop) => numbers.GiveAsync(usedFor, day, stop);
+    public Task<(int SeriesId, string Number)> NumberAsync(string usedFor, DateOnly day, CancellationToken stop) =>
+        numbers.GiveAsync(usedFor, day, stop);
 
     /// <summary>A document is settled once nothing of it is open, and issued again once something is.</summary>
     internal async Task FollowAsync(Allocation allocation, CancellationToken stop)
     {
         foreach (var item in new[] { allocation.Raising, allocation.Lowering })
-            if (item.DocumentId is { } id && await db.Documents.FindAsync([id], stop) is { } document) document.FollowOpenAmount(item.Open);
+            if (item.DocumentId is { } id && await db.Documents.FindAsync([id], stop) is { } document)
+                document.FollowOpenAmount(item.Open);
     }
 
     internal async Task<string> WordsAsync(Allocation allocation, CancellationToken stop) =>

@@ -13,7 +13,14 @@ namespace Jugaad.Desk.Receiving;
 /// <param name="Amount">Minor units of the customer's currency.</param>
 /// <param name="Against">What is set against which account item; what is left of the money stays as credit.</param>
 public sealed record ReceiptToPost(
-    int CustomerId, DateOnly Date, int MoneyAccountId, long Amount, string Reference, IReadOnlyList<(int ItemId, long Amount)> Against, string? FormKey = null)
+    int CustomerId,
+    DateOnly Date,
+    int MoneyAccountId,
+    long Amount,
+    string Reference,
+    IReadOnlyList<(int ItemId, long Amount)> Against,
+    string? FormKey = null
+)
 {
     /// <summary>The way of payment by its name.</summary>
     public string Way { get; init; } = "";
@@ -32,118 +39,259 @@ public sealed record ReceiptToPost(
 }
 
 /// <summary>Posts receipts, and sets receipts and credits against what is open.</summary>
-public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters, AccountBook book, Settlements settlements)
+public sealed class Receipts(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    MastersLoader masters,
+    AccountBook book,
+    Settlements settlements
+)
 {
     /// <returns>The receipt's id.</returns>
     /// <exception cref="RefusalException">With what is wrong, each by its field; fields of the allocation are <c>against[itemId]</c>.</exception>
-    public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) => writer.WriteAsync(Right.Money, typed.FormKey, async () =>
-    {
-        var business = await head.BusinessAsync(stop);
-        var customer = await db.Customers.FindAsync([typed.CustomerId], stop) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
-        var credits = await CreditsAsync(typed, stop);
-        await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
-        var rate = typed.ExchangeRate ?? await masters.RateAsync(customer.Currency, typed.Date, stop);
-        var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
-        var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
-        var receipt = new Receipt(seriesId, number, customer.Id, booking.Date, typed.MoneyAccountId, customer.Currency, typed.Amount, rate, typed.Reference, writer.Who);
-        receipt.Came(typed.Way, typed.Date, booking);
-        db.Receipts.Add(receipt);
-        await writer.SaveAsync(stop);
+    public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            typed.FormKey,
+            async () =>
+            {
+                var business = await head.BusinessAsync(stop);
+                var customer =
+                    await db.Customers.FindAsync([typed.CustomerId], stop)
+                    ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
+                var credits = await CreditsAsync(typed, stop);
+                await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
+                var rate = typed.ExchangeRate ?? await masters.RateAsync(customer.Currency, typed.Date, stop);
+                var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
+                var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
+                var receipt = new Receipt(
+                    seriesId,
+                    number,
+                    customer.Id,
+                    booking.Date,
+                    typed.MoneyAccountId,
+                    customer.Currency,
+                    typed.Amount,
+                    rate,
+                    typed.Reference,
+                    writer.Who
+                );
+                receipt.Came(typed.Way, typed.Date, booking);
+                db.Receipts.Add(receipt);
+                await writer.SaveAsync(stop);
 
-        var item = await book.PutAsync(booking, AccountItemKind.Receipt, customer.Id, number, customer.Currency, typed.Amount, rate, stop);
-        item.ReceiptId = receipt.Id;
-        var entry = PostingRules.ForReceipt(receipt, await book.AccountsAsync(stop), business.HomeCurrency);
-        entry.ReceiptId = receipt.Id;
-        book.Post(booking, entry);
-        await writer.SaveAsync(stop);
-        var paid = PaidOn([.. credits, item], typed.Against);
-        foreach (var (itemId, reason) in typed.Early)
-            await settlements.GiveEarlyAsync(booking, await book.ItemAsync(itemId, $"early[{itemId}]", stop), typed.Date, paid.GetValueOrDefault(itemId), reason, $"early[{itemId}]", stop);
-        await PlaceAsync(booking, [.. credits, item], typed.Against, stop);
-        foreach (var itemId in typed.GiveUp) await settlements.GiveUpRestAsync(booking, await book.ItemAsync(itemId, $"giveUp[{itemId}]", stop), $"giveUp[{itemId}]", stop);
-        var words = $"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}";
-        booking.Say(words);
-        await writer.TrailAsync(words, customer.Id, null, receipt.Id);
-        return receipt.Id;
-    }, stop);
+                var item = await book.PutAsync(
+                    booking,
+                    AccountItemKind.Receipt,
+                    customer.Id,
+                    number,
+                    customer.Currency,
+                    typed.Amount,
+                    rate,
+                    stop
+                );
+                item.ReceiptId = receipt.Id;
+                var entry = PostingRules.ForReceipt(receipt, await book.AccountsAsync(stop), business.HomeCurrency);
+                entry.ReceiptId = receipt.Id;
+                book.Post(booking, entry);
+                await writer.SaveAsync(stop);
+                var paid = PaidOn([.. credits, item], typed.Against);
+                foreach (var (itemId, reason) in typed.Early)
+                    await settlements.GiveEarlyAsync(
+                        booking,
+                        await book.ItemAsync(itemId, $"early[{itemId}]", stop),
+                        typed.Date,
+                        paid.GetValueOrDefault(itemId),
+                        reason,
+                        $"early[{itemId}]",
+                        stop
+                    );
+                await PlaceAsync(booking, [.. credits, item], typed.Against, stop);
+                foreach (var itemId in typed.GiveUp)
+                    await settlements.GiveUpRestAsync(
+                        booking,
+                        await book.ItemAsync(itemId, $"giveUp[{itemId}]", stop),
+                        $"giveUp[{itemId}]",
+                        stop
+                    );
+                var words =
+                    $"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}";
+                booking.Say(words);
+                await writer.TrailAsync(words, customer.Id, null, receipt.Id);
+                return receipt.Id;
+            },
+            stop
+        );
 
     /// <summary>Sets a part of a receipt or credit against an open item, today.</summary>
     /// <param name="amount">Minor units.</param>
-    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, string? formKey = null, CancellationToken stop = default) =>
-        SetAgainstAsync(loweringId, [(raisingId, amount)], formKey, stop);
+    public Task<int> SetAgainstAsync(
+        int loweringId,
+        int raisingId,
+        long amount,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) => SetAgainstAsync(loweringId, [(raisingId, amount)], formKey, stop);
 
     /// <summary>Sets a receipt or credit against what its customer owes, oldest first, as far as it reaches.</summary>
     /// <exception cref="RefusalException">When nothing is left of it, or nothing is owed.</exception>
-    public Task<int> PlaceOldestFirstAsync(int loweringId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var lowering = await book.ItemAsync(loweringId, "", stop);
-        var owed = await db.AccountItems.Where(i => i.CustomerId == lowering.CustomerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop);
-        var parts = OldestFirst.Propose(lowering.Open, owed);
-        if (lowering.Raises || parts.Count == 0) throw new RefusalException("", $"There is nothing to set {lowering.Number} against.");
-        return await SetAgainstAsync(loweringId, [.. parts.Select(p => (p.Item.Id, p.Amount))], null, stop);
-    }, stop);
+    public Task<int> PlaceOldestFirstAsync(int loweringId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var lowering = await book.ItemAsync(loweringId, "", stop);
+                var owed = await db
+                    .AccountItems.Where(i => i.CustomerId == lowering.CustomerId && i.Open > 0 && i.Sign > 0)
+                    .ToListAsync(stop);
+                var parts = OldestFirst.Propose(lowering.Open, owed);
+                if (lowering.Raises || parts.Count == 0)
+                    throw new RefusalException("", $"There is nothing to set {lowering.Number} against.");
+                return await SetAgainstAsync(loweringId, [.. parts.Select(p => (p.Item.Id, p.Amount))], null, stop);
+            },
+            stop
+        );
 
     /// <summary>Sets a receipt or credit against several open items, as one thing that can be undone.</summary>
     /// <param name="against">Account items with what each is to get, in minor units.</param>
-    public Task<int> SetAgainstAsync(int loweringId, IReadOnlyList<(int ItemId, long Amount)> against, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var lowering = await book.ItemAsync(loweringId, "", stop);
-        var booking = await book.BeginAsync(BookingKind.SetAgainst, await head.TodayAsync(stop), lowering.CustomerId, stop);
-        var numbers = new List<string>();
-        foreach (var (itemId, amount) in against)
-        {
-            var raising = await book.ItemAsync(itemId, "amount", stop);
-            await book.TieAsync(booking, raising, lowering, amount, "amount", stop);
-            numbers.Add(raising.Number);
-        }
+    public Task<int> SetAgainstAsync(
+        int loweringId,
+        IReadOnlyList<(int ItemId, long Amount)> against,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var lowering = await book.ItemAsync(loweringId, "", stop);
+                var booking = await book.BeginAsync(
+                    BookingKind.SetAgainst,
+                    await head.TodayAsync(stop),
+                    lowering.CustomerId,
+                    stop
+                );
+                var numbers = new List<string>();
+                foreach (var (itemId, amount) in against)
+                {
+                    var raising = await book.ItemAsync(itemId, "amount", stop);
+                    await book.TieAsync(booking, raising, lowering, amount, "amount", stop);
+                    numbers.Add(raising.Number);
+                }
 
-        booking.Say($"{lowering.Number} set against {string.Join(", ", numbers)}");
-        return loweringId;
-    }, stop);
+                booking.Say($"{lowering.Number} set against {string.Join(", ", numbers)}");
+                return loweringId;
+            },
+            stop
+        );
 
     /// <summary>
     /// Takes an allocation away: both items are as they were before it, and the receipt stays. Where the books are closed by its
     /// day, it goes on counting up to the last closed one.
     /// </summary>
-    public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var allocation = await db.Allocations.Include(a => a.Raising).ThenInclude(i => i.Booking).Include(a => a.Lowering).ThenInclude(i => i.Booking).SingleOrDefaultAsync(a => a.Id == allocationId, stop)
-            ?? throw new RefusalException("", "This allocation was taken away already.");
-        if (allocation.Raising.DocumentId is { } raised && await db.Documents.AnyAsync(d => d.Id == raised && d.State == DocumentState.Cancelled, stop))
-            throw new RefusalException("", $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead.");
-        if (!allocation.Raising.Kind.IsDemand())
-            throw new RefusalException("", $"{allocation.Lowering.Number} was used for: {allocation.Raising.Booking?.Words ?? allocation.Raising.Kind.Word()}. Undo that instead.");
-        if (!allocation.Lowering.Kind.CanBePlaced())
-            throw new RefusalException("", $"This belongs to {allocation.Raising.Number}: {allocation.Lowering.Booking?.Words ?? allocation.Lowering.Kind.Word()}. Undo that instead.");
-        var booking = await book.BeginAsync(BookingKind.TakenAway, allocation.Date, allocation.Raising.CustomerId, stop);
-        booking.Say($"{allocation.Lowering.Number} taken away from {allocation.Raising.Number}");
-        await book.EndAsync(booking, allocation, booking.Date, stop);
-        await settlements.LoseEarlyAsync(booking, [allocation], stop);
-        return allocation.LoweringId;
-    }, stop);
+    public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var allocation =
+                    await db
+                        .Allocations.Include(a => a.Raising)
+                            .ThenInclude(i => i.Booking)
+                        .Include(a => a.Lowering)
+                            .ThenInclude(i => i.Booking)
+                        .SingleOrDefaultAsync(a => a.Id == allocationId, stop)
+                    ?? throw new RefusalException("", "This allocation was taken away already.");
+                if (
+                    allocation.Raising.DocumentId is { } raised
+                    && await db.Documents.AnyAsync(d => d.Id == raised && d.State == DocumentState.Cancelled, stop)
+                )
+                    throw new RefusalException(
+                        "",
+                        $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead."
+                    );
+                if (!allocation.Raising.Kind.IsDemand())
+                    throw new RefusalException(
+                        "",
+                        $"{allocation.Lowering.Number} was used for: {allocation.Raising.Booking?.Words ?? allocation.Raising.Kind.Word()}. Undo that instead."
+                    );
+                if (!allocation.Lowering.Kind.CanBePlaced())
+                    throw new RefusalException(
+                        "",
+                        $"This belongs to {allocation.Raising.Number}: {allocation.Lowering.Booking?.Words ?? allocation.Lowering.Kind.Word()}. Undo that instead."
+                    );
+                var booking = await book.BeginAsync(
+                    BookingKind.TakenAway,
+                    allocation.Date,
+                    allocation.Raising.CustomerId,
+                    stop
+                );
+                booking.Say($"{allocation.Lowering.Number} taken away from {allocation.Raising.Number}");
+                await book.EndAsync(booking, allocation, booking.Date, stop);
+                await settlements.LoseEarlyAsync(booking, [allocation], stop);
+                return allocation.LoweringId;
+            },
+            stop
+        );
 
     /// <summary>What each item gets in money; a credit note is no payment.</summary>
-    private static Dictionary<int, long> PaidOn(IReadOnlyList<AccountItem> lowering, IReadOnlyList<(int ItemId, long Amount)> against)
+    private static Dictionary<int, long> PaidOn(
+        IReadOnlyList<AccountItem> lowering,
+        IReadOnlyList<(int ItemId, long Amount)> against
+    )
     {
         var placed = against.Where(a => a.Amount != 0).ToList();
-        return Pairing.Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount)).Where(p => lowering[p.Lowering].Kind != AccountItemKind.CreditNote)
-            .GroupBy(p => placed[p.Raising].ItemId).ToDictionary(g => g.Key, g => g.Sum(p => p.Amount));
+        return Pairing
+            .Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount))
+            .Where(p => lowering[p.Lowering].Kind != AccountItemKind.CreditNote)
+            .GroupBy(p => placed[p.Raising].ItemId)
+            .ToDictionary(g => g.Key, g => g.Sum(p => p.Amount));
     }
 
-    private async Task PlaceAsync(Booking booking, IReadOnlyList<AccountItem> lowering, IReadOnlyList<(int ItemId, long Amount)> against, CancellationToken stop)
+    private async Task PlaceAsync(
+        Booking booking,
+        IReadOnlyList<AccountItem> lowering,
+        IReadOnlyList<(int ItemId, long Amount)> against,
+        CancellationToken stop
+    )
     {
         var placed = against.Where(a => a.Amount != 0).ToList();
-        foreach (var (from, to, amount) in Pairing.Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount)))
+        foreach (
+            var (from, to, amount) in Pairing.Of([.. lowering.Select(l => l.Open)], placed.ConvertAll(a => a.Amount))
+        )
         {
             var field = $"against[{placed[to].ItemId}]";
-            await book.TieAsync(booking, await book.ItemAsync(placed[to].ItemId, field, stop), lowering[from], amount, field, stop);
+            await book.TieAsync(
+                booking,
+                await book.ItemAsync(placed[to].ItemId, field, stop),
+                lowering[from],
+                amount,
+                field,
+                stop
+            );
         }
     }
 
     private async Task<List<AccountItem>> CreditsAsync(ReceiptToPost typed, CancellationToken stop)
     {
-        var credits = await db.AccountItems.Where(i => typed.Credits.Contains(i.Id) && i.CustomerId == typed.CustomerId && i.Open > 0 && (i.Kind == AccountItemKind.Receipt || i.Kind == AccountItemKind.CreditNote || i.Kind == AccountItemKind.MovedIn)).ToListAsync(stop);
-        return credits.Count == typed.Credits.Distinct().Count() ? [.. OldestFirst.Order(credits)]
+        var credits = await db
+            .AccountItems.Where(i =>
+                typed.Credits.Contains(i.Id)
+                && i.CustomerId == typed.CustomerId
+                && i.Open > 0
+                && (
+                    i.Kind == AccountItemKind.Receipt
+                    || i.Kind == AccountItemKind.CreditNote
+                    || i.Kind == AccountItemKind.MovedIn
+                )
+            )
+            .ToListAsync(stop);
+        return credits.Count == typed.Credits.Distinct().Count()
+            ? [.. OldestFirst.Order(credits)]
             : throw new RefusalException("credits", "Some of this credit is used already. Load the page again.");
     }
 
@@ -152,12 +300,18 @@ public sealed class Receipts(BooksContext db, BookWriter writer, BooksHead head,
         var refusals = new Refusals();
         MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
         await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
-        if (typed.Amount <= 0) refusals.Add("amount", "Give the amount that came in, above zero.");
+        if (typed.Amount <= 0)
+            refusals.Add("amount", "Give the amount that came in, above zero.");
         var against = typed.Against.Sum(a => a.Amount);
         if (typed.Amount > 0 && against > typed.Amount + credit)
-            refusals.Add("against", $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount - credit, currency)} more than the receipt of {new Money(typed.Amount, currency)}{(credit > 0 ? (Phrase)$" and {new Money(credit, currency)} of credit" : "")}. Lower one of the parts.");
-        if (typed.Against.Any(a => a.Amount < 0)) refusals.Add("against", "A part cannot be below zero. Leave it empty for none.");
-        if (typed.Against.Select(a => a.ItemId).Distinct().Count() != typed.Against.Count) refusals.Add("against", "An invoice is named twice. Name each once.");
+            refusals.Add(
+                "against",
+                $"You set {new Money(against, currency)} against invoices, {new Money(against - typed.Amount - credit, currency)} more than the receipt of {new Money(typed.Amount, currency)}{(credit > 0 ? (Phrase)$" and {new Money(credit, currency)} of credit" : "")}. Lower one of the parts."
+            );
+        if (typed.Against.Any(a => a.Amount < 0))
+            refusals.Add("against", "A part cannot be below zero. Leave it empty for none.");
+        if (typed.Against.Select(a => a.ItemId).Distinct().Count() != typed.Against.Count)
+            refusals.Add("against", "An invoice is named twice. Name each once.");
         refusals.ThrowIfAny();
     }
 }

@@ -12,39 +12,96 @@ namespace Jugaad.Desk.Receiving;
 /// <param name="CreditId">The receipt or credit note that it is paid from.</param>
 /// <param name="Amount">Minor units; null for all that is left of it.</param>
 /// <param name="Payee">Where it goes by bank; null where it is paid in cash, or goes back to the card that paid.</param>
-public sealed record RefundToPay(int CreditId, long? Amount, int MoneyAccountId, DateOnly Date, Payee? Payee, string Reference, string? FormKey = null);
+public sealed record RefundToPay(
+    int CreditId,
+    long? Amount,
+    int MoneyAccountId,
+    DateOnly Date,
+    Payee? Payee,
+    string Reference,
+    string? FormKey = null
+);
 
 /// <summary>Pays customers back from their credit.</summary>
 public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters, AccountBook book)
 {
     /// <returns>The refund's id.</returns>
     /// <exception cref="RefusalException">When there is less credit than that, or it cannot go there.</exception>
-    public Task<int> PayAsync(RefundToPay typed, CancellationToken stop = default) => writer.WriteAsync(Right.Money, typed.FormKey, async () =>
-    {
-        var credit = await book.ItemAsync(typed.CreditId, "", stop);
-        var business = await head.BusinessAsync(stop);
-        var amount = typed.Amount ?? credit.Open;
-        var refusals = new Refusals();
-        if (credit.Raises) refusals.Add("", $"{credit.Number} is no credit. Choose a receipt or a credit note with something left.");
-        else if (credit.Open == 0) refusals.Add("", $"Nothing is left of {credit.Number} to pay back.");
-        else if (amount > credit.Open) refusals.Add("amount", $"{new Money(amount, credit.Currency)} is more than the {new Money(credit.Open, credit.Currency)} that is left of {credit.Number}. Give at most that.");
-        MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
-        await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
-        var kind = await db.LedgerAccounts.Where(a => a.Id == typed.MoneyAccountId).Select(a => a.Kind).SingleOrDefaultAsync(stop);
-        if (typed.Payee is null && kind == MoneyKind.Bank) refusals.Add("iban", "Give the account that the money goes to, or pay it from a cash box.");
-        if (typed.Payee is not null && kind == MoneyKind.Cash) refusals.Add("moneyAccountId", "A cash box pays into the hand. Choose the bank account, or leave the customer's account empty.");
-        refusals.ThrowIfAny();
-        var rate = await masters.RateAsync(credit.Currency, typed.Date, stop);
-        var booking = await book.BeginAsync(BookingKind.Refund, typed.Date, credit.CustomerId, stop);
-        var (seriesId, number) = await book.NumberAsync("Refund", booking.Date, stop);
-        var refund = new Refund(seriesId, number, credit.CustomerId, booking.Date, typed.MoneyAccountId, credit.Currency, amount, rate, typed.Payee, typed.Reference, booking);
-        db.Refunds.Add(refund);
-        var item = await book.PutAsync(booking, AccountItemKind.Refund, credit.CustomerId, number, credit.Currency, amount, rate, stop);
-        book.Post(booking, PostingRules.ForRefund(refund, await book.AccountsAsync(stop), business.HomeCurrency));
-        await writer.SaveAsync(stop);
-        await book.TieAsync(booking, item, credit, amount, "amount", stop);
-        booking.Say($"{business.Format.WithCode(amount, credit.Currency)} paid back from {credit.Number} as {number}{(refund.ByBank ? $", to {refund.PayeeName}" : kind == MoneyKind.Cash ? " in cash" : " to the card")}");
-        await writer.TrailAsync(booking.Words, credit.CustomerId, credit.DocumentId, credit.ReceiptId);
-        return refund.Id;
-    }, stop);
+    public Task<int> PayAsync(RefundToPay typed, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            typed.FormKey,
+            async () =>
+            {
+                var credit = await book.ItemAsync(typed.CreditId, "", stop);
+                var business = await head.BusinessAsync(stop);
+                var amount = typed.Amount ?? credit.Open;
+                var refusals = new Refusals();
+                if (credit.Raises)
+                    refusals.Add(
+                        "",
+                        $"{credit.Number} is no credit. Choose a receipt or a credit note with something left."
+                    );
+                else if (credit.Open == 0)
+                    refusals.Add("", $"Nothing is left of {credit.Number} to pay back.");
+                else if (amount > credit.Open)
+                    refusals.Add(
+                        "amount",
+                        $"{new Money(amount, credit.Currency)} is more than the {new Money(credit.Open, credit.Currency)} that is left of {credit.Number}. Give at most that."
+                    );
+                MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
+                await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
+                var kind = await db
+                    .LedgerAccounts.Where(a => a.Id == typed.MoneyAccountId)
+                    .Select(a => a.Kind)
+                    .SingleOrDefaultAsync(stop);
+                if (typed.Payee is null && kind == MoneyKind.Bank)
+                    refusals.Add("iban", "Give the account that the money goes to, or pay it from a cash box.");
+                if (typed.Payee is not null && kind == MoneyKind.Cash)
+                    refusals.Add(
+                        "moneyAccountId",
+                        "A cash box pays into the hand. Choose the bank account, or leave the customer's account empty."
+                    );
+                refusals.ThrowIfAny();
+                var rate = await masters.RateAsync(credit.Currency, typed.Date, stop);
+                var booking = await book.BeginAsync(BookingKind.Refund, typed.Date, credit.CustomerId, stop);
+                var (seriesId, number) = await book.NumberAsync("Refund", booking.Date, stop);
+                var refund = new Refund(
+                    seriesId,
+                    number,
+                    credit.CustomerId,
+                    booking.Date,
+                    typed.MoneyAccountId,
+                    credit.Currency,
+                    amount,
+                    rate,
+                    typed.Payee,
+                    typed.Reference,
+                    booking
+                );
+                db.Refunds.Add(refund);
+                var item = await book.PutAsync(
+                    booking,
+                    AccountItemKind.Refund,
+                    credit.CustomerId,
+                    number,
+                    credit.Currency,
+                    amount,
+                    rate,
+                    stop
+                );
+                book.Post(
+                    booking,
+                    PostingRules.ForRefund(refund, await book.AccountsAsync(stop), business.HomeCurrency)
+                );
+                await writer.SaveAsync(stop);
+                await book.TieAsync(booking, item, credit, amount, "amount", stop);
+                booking.Say(
+                    $"{business.Format.WithCode(amount, credit.Currency)} paid back from {credit.Number} as {number}{(refund.ByBank ? $", to {refund.PayeeName}" : kind == MoneyKind.Cash ? " in cash" : " to the card")}"
+                );
+                await writer.TrailAsync(booking.Words, credit.CustomerId, credit.DocumentId, credit.ReceiptId);
+                return refund.Id;
+            },
+            stop
+        );
 }

@@ -14,86 +14,198 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     /// <summary>What the early-payment discount of an invoice comes to when the money came on a day, and whether it is offered.</summary>
     public async Task<EarlyOffer> OfferAsync(AccountItem item, DateOnly day, CancellationToken stop = default)
     {
-        if (item.DocumentId is not { } id) return EarlyOffer.None;
-        var terms = await db.Documents.Where(d => d.Id == id).Select(d => new { d.Payable, d.EarlyPercent, d.EarlyUntil }).SingleAsync(stop);
-        var against = await db.Allocations.Where(a => a.RaisingId == item.Id).GroupBy(a => a.Lowering.Kind).Select(g => new { g.Key, Sum = g.Sum(a => a.Amount) }).ToListAsync(stop);
+        if (item.DocumentId is not { } id)
+            return EarlyOffer.None;
+        var terms = await db
+            .Documents.Where(d => d.Id == id)
+            .Select(d => new
+            {
+                d.Payable,
+                d.EarlyPercent,
+                d.EarlyUntil,
+            })
+            .SingleAsync(stop);
+        var against = await db
+            .Allocations.Where(a => a.RaisingId == item.Id)
+            .GroupBy(a => a.Lowering.Kind)
+            .Select(g => new { g.Key, Sum = g.Sum(a => a.Amount) })
+            .ToListAsync(stop);
         var credited = against.Where(a => a.Key == AccountItemKind.CreditNote).Sum(a => a.Sum);
         var given = against.Exists(a => a.Key == AccountItemKind.EarlyPayment);
-        return EarlyPayment.Of(terms.Payable - credited, terms.EarlyPercent, terms.EarlyUntil, against.Where(a => a.Key is AccountItemKind.Receipt or AccountItemKind.MovedIn).Sum(a => a.Sum), given, day);
+        return EarlyPayment.Of(
+            terms.Payable - credited,
+            terms.EarlyPercent,
+            terms.EarlyUntil,
+            against.Where(a => a.Key is AccountItemKind.Receipt or AccountItemKind.MovedIn).Sum(a => a.Sum),
+            given,
+            day
+        );
     }
 
     /// <summary>Gives the early-payment discount of an invoice afterwards, with a reason where it is not offered any more.</summary>
-    public Task<int> GiveEarlyAsync(int itemId, string reason, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var item = await book.ItemAsync(itemId, "", stop);
-        var today = await head.TodayAsync(stop);
-        var booking = await book.BeginAsync(BookingKind.EarlyPayment, today, item.CustomerId, stop);
-        await GiveEarlyAsync(booking, item, today, item.Open, reason, "reason", stop);
-        booking.Say($"Early-payment discount given on {item.Number}");
-        return booking.Id;
-    }, stop);
+    public Task<int> GiveEarlyAsync(
+        int itemId,
+        string reason,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var item = await book.ItemAsync(itemId, "", stop);
+                var today = await head.TodayAsync(stop);
+                var booking = await book.BeginAsync(BookingKind.EarlyPayment, today, item.CustomerId, stop);
+                await GiveEarlyAsync(booking, item, today, item.Open, reason, "reason", stop);
+                booking.Say($"Early-payment discount given on {item.Number}");
+                return booking.Id;
+            },
+            stop
+        );
 
     /// <param name="day">The day on which the money came.</param>
     /// <param name="paid">What is paid on it now; only what is paid in time earns its part. Who gives it with a reason gives all of it.</param>
-    internal async Task GiveEarlyAsync(Booking booking, AccountItem item, DateOnly day, long paid, string reason, string field, CancellationToken stop)
+    internal async Task GiveEarlyAsync(
+        Booking booking,
+        AccountItem item,
+        DateOnly day,
+        long paid,
+        string reason,
+        string field,
+        CancellationToken stop
+    )
     {
         var offer = await OfferAsync(item, day, stop);
-        if (offer.Amount == 0) throw new RefusalException(field, offer.NotOffered!);
-        if (offer.NotOffered is { } not && reason.Trim().Length == 0) throw new RefusalException(field, $"{not} Give the reason for giving it all the same.");
-        var percent = await db.Documents.Where(d => d.Id == item.DocumentId).Select(d => d.EarlyPercent).SingleAsync(stop);
-        var earned = reason.Trim().Length > 0 ? Math.Min(offer.Amount, item.Open) : EarlyPayment.EarnedBy(offer.Amount, percent, item.Open, paid);
-        if (earned <= 0) throw new RefusalException(field, $"Nothing is paid on {item.Number} that the discount could be given for. Set some of the money against it.");
-        await MakeAsync(booking, SettlementKind.EarlyPayment, item, earned, reason, !(await head.BusinessAsync(stop)).EarlyPaymentLeavesTax, field, stop);
+        if (offer.Amount == 0)
+            throw new RefusalException(field, offer.NotOffered!);
+        if (offer.NotOffered is { } not && reason.Trim().Length == 0)
+            throw new RefusalException(field, $"{not} Give the reason for giving it all the same.");
+        var percent = await db
+            .Documents.Where(d => d.Id == item.DocumentId)
+            .Select(d => d.EarlyPercent)
+            .SingleAsync(stop);
+        var earned =
+            reason.Trim().Length > 0
+                ? Math.Min(offer.Amount, item.Open)
+                : EarlyPayment.EarnedBy(offer.Amount, percent, item.Open, paid);
+        if (earned <= 0)
+            throw new RefusalException(
+                field,
+                $"Nothing is paid on {item.Number} that the discount could be given for. Set some of the money against it."
+            );
+        await MakeAsync(
+            booking,
+            SettlementKind.EarlyPayment,
+            item,
+            earned,
+            reason,
+            !(await head.BusinessAsync(stop)).EarlyPaymentLeavesTax,
+            field,
+            stop
+        );
     }
 
     /// <summary>Takes a discount back where the payment that earned it goes away: what it took off is owed again, with its tax.</summary>
     /// <param name="paying">The allocations that end.</param>
     internal async Task LoseEarlyAsync(Booking booking, IReadOnlyList<Allocation> paying, CancellationToken stop)
     {
-        foreach (var allocation in paying.Where(a => a.Raising.DocumentId is not null).DistinctBy(a => (a.RaisingId, a.BookingId)))
+        foreach (
+            var allocation in paying
+                .Where(a => a.Raising.DocumentId is not null)
+                .DistinctBy(a => (a.RaisingId, a.BookingId))
+        )
         {
-            var given = await db.Settlements.Include(s => s.Taxes).Where(s => s.Kind == SettlementKind.EarlyPayment && s.DocumentId == allocation.Raising.DocumentId && s.BookingId == allocation.BookingId && s.Booking!.UndoneOn == null && !db.Settlements.Any(t => t.RecoversId == s.Id && t.Booking!.UndoneOn == null)).ToListAsync(stop);
-            foreach (var settlement in given) await TakeBackAsync(booking, settlement, [], settlement.Amount, AccountItemKind.EarlyPayment, stop);
+            var given = await db
+                .Settlements.Include(s => s.Taxes)
+                .Where(s =>
+                    s.Kind == SettlementKind.EarlyPayment
+                    && s.DocumentId == allocation.Raising.DocumentId
+                    && s.BookingId == allocation.BookingId
+                    && s.Booking!.UndoneOn == null
+                    && !db.Settlements.Any(t => t.RecoversId == s.Id && t.Booking!.UndoneOn == null)
+                )
+                .ToListAsync(stop);
+            foreach (var settlement in given)
+                await TakeBackAsync(booking, settlement, [], settlement.Amount, AccountItemKind.EarlyPayment, stop);
         }
     }
 
     /// <summary>Gives up a debt, or a part of it, with its tax.</summary>
     /// <param name="amount">Minor units; null for all that is open.</param>
     /// <returns>The booking's id.</returns>
-    public Task<int> WriteOffAsync(int itemId, long? amount, string reason, DateOnly? date = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var item = await book.ItemAsync(itemId, "", stop);
-        var (today, refusals) = (await head.TodayAsync(stop), new Refusals());
-        if (!item.Kind.IsDemand()) refusals.Add("", "Only an invoice or a debit note is written off.");
-        Texts.Required(refusals, "reason", reason, 300, "Say why this is given up.");
-        MoneyPlaces.CheckDay(refusals, date ?? today, today);
-        if (amount > item.Open) refusals.Add("amount", $"{new Money(item.Open, item.Currency)} is open on {item.Number}. Give at most that.");
-        refusals.ThrowIfAny();
-        var booking = await book.BeginAsync(BookingKind.WriteOff, date ?? today, item.CustomerId, stop);
-        var off = amount ?? item.Open;
-        await MakeAsync(booking, SettlementKind.BadDebt, item, off, reason, true, "amount", stop);
-        booking.Say($"{await AsWrittenAsync(off, item.Currency, stop)} of {item.Number} written off: {reason.Trim()}");
-        await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId);
-        return booking.Id;
-    }, stop);
+    public Task<int> WriteOffAsync(
+        int itemId,
+        long? amount,
+        string reason,
+        DateOnly? date = null,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var item = await book.ItemAsync(itemId, "", stop);
+                var (today, refusals) = (await head.TodayAsync(stop), new Refusals());
+                if (!item.Kind.IsDemand())
+                    refusals.Add("", "Only an invoice or a debit note is written off.");
+                Texts.Required(refusals, "reason", reason, 300, "Say why this is given up.");
+                MoneyPlaces.CheckDay(refusals, date ?? today, today);
+                if (amount > item.Open)
+                    refusals.Add(
+                        "amount",
+                        $"{new Money(item.Open, item.Currency)} is open on {item.Number}. Give at most that."
+                    );
+                refusals.ThrowIfAny();
+                var booking = await book.BeginAsync(BookingKind.WriteOff, date ?? today, item.CustomerId, stop);
+                var off = amount ?? item.Open;
+                await MakeAsync(booking, SettlementKind.BadDebt, item, off, reason, true, "amount", stop);
+                booking.Say(
+                    $"{await AsWrittenAsync(off, item.Currency, stop)} of {item.Number} written off: {reason.Trim()}"
+                );
+                await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId);
+                return booking.Id;
+            },
+            stop
+        );
 
     /// <summary>Gives up a small rest of what is owed, or keeps a small rest of credit.</summary>
     /// <returns>The booking's id.</returns>
-    public Task<int> GiveUpRestAsync(int itemId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var item = await book.ItemAsync(itemId, "", stop);
-        var booking = await book.BeginAsync(BookingKind.SmallDifference, await head.TodayAsync(stop), item.CustomerId, stop);
-        booking.Say($"{await AsWrittenAsync(item.Open, item.Currency, stop)} of {item.Number} {(item.Raises ? "given up" : "kept")} as a small difference");
-        await GiveUpRestAsync(booking, item, "", stop);
-        await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId, item.ReceiptId);
-        return booking.Id;
-    }, stop);
+    public Task<int> GiveUpRestAsync(int itemId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var item = await book.ItemAsync(itemId, "", stop);
+                var booking = await book.BeginAsync(
+                    BookingKind.SmallDifference,
+                    await head.TodayAsync(stop),
+                    item.CustomerId,
+                    stop
+                );
+                booking.Say(
+                    $"{await AsWrittenAsync(item.Open, item.Currency, stop)} of {item.Number} {(item.Raises ? "given up" : "kept")} as a small difference"
+                );
+                await GiveUpRestAsync(booking, item, "", stop);
+                await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId, item.ReceiptId);
+                return booking.Id;
+            },
+            stop
+        );
 
     internal async Task GiveUpRestAsync(Booking booking, AccountItem item, string field, CancellationToken stop)
     {
         var most = (await head.BusinessAsync(stop)).SmallDifference;
-        if (item.Open == 0) return;
-        if (item.Open > most) throw new RefusalException(field, $"{new Money(item.Open, item.Currency)} is more than the {new Money(most, item.Currency)} up to which a rest counts as small. Write it off as a debt, or leave it open.");
+        if (item.Open == 0)
+            return;
+        if (item.Open > most)
+            throw new RefusalException(
+                field,
+                $"{new Money(item.Open, item.Currency)} is more than the {new Money(most, item.Currency)} up to which a rest counts as small. Write it off as a debt, or leave it open."
+            );
         if (item.Raises)
         {
             await MakeAsync(booking, SettlementKind.SmallDifference, item, item.Open, "", false, field, stop);
@@ -101,7 +213,16 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         }
 
         var rate = await RateOfAsync(item, stop);
-        var gain = await book.PutAsync(booking, AccountItemKind.SmallGain, item.CustomerId, item.Number, item.Currency, item.Open, rate, stop);
+        var gain = await book.PutAsync(
+            booking,
+            AccountItemKind.SmallGain,
+            item.CustomerId,
+            item.Number,
+            item.Currency,
+            item.Open,
+            rate,
+            stop
+        );
         book.Post(booking, PostingRules.ForSmallGain(gain, item.Number, await book.AccountsAsync(stop)));
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, gain, item, item.Open, field, stop);
@@ -111,47 +232,152 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     /// <param name="settlementId">The debt given up.</param>
     /// <param name="amount">Minor units.</param>
     /// <returns>The account item on which it is open again.</returns>
-    public Task<int> RecoverAsync(int settlementId, long amount, DateOnly? date = null, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Money, formKey, async () =>
-    {
-        var given = await db.Settlements.Include(s => s.Taxes).Include(s => s.Booking).SingleOrDefaultAsync(s => s.Id == settlementId && s.Kind == SettlementKind.BadDebt, stop);
-        if (given is null || given.Booking!.IsUndone) throw new RefusalException("", "This write-off is not there any more.");
-        var earlier = await db.Settlements.Include(s => s.Taxes).Where(s => s.RecoversId == settlementId && s.Booking!.UndoneOn == null).ToListAsync(stop);
-        var booking = await book.BeginAsync(BookingKind.Recovery, date ?? await head.TodayAsync(stop), given.CustomerId, stop);
-        var invoice = await TakeBackAsync(booking, given, earlier, amount, AccountItemKind.WriteOff, stop);
-        booking.Say($"{await AsWrittenAsync(amount, given.Currency, stop)} of {invoice.Number}, written off before, is owed after all");
-        await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
-        return invoice.Id;
-    }, stop);
+    public Task<int> RecoverAsync(
+        int settlementId,
+        long amount,
+        DateOnly? date = null,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Money,
+            formKey,
+            async () =>
+            {
+                var given = await db
+                    .Settlements.Include(s => s.Taxes)
+                    .Include(s => s.Booking)
+                    .SingleOrDefaultAsync(s => s.Id == settlementId && s.Kind == SettlementKind.BadDebt, stop);
+                if (given is null || given.Booking!.IsUndone)
+                    throw new RefusalException("", "This write-off is not there any more.");
+                var earlier = await db
+                    .Settlements.Include(s => s.Taxes)
+                    .Where(s => s.RecoversId == settlementId && s.Booking!.UndoneOn == null)
+                    .ToListAsync(stop);
+                var booking = await book.BeginAsync(
+                    BookingKind.Recovery,
+                    date ?? await head.TodayAsync(stop),
+                    given.CustomerId,
+                    stop
+                );
+                var invoice = await TakeBackAsync(booking, given, earlier, amount, AccountItemKind.WriteOff, stop);
+                booking.Say(
+                    $"{await AsWrittenAsync(amount, given.Currency, stop)} of {invoice.Number}, written off before, is owed after all"
+                );
+                await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
+                return invoice.Id;
+            },
+            stop
+        );
 
     /// <summary>Opens a part of what was taken off again, on the invoice that it was taken off.</summary>
-    private async Task<AccountItem> TakeBackAsync(Booking booking, Settlement given, IReadOnlyList<Settlement> earlier, long amount, AccountItemKind kind, CancellationToken stop)
+    private async Task<AccountItem> TakeBackAsync(
+        Booking booking,
+        Settlement given,
+        IReadOnlyList<Settlement> earlier,
+        long amount,
+        AccountItemKind kind,
+        CancellationToken stop
+    )
     {
-        var lowering = await db.AccountItems.SingleAsync(i => i.BookingId == given.BookingId && i.Kind == kind && db.Allocations.Any(a => a.LoweringId == i.Id && (given.DocumentId == null || a.Raising.DocumentId == given.DocumentId || a.Raising.Kind == AccountItemKind.Recovery)), stop);
-        var allocation = await db.Allocations.Include(a => a.Raising).Include(a => a.Lowering).SingleOrDefaultAsync(a => a.LoweringId == lowering.Id && a.Raising.Kind != AccountItemKind.Recovery, stop)
+        var lowering = await db.AccountItems.SingleAsync(
+            i =>
+                i.BookingId == given.BookingId
+                && i.Kind == kind
+                && db.Allocations.Any(a =>
+                    a.LoweringId == i.Id
+                    && (
+                        given.DocumentId == null
+                        || a.Raising.DocumentId == given.DocumentId
+                        || a.Raising.Kind == AccountItemKind.Recovery
+                    )
+                ),
+            stop
+        );
+        var allocation =
+            await db
+                .Allocations.Include(a => a.Raising)
+                .Include(a => a.Lowering)
+                .SingleOrDefaultAsync(
+                    a => a.LoweringId == lowering.Id && a.Raising.Kind != AccountItemKind.Recovery,
+                    stop
+                )
             ?? throw new RefusalException("", "All of this was taken back already.");
         var settlement = Settlement.Recover(given, earlier, booking.Date, amount, booking);
         var invoice = allocation.Raising;
         var left = allocation.Amount - amount;
         await book.EndAsync(booking, allocation, booking.Date, stop);
-        var back = await book.PutAsync(booking, AccountItemKind.Recovery, given.CustomerId, lowering.Number, given.Currency, amount, given.ExchangeRate, stop);
+        var back = await book.PutAsync(
+            booking,
+            AccountItemKind.Recovery,
+            given.CustomerId,
+            lowering.Number,
+            given.Currency,
+            amount,
+            given.ExchangeRate,
+            stop
+        );
         db.Settlements.Add(settlement);
-        book.Post(booking, PostingRules.ForSettlement(settlement, back.HomeAmount, invoice.Number, await book.AccountsAsync(stop), (await head.BusinessAsync(stop)).HomeCurrency));
+        book.Post(
+            booking,
+            PostingRules.ForSettlement(
+                settlement,
+                back.HomeAmount,
+                invoice.Number,
+                await book.AccountsAsync(stop),
+                (await head.BusinessAsync(stop)).HomeCurrency
+            )
+        );
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, back, lowering, amount, "amount", stop);
-        if (left > 0) await book.TieAsync(booking, invoice, lowering, left, "amount", stop);
+        if (left > 0)
+            await book.TieAsync(booking, invoice, lowering, left, "amount", stop);
         return invoice;
     }
 
-    private async Task MakeAsync(Booking booking, SettlementKind kind, AccountItem of, long amount, string reason, bool lowersTax, string field, CancellationToken stop)
+    private async Task MakeAsync(
+        Booking booking,
+        SettlementKind kind,
+        AccountItem of,
+        long amount,
+        string reason,
+        bool lowersTax,
+        string field,
+        CancellationToken stop
+    )
     {
-        var taxes = of.DocumentId is { } id ? await db.Set<DocumentTax>().Where(t => t.DocumentId == id).OrderBy(t => t.Position).ToListAsync(stop) : [];
-        var shares = taxes.Count == 0 || kind == SettlementKind.SmallDifference ? [] : TaxShares.Of(taxes, amount, lowersTax, lowersTax ? await TakenOffAsync(of.DocumentId!.Value, stop) : null);
+        var taxes = of.DocumentId is { } id
+            ? await db.Set<DocumentTax>().Where(t => t.DocumentId == id).OrderBy(t => t.Position).ToListAsync(stop)
+            : [];
+        var shares =
+            taxes.Count == 0 || kind == SettlementKind.SmallDifference
+                ? []
+                : TaxShares.Of(
+                    taxes,
+                    amount,
+                    lowersTax,
+                    lowersTax ? await TakenOffAsync(of.DocumentId!.Value, stop) : null
+                );
         var rate = await RateOfAsync(of, stop);
         var settlement = new Settlement(kind, of, booking.Date, amount, rate, reason, shares, taxes, booking);
         db.Settlements.Add(settlement);
-        var itemKind = kind switch { SettlementKind.EarlyPayment => AccountItemKind.EarlyPayment, SettlementKind.SmallDifference => AccountItemKind.SmallDifference, _ => AccountItemKind.WriteOff };
+        var itemKind = kind switch
+        {
+            SettlementKind.EarlyPayment => AccountItemKind.EarlyPayment,
+            SettlementKind.SmallDifference => AccountItemKind.SmallDifference,
+            _ => AccountItemKind.WriteOff,
+        };
         var item = await book.PutAsync(booking, itemKind, of.CustomerId, of.Number, of.Currency, amount, rate, stop);
-        book.Post(booking, PostingRules.ForSettlement(settlement, item.HomeAmount, of.Number, await book.AccountsAsync(stop), (await head.BusinessAsync(stop)).HomeCurrency));
+        book.Post(
+            booking,
+            PostingRules.ForSettlement(
+                settlement,
+                item.HomeAmount,
+                of.Number,
+                await book.AccountsAsync(stop),
+                (await head.BusinessAsync(stop)).HomeCurrency
+            )
+        );
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, of, item, amount, field, stop);
     }
@@ -159,7 +385,11 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     /// <summary>What was taken off a document with its tax before, and did not come back.</summary>
     private async Task<IReadOnlyList<TaxShare>> TakenOffAsync(int documentId, CancellationToken stop)
     {
-        var settlements = await db.Settlements.AsNoTracking().Include(s => s.Taxes).Where(s => s.DocumentId == documentId && s.Booking!.UndoneOn == null).ToListAsync(stop);
+        var settlements = await db
+            .Settlements.AsNoTracking()
+            .Include(s => s.Taxes)
+            .Where(s => s.DocumentId == documentId && s.Booking!.UndoneOn == null)
+            .ToListAsync(stop);
         return TaxShares.TakenOff(settlements);
     }
 
@@ -167,12 +397,21 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     private async Task<decimal> RateOfAsync(AccountItem item, CancellationToken stop)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        if (item.Currency.Equals(home)) return 1;
-        if (item.DocumentId is { } document) return await db.Documents.Where(d => d.Id == document).Select(d => d.ExchangeRate).SingleAsync(stop);
-        if (item.ReceiptId is { } receipt) return await db.Receipts.Where(r => r.Id == receipt).Select(r => r.ExchangeRate).SingleAsync(stop);
+        if (item.Currency.Equals(home))
+            return 1;
+        if (item.DocumentId is { } document)
+            return await db.Documents.Where(d => d.Id == document).Select(d => d.ExchangeRate).SingleAsync(stop);
+        if (item.ReceiptId is { } receipt)
+            return await db.Receipts.Where(r => r.Id == receipt).Select(r => r.ExchangeRate).SingleAsync(stop);
         // Taken over, or moved here: the rate that its own home amount was made with, as near as ten decimals come.
-        return item.Amount == 0 ? 1 : Math.Round((decimal)item.HomeAmount * item.Currency.MinorPerUnit / (item.Amount * (decimal)home.MinorPerUnit), 10);
+        return item.Amount == 0
+            ? 1
+            : Math.Round(
+                (decimal)item.HomeAmount * item.Currency.MinorPerUnit / (item.Amount * (decimal)home.MinorPerUnit),
+                10
+            );
     }
 
-    private async Task<string> AsWrittenAsync(long minor, Currency currency, CancellationToken stop) => (await head.BusinessAsync(stop)).Format.WithCode(minor, currency);
+    private async Task<string> AsWrittenAsync(long minor, Currency currency, CancellationToken stop) =>
+        (await head.BusinessAsync(stop)).Format.WithCode(minor, currency);
 }

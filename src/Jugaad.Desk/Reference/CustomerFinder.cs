@@ -14,19 +14,35 @@ public sealed class CustomerFinder(BooksContext db)
     public static bool IsExact(Customer customer, string typed)
     {
         var text = typed.Trim();
-        return customer.Code.Equals(text, StringComparison.OrdinalIgnoreCase) || customer.Name.Equals(text, StringComparison.OrdinalIgnoreCase);
+        return customer.Code.Equals(text, StringComparison.OrdinalIgnoreCase)
+            || customer.Name.Equals(text, StringComparison.OrdinalIgnoreCase);
     }
 
     /// <summary>Those that fit, the exact ones first, then by name; without those merged away.</summary>
     /// <param name="activeOnly">Leaves out those who are no longer sold to, as where something new begins.</param>
-    public async Task<IReadOnlyList<Customer>> FindAsync(string typed, int most, bool activeOnly, CancellationToken stop = default)
+    public async Task<IReadOnlyList<Customer>> FindAsync(
+        string typed,
+        int most,
+        bool activeOnly,
+        CancellationToken stop = default
+    )
     {
         var text = typed.Trim();
         var exact = SearchText.Exactly(text);
-        var there = db.Customers.AsNoTracking().Include(c => c.Places).Where(c => c.MergedIntoId == null && (!activeOnly || !c.Inactive));
+        var there = db
+            .Customers.AsNoTracking()
+            .Include(c => c.Places)
+            .Where(c => c.MergedIntoId == null && (!activeOnly || !c.Inactive));
         return await Fitting(there, text)
-            .OrderBy(c => EF.Functions.Like(c.Code, exact, "\\") ? 0 : EF.Functions.Like(c.Name, exact, "\\") ? 1 : 2).ThenBy(c => c.Name).ThenBy(c => c.Id)
-            .Take(most).ToListAsync(stop);
+            .OrderBy(c =>
+                EF.Functions.Like(c.Code, exact, "\\") ? 0
+                : EF.Functions.Like(c.Name, exact, "\\") ? 1
+                : 2
+            )
+            .ThenBy(c => c.Name)
+            .ThenBy(c => c.Id)
+            .Take(most)
+            .ToListAsync(stop);
     }
 
     /// <summary>The one customer that a typed text means: by code, by whole name, or as the only one that fits.</summary>
@@ -34,19 +50,24 @@ public sealed class CustomerFinder(BooksContext db)
     public async Task<Customer> MeantAsync(string typed, string field, CancellationToken stop = default)
     {
         var text = typed.Trim();
-        if (text.Length == 0) throw new RefusalException(field, "Type the customer's name or code.");
+        if (text.Length == 0)
+            throw new RefusalException(field, "Type the customer's name or code.");
         var found = await FindAsync(text, MostNamed + 1, false, stop);
         var byCode = found.Where(c => c.Code.Equals(text, StringComparison.OrdinalIgnoreCase)).ToList();
-        if (byCode.Count == 1) return byCode[0];
+        if (byCode.Count == 1)
+            return byCode[0];
         var exact = found.Where(c => IsExact(c, text)).ToList();
-        if (exact.Count == 1) return exact[0];
+        if (exact.Count == 1)
+            return exact[0];
         var said = text.Length > 30 ? text[..30] : text;
         return found.Count switch
         {
             1 => found[0],
             0 => throw new RefusalException(field, $"No customer fits “{said}”. Type a part of the name, or the code."),
             _ => throw new RefusalException(
-                field, $"{(found.Count > MostNamed ? "Several customers" : $"{found.Count} customers")} fit “{said}”: {string.Join(", ", found.Take(MostNamed).Select(c => $"{c.Name} ({c.Code})"))}. Type the code."),
+                field,
+                $"{(found.Count > MostNamed ? "Several customers" : $"{found.Count} customers")} fit “{said}”: {string.Join(", ", found.Take(MostNamed).Select(c => $"{c.Name} ({c.Code})"))}. Type the code."
+            ),
         };
     }
 
@@ -55,7 +76,13 @@ public sealed class CustomerFinder(BooksContext db)
     {
         var pattern = SearchText.Anywhere(typed);
         var tag = SearchText.Entry(typed.ToLowerInvariant());
-        return customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.OtherName, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\")
-            || EF.Functions.Like(c.Address.City, pattern, "\\") || EF.Functions.Like(c.Email, pattern, "\\") || EF.Functions.Like(c.Tags, tag, "\\"));
+        return customers.Where(c =>
+            EF.Functions.Like(c.Name, pattern, "\\")
+            || EF.Functions.Like(c.OtherName, pattern, "\\")
+            || EF.Functions.Like(c.Code, pattern, "\\")
+            || EF.Functions.Like(c.Address.City, pattern, "\\")
+            || EF.Functions.Like(c.Email, pattern, "\\")
+            || EF.Functions.Like(c.Tags, tag, "\\")
+        );
     }
 }

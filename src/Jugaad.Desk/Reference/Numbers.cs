@@ -16,7 +16,9 @@ public sealed class Numbers(BooksContext db, BooksHead head)
     /// <summary>What number a document has or will have; it is given for good when the document is issued.</summary>
     /// <exception cref="RefusalException">When there is no series for it.</exception>
     public async Task<string> WillBeAsync(Document document, CancellationToken stop = default) =>
-        await DecidedAsync(document, stop) is { } decided ? decided.Number : (await NextAsync(await SeriesForAsync(document, stop), document.Date, stop)).Number;
+        await DecidedAsync(document, stop) is { } decided
+            ? decided.Number
+            : (await NextAsync(await SeriesForAsync(document, stop), document.Date, stop)).Number;
 
     /// <summary>Gives a document its number, inside the transaction that issues it. A corrected paper keeps its own.</summary>
     /// <exception cref="RefusalException">When the number typed by hand is used, or there is no series.</exception>
@@ -24,7 +26,8 @@ public sealed class Numbers(BooksContext db, BooksHead head)
     {
         if (await DecidedAsync(document, stop) is { } decided)
         {
-            if (document.Number is null && Used(document.Kind.ToString())(decided.Number)) throw Taken(decided.Number);
+            if (document.Number is null && Used(document.Kind.ToString())(decided.Number))
+                throw Taken(decided.Number);
             return decided;
         }
 
@@ -32,7 +35,11 @@ public sealed class Numbers(BooksContext db, BooksHead head)
     }
 
     /// <summary>Gives a receipt or a refund its number.</summary>
-    internal async Task<(int SeriesId, string Number)> GiveAsync(string usedFor, DateOnly day, CancellationToken stop) => await TakeAsync(await UsualAsync(usedFor, $"{usedFor.ToLowerInvariant()}s", stop), day, stop);
+    internal async Task<(int SeriesId, string Number)> GiveAsync(
+        string usedFor,
+        DateOnly day,
+        CancellationToken stop
+    ) => await TakeAsync(await UsualAsync(usedFor, $"{usedFor.ToLowerInvariant()}s", stop), day, stop);
 
     /// <summary>The number that a series would give on a day.</summary>
     public async Task<NextNumber> NextAsync(Series series, DateOnly day, CancellationToken stop = default) =>
@@ -40,14 +47,17 @@ public sealed class Numbers(BooksContext db, BooksHead head)
 
     /// <summary>Whether a number typed by hand for a kind of document is taken.</summary>
     public bool IsUsed(DocumentKind kind, string number, int? exceptId) =>
-        db.Documents.Any(d => d.Kind == kind && d.Number == number && d.Id != (exceptId ?? 0)) || MovedIn(kind).Any(i => i.Number == number);
+        db.Documents.Any(d => d.Kind == kind && d.Number == number && d.Id != (exceptId ?? 0))
+        || MovedIn(kind).Any(i => i.Number == number);
 
-    private static RefusalException Taken(string number) => new("numberByHand", $"{number} is used already. Choose another number, or leave it empty for the next one.");
+    private static RefusalException Taken(string number) =>
+        new("numberByHand", $"{number} is used already. Choose another number, or leave it empty for the next one.");
 
     /// <summary>What needs no count: a number kept, a revision's, or one typed by hand.</summary>
     private async Task<(int SeriesId, string Number)?> DecidedAsync(Document document, CancellationToken stop)
     {
-        if (document is { Number: { } kept, SeriesId: { } series }) return (series, kept);
+        if (document is { Number: { } kept, SeriesId: { } series })
+            return (series, kept);
         if (document.RevisesId is { } earlierId)
         {
             var earlier = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == earlierId, stop);
@@ -55,18 +65,21 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             return (earlier.SeriesId!.Value, $"{root}/{document.Revision}");
         }
 
-        return document.NumberByHand.Length > 0 ? ((await SeriesForAsync(document, stop)).Id, document.NumberByHand) : null;
+        return document.NumberByHand.Length > 0
+            ? ((await SeriesForAsync(document, stop)).Id, document.NumberByHand)
+            : null;
     }
 
     private async Task<(int SeriesId, string Number)> TakeAsync(Series series, DateOnly day, CancellationToken stop) =>
         (series.Id, series.Take(day, Used(series.UsedFor), (await head.BusinessAsync(stop)).YearBegins));
 
-    private Func<string, bool> Used(string usedFor) => usedFor switch
-    {
-        "Receipt" => number => db.Receipts.Any(r => r.Number == number),
-        "Refund" => number => db.Refunds.Any(r => r.Number == number),
-        _ => number => IsUsed(Enum.Parse<DocumentKind>(usedFor), number, null),
-    };
+    private Func<string, bool> Used(string usedFor) =>
+        usedFor switch
+        {
+            "Receipt" => number => db.Receipts.Any(r => r.Number == number),
+            "Refund" => number => db.Refunds.Any(r => r.Number == number),
+            _ => number => IsUsed(Enum.Parse<DocumentKind>(usedFor), number, null),
+        };
 
     /// <summary>Open items that were taken over from other books, of the kind that such a document becomes on the account.</summary>
     private IQueryable<AccountItem> MovedIn(DocumentKind kind)
@@ -78,18 +91,28 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             DocumentKind.DebitNote => AccountItemKind.DebitNote,
             _ => null,
         };
-        return db.AccountItems.Where(i => i.DocumentId == null && i.ReceiptId == null && i.BookingId == null && i.Kind == onAccount);
+        return db.AccountItems.Where(i =>
+            i.DocumentId == null && i.ReceiptId == null && i.BookingId == null && i.Kind == onAccount
+        );
     }
 
     private async Task<Series> SeriesForAsync(Document document, CancellationToken stop)
     {
         var usedFor = document.Kind.ToString();
         if (document.SeriesByHand is { } chosen)
-            return await db.Series.SingleOrDefaultAsync(s => s.Id == chosen && s.UsedFor == usedFor && !s.Retired, stop) ?? throw new RefusalException("seriesId", $"The number series chosen is not one for {document.Policy.Word}s any more. Choose another in the editor.");
+            return await db.Series.SingleOrDefaultAsync(s => s.Id == chosen && s.UsedFor == usedFor && !s.Retired, stop)
+                ?? throw new RefusalException(
+                    "seriesId",
+                    $"The number series chosen is not one for {document.Policy.Word}s any more. Choose another in the editor."
+                );
         return await UsualAsync(usedFor, $"{document.Policy.Word}s", stop);
     }
 
     private async Task<Series> UsualAsync(string usedFor, string words, CancellationToken stop) =>
-        await db.Series.Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Id).FirstOrDefaultAsync(stop)
+        await db
+            .Series.Where(s => s.UsedFor == usedFor && !s.Retired)
+            .OrderByDescending(s => s.IsUsual)
+            .ThenBy(s => s.Id)
+            .FirstOrDefaultAsync(stop)
         ?? throw new RefusalException("", $"There is no number series for {words}. Add one under Setup.");
 }

@@ -9,10 +9,26 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Reports;
 
 /// <summary>One entry of the journal with its lines. Minor units of the home currency.</summary>
-public sealed record EntryView(int Id, DateOnly Date, JournalEvent Event, string Text, int CustomerId, int? DocumentId, int? ReceiptId, int? BookingId, IReadOnlyList<(string Account, long Debit, long Credit)> Lines);
+public sealed record EntryView(
+    int Id,
+    DateOnly Date,
+    JournalEvent Event,
+    string Text,
+    int CustomerId,
+    int? DocumentId,
+    int? ReceiptId,
+    int? BookingId,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Lines
+);
 
 /// <summary>Which entries: all of them in a range, or those that one thing was booked by.</summary>
-public sealed record EntryFilter(DateOnly From, DateOnly Until, int? DocumentId = null, int? ReceiptId = null, int? BookingId = null)
+public sealed record EntryFilter(
+    DateOnly From,
+    DateOnly Until,
+    int? DocumentId = null,
+    int? ReceiptId = null,
+    int? BookingId = null
+)
 {
     /// <summary>Whether it is about one thing rather than a range of days.</summary>
     public bool IsOfOne => DocumentId is not null || ReceiptId is not null || BookingId is not null;
@@ -21,24 +37,48 @@ public sealed record EntryFilter(DateOnly From, DateOnly Until, int? DocumentId 
 /// <summary>The journal, the sales and the receipts of a range of days, and the book of one account.</summary>
 public sealed class JournalReports(BooksContext db, BooksHead head)
 {
-    private static IQueryable<JournalEntry> Fitting(IQueryable<JournalEntry> entries, EntryFilter filter) => filter switch
-    {
-        { DocumentId: { } document } => entries.Where(e => e.DocumentId == document),
-        { ReceiptId: { } receipt } => entries.Where(e => e.ReceiptId == receipt),
-        { BookingId: { } booking } => entries.Where(e => e.BookingId == booking),
-        _ => entries.Where(e => e.Date >= filter.From && e.Date <= filter.Until),
-    };
+    private static IQueryable<JournalEntry> Fitting(IQueryable<JournalEntry> entries, EntryFilter filter) =>
+        filter switch
+        {
+            { DocumentId: { } document } => entries.Where(e => e.DocumentId == document),
+            { ReceiptId: { } receipt } => entries.Where(e => e.ReceiptId == receipt),
+            { BookingId: { } booking } => entries.Where(e => e.BookingId == booking),
+            _ => entries.Where(e => e.Date >= filter.From && e.Date <= filter.Until),
+        };
 
     /// <summary>A page of entries, by day and then as they were made, with all lines of each.</summary>
     public async Task<ListPage<EntryView>> EntriesAsync(EntryFilter filter, int page, CancellationToken stop = default)
     {
-        var entries = await Fitting(db.Journal.AsNoTracking().Include(e => e.Lines), filter).OrderBy(e => e.Date).ThenBy(e => e.Id).PageAsync(page, stop);
+        var entries = await Fitting(db.Journal.AsNoTracking().Include(e => e.Lines), filter)
+            .OrderBy(e => e.Date)
+            .ThenBy(e => e.Id)
+            .PageAsync(page, stop);
         var names = await NamesAsync(stop);
-        return new ListPage<EntryView>([.. entries.Rows.Select(e => View(e, names))], entries.Number, entries.Size, entries.Total);
+        return new ListPage<EntryView>(
+            [.. entries.Rows.Select(e => View(e, names))],
+            entries.Number,
+            entries.Size,
+            entries.Total
+        );
     }
 
     private static EntryView View(JournalEntry e, Dictionary<int, (string Code, string Name)> names) =>
-        new(e.Id, e.Date, e.Event, e.Text, e.CustomerId, e.DocumentId, e.ReceiptId, e.BookingId, [.. e.Lines.OrderBy(l => l.Debit == 0).ThenBy(l => l.Id).Select(l => ($"{names[l.AccountId].Code} {names[l.AccountId].Name}", l.Debit, l.Credit))]);
+        new(
+            e.Id,
+            e.Date,
+            e.Event,
+            e.Text,
+            e.CustomerId,
+            e.DocumentId,
+            e.ReceiptId,
+            e.BookingId,
+            [
+                .. e
+                    .Lines.OrderBy(l => l.Debit == 0)
+                    .ThenBy(l => l.Id)
+                    .Select(l => ($"{names[l.AccountId].Code} {names[l.AccountId].Name}", l.Debit, l.Credit)),
+            ]
+        );
 
     private async Task<Dictionary<int, (string Code, string Name)>> NamesAsync(CancellationToken stop) =>
         await db.LedgerAccounts.AsNoTracking().ToDictionaryAsync(a => a.Id, a => (a.Code, a.Name), stop);
@@ -48,18 +88,53 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     {
         Check(from, until);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var rows = await (from entry in db.Journal.AsNoTracking()
-                          where entry.Date >= @from && entry.Date <= until
-                          from line in entry.Lines
-                          join account in db.LedgerAccounts on line.AccountId equals account.Id
-                          join found in db.Customers on entry.CustomerId equals found.Id into there
-                          from customer in there.DefaultIfEmpty()
-                          orderby entry.Date, entry.Id, line.Id
-                          select new { entry.Id, entry.Date, entry.Text, Customer = customer == null ? "" : customer.Code, account.Code, account.Name, line.Debit, line.Credit }).ToListAsync(stop);
+        var rows = await (
+            from entry in db.Journal.AsNoTracking()
+            where entry.Date >= @from && entry.Date <= until
+            from line in entry.Lines
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            join found in db.Customers on entry.CustomerId equals found.Id into there
+            from customer in there.DefaultIfEmpty()
+            orderby entry.Date, entry.Id, line.Id
+            select new
+            {
+                entry.Id,
+                entry.Date,
+                entry.Text,
+                Customer = customer == null ? "" : customer.Code,
+                account.Code,
+                account.Name,
+                line.Debit,
+                line.Credit,
+            }
+        ).ToListAsync(stop);
         return new Report(
-            "journal", "Journal", Range(from, until),
-            [new("entry", "Entry", true), new("date", "Date"), new("text", "What"), new("customer", "Customer"), new("account", "Account"), new("accountName", "Name of the account"), new("debit", "Debit", true), new("credit", "Credit", true)],
-            [.. rows.Select(r => new ReportRow([r.Id, r.Date, r.Text, r.Customer, r.Code, r.Name, Side(r.Debit, home), Side(r.Credit, home)]))]);
+            "journal",
+            "Journal",
+            Range(from, until),
+            [
+                new("entry", "Entry", true),
+                new("date", "Date"),
+                new("text", "What"),
+                new("customer", "Customer"),
+                new("account", "Account"),
+                new("accountName", "Name of the account"),
+                new("debit", "Debit", true),
+                new("credit", "Credit", true),
+            ],
+            [
+                .. rows.Select(r => new ReportRow([
+                    r.Id,
+                    r.Date,
+                    r.Text,
+                    r.Customer,
+                    r.Code,
+                    r.Name,
+                    Side(r.Debit, home),
+                    Side(r.Credit, home),
+                ])),
+            ]
+        );
     }
 
     /// <summary>What was billed and credited, a document a row, in home currency, with its tax.</summary>
@@ -67,30 +142,82 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     {
         Check(from, until);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var posted = await (from entry in db.Journal.AsNoTracking()
-                            where entry.Event == JournalEvent.Document && entry.Date >= @from && entry.Date <= until
-                            join document in db.Documents on entry.DocumentId equals document.Id
-                            join customer in db.Customers on entry.CustomerId equals customer.Id
-                            orderby entry.Date, entry.Id
-                            select new
-                            {
-                                entry.Date,
-                                document.Id,
-                                document.Kind,
-                                document.Number,
-                                customer.Code,
-                                customer.Name,
-                                document.Currency,
-                                document.Payable,
-                                Tax = entry.Lines.Where(l => db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.TaxOwed)).Sum(l => l.Credit - l.Debit),
-                                Total = entry.Lines.Where(l => db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.Receivables)).Sum(l => l.Debit - l.Credit),
-                            }).ToListAsync(stop);
+        var posted = await (
+            from entry in db.Journal.AsNoTracking()
+            where entry.Event == JournalEvent.Document && entry.Date >= @from && entry.Date <= until
+            join document in db.Documents on entry.DocumentId equals document.Id
+            join customer in db.Customers on entry.CustomerId equals customer.Id
+            orderby entry.Date, entry.Id
+            select new
+            {
+                entry.Date,
+                document.Id,
+                document.Kind,
+                document.Number,
+                customer.Code,
+                customer.Name,
+                document.Currency,
+                document.Payable,
+                Tax = entry
+                    .Lines.Where(l => db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.TaxOwed))
+                    .Sum(l => l.Credit - l.Debit),
+                Total = entry
+                    .Lines.Where(l =>
+                        db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.Receivables)
+                    )
+                    .Sum(l => l.Debit - l.Credit),
+            }
+        ).ToListAsync(stop);
         var rows = posted.ConvertAll(p => new ReportRow(
-            [p.Date, p.Number, KindPolicy.Of(p.Kind).Word, p.Code, p.Name, p.Currency.Code, new Money(KindPolicy.Of(p.Kind).Raises * p.Payable, p.Currency), new Money(p.Total - p.Tax, home), new Money(p.Tax, home), new Money(p.Total, home)], $"/papers/{p.Id}"));
-        rows.Add(new ReportRow(["In all", null, null, null, null, null, null, new Money(posted.Sum(p => p.Total - p.Tax), home), new Money(posted.Sum(p => p.Tax), home), new Money(posted.Sum(p => p.Total), home)], IsSum: true));
+            [
+                p.Date,
+                p.Number,
+                KindPolicy.Of(p.Kind).Word,
+                p.Code,
+                p.Name,
+                p.Currency.Code,
+                new Money(KindPolicy.Of(p.Kind).Raises * p.Payable, p.Currency),
+                new Money(p.Total - p.Tax, home),
+                new Money(p.Tax, home),
+                new Money(p.Total, home),
+            ],
+            $"/papers/{p.Id}"
+        ));
+        rows.Add(
+            new ReportRow(
+                [
+                    "In all",
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    new Money(posted.Sum(p => p.Total - p.Tax), home),
+                    new Money(posted.Sum(p => p.Tax), home),
+                    new Money(posted.Sum(p => p.Total), home),
+                ],
+                IsSum: true
+            )
+        );
         return new Report(
-            "sales-journal", "Sales journal", Range(from, until),
-            [new("date", "Date"), new("number", "Number"), new("kind", "Kind"), new("customer", "Customer", InFilesOnly: true), new("name", "Name"), new("currency", "Currency"), new("amount", "Amount", true), new("net", $"Without tax, {home.Code}", true), new("tax", $"Tax, {home.Code}", true), new("total", $"In all, {home.Code}", true)], rows);
+            "sales-journal",
+            "Sales journal",
+            Range(from, until),
+            [
+                new("date", "Date"),
+                new("number", "Number"),
+                new("kind", "Kind"),
+                new("customer", "Customer", InFilesOnly: true),
+                new("name", "Name"),
+                new("currency", "Currency"),
+                new("amount", "Amount", true),
+                new("net", $"Without tax, {home.Code}", true),
+                new("tax", $"Tax, {home.Code}", true),
+                new("total", $"In all, {home.Code}", true),
+            ],
+            rows
+        );
     }
 
     /// <summary>What came in from customers, a receipt a row, with where it came into. What was undone is left out.</summary>
@@ -98,49 +225,181 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     {
         Check(from, until);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var came = await (from receipt in db.Receipts.AsNoTracking()
-                          where !receipt.IsUndone && receipt.Date >= @from && receipt.Date <= until
-                          join item in db.AccountItems on receipt.Id equals item.ReceiptId
-                          join customer in db.Customers on receipt.CustomerId equals customer.Id
-                          join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
-                          orderby receipt.Date, receipt.Id
-                          select new { receipt.Date, receipt.Id, receipt.Number, customer.Code, customer.Name, receipt.Way, Into = account.Name, receipt.Reference, receipt.Currency, receipt.Amount, item.HomeAmount, item.Open }).ToListAsync(stop);
-        var rows = came.ConvertAll(r => new ReportRow([r.Date, r.Number, r.Code, r.Name, r.Into, r.Way, r.Reference, r.Currency.Code, new Money(r.Amount, r.Currency), new Money(r.Open, r.Currency), new Money(r.HomeAmount, home)], $"/receive/{r.Id}"));
-        rows.Add(new ReportRow(["In all", null, null, null, null, null, null, null, null, null, new Money(came.Sum(r => r.HomeAmount), home)], IsSum: true));
+        var came = await (
+            from receipt in db.Receipts.AsNoTracking()
+            where !receipt.IsUndone && receipt.Date >= @from && receipt.Date <= until
+            join item in db.AccountItems on receipt.Id equals item.ReceiptId
+            join customer in db.Customers on receipt.CustomerId equals customer.Id
+            join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
+            orderby receipt.Date, receipt.Id
+            select new
+            {
+                receipt.Date,
+                receipt.Id,
+                receipt.Number,
+                customer.Code,
+                customer.Name,
+                receipt.Way,
+                Into = account.Name,
+                receipt.Reference,
+                receipt.Currency,
+                receipt.Amount,
+                item.HomeAmount,
+                item.Open,
+            }
+        ).ToListAsync(stop);
+        var rows = came.ConvertAll(r => new ReportRow(
+            [
+                r.Date,
+                r.Number,
+                r.Code,
+                r.Name,
+                r.Into,
+                r.Way,
+                r.Reference,
+                r.Currency.Code,
+                new Money(r.Amount, r.Currency),
+                new Money(r.Open, r.Currency),
+                new Money(r.HomeAmount, home),
+            ],
+            $"/receive/{r.Id}"
+        ));
+        rows.Add(
+            new ReportRow(
+                [
+                    "In all",
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    null,
+                    new Money(came.Sum(r => r.HomeAmount), home),
+                ],
+                IsSum: true
+            )
+        );
         return new Report(
-            "receipts-journal", "Receipts journal", Range(from, until),
-            [new("date", "Date"), new("number", "Number"), new("customer", "Customer", InFilesOnly: true), new("name", "Name"), new("into", "Into"), new("way", "Way", InFilesOnly: true), new("reference", "Reference"), new("currency", "Currency"), new("amount", "Amount", true), new("left", "Not placed now", true), new("homeAmount", $"In {home.Code}", true)], rows);
+            "receipts-journal",
+            "Receipts journal",
+            Range(from, until),
+            [
+                new("date", "Date"),
+                new("number", "Number"),
+                new("customer", "Customer", InFilesOnly: true),
+                new("name", "Name"),
+                new("into", "Into"),
+                new("way", "Way", InFilesOnly: true),
+                new("reference", "Reference"),
+                new("currency", "Currency"),
+                new("amount", "Amount", true),
+                new("left", "Not placed now", true),
+                new("homeAmount", $"In {home.Code}", true),
+            ],
+            rows
+        );
     }
 
     /// <summary>All that moved on one ledger account, with what was on it before and after each.</summary>
     /// <exception cref="RefusalException">When there is no such account.</exception>
-    public async Task<Report> AccountBookAsync(int accountId, DateOnly from, DateOnly until, CancellationToken stop = default)
+    public async Task<Report> AccountBookAsync(
+        int accountId,
+        DateOnly from,
+        DateOnly until,
+        CancellationToken stop = default
+    )
     {
         Check(from, until);
-        var account = await db.LedgerAccounts.AsNoTracking().SingleOrDefaultAsync(a => a.Id == accountId, stop) ?? throw new RefusalException("account", "Choose an account.");
+        var account =
+            await db.LedgerAccounts.AsNoTracking().SingleOrDefaultAsync(a => a.Id == accountId, stop)
+            ?? throw new RefusalException("account", "Choose an account.");
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var opening = await (from entry in db.Journal where entry.Date < @from from line in entry.Lines where line.AccountId == accountId select line.Debit - line.Credit).SumAsync(stop);
-        var moved = await (from entry in db.Journal.AsNoTracking()
-                           where entry.Date >= @from && entry.Date <= until
-                           from line in entry.Lines
-                           where line.AccountId == accountId
-                           join found in db.Customers on entry.CustomerId equals found.Id into there
-                           from customer in there.DefaultIfEmpty()
-                           orderby entry.Date, entry.Id, line.Id
-                           select new { entry.Date, entry.Text, Customer = customer == null ? "" : customer.Name, entry.CustomerId, entry.DocumentId, entry.ReceiptId, entry.BookingId, line.Debit, line.Credit }).ToListAsync(stop);
+        var opening = await (
+            from entry in db.Journal
+            where entry.Date < @from
+            from line in entry.Lines
+            where line.AccountId == accountId
+            select line.Debit - line.Credit
+        ).SumAsync(stop);
+        var moved = await (
+            from entry in db.Journal.AsNoTracking()
+            where entry.Date >= @from && entry.Date <= until
+            from line in entry.Lines
+            where line.AccountId == accountId
+            join found in db.Customers on entry.CustomerId equals found.Id into there
+            from customer in there.DefaultIfEmpty()
+            orderby entry.Date, entry.Id, line.Id
+            select new
+            {
+                entry.Date,
+                entry.Text,
+                Customer = customer == null ? "" : customer.Name,
+                entry.CustomerId,
+                entry.DocumentId,
+                entry.ReceiptId,
+                entry.BookingId,
+                line.Debit,
+                line.Credit,
+            }
+        ).ToListAsync(stop);
         var balance = opening;
-        var rows = new List<ReportRow> { new([from, "Balance before", null, null, null, new Money(opening, home)], IsSum: true) };
+        var rows = new List<ReportRow>
+        {
+            new([from, "Balance before", null, null, null, new Money(opening, home)], IsSum: true),
+        };
         foreach (var line in moved)
         {
             balance += line.Debit - line.Credit;
-            var address = line.ReceiptId is not null || line.DocumentId is not null ? Addresses.Of(line.DocumentId, line.ReceiptId, line.CustomerId) : line.BookingId is { } booking ? $"/reports/entries?booking={booking}" : null;
-            rows.Add(new ReportRow([line.Date, line.Text, line.Customer, Side(line.Debit, home), Side(line.Credit, home), new Money(balance, home)], address));
+            var address =
+                line.ReceiptId is not null || line.DocumentId is not null
+                    ? Addresses.Of(line.DocumentId, line.ReceiptId, line.CustomerId)
+                : line.BookingId is { } booking ? $"/reports/entries?booking={booking}"
+                : null;
+            rows.Add(
+                new ReportRow(
+                    [
+                        line.Date,
+                        line.Text,
+                        line.Customer,
+                        Side(line.Debit, home),
+                        Side(line.Credit, home),
+                        new Money(balance, home),
+                    ],
+                    address
+                )
+            );
         }
 
-        rows.Add(new ReportRow([until, "Balance after", null, new Money(moved.Sum(l => l.Debit), home), new Money(moved.Sum(l => l.Credit), home), new Money(balance, home)], IsSum: true));
+        rows.Add(
+            new ReportRow(
+                [
+                    until,
+                    "Balance after",
+                    null,
+                    new Money(moved.Sum(l => l.Debit), home),
+                    new Money(moved.Sum(l => l.Credit), home),
+                    new Money(balance, home),
+                ],
+                IsSum: true
+            )
+        );
         return new Report(
-            $"account-{account.Code}", $"Book of {account.Code} {account.Name}", Range(from, until),
-            [new("date", "Date"), new("text", "What"), new("customer", "Customer"), new("in", "In", true), new("out", "Out", true), new("balance", $"Balance {home.Code}", true)], rows);
+            $"account-{account.Code}",
+            $"Book of {account.Code} {account.Name}",
+            Range(from, until),
+            [
+                new("date", "Date"),
+                new("text", "What"),
+                new("customer", "Customer"),
+                new("in", "In", true),
+                new("out", "Out", true),
+                new("balance", $"Balance {home.Code}", true),
+            ],
+            rows
+        );
     }
 
     private static Money? Side(long minor, Currency home) => minor == 0 ? null : new Money(minor, home);
@@ -149,6 +408,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
 
     private static void Check(DateOnly from, DateOnly until)
     {
-        if (until < from) throw new RefusalException("until", "The last day is before the first. Choose a later one.");
+        if (until < from)
+            throw new RefusalException("until", "The last day is before the first. Choose a later one.");
     }
 }

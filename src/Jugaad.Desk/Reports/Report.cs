@@ -19,18 +19,29 @@ public sealed record ReportRow(IReadOnlyList<object?> Cells, string? Address = n
 /// <summary>A report: the same for a page, for CSV, XLSX and JSON.</summary>
 /// <param name="Name">As a file is called.</param>
 /// <param name="About">What it is of, such as a range of days.</param>
-public sealed record Report(string Name, string Title, string About, IReadOnlyList<ReportColumn> Columns, IReadOnlyList<ReportRow> Rows)
+public sealed record Report(
+    string Name,
+    string Title,
+    string About,
+    IReadOnlyList<ReportColumn> Columns,
+    IReadOnlyList<ReportRow> Rows
+)
 {
     /// <summary>As a table for files: dates by ISO 8601, amounts as plain decimals.</summary>
-    public Table ToTable() => new([.. Columns.Select(c => c.Head)], [.. Rows.Where(r => !r.IsSum).Select(r => (IReadOnlyList<string>)[.. r.Cells.Select(Text)])]);
+    public Table ToTable() =>
+        new(
+            [.. Columns.Select(c => c.Head)],
+            [.. Rows.Where(r => !r.IsSum).Select(r => (IReadOnlyList<string>)[.. r.Cells.Select(Text)])]
+        );
 
     /// <summary>A cell as programs read it.</summary>
-    public static string Text(object? cell) => cell switch
-    {
-        null => "",
-        DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        Money money => money.ToString(),
-        IFormattable other => other.ToString(null, CultureInfo.InvariantCulture),
-        _ => cell.ToString() ?? "",
-    };
+    public static string Text(object? cell) =>
+        cell switch
+        {
+            null => "",
+            DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+            Money money => money.ToString(),
+            IFormattable other => other.ToString(null, CultureInfo.InvariantCulture),
+            _ => cell.ToString() ?? "",
+        };
 }

@@ -10,21 +10,67 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>A customer in the list, with what they owe in their currency.</summary>
-public sealed record CustomerRow(int Id, string Code, string Name, string City, string Country, Currency Currency, long Balance, long Late, bool Inactive);
+public sealed record CustomerRow(
+    int Id,
+    string Code,
+    string Name,
+    string City,
+    string Country,
+    Currency Currency,
+    long Balance,
+    long Late,
+    bool Inactive
+);
 
 /// <summary>An item on an account, with the balance after it. Amounts are minor units.</summary>
-public sealed record MovementRow(int Id, AccountItemKind Kind, string Number, DateOnly Date, DateOnly Due, long Amount, long Open, bool Raises, int? DocumentId, int? ReceiptId, long Running, int? BookingId);
+public sealed record MovementRow(
+    int Id,
+    AccountItemKind Kind,
+    string Number,
+    DateOnly Date,
+    DateOnly Due,
+    long Amount,
+    long Open,
+    bool Raises,
+    int? DocumentId,
+    int? ReceiptId,
+    long Running,
+    int? BookingId
+);
 
 /// <summary>One customer's account.</summary>
 /// <param name="Open">What raises the balance and is open, oldest first.</param>
 /// <param name="Credits">Receipts and credits that are not set against anything in full.</param>
 /// <param name="Drafts">Not on the account yet.</param>
 public sealed record AccountView(
-    Customer Customer, DateOnly Today, long Balance, AgedBalance Aged, IReadOnlyList<AccountItem> Open, IReadOnlyList<AccountItem> Credits,
-    ListPage<MovementRow> Movement, IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts, IReadOnlyList<ThreadEntry> Thread, string PriceList, string Seller);
+    Customer Customer,
+    DateOnly Today,
+    long Balance,
+    AgedBalance Aged,
+    IReadOnlyList<AccountItem> Open,
+    IReadOnlyList<AccountItem> Credits,
+    ListPage<MovementRow> Movement,
+    IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts,
+    IReadOnlyList<ThreadEntry> Thread,
+    string PriceList,
+    string Seller
+);
 
 /// <summary>A late item in the overdue list.</summary>
-public sealed record LateRow(int ItemId, int CustomerId, string Customer, string Email, int? DocumentId, string Number, DateOnly Date, DateOnly Due, Currency Currency, long Amount, long Open, long HomeOpen);
+public sealed record LateRow(
+    int ItemId,
+    int CustomerId,
+    string Customer,
+    string Email,
+    int? DocumentId,
+    string Number,
+    DateOnly Date,
+    DateOnly Due,
+    Currency Currency,
+    long Amount,
+    long Open,
+    long HomeOpen
+);
 
 /// <summary>When a customer was last reminded.</summary>
 public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
@@ -38,52 +84,96 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
 {
     /// <returns>Null where there is no such customer.</returns>
     public Task<Customer?> FindAsync(int id, CancellationToken stop = default) =>
-        db.Customers.AsNoTracking().Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop);
+        db
+            .Customers.AsNoTracking()
+            .Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Include(c => c.Certificates)
+            .SingleOrDefaultAsync(c => c.Id == id, stop);
 
     /// <summary>Customers that could be merged into one: by a search, or those that look alike.</summary>
-    public async Task<IReadOnlyList<MergeCandidate>> MergeCandidatesAsync(int keep, string search, IReadOnlyDictionary<int, string> alike, CancellationToken stop = default)
+    public async Task<IReadOnlyList<MergeCandidate>> MergeCandidatesAsync(
+        int keep,
+        string search,
+        IReadOnlyDictionary<int, string> alike,
+        CancellationToken stop = default
+    )
     {
         var others = db.Customers.AsNoTracking().Where(c => c.Id != keep && c.MergedIntoId == null);
-        others = search.Length > 0 ? CustomerFinder.Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
-        var rows = await others.OrderBy(c => c.Name).Take(20).Select(c => new
-        {
-            Customer = c,
-            Documents = db.Documents.Count(d => d.CustomerId == c.Id),
-            Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
-            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
-        }).ToListAsync(stop);
-        return rows.ConvertAll(r => new MergeCandidate(r.Customer, alike.GetValueOrDefault(r.Customer.Id, ""), r.Documents, r.Receipts, r.Balance));
+        others =
+            search.Length > 0 ? CustomerFinder.Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
+        var rows = await others
+            .OrderBy(c => c.Name)
+            .Take(20)
+            .Select(c => new
+            {
+                Customer = c,
+                Documents = db.Documents.Count(d => d.CustomerId == c.Id),
+                Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
+                Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+            })
+            .ToListAsync(stop);
+        return rows.ConvertAll(r => new MergeCandidate(
+            r.Customer,
+            alike.GetValueOrDefault(r.Customer.Id, ""),
+            r.Documents,
+            r.Receipts,
+            r.Balance
+        ));
     }
 
     /// <summary>The two sides of a merge as they are now, the one that stays first; null where one is not there.</summary>
-    public async Task<(MergeCandidate Keep, MergeCandidate Away)?> MergeSidesAsync(int keep, int away, CancellationToken stop = default)
+    public async Task<(MergeCandidate Keep, MergeCandidate Away)?> MergeSidesAsync(
+        int keep,
+        int away,
+        CancellationToken stop = default
+    )
     {
-        var rows = await db.Customers.AsNoTracking().Include(c => c.Contacts).Include(c => c.Places).Where(c => (c.Id == keep || c.Id == away) && c.MergedIntoId == null).Select(c => new
-        {
-            Customer = c,
-            Documents = db.Documents.Count(d => d.CustomerId == c.Id),
-            Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
-            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
-        }).ToListAsync(stop);
-        MergeCandidate? Of(int id) => rows.Find(r => r.Customer.Id == id) is { } r ? new MergeCandidate(r.Customer, "", r.Documents, r.Receipts, r.Balance) : null;
+        var rows = await db
+            .Customers.AsNoTracking()
+            .Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Where(c => (c.Id == keep || c.Id == away) && c.MergedIntoId == null)
+            .Select(c => new
+            {
+                Customer = c,
+                Documents = db.Documents.Count(d => d.CustomerId == c.Id),
+                Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
+                Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+            })
+            .ToListAsync(stop);
+        MergeCandidate? Of(int id) =>
+            rows.Find(r => r.Customer.Id == id) is { } r
+                ? new MergeCandidate(r.Customer, "", r.Documents, r.Receipts, r.Balance)
+                : null;
         return keep != away && Of(keep) is { } stays && Of(away) is { } goes ? (stays, goes) : null;
     }
 
     /// <summary>The names of some customers, by id.</summary>
-    public async Task<IReadOnlyDictionary<int, string>> NamesAsync(IReadOnlyCollection<int> ids, CancellationToken stop = default) =>
-        await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
+    public async Task<IReadOnlyDictionary<int, string>> NamesAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop = default
+    ) => await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
 
-    public async Task<ListPage<CustomerRow>> CustomersAsync(string search, string sort, int page, CancellationToken stop = default)
+    public async Task<ListPage<CustomerRow>> CustomersAsync(
+        string search,
+        string sort,
+        int page,
+        CancellationToken stop = default
+    )
     {
         var today = await head.TodayAsync(stop);
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
-        if (search.Trim().Length > 0) customers = CustomerFinder.Fitting(customers, search);
+        if (search.Trim().Length > 0)
+            customers = CustomerFinder.Fitting(customers, search);
 
         var rows = customers.Select(c => new
         {
             Customer = c,
             Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
-            Late = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0).Sum(i => i.Open),
+            Late = db
+                .AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0)
+                .Sum(i => i.Open),
         });
         rows = sort switch
         {
@@ -96,38 +186,109 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
             "-late" => rows.OrderByDescending(r => r.Late).ThenBy(r => r.Customer.Name),
             _ => rows.OrderBy(r => r.Customer.Name),
         };
-        return await rows.Select(r => new CustomerRow(r.Customer.Id, r.Customer.Code, r.Customer.Name, r.Customer.Address.City, r.Customer.Address.Country, r.Customer.Currency, r.Balance, r.Late, r.Customer.Inactive)).PageAsync(page, stop);
+        return await rows.Select(r => new CustomerRow(
+                r.Customer.Id,
+                r.Customer.Code,
+                r.Customer.Name,
+                r.Customer.Address.City,
+                r.Customer.Address.Country,
+                r.Customer.Currency,
+                r.Balance,
+                r.Late,
+                r.Customer.Inactive
+            ))
+            .PageAsync(page, stop);
     }
 
     /// <returns>Null where there is no such customer.</returns>
     /// <param name="openOnly">Whether the movement shows only what has something open.</param>
-    public async Task<AccountView?> AccountAsync(int id, int page, bool openOnly = false, CancellationToken stop = default)
+    public async Task<AccountView?> AccountAsync(
+        int id,
+        int page,
+        bool openOnly = false,
+        CancellationToken stop = default
+    )
     {
-        var customer = await db.Customers.AsNoTracking().Include(c => c.Terms).Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop);
-        if (customer is null) return null;
+        var customer = await db
+            .Customers.AsNoTracking()
+            .Include(c => c.Terms)
+            .Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Include(c => c.Certificates)
+            .SingleOrDefaultAsync(c => c.Id == id, stop);
+        if (customer is null)
+            return null;
         var today = await head.TodayAsync(stop);
         var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
         var business = await head.BusinessAsync(stop);
-        var aged = Ageing.On(today, open.Select(i => (i.Raises, business.AgesByDate ? i.Date : i.Due, i.Open)), business.Edges);
-        var drafts = await db.Documents.AsNoTracking()
-            .Where(d => d.CustomerId == id && (d.State == DocumentState.Draft || d.State == DocumentState.Sent || d.State == DocumentState.Accepted))
-            .OrderByDescending(d => d.Id).Take(20).ToListAsync(stop);
-        var thread = await db.Trail.Where(t => t.CustomerId == id).OrderByDescending(t => t.Id).Take(25).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
+        var aged = Ageing.On(
+            today,
+            open.Select(i => (i.Raises, business.AgesByDate ? i.Date : i.Due, i.Open)),
+            business.Edges
+        );
+        var drafts = await db
+            .Documents.AsNoTracking()
+            .Where(d =>
+                d.CustomerId == id
+                && (
+                    d.State == DocumentState.Draft || d.State == DocumentState.Sent || d.State == DocumentState.Accepted
+                )
+            )
+            .OrderByDescending(d => d.Id)
+            .Take(20)
+            .ToListAsync(stop);
+        var thread = await db
+            .Trail.Where(t => t.CustomerId == id)
+            .OrderByDescending(t => t.Id)
+            .Take(25)
+            .Select(t => new ThreadEntry(t.Day, t.Who, t.Text))
+            .ToListAsync(stop);
         return new AccountView(
-            customer, today, aged.Balance, aged, OldestFirst.Order(open.Where(i => i.Raises)).ToList(), OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
-            await MovementAsync(id, page, openOnly, stop), drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)), thread,
-            await db.PriceLists.Where(l => l.Id == customer.PriceListId).Select(l => l.Name).SingleOrDefaultAsync(stop) ?? "",
-            await db.Users.Where(u => u.Id == customer.SellerId).Select(u => u.FullName).SingleOrDefaultAsync(stop) ?? "");
+            customer,
+            today,
+            aged.Balance,
+            aged,
+            OldestFirst.Order(open.Where(i => i.Raises)).ToList(),
+            OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
+            await MovementAsync(id, page, openOnly, stop),
+            drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)),
+            thread,
+            await db.PriceLists.Where(l => l.Id == customer.PriceListId).Select(l => l.Name).SingleOrDefaultAsync(stop)
+                ?? "",
+            await db.Users.Where(u => u.Id == customer.SellerId).Select(u => u.FullName).SingleOrDefaultAsync(stop)
+                ?? ""
+        );
     }
 
     private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, bool openOnly, CancellationToken stop)
     {
-        var page = await db.AccountItems.Where(i => i.CustomerId == id && (!openOnly || i.Open > 0)).OrderByDescending(i => i.Date).ThenByDescending(i => i.Id)
-            .Select(i => new MovementRow(i.Id, i.Kind, i.Number, i.Date, i.Due, i.Amount, i.Open, i.Sign > 0, i.DocumentId, i.ReceiptId, 0, i.BookingId)).PageAsync(number, stop);
+        var page = await db
+            .AccountItems.Where(i => i.CustomerId == id && (!openOnly || i.Open > 0))
+            .OrderByDescending(i => i.Date)
+            .ThenByDescending(i => i.Id)
+            .Select(i => new MovementRow(
+                i.Id,
+                i.Kind,
+                i.Number,
+                i.Date,
+                i.Due,
+                i.Amount,
+                i.Open,
+                i.Sign > 0,
+                i.DocumentId,
+                i.ReceiptId,
+                0,
+                i.BookingId
+            ))
+            .PageAsync(number, stop);
         // What has been left out in between does not fit a running balance.
-        if (page.Rows.Count == 0 || openOnly) return page;
+        if (page.Rows.Count == 0 || openOnly)
+            return page;
         var newest = page.Rows[0];
-        var running = await db.AccountItems.Where(i => i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id)))
+        var running = await db
+            .AccountItems.Where(i =>
+                i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id))
+            )
             .SumAsync(i => i.Sign * i.Amount, stop);
         var rows = new List<MovementRow>();
         foreach (var row in page.Rows)
@@ -136,14 +297,23 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
             running -= row.Raises ? row.Amount : -row.Amount;
         }
 
-        return page with { Rows = rows };
+        return page with
+        {
+            Rows = rows,
+        };
     }
 
     /// <summary>The largest late items in home currency, and how many are late in all.</summary>
-    public async Task<(IReadOnlyList<LateRow> Rows, int Count)> MostLateAsync(int most, CancellationToken stop = default)
+    public async Task<(IReadOnlyList<LateRow> Rows, int Count)> MostLateAsync(
+        int most,
+        CancellationToken stop = default
+    )
     {
         var late = Late(await head.TodayAsync(stop));
-        return (await LateRows(late.OrderByDescending(i => i.HomeOpen).ThenBy(i => i.Id).Take(most)).ToListAsync(stop), await late.CountAsync(stop));
+        return (
+            await LateRows(late.OrderByDescending(i => i.HomeOpen).ThenBy(i => i.Id).Take(most)).ToListAsync(stop),
+            await late.CountAsync(stop)
+        );
     }
 
     /// <summary>Customers who are late, the most money in home currency first, with all that each is late with, oldest first.</summary>
@@ -151,21 +321,58 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     {
         const int customersOnPage = 25;
         var late = Late(await head.TodayAsync(stop));
-        var page = await late.GroupBy(i => i.CustomerId).Select(g => new { Customer = g.Key, Home = g.Sum(i => i.HomeOpen) }).OrderByDescending(g => g.Home).ThenBy(g => g.Customer).PageAsync(number, stop, customersOnPage);
+        var page = await late.GroupBy(i => i.CustomerId)
+            .Select(g => new { Customer = g.Key, Home = g.Sum(i => i.HomeOpen) })
+            .OrderByDescending(g => g.Home)
+            .ThenBy(g => g.Customer)
+            .PageAsync(number, stop, customersOnPage);
         var customers = page.Rows.Select(r => r.Customer).ToList();
-        var rows = (await LateRows(late.Where(i => customers.Contains(i.CustomerId))).ToListAsync(stop)).OrderBy(r => r.Due).ThenBy(r => r.ItemId).ToLookup(r => r.CustomerId);
-        return new ListPage<IReadOnlyList<LateRow>>([.. customers.Select(c => (IReadOnlyList<LateRow>)[.. rows[c]])], page.Number, page.Size, page.Total);
+        var rows = (await LateRows(late.Where(i => customers.Contains(i.CustomerId))).ToListAsync(stop))
+            .OrderBy(r => r.Due)
+            .ThenBy(r => r.ItemId)
+            .ToLookup(r => r.CustomerId);
+        return new ListPage<IReadOnlyList<LateRow>>(
+            [.. customers.Select(c => (IReadOnlyList<LateRow>)[.. rows[c]])],
+            page.Number,
+            page.Size,
+            page.Total
+        );
     }
 
-    private IQueryable<AccountItem> Late(DateOnly today) => db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
+    private IQueryable<AccountItem> Late(DateOnly today) =>
+        db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
 
     private IQueryable<LateRow> LateRows(IQueryable<AccountItem> late) =>
         from item in late
         join customer in db.Customers on item.CustomerId equals customer.Id
-        select new LateRow(item.Id, customer.Id, customer.Name, customer.Email, item.DocumentId, item.Number, item.Date, item.Due, item.Currency, item.Amount, item.Open, item.HomeOpen);
+        select new LateRow(
+            item.Id,
+            customer.Id,
+            customer.Name,
+            customer.Email,
+            item.DocumentId,
+            item.Number,
+            item.Date,
+            item.Due,
+            item.Currency,
+            item.Amount,
+            item.Open,
+            item.HomeOpen
+        );
 
     public async Task<IReadOnlyDictionary<int, LastReminded>> RemindedAsync(CancellationToken stop = default) =>
-        (await db.Post.Where(p => p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn)
-            .GroupBy(p => p.CustomerId!.Value).Select(g => new { g.Key, Day = g.Max(p => p.Day), Times = g.Count() }).ToListAsync(stop))
-        .ToDictionary(g => g.Key, g => new LastReminded(g.Key, g.Day, g.Times));
+        (
+            await db
+                .Post.Where(p =>
+                    p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn
+                )
+                .GroupBy(p => p.CustomerId!.Value)
+                .Select(g => new
+                {
+                    g.Key,
+                    Day = g.Max(p => p.Day),
+                    Times = g.Count(),
+                })
+                .ToListAsync(stop)
+        ).ToDictionary(g => g.Key, g => new LastReminded(g.Key, g.Day, g.Times));
 }

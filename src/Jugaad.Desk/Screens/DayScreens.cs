@@ -10,31 +10,85 @@ namespace Jugaad.Desk.Screens;
 
 /// <summary>The strip at the foot of every page.</summary>
 /// <param name="OverdueHome">All that is late, in minor units of the home currency.</param>
-public sealed record Tally(int Drafts, int PostWaiting, int PostFailed, int PostUnknown, int PostLate, long CreditHome, long OverdueHome, int OverdueCount, DateOnly Today, bool CalendarMoves, int BankLines)
+public sealed record Tally(
+    int Drafts,
+    int PostWaiting,
+    int PostFailed,
+    int PostUnknown,
+    int PostLate,
+    long CreditHome,
+    long OverdueHome,
+    int OverdueCount,
+    DateOnly Today,
+    bool CalendarMoves,
+    int BankLines
+)
 {
     /// <summary>What of the post needs somebody, in words.</summary>
-    public IReadOnlyList<string> PostTrouble => [.. new[] { (PostUnknown, "in doubt"), (PostFailed, "came back"), (PostLate, "late") }.Where(t => t.Item1 > 0).Select(t => $"{t.Item1} {t.Item2}")];
+    public IReadOnlyList<string> PostTrouble =>
+        [
+            .. new[] { (PostUnknown, "in doubt"), (PostFailed, "came back"), (PostLate, "late") }
+                .Where(t => t.Item1 > 0)
+                .Select(t => $"{t.Item1} {t.Item2}"),
+        ];
 }
 
 /// <summary>A document to be dealt with.</summary>
-public sealed record ToDo(int Id, DocumentKind Kind, string? Number, string Customer, int CustomerId, DateOnly Date, DateOnly? Until, Currency Currency, long Payable);
+public sealed record ToDo(
+    int Id,
+    DocumentKind Kind,
+    string? Number,
+    string Customer,
+    int CustomerId,
+    DateOnly Date,
+    DateOnly? Until,
+    Currency Currency,
+    long Payable
+);
 
 /// <summary>Money that came in and is not set against anything in full.</summary>
-public sealed record UnplacedRow(int ReceiptId, int CustomerId, string Customer, string Number, DateOnly Date, Currency Currency, long Open);
+public sealed record UnplacedRow(
+    int ReceiptId,
+    int CustomerId,
+    string Customer,
+    string Number,
+    DateOnly Date,
+    Currency Currency,
+    long Open
+);
 
 /// <summary>What there is to do today.</summary>
 public sealed record DayView(
-    DateOnly Today, IReadOnlyList<ToDo> Accepted, IReadOnlyList<ToDo> Drafts, IReadOnlyList<ToDo> Waiting,
-    IReadOnlyList<UnplacedRow> Unplaced, IReadOnlyList<LateRow> Late, IReadOnlyList<PostItem> Post)
+    DateOnly Today,
+    IReadOnlyList<ToDo> Accepted,
+    IReadOnlyList<ToDo> Drafts,
+    IReadOnlyList<ToDo> Waiting,
+    IReadOnlyList<UnplacedRow> Unplaced,
+    IReadOnlyList<LateRow> Late,
+    IReadOnlyList<PostItem> Post
+)
 {
     /// <summary>What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.</summary>
-    public IReadOnlyList<(int CustomerId, string Customer, int Notes, long Net, Currency Currency)> Deliveries { get; init; } = [];
+    public IReadOnlyList<(
+        int CustomerId,
+        string Customer,
+        int Notes,
+        long Net,
+        Currency Currency
+    )> Deliveries { get; init; } = [];
 
     /// <summary>What is billed in stages and has something left; the newest few.</summary>
     public IReadOnlyList<StagedRow> Staged { get; init; } = [];
 
     /// <summary>Standing invoices that are about to come or have just come, as each wants it told.</summary>
-    public IReadOnlyList<(int Id, string Name, string Customer, DateOnly Day, bool HasCome, string Problem)> Standing { get; init; } = [];
+    public IReadOnlyList<(
+        int Id,
+        string Name,
+        string Customer,
+        DateOnly Day,
+        bool HasCome,
+        string Problem
+    )> Standing { get; init; } = [];
 
     /// <summary>Quotes to ask about by today.</summary>
     public IReadOnlyList<ToDo> FollowUps { get; init; } = [];
@@ -59,13 +113,23 @@ public sealed record JumpTarget(string Kind, string Title, string Detail, string
     public static IReadOnlyList<JumpTarget> ExactFirst(IEnumerable<JumpTarget> targets, string typed)
     {
         var text = typed.Trim();
-        bool IsExact(JumpTarget t) => t.Title.Equals(text, StringComparison.OrdinalIgnoreCase) || (t.Code.Length > 0 && t.Code.Equals(text, StringComparison.OrdinalIgnoreCase));
+        bool IsExact(JumpTarget t) =>
+            t.Title.Equals(text, StringComparison.OrdinalIgnoreCase)
+            || (t.Code.Length > 0 && t.Code.Equals(text, StringComparison.OrdinalIgnoreCase));
         return [.. targets.Select(t => t with { Exact = IsExact(t) }).OrderBy(t => t.Exact ? 0 : 1)];
     }
 }
 
 /// <summary>Reads the day sheet, the tally and the jump box.</summary>
-public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens accounts, Deliveries deliveries, ProgressScreens progress, BankScreens bank, TimeProvider clock)
+public sealed class DayScreens(
+    BooksContext db,
+    BooksHead head,
+    AccountScreens accounts,
+    Deliveries deliveries,
+    ProgressScreens progress,
+    BankScreens bank,
+    TimeProvider clock
+)
 {
     public async Task<Tally> TallyAsync(CancellationToken stop = default)
     {
@@ -78,50 +142,113 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
             await db.Post.CountAsync(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay, stop),
             await db.Post.CountAsync(p => p.State == PostState.Failed, stop),
             await db.Post.CountAsync(p => p.State == PostState.Unknown, stop),
-            await db.Post.CountAsync(p => p.State == PostState.Waiting && p.Way != PostWay.Print && (p.Since == null || p.Since < lateSince), stop),
-            await db.AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt).SumAsync(i => i.HomeOpen, stop),
-            await late.SumAsync(i => i.HomeOpen, stop), await late.CountAsync(stop), today, business.PinnedDay is not null,
-            await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop));
+            await db.Post.CountAsync(
+                p => p.State == PostState.Waiting && p.Way != PostWay.Print && (p.Since == null || p.Since < lateSince),
+                stop
+            ),
+            await db
+                .AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt)
+                .SumAsync(i => i.HomeOpen, stop),
+            await late.SumAsync(i => i.HomeOpen, stop),
+            await late.CountAsync(stop),
+            today,
+            business.PinnedDay is not null,
+            await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop)
+        );
     }
 
     public async Task<DayView> DayAsync(CancellationToken stop = default)
     {
-        var accepted = db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Accepted && !db.Documents.Any(m => m.FromDocumentId == d.Id && m.State != DocumentState.Cancelled));
-        var unplaced = from item in db.AccountItems
-                       where item.Open > 0 && item.Kind == AccountItemKind.Receipt
-                       join customer in db.Customers on item.CustomerId equals customer.Id
-                       orderby item.Date
-                       select new UnplacedRow(item.ReceiptId!.Value, customer.Id, customer.Name, item.Number, item.Date, item.Currency, item.Open);
+        var accepted = db.Documents.Where(d =>
+            d.Kind == DocumentKind.Quote
+            && d.State == DocumentState.Accepted
+            && !db.Documents.Any(m => m.FromDocumentId == d.Id && m.State != DocumentState.Cancelled)
+        );
+        var unplaced =
+            from item in db.AccountItems
+            where item.Open > 0 && item.Kind == AccountItemKind.Receipt
+            join customer in db.Customers on item.CustomerId equals customer.Id
+            orderby item.Date
+            select new UnplacedRow(
+                item.ReceiptId!.Value,
+                customer.Id,
+                customer.Name,
+                item.Number,
+                item.Date,
+                item.Currency,
+                item.Open
+            );
         var today = await head.TodayAsync(stop);
         var mostLate = await accounts.MostLateAsync(8, stop);
         return new DayView(
             today,
             await ToDosAsync(accepted, stop),
             await ToDosAsync(db.Documents.Where(d => d.State == DocumentState.Draft), stop),
-            await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent), stop),
+            await ToDosAsync(
+                db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent),
+                stop
+            ),
             await unplaced.Take(8).ToListAsync(stop),
             mostLate.Rows,
-            await db.Post.AsNoTracking().Where(p => p.State != PostState.Sent && p.State != PostState.Withdrawn).OrderBy(p => p.State == PostState.Unknown || p.State == PostState.Failed ? 0 : 1).ThenBy(p => p.Id).Take(8).ToListAsync(stop))
+            await db
+                .Post.AsNoTracking()
+                .Where(p => p.State != PostState.Sent && p.State != PostState.Withdrawn)
+                .OrderBy(p => p.State == PostState.Unknown || p.State == PostState.Failed ? 0 : 1)
+                .ThenBy(p => p.Id)
+                .Take(8)
+                .ToListAsync(stop)
+        )
         {
-            Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop)).Where(d => d.Drafted is null).GroupBy(d => (d.CustomerId, d.Customer, d.Currency)).Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency)).ToList(),
+            Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop))
+                .Where(d => d.Drafted is null)
+                .GroupBy(d => (d.CustomerId, d.Customer, d.Currency))
+                .Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency))
+                .ToList(),
             Staged = (await progress.StagedAsync(stop)).Take(8).ToList(),
             Standing = await StandingAsync(today, stop),
-            FollowUps = await ToDosAsync(db.Documents.Where(d => d.Kind == DocumentKind.Quote && d.State == DocumentState.Sent && d.Particulars.FollowUp != null && d.Particulars.FollowUp <= today), stop),
+            FollowUps = await ToDosAsync(
+                db.Documents.Where(d =>
+                    d.Kind == DocumentKind.Quote
+                    && d.State == DocumentState.Sent
+                    && d.Particulars.FollowUp != null
+                    && d.Particulars.FollowUp <= today
+                ),
+                stop
+            ),
             BankLines = await bank.ToPlaceAsync(stop),
             LateCount = mostLate.Count,
             OnShelf = await db.Shelf.CountAsync(s => s.OnShelf, stop),
         };
     }
 
-    private async Task<IReadOnlyList<(int, string, string, DateOnly, bool, string)>> StandingAsync(DateOnly today, CancellationToken stop)
+    private async Task<IReadOnlyList<(int, string, string, DateOnly, bool, string)>> StandingAsync(
+        DateOnly today,
+        CancellationToken stop
+    )
     {
-        var all = await db.StandingInvoices.AsNoTracking().Where(s => s.Problem != "" || s.TellBefore > 0 || s.TellAfter > 0).ToListAsync(stop);
-        var names = await db.Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
+        var all = await db
+            .StandingInvoices.AsNoTracking()
+            .Where(s => s.Problem != "" || s.TellBefore > 0 || s.TellAfter > 0)
+            .ToListAsync(stop);
+        var names = await db
+            .Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id))
+            .ToDictionaryAsync(c => c.Id, c => c.Name, stop);
         var told = new List<(int, string, string, DateOnly, bool, string)>();
         foreach (var standing in all)
         {
-            if (standing.NextDay is { } next && (standing.Problem.Length > 0 || next <= today.AddDays(standing.TellBefore))) told.Add((standing.Id, standing.Name, names[standing.CustomerId], next, false, standing.Problem));
-            if (standing.TellAfter > 0 && standing.Next > 0 && standing.Schedule.DayOf(standing.Next - 1) is var last && last <= today && last.AddDays(standing.TellAfter) >= today) told.Add((standing.Id, standing.Name, names[standing.CustomerId], last, true, ""));
+            if (
+                standing.NextDay is { } next
+                && (standing.Problem.Length > 0 || next <= today.AddDays(standing.TellBefore))
+            )
+                told.Add((standing.Id, standing.Name, names[standing.CustomerId], next, false, standing.Problem));
+            if (
+                standing.TellAfter > 0
+                && standing.Next > 0
+                && standing.Schedule.DayOf(standing.Next - 1) is var last
+                && last <= today
+                && last.AddDays(standing.TellAfter) >= today
+            )
+                told.Add((standing.Id, standing.Name, names[standing.CustomerId], last, true, ""));
         }
 
         return told.OrderBy(t => t.Item4).Take(12).ToList();
@@ -130,28 +257,122 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
     /// <summary>Customers, documents by number or amount, and items that match a text.</summary>
     public async Task<IReadOnlyList<JumpTarget>> JumpAsync(string text, CancellationToken stop = default)
     {
-        if (text.Trim().Length == 0) return [];
+        if (text.Trim().Length == 0)
+            return [];
         var business = await head.BusinessAsync(stop);
         var (pattern, exact) = (SearchText.Anywhere(text), SearchText.Exactly(text));
         var found = new List<JumpTarget>();
-        var customers = await db.Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\")).OrderBy(c => EF.Functions.Like(c.Code, exact, "\\") || EF.Functions.Like(c.Name, exact, "\\") ? 0 : 1).ThenBy(c => c.Name).Take(6).Select(c => new { c.Id, c.Name, c.Code, c.Address.City }).ToListAsync(stop);
-        found.AddRange(customers.Select(c => new JumpTarget("customer", c.Name, $"{c.Code} {c.City}".Trim(), $"/customers/{c.Id}", c.Code)));
+        var customers = await db
+            .Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\"))
+            .OrderBy(c => EF.Functions.Like(c.Code, exact, "\\") || EF.Functions.Like(c.Name, exact, "\\") ? 0 : 1)
+            .ThenBy(c => c.Name)
+            .Take(6)
+            .Select(c => new
+            {
+                c.Id,
+                c.Name,
+                c.Code,
+                c.Address.City,
+            })
+            .ToListAsync(stop);
+        found.AddRange(
+            customers.Select(c => new JumpTarget(
+                "customer",
+                c.Name,
+                $"{c.Code} {c.City}".Trim(),
+                $"/customers/{c.Id}",
+                c.Code
+            ))
+        );
         var amounts = AmountsOf(text, business.Format);
-        var documents = await db.Documents.AsNoTracking().Include(d => d.Customer)
-            .Where(d => d.State != DocumentState.Cancelled && (EF.Functions.Like(d.Number!, pattern, "\\") || EF.Functions.Like(d.PurchaseOrder, pattern, "\\") || amounts.Contains(d.Payable)))
-            .OrderBy(d => EF.Functions.Like(d.Number!, exact, "\\") ? 0 : 1).ThenByDescending(d => d.Date).ThenByDescending(d => d.Id).Take(8).ToListAsync(stop);
-        found.AddRange(documents.Select(d => new JumpTarget(d.Policy.Word, d.Number ?? d.Title, $"{d.Customer!.Name}, {business.Format.WithCode(d.Payable, d.Currency)}", $"/papers/{d.Id}")));
-        var receipts = await db.Receipts.Where(r => EF.Functions.Like(r.Number, pattern, "\\") || amounts.Contains(r.Amount)).OrderByDescending(r => r.Id).Take(4)
-            .Join(db.Customers, r => r.CustomerId, c => c.Id, (r, c) => new { r.Id, r.Number, r.Amount, r.Currency, c.Name }).ToListAsync(stop);
-        found.AddRange(receipts.Select(r => new JumpTarget("receipt", r.Number, $"{r.Name}, {business.Format.WithCode(r.Amount, r.Currency)}", $"/receive/{r.Id}")));
-        var items = await db.Items.Where(i => EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || i.Barcode == text.Trim()).OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Name, exact, "\\") ? 0 : 1).ThenBy(i => i.Name).Take(5).Select(i => new { i.Id, i.Name, i.Code }).ToListAsync(stop);
+        var documents = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .Where(d =>
+                d.State != DocumentState.Cancelled
+                && (
+                    EF.Functions.Like(d.Number!, pattern, "\\")
+                    || EF.Functions.Like(d.PurchaseOrder, pattern, "\\")
+                    || amounts.Contains(d.Payable)
+                )
+            )
+            .OrderBy(d => EF.Functions.Like(d.Number!, exact, "\\") ? 0 : 1)
+            .ThenByDescending(d => d.Date)
+            .ThenByDescending(d => d.Id)
+            .Take(8)
+            .ToListAsync(stop);
+        found.AddRange(
+            documents.Select(d => new JumpTarget(
+                d.Policy.Word,
+                d.Number ?? d.Title,
+                $"{d.Customer!.Name}, {business.Format.WithCode(d.Payable, d.Currency)}",
+                $"/papers/{d.Id}"
+            ))
+        );
+        var receipts = await db
+            .Receipts.Where(r => EF.Functions.Like(r.Number, pattern, "\\") || amounts.Contains(r.Amount))
+            .OrderByDescending(r => r.Id)
+            .Take(4)
+            .Join(
+                db.Customers,
+                r => r.CustomerId,
+                c => c.Id,
+                (r, c) =>
+                    new
+                    {
+                        r.Id,
+                        r.Number,
+                        r.Amount,
+                        r.Currency,
+                        c.Name,
+                    }
+            )
+            .ToListAsync(stop);
+        found.AddRange(
+            receipts.Select(r => new JumpTarget(
+                "receipt",
+                r.Number,
+                $"{r.Name}, {business.Format.WithCode(r.Amount, r.Currency)}",
+                $"/receive/{r.Id}"
+            ))
+        );
+        var items = await db
+            .Items.Where(i =>
+                EF.Functions.Like(i.Name, pattern, "\\")
+                || EF.Functions.Like(i.Code, pattern, "\\")
+                || i.Barcode == text.Trim()
+            )
+            .OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Name, exact, "\\") ? 0 : 1)
+            .ThenBy(i => i.Name)
+            .Take(5)
+            .Select(i => new
+            {
+                i.Id,
+                i.Name,
+                i.Code,
+            })
+            .ToListAsync(stop);
         found.AddRange(items.Select(i => new JumpTarget("item", i.Name, i.Code, $"/items/{i.Id}", i.Code)));
         return found;
     }
 
     private static async Task<IReadOnlyList<ToDo>> ToDosAsync(IQueryable<Document> documents, CancellationToken stop) =>
-        await documents.OrderBy(d => d.Date).ThenBy(d => d.Id).Take(12)
-            .Select(d => new ToDo(d.Id, d.Kind, d.Number, d.Customer!.Name, d.CustomerId, d.Date, d.ValidUntil ?? d.DueDate, d.Currency, d.Payable)).ToListAsync(stop);
+        await documents
+            .OrderBy(d => d.Date)
+            .ThenBy(d => d.Id)
+            .Take(12)
+            .Select(d => new ToDo(
+                d.Id,
+                d.Kind,
+                d.Number,
+                d.Customer!.Name,
+                d.CustomerId,
+                d.Date,
+                d.ValidUntil ?? d.DueDate,
+                d.Currency,
+                d.Payable
+            ))
+            .ToListAsync(stop);
 
     private static readonly int[] MinorFactors = [1, 100, 1000];
 
@@ -161,7 +382,13 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
         try
         {
             var value = Math.Abs(format.Read(text, 4, ""));
-            return value > Limits.Figure ? [] : MinorFactors.Select(f => value * f).Where(m => m == decimal.Truncate(m)).Select(m => (long)m).ToList();
+            return value > Limits.Figure
+                ? []
+                : MinorFactors
+                    .Select(f => value * f)
+                    .Where(m => m == decimal.Truncate(m))
+                    .Select(m => (long)m)
+                    .ToList();
         }
         catch (Core.RefusalException)
         {
@@ -171,5 +398,9 @@ public sealed class DayScreens(BooksContext db, BooksHead head, AccountScreens a
 
     /// <summary>Exchange rates, newest first.</summary>
     public Task<ListPage<Core.Exchange.ExchangeRate>> RatesAsync(int page, CancellationToken stop = default) =>
-        db.ExchangeRates.AsNoTracking().OrderByDescending(r => r.From).ThenBy(r => r.Currency).PageAsync(page, stop, 24);
+        db
+            .ExchangeRates.AsNoTracking()
+            .OrderByDescending(r => r.From)
+            .ThenBy(r => r.Currency)
+            .PageAsync(page, stop, 24);
 }

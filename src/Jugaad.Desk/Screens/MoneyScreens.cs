@@ -12,7 +12,18 @@ namespace Jugaad.Desk.Screens;
 /// <param name="ToPlace">What they come to: at the bank, and not in the books yet.</param>
 /// <param name="Reconciled">The end of the last statement that was placed in full and agreed with the books.</param>
 /// <param name="Counted">The day on which a cash box was counted last.</param>
-public sealed record OwnAccount(int Id, string Name, MoneyKind Kind, long Books, long? Bank, DateOnly? BankOn, int Lines, long ToPlace, DateOnly? Reconciled, DateOnly? Counted)
+public sealed record OwnAccount(
+    int Id,
+    string Name,
+    MoneyKind Kind,
+    long Books,
+    long? Bank,
+    DateOnly? BankOn,
+    int Lines,
+    long ToPlace,
+    DateOnly? Reconciled,
+    DateOnly? Counted
+)
 {
     /// <summary>What is in the books and was seen on no statement: entered by hand, or later than the last one.</summary>
     public long? Unseen => Bank is { } bank ? Books + ToPlace - bank : null;
@@ -26,15 +37,40 @@ public sealed class MoneyScreens(BooksContext db)
     public async Task<IReadOnlyList<OwnAccount>> AccountsAsync(CancellationToken stop = default)
     {
         var list = new List<OwnAccount>();
-        foreach (var account in await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == AccountRole.Money).OrderBy(a => a.Code).ToListAsync(stop))
+        foreach (
+            var account in await db
+                .LedgerAccounts.AsNoTracking()
+                .Where(a => a.Role == AccountRole.Money)
+                .OrderBy(a => a.Code)
+                .ToListAsync(stop)
+        )
         {
-            var books = await db.Set<JournalLine>().Where(l => l.AccountId == account.Id).SumAsync(l => l.Debit - l.Credit, stop);
-            if (account.Retired && books == 0) continue;
-            var last = await db.BankStatements.Where(s => s.AccountId == account.Id && s.Closing != null).OrderByDescending(s => s.Until).ThenByDescending(s => s.Id).Select(s => new { s.Until, s.Closing }).FirstOrDefaultAsync(stop);
+            var books = await db.Set<JournalLine>()
+                .Where(l => l.AccountId == account.Id)
+                .SumAsync(l => l.Debit - l.Credit, stop);
+            if (account.Retired && books == 0)
+                continue;
+            var last = await db
+                .BankStatements.Where(s => s.AccountId == account.Id && s.Closing != null)
+                .OrderByDescending(s => s.Until)
+                .ThenByDescending(s => s.Id)
+                .Select(s => new { s.Until, s.Closing })
+                .FirstOrDefaultAsync(stop);
             var open = db.BankLines.Where(l => l.AccountId == account.Id && l.Placed != l.Amount);
-            list.Add(new OwnAccount(
-                account.Id, account.Name, account.Kind, books, last?.Closing, last?.Until, await open.CountAsync(stop), await open.SumAsync(l => l.Amount - l.Placed, stop), await ReconciledAsync(account.Id, stop),
-                await db.TillCounts.Where(c => c.AccountId == account.Id).MaxAsync(c => (DateOnly?)c.Date, stop)));
+            list.Add(
+                new OwnAccount(
+                    account.Id,
+                    account.Name,
+                    account.Kind,
+                    books,
+                    last?.Closing,
+                    last?.Until,
+                    await open.CountAsync(stop),
+                    await open.SumAsync(l => l.Amount - l.Placed, stop),
+                    await ReconciledAsync(account.Id, stop),
+                    await db.TillCounts.Where(c => c.AccountId == account.Id).MaxAsync(c => (DateOnly?)c.Date, stop)
+                )
+            );
         }
 
         return list;
@@ -42,9 +78,26 @@ public sealed class MoneyScreens(BooksContext db)
 
     private async Task<DateOnly?> ReconciledAsync(int accountId, CancellationToken stop)
     {
-        var ends = await db.BankStatements.Where(s => s.AccountId == accountId && s.Closing != null && s.Lines.All(l => l.Placed == l.Amount)).OrderByDescending(s => s.Until).ThenByDescending(s => s.Id).Select(s => new { s.Until, s.Closing }).Take(MostStatements).ToListAsync(stop);
+        var ends = await db
+            .BankStatements.Where(s =>
+                s.AccountId == accountId && s.Closing != null && s.Lines.All(l => l.Placed == l.Amount)
+            )
+            .OrderByDescending(s => s.Until)
+            .ThenByDescending(s => s.Id)
+            .Select(s => new { s.Until, s.Closing })
+            .Take(MostStatements)
+            .ToListAsync(stop);
         foreach (var end in ends)
-            if (await (from entry in db.Journal where entry.Date <= end.Until from line in entry.Lines where line.AccountId == accountId select line.Debit - line.Credit).SumAsync(stop) == end.Closing) return end.Until;
+            if (
+                await (
+                    from entry in db.Journal
+                    where entry.Date <= end.Until
+                    from line in entry.Lines
+                    where line.AccountId == accountId
+                    select line.Debit - line.Credit
+                ).SumAsync(stop) == end.Closing
+            )
+                return end.Until;
         return null;
     }
 }

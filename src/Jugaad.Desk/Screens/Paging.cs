@@ -13,7 +13,12 @@ internal static class Paging
 {
     internal const int Size = 40;
 
-    internal static async Task<ListPage<T>> PageAsync<T>(this IQueryable<T> rows, int number, CancellationToken stop, int size = Size)
+    internal static async Task<ListPage<T>> PageAsync<T>(
+        this IQueryable<T> rows,
+        int number,
+        CancellationToken stop,
+        int size = Size
+    )
     {
         var total = await rows.CountAsync(stop);
         var page = Math.Clamp(number, 1, Math.Max(1, (total + size - 1) / size));

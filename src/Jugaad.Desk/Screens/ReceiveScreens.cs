@@ -8,113 +8,293 @@ namespace Jugaad.Desk.Screens;
 
 /// <summary>A receipt in a list. Amounts are minor units.</summary>
 /// <param name="Undone">Whether it was undone; then nothing of it stands on the account.</param>
-public sealed record ReceiptRow(int Id, string Number, int CustomerId, string Customer, DateOnly Date, string Into, string Reference, Currency Currency, long Amount, long Open, bool Undone, string Way, DateOnly? CameOn);
+public sealed record ReceiptRow(
+    int Id,
+    string Number,
+    int CustomerId,
+    string Customer,
+    DateOnly Date,
+    string Into,
+    string Reference,
+    Currency Currency,
+    long Amount,
+    long Open,
+    bool Undone,
+    string Way,
+    DateOnly? CameOn
+);
 
 /// <summary>Something that was done on accounts.</summary>
 public sealed record DoneRow(int Id, BookingKind Kind, DateOnly Date, string Words, string By, bool Undone);
 
 /// <summary>Money that belongs to no customer. Minor units of the home currency.</summary>
-public sealed record OtherRow(int BookingId, DateOnly Date, string Text, string For, string Into, long Tax, long Amount, bool Undone);
+public sealed record OtherRow(
+    int BookingId,
+    DateOnly Date,
+    string Text,
+    string For,
+    string Into,
+    long Tax,
+    long Amount,
+    bool Undone
+);
 
 /// <summary>A receipt or credit with something left, and what can become of that.</summary>
 /// <param name="Corrects">The account item of the invoice that a credit note corrects.</param>
 /// <param name="LastPayee">Where money was paid back to this customer the last time.</param>
-public sealed record CreditView(AccountItem Item, string Customer, IReadOnlyList<AccountItem> CouldPay, int? Corrects, Payee? LastPayee);
+public sealed record CreditView(
+    AccountItem Item,
+    string Customer,
+    IReadOnlyList<AccountItem> CouldPay,
+    int? Corrects,
+    Payee? LastPayee
+);
 
 /// <summary>What a receipt or credit was set against.</summary>
 /// <param name="Until">From when it counts no more; null while it counts.</param>
-public sealed record PlacedOn(int AllocationId, int? DocumentId, string Number, DateOnly Date, long Amount, AccountItemKind Kind, DateOnly? Until);
+public sealed record PlacedOn(
+    int AllocationId,
+    int? DocumentId,
+    string Number,
+    DateOnly Date,
+    long Amount,
+    AccountItemKind Kind,
+    DateOnly? Until
+);
 
 /// <summary>One receipt with what it was set against and what it could be.</summary>
 public sealed record ReceiptView(
-    ReceiptRow Receipt, AccountItem? Item, IReadOnlyList<PlacedOn> Placed, IReadOnlyList<AccountItem> CouldPay, IReadOnlyList<ThreadEntry> Thread,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked, IReadOnlyList<DoneRow> Done);
+    ReceiptRow Receipt,
+    AccountItem? Item,
+    IReadOnlyList<PlacedOn> Placed,
+    IReadOnlyList<AccountItem> CouldPay,
+    IReadOnlyList<ThreadEntry> Thread,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Booked,
+    IReadOnlyList<DoneRow> Done
+);
 
 /// <summary>Reads receipts and what is open for them.</summary>
 public sealed class ReceiveScreens(BooksContext db)
 {
-    public Task<ListPage<ReceiptRow>> ListAsync(bool unplaced, string search, int page, CancellationToken stop = default)
+    public Task<ListPage<ReceiptRow>> ListAsync(
+        bool unplaced,
+        string search,
+        int page,
+        CancellationToken stop = default
+    )
     {
         var rows = Rows();
-        if (unplaced) rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
+        if (unplaced)
+            rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
         if (search.Trim().Length > 0)
         {
             var pattern = SearchText.Anywhere(search);
-            rows = rows.Where(r => EF.Functions.Like(r.Receipt.Number, pattern, "\\") || EF.Functions.Like(r.Customer, pattern, "\\") || EF.Functions.Like(r.Receipt.Reference, pattern, "\\"));
+            rows = rows.Where(r =>
+                EF.Functions.Like(r.Receipt.Number, pattern, "\\")
+                || EF.Functions.Like(r.Customer, pattern, "\\")
+                || EF.Functions.Like(r.Receipt.Reference, pattern, "\\")
+            );
         }
 
-        return Shown(rows.OrderByDescending(r => r.Receipt.Date).ThenByDescending(r => r.Receipt.Id)).PageAsync(page, stop);
+        return Shown(rows.OrderByDescending(r => r.Receipt.Date).ThenByDescending(r => r.Receipt.Id))
+            .PageAsync(page, stop);
     }
 
     /// <returns>Null where there is no such receipt.</returns>
     public async Task<ReceiptView?> ReceiptAsync(int id, CancellationToken stop = default)
     {
         var row = await Shown(Rows().Where(r => r.Receipt.Id == id)).SingleOrDefaultAsync(stop);
-        if (row is null) return null;
+        if (row is null)
+            return null;
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.ReceiptId == id, stop);
         var itemId = item?.Id ?? 0;
-        var placed = await db.Allocations.IgnoreQueryFilters().Where(a => a.LoweringId == itemId && (a.Until == null || a.Until > a.Date)).OrderBy(a => a.Date).ThenBy(a => a.Id)
-            .Select(a => new PlacedOn(a.Id, a.Raising.DocumentId, a.Raising.Number, a.Date, a.Amount, a.Raising.Kind, a.Until)).ToListAsync(stop);
-        var bookings = await db.Allocations.IgnoreQueryFilters().Where(a => a.LoweringId == itemId).Select(a => new { a.BookingId, a.EndedById }).ToListAsync(stop);
-        var ofReceipt = bookings.SelectMany(b => new[] { b.BookingId, b.EndedById }).Append(item?.BookingId).OfType<int>().ToHashSet();
-        if (await db.Receipts.Where(r => r.Id == id).Select(r => r.BookingId).SingleAsync(stop) is { } posted) ofReceipt.Add(posted);
+        var placed = await db
+            .Allocations.IgnoreQueryFilters()
+            .Where(a => a.LoweringId == itemId && (a.Until == null || a.Until > a.Date))
+            .OrderBy(a => a.Date)
+            .ThenBy(a => a.Id)
+            .Select(a => new PlacedOn(
+                a.Id,
+                a.Raising.DocumentId,
+                a.Raising.Number,
+                a.Date,
+                a.Amount,
+                a.Raising.Kind,
+                a.Until
+            ))
+            .ToListAsync(stop);
+        var bookings = await db
+            .Allocations.IgnoreQueryFilters()
+            .Where(a => a.LoweringId == itemId)
+            .Select(a => new { a.BookingId, a.EndedById })
+            .ToListAsync(stop);
+        var ofReceipt = bookings
+            .SelectMany(b => new[] { b.BookingId, b.EndedById })
+            .Append(item?.BookingId)
+            .OfType<int>()
+            .ToHashSet();
+        if (await db.Receipts.Where(r => r.Id == id).Select(r => r.BookingId).SingleAsync(stop) is { } posted)
+            ofReceipt.Add(posted);
         var done = await DoneAsync(db.Bookings.Where(b => ofReceipt.Contains(b.Id)), 20, stop);
-        var thread = await db.Trail.Where(t => t.ReceiptId == id).OrderByDescending(t => t.Id).Take(40).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
-        var booked = await (from entry in db.Journal
-                            where entry.ReceiptId == id
-                            from line in entry.Lines
-                            join account in db.LedgerAccounts on line.AccountId equals account.Id
-                            select new { Account = account.Code + " " + account.Name, line.Debit, line.Credit }).ToListAsync(stop);
-        return new ReceiptView(row, item, placed, item?.Open > 0 ? await OpenAsync(row.CustomerId, stop) : [], thread, booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)), done);
+        var thread = await db
+            .Trail.Where(t => t.ReceiptId == id)
+            .OrderByDescending(t => t.Id)
+            .Take(40)
+            .Select(t => new ThreadEntry(t.Day, t.Who, t.Text))
+            .ToListAsync(stop);
+        var booked = await (
+            from entry in db.Journal
+            where entry.ReceiptId == id
+            from line in entry.Lines
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            select new
+            {
+                Account = account.Code + " " + account.Name,
+                line.Debit,
+                line.Credit,
+            }
+        ).ToListAsync(stop);
+        return new ReceiptView(
+            row,
+            item,
+            placed,
+            item?.Open > 0 ? await OpenAsync(row.CustomerId, stop) : [],
+            thread,
+            booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)),
+            done
+        );
     }
 
     /// <summary>What a customer owes, oldest first.</summary>
     public async Task<IReadOnlyList<AccountItem>> OpenAsync(int customerId, CancellationToken stop = default) =>
-        OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0).ToListAsync(stop)).ToList();
+        OldestFirst
+            .Order(
+                await db
+                    .AccountItems.AsNoTracking()
+                    .Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0)
+                    .ToListAsync(stop)
+            )
+            .ToList();
 
     /// <returns>Null where there is no such receipt or credit.</returns>
     public async Task<CreditView?> CreditAsync(int itemId, CancellationToken stop = default)
     {
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.Id == itemId && i.Sign < 0, stop);
-        if (item is null) return null;
-        var corrects = await (from credit in db.Documents where credit.Id == item.DocumentId join raising in db.AccountItems on credit.FromDocumentId equals raising.DocumentId select (int?)raising.Id).FirstOrDefaultAsync(stop);
-        var last = await db.Refunds.Where(r => r.CustomerId == item.CustomerId && r.Iban != "").OrderByDescending(r => r.Id).Select(r => new Payee(r.PayeeName, r.Iban, r.Bic)).FirstOrDefaultAsync(stop);
+        if (item is null)
+            return null;
+        var corrects = await (
+            from credit in db.Documents
+            where credit.Id == item.DocumentId
+            join raising in db.AccountItems on credit.FromDocumentId equals raising.DocumentId
+            select (int?)raising.Id
+        ).FirstOrDefaultAsync(stop);
+        var last = await db
+            .Refunds.Where(r => r.CustomerId == item.CustomerId && r.Iban != "")
+            .OrderByDescending(r => r.Id)
+            .Select(r => new Payee(r.PayeeName, r.Iban, r.Bic))
+            .FirstOrDefaultAsync(stop);
         var open = await OpenAsync(item.CustomerId, stop);
-        return new CreditView(item, await db.Customers.Where(c => c.Id == item.CustomerId).Select(c => c.Name).SingleAsync(stop), [.. open.OrderBy(i => i.Id == corrects ? 0 : 1)], corrects, last);
+        return new CreditView(
+            item,
+            await db.Customers.Where(c => c.Id == item.CustomerId).Select(c => c.Name).SingleAsync(stop),
+            [.. open.OrderBy(i => i.Id == corrects ? 0 : 1)],
+            corrects,
+            last
+        );
     }
 
     /// <summary>What was done on a customer's account, newest first.</summary>
-    public Task<IReadOnlyList<DoneRow>> DoneAsync(int customerId, CancellationToken stop = default) => DoneAsync(db.Bookings.Where(b => b.CustomerId == customerId), 12, stop);
+    public Task<IReadOnlyList<DoneRow>> DoneAsync(int customerId, CancellationToken stop = default) =>
+        DoneAsync(db.Bookings.Where(b => b.CustomerId == customerId), 12, stop);
 
-    private static async Task<IReadOnlyList<DoneRow>> DoneAsync(IQueryable<Booking> bookings, int most, CancellationToken stop) =>
-        await bookings.OrderByDescending(b => b.Id).Take(most).Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null)).ToListAsync(stop);
+    private static async Task<IReadOnlyList<DoneRow>> DoneAsync(
+        IQueryable<Booking> bookings,
+        int most,
+        CancellationToken stop
+    ) =>
+        await bookings
+            .OrderByDescending(b => b.Id)
+            .Take(most)
+            .Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null))
+            .ToListAsync(stop);
 
     /// <summary>The ways of payment that are offered, with where the money comes in.</summary>
-    public async Task<IReadOnlyList<(int Id, string Name, int MoneyAccountId)>> WaysAsync(CancellationToken stop = default) =>
-        (await db.PayWays.Where(w => !w.Retired).OrderBy(w => w.Id).ToListAsync(stop)).ConvertAll(w => (w.Id, w.Name, w.MoneyAccountId));
+    public async Task<IReadOnlyList<(int Id, string Name, int MoneyAccountId)>> WaysAsync(
+        CancellationToken stop = default
+    ) =>
+        (await db.PayWays.Where(w => !w.Retired).OrderBy(w => w.Id).ToListAsync(stop)).ConvertAll(w =>
+            (w.Id, w.Name, w.MoneyAccountId)
+        );
 
     /// <summary>What a customer has as credit, oldest first.</summary>
     public async Task<IReadOnlyList<AccountItem>> CreditsAsync(int customerId, CancellationToken stop = default) =>
-        [.. OldestFirst.Order(await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign < 0).ToListAsync(stop)).Where(i => i.Kind.CanBePlaced())];
+        [
+            .. OldestFirst
+                .Order(
+                    await db
+                        .AccountItems.AsNoTracking()
+                        .Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign < 0)
+                        .ToListAsync(stop)
+                )
+                .Where(i => i.Kind.CanBePlaced()),
+        ];
 
     /// <summary>What money that belongs to no customer can be for.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> OtherAccountsAsync(CancellationToken stop = default) =>
-        (await db.LedgerAccounts.Where(a => (a.Role == AccountRole.Sales || a.Role == AccountRole.Other || a.Role == AccountRole.RoundingDifferences) && !a.Retired).OrderByDescending(a => a.Role == AccountRole.Other).ThenBy(a => a.Code).Select(a => new { a.Id, Name = a.Code + " " + a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
+        (
+            await db
+                .LedgerAccounts.Where(a =>
+                    (
+                        a.Role == AccountRole.Sales
+                        || a.Role == AccountRole.Other
+                        || a.Role == AccountRole.RoundingDifferences
+                    ) && !a.Retired
+                )
+                .OrderByDescending(a => a.Role == AccountRole.Other)
+                .ThenBy(a => a.Code)
+                .Select(a => new { a.Id, Name = a.Code + " " + a.Name })
+                .ToListAsync(stop)
+        ).ConvertAll(a => (a.Id, a.Name));
 
     public async Task<IReadOnlyList<(int Id, string Name)>> TaxCodesAsync(CancellationToken stop = default) =>
-        (await db.TaxCodes.Where(c => !c.Retired).OrderBy(c => c.Code).Select(c => new { c.Id, Name = c.Code + " " + c.Name }).ToListAsync(stop)).ConvertAll(c => (c.Id, c.Name));
+        (
+            await db
+                .TaxCodes.Where(c => !c.Retired)
+                .OrderBy(c => c.Code)
+                .Select(c => new { c.Id, Name = c.Code + " " + c.Name })
+                .ToListAsync(stop)
+        ).ConvertAll(c => (c.Id, c.Name));
 
     /// <summary>The latest money that belongs to no customer.</summary>
     public async Task<IReadOnlyList<OtherRow>> OtherAsync(CancellationToken stop = default) =>
-        await (from money in db.OtherMoney
-               join target in db.LedgerAccounts on money.LedgerAccountId equals target.Id
-               join place in db.LedgerAccounts on money.MoneyAccountId equals place.Id
-               orderby money.Id descending
-               select new OtherRow(money.BookingId, money.Date, money.Text, target.Name, place.Name, money.Amount - money.Net, money.Amount, money.Booking!.UndoneOn != null)).Take(20).ToListAsync(stop);
+        await (
+            from money in db.OtherMoney
+            join target in db.LedgerAccounts on money.LedgerAccountId equals target.Id
+            join place in db.LedgerAccounts on money.MoneyAccountId equals place.Id
+            orderby money.Id descending
+            select new OtherRow(
+                money.BookingId,
+                money.Date,
+                money.Text,
+                target.Name,
+                place.Name,
+                money.Amount - money.Net,
+                money.Amount,
+                money.Booking!.UndoneOn != null
+            )
+        )
+            .Take(20)
+            .ToListAsync(stop);
 
     /// <summary>Where money can come in.</summary>
     public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>
-        (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Money && !a.Retired).OrderBy(a => a.Code).Select(a => new { a.Id, a.Name }).ToListAsync(stop)).ConvertAll(a => (a.Id, a.Name));
+        (
+            await db
+                .LedgerAccounts.Where(a => a.Role == AccountRole.Money && !a.Retired)
+                .OrderBy(a => a.Code)
+                .Select(a => new { a.Id, a.Name })
+                .ToListAsync(stop)
+        ).ConvertAll(a => (a.Id, a.Name));
 
     private sealed class Row
     {
@@ -134,8 +314,28 @@ public sealed class ReceiveScreens(BooksContext db)
         from item in there.DefaultIfEmpty()
         join customer in db.Customers on receipt.CustomerId equals customer.Id
         join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
-        select new Row { Receipt = receipt, Item = item, Customer = customer.Name, Account = account.Name };
+        select new Row
+        {
+            Receipt = receipt,
+            Item = item,
+            Customer = customer.Name,
+            Account = account.Name,
+        };
 
-    private static IQueryable<ReceiptRow> Shown(IQueryable<Row> rows) => rows.Select(r => new ReceiptRow(
-        r.Receipt.Id, r.Receipt.Number, r.Receipt.CustomerId, r.Customer, r.Receipt.Date, r.Account, r.Receipt.Reference, r.Receipt.Currency, r.Receipt.Amount, r.Item == null ? 0 : r.Item.Open, r.Receipt.IsUndone, r.Receipt.Way, r.Receipt.CameOn));
+    private static IQueryable<ReceiptRow> Shown(IQueryable<Row> rows) =>
+        rows.Select(r => new ReceiptRow(
+            r.Receipt.Id,
+            r.Receipt.Number,
+            r.Receipt.CustomerId,
+            r.Customer,
+            r.Receipt.Date,
+            r.Account,
+            r.Receipt.Reference,
+            r.Receipt.Currency,
+            r.Receipt.Amount,
+            r.Item == null ? 0 : r.Item.Open,
+            r.Receipt.IsUndone,
+            r.Receipt.Way,
+            r.Receipt.CameOn
+        ));
 }

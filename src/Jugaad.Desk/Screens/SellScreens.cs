@@ -10,8 +10,20 @@ namespace Jugaad.Desk.Screens;
 /// <summary>A document in a list. Amounts are minor units of its currency.</summary>
 /// <param name="Open">What is open on it; null where it does not take part in the balance.</param>
 public sealed record DocumentRow(
-    int Id, DocumentKind Kind, DocumentState State, string? Number, DateOnly Date, DateOnly? Due, DateOnly? ValidUntil,
-    int CustomerId, string Customer, Currency Currency, long Payable, long? Open, string PurchaseOrder);
+    int Id,
+    DocumentKind Kind,
+    DocumentState State,
+    string? Number,
+    DateOnly Date,
+    DateOnly? Due,
+    DateOnly? ValidUntil,
+    int CustomerId,
+    string Customer,
+    Currency Currency,
+    long Payable,
+    long? Open,
+    string PurchaseOrder
+);
 
 /// <summary>What narrows the list of documents; it stands in the address, so that a view can be kept.</summary>
 /// <param name="Show">One of drafts, waiting, accepted, unfinished, open, late, settled; empty for all.</param>
@@ -28,9 +40,13 @@ public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason
     {
         get
         {
-            if (All == 0) return "";
+            if (All == 0)
+                return "";
             var lost = Lost.Sum(l => l.Count);
-            var why = lost == 0 ? "" : $" {lost} {(lost == 1 ? "was" : "were")} declined: {string.Join(", ", Lost.Select(l => $"{l.Count} {l.Why.Word()}"))}.";
+            var why =
+                lost == 0
+                    ? ""
+                    : $" {lost} {(lost == 1 ? "was" : "were")} declined: {string.Join(", ", Lost.Select(l => $"{l.Count} {l.Why.Word()}"))}.";
             return $"{Won} of {All} quotes won ({Math.Round(100m * Won / All, 0, MidpointRounding.AwayFromZero)} %).{why}{(Lapsed > 0 ? $" {Lapsed} lapsed." : "")}";
         }
     }
@@ -41,13 +57,32 @@ public sealed record ThreadEntry(DateOnly Day, string Who, string Text);
 
 /// <summary>A receipt or credit that is set against a document.</summary>
 /// <param name="Until">From when it counts no more; null while it counts.</param>
-public sealed record PaidBy(int AllocationId, int LoweringId, int? ReceiptId, string Number, DateOnly Date, long Amount, AccountItemKind Kind, int? DocumentId, DateOnly? Until);
+public sealed record PaidBy(
+    int AllocationId,
+    int LoweringId,
+    int? ReceiptId,
+    string Number,
+    DateOnly Date,
+    long Amount,
+    AccountItemKind Kind,
+    int? DocumentId,
+    DateOnly? Until
+);
 
 /// <summary>What stands in the margin beside a paper.</summary>
 public sealed record MarginView(
-    Document Document, string Customer, string CustomerEmail, AccountItem? Item, IReadOnlyList<PaidBy> PaidBy, long CustomerCredit,
-    IReadOnlyList<ThreadEntry> Thread, IReadOnlyList<PostItem> Post, IReadOnlyList<(int Id, string Title)> From, IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked)
+    Document Document,
+    string Customer,
+    string CustomerEmail,
+    AccountItem? Item,
+    IReadOnlyList<PaidBy> PaidBy,
+    long CustomerCredit,
+    IReadOnlyList<ThreadEntry> Thread,
+    IReadOnlyList<PostItem> Post,
+    IReadOnlyList<(int Id, string Title)> From,
+    IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
+    IReadOnlyList<(string Account, long Debit, long Credit)> Booked
+)
 {
     /// <summary>How much is delivered and billed; null where nothing is made from it.</summary>
     public Progress? Progress { get; init; }
@@ -72,70 +107,228 @@ public sealed record MarginView(
 /// <summary>Reads what the screens of Sell show.</summary>
 public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens progress)
 {
-    public async Task<(ListPage<DocumentRow> Page, IReadOnlyList<(Currency Currency, long Payable, long Open)> Sums)> ListAsync(DocumentFilter filter, CancellationToken stop = default)
+    public async Task<(
+        ListPage<DocumentRow> Page,
+        IReadOnlyList<(Currency Currency, long Payable, long Open)> Sums
+    )> ListAsync(DocumentFilter filter, CancellationToken stop = default)
     {
         var today = await head.TodayAsync(stop);
         var rows = Narrow(filter, today);
-        var sums = await rows.GroupBy(r => r.Document.Currency).Select(g => new { g.Key, Payable = g.Sum(r => r.Document.Payable), Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open) }).ToListAsync(stop);
-        var page = await Sort(rows, filter.Sort).Select(r => new DocumentRow(
-            r.Document.Id, r.Document.Kind, r.Document.State, r.Document.Number, r.Document.Date, r.Document.DueDate, r.Document.ValidUntil,
-            r.Document.CustomerId, r.Document.Customer!.Name, r.Document.Currency, r.Document.Payable, r.Item == null ? null : r.Item.Open, r.Document.PurchaseOrder)).PageAsync(filter.Page, stop);
+        var sums = await rows.GroupBy(r => r.Document.Currency)
+            .Select(g => new
+            {
+                g.Key,
+                Payable = g.Sum(r => r.Document.Payable),
+                Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open),
+            })
+            .ToListAsync(stop);
+        var page = await Sort(rows, filter.Sort)
+            .Select(r => new DocumentRow(
+                r.Document.Id,
+                r.Document.Kind,
+                r.Document.State,
+                r.Document.Number,
+                r.Document.Date,
+                r.Document.DueDate,
+                r.Document.ValidUntil,
+                r.Document.CustomerId,
+                r.Document.Customer!.Name,
+                r.Document.Currency,
+                r.Document.Payable,
+                r.Item == null ? null : r.Item.Open,
+                r.Document.PurchaseOrder
+            ))
+            .PageAsync(filter.Page, stop);
         return (page, sums.OrderBy(s => s.Key.Code).Select(s => (s.Key, s.Payable, s.Open)).ToList());
     }
 
     /// <summary>How many quotes were won, and why others were lost; revisions that were replaced do not count.</summary>
     public async Task<QuoteOutcome> OutcomeAsync(CancellationToken stop = default)
     {
-        var counted = await db.Documents.Where(d => d.Kind == DocumentKind.Quote && !d.IsReplaced && (d.State == DocumentState.Accepted || d.State == DocumentState.Declined || d.State == DocumentState.Lapsed))
-            .GroupBy(d => new { d.State, d.LostBy }).Select(g => new { g.Key.State, g.Key.LostBy, Count = g.Count() }).ToListAsync(stop);
+        var counted = await db
+            .Documents.Where(d =>
+                d.Kind == DocumentKind.Quote
+                && !d.IsReplaced
+                && (
+                    d.State == DocumentState.Accepted
+                    || d.State == DocumentState.Declined
+                    || d.State == DocumentState.Lapsed
+                )
+            )
+            .GroupBy(d => new { d.State, d.LostBy })
+            .Select(g => new
+            {
+                g.Key.State,
+                g.Key.LostBy,
+                Count = g.Count(),
+            })
+            .ToListAsync(stop);
         int Of(DocumentState state) => counted.Where(c => c.State == state).Sum(c => c.Count);
-        return new QuoteOutcome(Of(DocumentState.Accepted), Of(DocumentState.Lapsed),
-            counted.Where(c => c.State == DocumentState.Declined).GroupBy(c => c.LostBy ?? LossReason.Other).Select(g => (g.Key, g.Sum(c => c.Count))).OrderByDescending(r => r.Item2).ThenBy(r => r.Key).ToList());
+        return new QuoteOutcome(
+            Of(DocumentState.Accepted),
+            Of(DocumentState.Lapsed),
+            counted
+                .Where(c => c.State == DocumentState.Declined)
+                .GroupBy(c => c.LostBy ?? LossReason.Other)
+                .Select(g => (g.Key, g.Sum(c => c.Count)))
+                .OrderByDescending(r => r.Item2)
+                .ThenBy(r => r.Key)
+                .ToList()
+        );
     }
 
     /// <summary>The reasons for credit and debit notes that are offered.</summary>
-    public async Task<IReadOnlyList<string>> ReasonsAsync(CancellationToken stop = default) => await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync(stop);
+    public async Task<IReadOnlyList<string>> ReasonsAsync(CancellationToken stop = default) =>
+        await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync(stop);
 
     /// <summary>Where one goes on once a document is issued: its paper, or for a credit the question what shall become of it.</summary>
     public async Task<string> AfterIssueAsync(int id, CancellationToken stop = default) =>
-        await db.AccountItems.Where(i => i.DocumentId == id && i.Sign < 0 && i.Open > 0).Select(i => (int?)i.Id).SingleOrDefaultAsync(stop) is { } credit ? $"/receive/place/{credit}" : $"/papers/{id}";
+        await db
+            .AccountItems.Where(i => i.DocumentId == id && i.Sign < 0 && i.Open > 0)
+            .Select(i => (int?)i.Id)
+            .SingleOrDefaultAsync(stop)
+            is { } credit
+            ? $"/receive/place/{credit}"
+            : $"/papers/{id}";
 
     /// <returns>Null where there is no such document.</returns>
     public async Task<MarginView?> MarginAsync(int id, CancellationToken stop = default)
     {
-        var document = await db.Documents.AsNoTracking().Include(d => d.Customer).Include(d => d.Lines).Include(d => d.Taxes).SingleOrDefaultAsync(d => d.Id == id, stop);
-        if (document is null) return null;
+        var document = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .Include(d => d.Lines)
+            .Include(d => d.Taxes)
+            .SingleOrDefaultAsync(d => d.Id == id, stop);
+        if (document is null)
+            return null;
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.DocumentId == id, stop);
-        var paid = item is null ? [] : await db.Allocations.IgnoreQueryFilters().Where(a => a.RaisingId == item.Id && (a.Until == null || a.Until > a.Date)).OrderBy(a => a.Date).ThenBy(a => a.Id)
-            .Select(a => new PaidBy(a.Id, a.LoweringId, a.Lowering.ReceiptId, a.Lowering.Number, a.Date, a.Amount, a.Lowering.Kind, a.Lowering.DocumentId, a.Until)).ToListAsync(stop);
-        var bookings = item is null ? [] : await db.Allocations.IgnoreQueryFilters().Where(a => a.RaisingId == item.Id || a.LoweringId == item.Id).Select(a => new { a.BookingId, a.EndedById }).ToListAsync(stop);
+        var paid = item is null
+            ? []
+            : await db
+                .Allocations.IgnoreQueryFilters()
+                .Where(a => a.RaisingId == item.Id && (a.Until == null || a.Until > a.Date))
+                .OrderBy(a => a.Date)
+                .ThenBy(a => a.Id)
+                .Select(a => new PaidBy(
+                    a.Id,
+                    a.LoweringId,
+                    a.Lowering.ReceiptId,
+                    a.Lowering.Number,
+                    a.Date,
+                    a.Amount,
+                    a.Lowering.Kind,
+                    a.Lowering.DocumentId,
+                    a.Until
+                ))
+                .ToListAsync(stop);
+        var bookings = item is null
+            ? []
+            : await db
+                .Allocations.IgnoreQueryFilters()
+                .Where(a => a.RaisingId == item.Id || a.LoweringId == item.Id)
+                .Select(a => new { a.BookingId, a.EndedById })
+                .ToListAsync(stop);
         var ofItem = bookings.SelectMany(b => new[] { b.BookingId, b.EndedById }).OfType<int>().ToHashSet();
-        var done = await db.Bookings.Where(b => ofItem.Contains(b.Id)).OrderByDescending(b => b.Id).Take(12).Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null)).ToListAsync(stop);
-        var given = await db.Settlements.Where(s => s.DocumentId == id && s.Kind == SettlementKind.BadDebt && s.Booking!.UndoneOn == null).OrderBy(s => s.Id).Select(s => new { s.Id, s.Amount, Back = db.Settlements.Where(b => b.RecoversId == s.Id && b.Booking!.UndoneOn == null).Sum(b => b.Amount) }).ToListAsync(stop);
-        var credit = await db.AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && i.Sign < 0).SumAsync(i => i.Open, stop);
-        var thread = await db.Trail.Where(t => t.DocumentId == id).OrderByDescending(t => t.Id).Take(60).Select(t => new ThreadEntry(t.Day, t.Who, t.Text)).ToListAsync(stop);
-        var post = await db.Post.AsNoTracking().Where(p => p.Attachments.Any(a => a.DocumentId == id)).OrderByDescending(p => p.Id).Take(10).ToListAsync(stop);
+        var done = await db
+            .Bookings.Where(b => ofItem.Contains(b.Id))
+            .OrderByDescending(b => b.Id)
+            .Take(12)
+            .Select(b => new DoneRow(b.Id, b.Kind, b.Date, b.Words, b.By, b.UndoneOn != null))
+            .ToListAsync(stop);
+        var given = await db
+            .Settlements.Where(s =>
+                s.DocumentId == id && s.Kind == SettlementKind.BadDebt && s.Booking!.UndoneOn == null
+            )
+            .OrderBy(s => s.Id)
+            .Select(s => new
+            {
+                s.Id,
+                s.Amount,
+                Back = db
+                    .Settlements.Where(b => b.RecoversId == s.Id && b.Booking!.UndoneOn == null)
+                    .Sum(b => b.Amount),
+            })
+            .ToListAsync(stop);
+        var credit = await db
+            .AccountItems.Where(i => i.CustomerId == document.CustomerId && i.Open > 0 && i.Sign < 0)
+            .SumAsync(i => i.Open, stop);
+        var thread = await db
+            .Trail.Where(t => t.DocumentId == id)
+            .OrderByDescending(t => t.Id)
+            .Take(60)
+            .Select(t => new ThreadEntry(t.Day, t.Who, t.Text))
+            .ToListAsync(stop);
+        var post = await db
+            .Post.AsNoTracking()
+            .Where(p => p.Attachments.Any(a => a.DocumentId == id))
+            .OrderByDescending(p => p.Id)
+            .Take(10)
+            .ToListAsync(stop);
         var from = await SourcesAsync(document, stop);
         var lineIds = document.Lines.Select(l => l.Id).ToList();
-        var into = await db.Documents.AsNoTracking()
-            .Where(d => d.State != DocumentState.Cancelled && (d.FromDocumentId == id || d.Lines.Any(l => l.FromLineId != null && lineIds.Contains(l.FromLineId.Value)))).OrderBy(d => d.Id).ToListAsync(stop);
-        var booked = await (from entry in db.Journal
-                            where entry.DocumentId == id
-                            from line in entry.Lines
-                            join account in db.LedgerAccounts on line.AccountId equals account.Id
-                            orderby line.Id
-                            select new { Account = account.Code + " " + account.Name, line.Debit, line.Credit }).ToListAsync(stop);
+        var into = await db
+            .Documents.AsNoTracking()
+            .Where(d =>
+                d.State != DocumentState.Cancelled
+                && (
+                    d.FromDocumentId == id
+                    || d.Lines.Any(l => l.FromLineId != null && lineIds.Contains(l.FromLineId.Value))
+                )
+            )
+            .OrderBy(d => d.Id)
+            .ToListAsync(stop);
+        var booked = await (
+            from entry in db.Journal
+            where entry.DocumentId == id
+            from line in entry.Lines
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            orderby line.Id
+            select new
+            {
+                Account = account.Code + " " + account.Name,
+                line.Debit,
+                line.Credit,
+            }
+        ).ToListAsync(stop);
         return new MarginView(
-            document, document.Customer!.Name, document.Customer.Email, item, paid, credit, thread, post,
-            from.ConvertAll(d => (d.Id, d.Title)), into.ConvertAll(d => (d.Id, d.Title, d.State)), booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)))
+            document,
+            document.Customer!.Name,
+            document.Customer.Email,
+            item,
+            paid,
+            credit,
+            thread,
+            post,
+            from.ConvertAll(d => (d.Id, d.Title)),
+            into.ConvertAll(d => (d.Id, d.Title, d.State)),
+            booked.ConvertAll(b => (b.Account, b.Debit, b.Credit))
+        )
         {
             Progress = document.CanBeMadeFrom ? (await progress.OfAsync([id], stop)).GetValueOrDefault(id) : null,
             Done = done,
             GivenUp = given.Where(g => g.Amount > g.Back).Select(g => (g.Id, g.Amount - g.Back)).ToList(),
             Revisions = await RevisionsAsync(document, stop),
             Link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.DocumentId == id, stop),
-            Files = (await db.DocumentFiles.Where(f => f.DocumentId == id).OrderBy(f => f.Id).Select(f => new { f.Id, f.Name, f.GoesAlong }).ToListAsync(stop)).ConvertAll(f => (f.Id, f.Name, f.GoesAlong)),
-            Standing = await db.StandingInvoices.Where(s => s.Occurrences.Any(o => o.DocumentId == id)).Select(s => new ValueTuple<int, string>(s.Id, s.Name)).FirstOrDefaultAsync(stop) is { Item1: > 0 } standing ? standing : null,
+            Files = (
+                await db
+                    .DocumentFiles.Where(f => f.DocumentId == id)
+                    .OrderBy(f => f.Id)
+                    .Select(f => new
+                    {
+                        f.Id,
+                        f.Name,
+                        f.GoesAlong,
+                    })
+                    .ToListAsync(stop)
+            ).ConvertAll(f => (f.Id, f.Name, f.GoesAlong)),
+            Standing = await db
+                .StandingInvoices.Where(s => s.Occurrences.Any(o => o.DocumentId == id))
+                .Select(s => new ValueTuple<int, string>(s.Id, s.Name))
+                .FirstOrDefaultAsync(stop)
+                is { Item1: > 0 } standing
+                ? standing
+                : null,
         };
     }
 
@@ -144,18 +337,30 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     {
         var lines = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
         var fromId = document.FromDocumentId ?? 0;
-        return await db.Documents.AsNoTracking().Where(d => d.Id == fromId || d.Lines.Any(l => lines.Contains(l.Id))).OrderBy(d => d.Id).ToListAsync(stop);
+        return await db
+            .Documents.AsNoTracking()
+            .Where(d => d.Id == fromId || d.Lines.Any(l => lines.Contains(l.Id)))
+            .OrderBy(d => d.Id)
+            .ToListAsync(stop);
     }
 
     private async Task<IReadOnlyList<(int, string, int)>> RevisionsAsync(Document document, CancellationToken stop)
     {
-        if (document.Kind != DocumentKind.Quote) return [];
+        if (document.Kind != DocumentKind.Quote)
+            return [];
         var all = new List<Document> { document };
-        while (all[0].RevisesId is { } earlier) all.Insert(0, await db.Documents.AsNoTracking().SingleAsync(d => d.Id == earlier, stop));
-        while (await NextAsync(all[^1].Id) is { } later) all.Add(later);
+        while (all[0].RevisesId is { } earlier)
+            all.Insert(0, await db.Documents.AsNoTracking().SingleAsync(d => d.Id == earlier, stop));
+        while (await NextAsync(all[^1].Id) is { } later)
+            all.Add(later);
         return all.Count == 1 ? [] : all.ConvertAll(d => (d.Id, d.Title, d.Revision));
 
-        Task<Document?> NextAsync(int id) => db.Documents.AsNoTracking().Where(d => d.RevisesId == id && d.State != DocumentState.Cancelled).OrderBy(d => d.Id).FirstOrDefaultAsync(stop);
+        Task<Document?> NextAsync(int id) =>
+            db
+                .Documents.AsNoTracking()
+                .Where(d => d.RevisesId == id && d.State != DocumentState.Cancelled)
+                .OrderBy(d => d.Id)
+                .FirstOrDefaultAsync(stop);
     }
 
     private sealed class Row
@@ -168,7 +373,8 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     private IQueryable<Row> Narrow(DocumentFilter filter, DateOnly today)
     {
         var documents = db.Documents.AsNoTracking().Where(d => d.State != DocumentState.Cancelled);
-        if (filter.Kind is { } kind) documents = documents.Where(d => d.Kind == kind);
+        if (filter.Kind is { } kind)
+            documents = documents.Where(d => d.Kind == kind);
         documents = filter.Show switch
         {
             "drafts" => documents.Where(d => d.State == DocumentState.Draft),
@@ -181,10 +387,19 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         if (filter.Search.Trim().Length > 0)
         {
             var pattern = SearchText.Anywhere(filter.Search);
-            documents = documents.Where(d => EF.Functions.Like(d.Number!, pattern, "\\") || EF.Functions.Like(d.Customer!.Name, pattern, "\\") || EF.Functions.Like(d.PurchaseOrder, pattern, "\\"));
+            documents = documents.Where(d =>
+                EF.Functions.Like(d.Number!, pattern, "\\")
+                || EF.Functions.Like(d.Customer!.Name, pattern, "\\")
+                || EF.Functions.Like(d.PurchaseOrder, pattern, "\\")
+            );
         }
 
-        var rows = documents.LeftJoin(db.AccountItems, d => d.Id, i => i.DocumentId, (d, i) => new Row { Document = d, Item = i });
+        var rows = documents.LeftJoin(
+            db.AccountItems,
+            d => d.Id,
+            i => i.DocumentId,
+            (d, i) => new Row { Document = d, Item = i }
+        );
         return filter.Show switch
         {
             "open" => rows.Where(r => r.Item!.Open > 0),
@@ -193,17 +408,19 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         };
     }
 
-    private static IQueryable<Row> Sort(IQueryable<Row> rows, string sort) => sort switch
-    {
-        "date" => rows.OrderBy(r => r.Document.Date).ThenBy(r => r.Document.Id),
-        "number" => rows.OrderBy(r => r.Document.Number).ThenBy(r => r.Document.Id),
-        "-number" => rows.OrderByDescending(r => r.Document.Number).ThenByDescending(r => r.Document.Id),
-        "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenBy(r => r.Document.Id),
-        "-customer" => rows.OrderByDescending(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
-        "due" => rows.OrderBy(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenBy(r => r.Document.Id),
-        "-due" => rows.OrderByDescending(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenByDescending(r => r.Document.Id),
-        "amount" => rows.OrderBy(r => r.Document.Payable).ThenBy(r => r.Document.Id),
-        "-amount" => rows.OrderByDescending(r => r.Document.Payable).ThenByDescending(r => r.Document.Id),
-        _ => rows.OrderByDescending(r => r.Document.Date).ThenByDescending(r => r.Document.Id),
-    };
+    private static IQueryable<Row> Sort(IQueryable<Row> rows, string sort) =>
+        sort switch
+        {
+            "date" => rows.OrderBy(r => r.Document.Date).ThenBy(r => r.Document.Id),
+            "number" => rows.OrderBy(r => r.Document.Number).ThenBy(r => r.Document.Id),
+            "-number" => rows.OrderByDescending(r => r.Document.Number).ThenByDescending(r => r.Document.Id),
+            "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenBy(r => r.Document.Id),
+            "-customer" => rows.OrderByDescending(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
+            "due" => rows.OrderBy(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenBy(r => r.Document.Id),
+            "-due" => rows.OrderByDescending(r => r.Document.DueDate ?? r.Document.ValidUntil)
+                .ThenByDescending(r => r.Document.Id),
+            "amount" => rows.OrderBy(r => r.Document.Payable).ThenBy(r => r.Document.Id),
+            "-amount" => rows.OrderByDescending(r => r.Document.Payable).ThenByDescending(r => r.Document.Id),
+            _ => rows.OrderByDescending(r => r.Document.Date).ThenByDescending(r => r.Document.Id),
+        };
 }

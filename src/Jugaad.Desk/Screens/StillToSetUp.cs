@@ -17,16 +17,42 @@ public sealed class StillToSetUp(BooksContext db, BooksHead head, Connections co
         var business = await head.BusinessAsync(stop);
         var today = await head.TodayAsync(stop);
         var steps = new List<SetUpStep>();
-        if (!await db.LedgerAccounts.AnyAsync(a => a.Role == AccountRole.Money && !a.Retired && a.OnPapers && a.Iban != "", stop))
+        if (
+            !await db.LedgerAccounts.AnyAsync(
+                a => a.Role == AccountRole.Money && !a.Retired && a.OnPapers && a.Iban != "",
+                stop
+            )
+        )
             steps.Add(new("Papers ask to be paid and name no bank account.", "/setup/accounts", "give its number"));
         if (await connections.HeldAsync(PostWay.Mail, stop) is not null)
-            steps.Add(new("No mail server is connected: what you send waits in the post tray.", "/setup/mail", "connect one"));
+            steps.Add(
+                new("No mail server is connected: what you send waits in the post tray.", "/setup/mail", "connect one")
+            );
         var home = business.HomeCurrency;
-        var foreign = await db.Customers.Where(c => c.Currency != home && !c.Inactive && !db.ExchangeRates.Any(r => r.Currency == c.Currency && r.From <= today)).Select(c => c.Currency).Distinct().ToListAsync(stop);
-        if (foreign.Count > 0) steps.Add(new($"There is no exchange rate for {string.Join(", ", foreign.Select(c => c.Code).Order())}, in which customers are billed.", "/setup/rates", "enter one"));
-        if (business.Address.Region.Length == 0 && await db.TaxRules.AnyAsync(r => r.Place == Place.HomeRegion || r.Place == Place.OtherRegion, stop))
+        var foreign = await db
+            .Customers.Where(c =>
+                c.Currency != home
+                && !c.Inactive
+                && !db.ExchangeRates.Any(r => r.Currency == c.Currency && r.From <= today)
+            )
+            .Select(c => c.Currency)
+            .Distinct()
+            .ToListAsync(stop);
+        if (foreign.Count > 0)
+            steps.Add(
+                new(
+                    $"There is no exchange rate for {string.Join(", ", foreign.Select(c => c.Code).Order())}, in which customers are billed.",
+                    "/setup/rates",
+                    "enter one"
+                )
+            );
+        if (
+            business.Address.Region.Length == 0
+            && await db.TaxRules.AnyAsync(r => r.Place == Place.HomeRegion || r.Place == Place.OtherRegion, stop)
+        )
             steps.Add(new("Taxes go by region, and the address of the business names none.", "/setup", "choose it"));
-        if (business.Logo is null) steps.Add(new("Papers have no logo.", "/setup", "add one"));
+        if (business.Logo is null)
+            steps.Add(new("Papers have no logo.", "/setup", "add one"));
         return steps;
     }
 }

@@ -14,9 +14,14 @@ public sealed class Completion(BooksContext db, LineUses uses, BookWriter writer
         var lines = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
         while (lines.Count > 0)
         {
-            var ids = await db.Set<DocumentLine>().Where(l => lines.Contains(l.Id)).Select(l => l.DocumentId).Distinct().ToListAsync(stop);
+            var ids = await db.Set<DocumentLine>()
+                .Where(l => lines.Contains(l.Id))
+                .Select(l => l.DocumentId)
+                .Distinct()
+                .ToListAsync(stop);
             var sources = await db.Documents.Include(d => d.Lines).Where(d => ids.Contains(d.Id)).ToListAsync(stop);
-            foreach (var source in sources.Where(s => s.Kind is DocumentKind.Order or DocumentKind.DeliveryNote)) await FollowOneAsync(source, stop);
+            foreach (var source in sources.Where(s => s.Kind is DocumentKind.Order or DocumentKind.DeliveryNote))
+                await FollowOneAsync(source, stop);
             lines = sources.SelectMany(s => s.Lines).Select(l => l.FromLineId).OfType<int>().ToList();
         }
     }
@@ -33,7 +38,10 @@ public sealed class Completion(BooksContext db, LineUses uses, BookWriter writer
         var counted = source.Lines.Where(l => l.Counts).ToList();
         var found = await uses.OfAsync(counted.ConvertAll(l => l.Id), null, stop);
         var isOrder = source.Kind == DocumentKind.Order;
-        var left = counted.Any(l => found[l.Id].Left is var use && ((isOrder && use.LeftToDeliver != 0) || (use.InStages ? use.LeftToStage != 0 : use.LeftToBill != 0)));
+        var left = counted.Any(l =>
+            found[l.Id].Left is var use
+            && ((isOrder && use.LeftToDeliver != 0) || (use.InStages ? use.LeftToStage != 0 : use.LeftToBill != 0))
+        );
         source.FollowOpenAmount(left ? 1 : 0);
     }
 }

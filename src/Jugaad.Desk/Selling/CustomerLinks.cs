@@ -10,7 +10,13 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Selling;
 
 /// <summary>The addresses at which customers see their papers, and what they do there.</summary>
-public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts, OutsideAddress outside)
+public sealed class CustomerLinks(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    Drafts drafts,
+    OutsideAddress outside
+)
 {
     /// <summary>The whole address of a document's page. It is made where there is none yet or it was taken back; one that has ended goes on.</summary>
     public async Task<string> AddressAsync(int documentId, CancellationToken stop = default)
@@ -19,15 +25,22 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
         var link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.DocumentId == documentId, stop);
         if (link?.OpensOn(today) != true)
         {
-            await writer.WriteAsync(Right.Draft, null, async () =>
-            {
-                var kept = await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop);
-                if (kept is null) db.DocumentLinks.Add(kept = new DocumentLink(documentId, NewToken()));
-                else if (kept.IsTakenBack) kept.Renew(NewToken(), null);
-                kept.Last(await UntilAsync(today, stop));
-                await writer.SaveAsync(stop);
-                return documentId;
-            }, stop);
+            await writer.WriteAsync(
+                Right.Draft,
+                null,
+                async () =>
+                {
+                    var kept = await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop);
+                    if (kept is null)
+                        db.DocumentLinks.Add(kept = new DocumentLink(documentId, NewToken()));
+                    else if (kept.IsTakenBack)
+                        kept.Renew(NewToken(), null);
+                    kept.Last(await UntilAsync(today, stop));
+                    await writer.SaveAsync(stop);
+                    return documentId;
+                },
+                stop
+            );
             link = await db.DocumentLinks.AsNoTracking().SingleAsync(l => l.DocumentId == documentId, stop);
         }
 
@@ -35,79 +48,184 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
     }
 
     /// <summary>Has the address open nothing any more.</summary>
-    public Task<int> TakeBackAsync(int documentId, string? formKey = null, CancellationToken stop = default) => ChangeAsync(documentId, formKey, (link, _) =>
-    {
-        link.TakeBack();
-        return "The customer's link was taken back";
-    }, stop);
+    public Task<int> TakeBackAsync(int documentId, string? formKey = null, CancellationToken stop = default) =>
+        ChangeAsync(
+            documentId,
+            formKey,
+            (link, _) =>
+            {
+                link.TakeBack();
+                return "The customer's link was taken back";
+            },
+            stop
+        );
 
     /// <summary>Puts another address in its place; the one before opens nothing any more.</summary>
-    public Task<int> RenewAsync(int documentId, string? formKey = null, CancellationToken stop = default) => ChangeAsync(documentId, formKey, (link, until) =>
-    {
-        link.Renew(NewToken(), until);
-        return "The customer's link was made anew";
-    }, stop);
+    public Task<int> RenewAsync(int documentId, string? formKey = null, CancellationToken stop = default) =>
+        ChangeAsync(
+            documentId,
+            formKey,
+            (link, until) =>
+            {
+                link.Renew(NewToken(), until);
+                return "The customer's link was made anew";
+            },
+            stop
+        );
 
-    private Task<int> ChangeAsync(int documentId, string? formKey, Func<DocumentLink, DateOnly?, string> change, CancellationToken stop) => writer.WriteAsync(Right.Draft, formKey, async () =>
-    {
-        var link = await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop) ?? throw new RefusalException("", "This paper has no link yet. Make one.");
-        await writer.TrailAsync($"{change(link, await UntilAsync(await head.TodayAsync(stop), stop))}", null, documentId);
-        return documentId;
-    }, stop);
+    private Task<int> ChangeAsync(
+        int documentId,
+        string? formKey,
+        Func<DocumentLink, DateOnly?, string> change,
+        CancellationToken stop
+    ) =>
+        writer.WriteAsync(
+            Right.Draft,
+            formKey,
+            async () =>
+            {
+                var link =
+                    await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop)
+                    ?? throw new RefusalException("", "This paper has no link yet. Make one.");
+                await writer.TrailAsync(
+                    $"{change(link, await UntilAsync(await head.TodayAsync(stop), stop))}",
+                    null,
+                    documentId
+                );
+                return documentId;
+            },
+            stop
+        );
 
     private async Task<DateOnly?> UntilAsync(DateOnly today, CancellationToken stop) =>
-        (await db.MailSettings.AsNoTracking().Select(s => (int?)s.LinkDays).FirstOrDefaultAsync(stop)) is > 0 and { } days ? today.AddDays(days) : null;
+        (await db.MailSettings.AsNoTracking().Select(s => (int?)s.LinkDays).FirstOrDefaultAsync(stop))
+            is > 0
+                and { } days
+            ? today.AddDays(days)
+            : null;
 
     private static string NewToken() => Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(24));
 
     /// <summary>The document behind a token, where customers may see it; null where there is none.</summary>
     public async Task<Document?> FindAsync(string token, CancellationToken stop = default)
     {
-        if (token.Length is < 20 or > 64) return null;
+        if (token.Length is < 20 or > 64)
+            return null;
         var link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.Token == token, stop);
-        if (link?.OpensOn(await head.TodayAsync(stop)) != true) return null;
+        if (link?.OpensOn(await head.TodayAsync(stop)) != true)
+            return null;
         var id = link.DocumentId;
-        var document = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Customer).SingleAsync(d => d.Id == id, stop);
+        var document = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Lines)
+            .Include(d => d.Customer)
+            .SingleAsync(d => d.Id == id, stop);
         // A draft is nobody's to see, also one that was sent before and is being corrected.
         return document.Number is null || document.IsDraft ? null : document;
     }
 
     /// <summary>Notes that the customer looked.</summary>
-    public Task<int> SeeAsync(int documentId, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, null, async () =>
-    {
-        var link = await db.DocumentLinks.SingleAsync(l => l.DocumentId == documentId, stop);
-        if (link.See((await head.NowAsync(stop)).DateTime)) await writer.TrailAsync("Seen by the customer for the first time", null, documentId);
-        return documentId;
-    }, stop);
+    public Task<int> SeeAsync(int documentId, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Customer,
+            null,
+            async () =>
+            {
+                var link = await db.DocumentLinks.SingleAsync(l => l.DocumentId == documentId, stop);
+                if (link.See((await head.NowAsync(stop)).DateTime))
+                    await writer.TrailAsync("Seen by the customer for the first time", null, documentId);
+                return documentId;
+            },
+            stop
+        );
 
     /// <summary>The customer's choice among what is offered.</summary>
-    public Task<int> ChooseAsync(int documentId, IReadOnlySet<int> chosen, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, null, async () =>
-    {
-        var quote = await drafts.LoadAsync(documentId, stop);
-        if (quote.State != DocumentState.Sent || quote.IsReplaced || quote.ValidUntil < await head.TodayAsync(stop)) throw new RefusalException("", "This offer has ended. Ask us for a new one.");
-        quote.Choose(chosen);
-        await writer.TrailAsync($"The customer chose; it comes to {(await head.BusinessAsync(stop)).Format.WithCode(quote.Payable, quote.Currency)}", quote.CustomerId, documentId);
-        return documentId;
-    }, stop);
+    public Task<int> ChooseAsync(int documentId, IReadOnlySet<int> chosen, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Customer,
+            null,
+            async () =>
+            {
+                var quote = await drafts.LoadAsync(documentId, stop);
+                if (
+                    quote.State != DocumentState.Sent
+                    || quote.IsReplaced
+                    || quote.ValidUntil < await head.TodayAsync(stop)
+                )
+                    throw new RefusalException("", "This offer has ended. Ask us for a new one.");
+                quote.Choose(chosen);
+                await writer.TrailAsync(
+                    $"The customer chose; it comes to {(await head.BusinessAsync(stop)).Format.WithCode(quote.Payable, quote.Currency)}",
+                    quote.CustomerId,
+                    documentId
+                );
+                return documentId;
+            },
+            stop
+        );
 
     /// <summary>The customer's answer, with their name and the time.</summary>
     /// <param name="version">What they saw, so that nothing is accepted unseen.</param>
-    public Task<int> AnswerAsync(int documentId, int version, bool accepted, string name, string words, IReadOnlySet<int>? chosen, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Customer, formKey, async () =>
-    {
-        var refusals = new Refusals();
-        Texts.Required(refusals, "name", name, 100, accepted ? "Give your name; it stands with the acceptance." : "Give your name, so that we know who answered.");
-        Texts.Short(refusals, "words", words, 500);
-        refusals.ThrowIfAny();
-        var quote = await drafts.LoadAsync(documentId, stop);
-        var today = await head.TodayAsync(stop);
-        if (quote.ValidUntil < today) throw new RefusalException("", "This offer has ended. Ask us for a new one.");
-        if (quote.State != DocumentState.Sent || quote.IsReplaced) throw new RefusalException("", quote.IsReplaced ? "This offer was replaced by a newer one. Ask us for its link." : "This offer has been answered already.");
-        if (quote.Version != version) throw new RefusalException("", "The offer changed while you were looking at it. Look at it once more, then answer.");
-        if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm)) quote.Choose(chosen);
-        var time = await head.NowAsync(stop);
-        var by = $"{name.Trim()}, {time:HH:mm}, by the link";
-        quote.Answer(accepted, today, words.Trim().Length > 0 ? $"{words.Trim()} ({by})" : by, accepted ? null : LossReason.Other);
-        await writer.TrailAsync($"{(accepted ? "Accepted" : "Declined")} by the customer through the link: {name.Trim()}, {today:yyyy-MM-dd} {time:HH:mm}{(words.Trim().Length > 0 ? $". “{words.Trim()}”" : "")}", quote.CustomerId, documentId);
-        return documentId;
-    }, stop);
+    public Task<int> AnswerAsync(
+        int documentId,
+        int version,
+        bool accepted,
+        string name,
+        string words,
+        IReadOnlySet<int>? chosen,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Customer,
+            formKey,
+            async () =>
+            {
+                var refusals = new Refusals();
+                Texts.Required(
+                    refusals,
+                    "name",
+                    name,
+                    100,
+                    accepted
+                        ? "Give your name; it stands with the acceptance."
+                        : "Give your name, so that we know who answered."
+                );
+                Texts.Short(refusals, "words", words, 500);
+                refusals.ThrowIfAny();
+                var quote = await drafts.LoadAsync(documentId, stop);
+                var today = await head.TodayAsync(stop);
+                if (quote.ValidUntil < today)
+                    throw new RefusalException("", "This offer has ended. Ask us for a new one.");
+                if (quote.State != DocumentState.Sent || quote.IsReplaced)
+                    throw new RefusalException(
+                        "",
+                        quote.IsReplaced
+                            ? "This offer was replaced by a newer one. Ask us for its link."
+                            : "This offer has been answered already."
+                    );
+                if (quote.Version != version)
+                    throw new RefusalException(
+                        "",
+                        "The offer changed while you were looking at it. Look at it once more, then answer."
+                    );
+                if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm))
+                    quote.Choose(chosen);
+                var time = await head.NowAsync(stop);
+                var by = $"{name.Trim()}, {time:HH:mm}, by the link";
+                quote.Answer(
+                    accepted,
+                    today,
+                    words.Trim().Length > 0 ? $"{words.Trim()} ({by})" : by,
+                    accepted ? null : LossReason.Other
+                );
+                await writer.TrailAsync(
+                    $"{(accepted ? "Accepted" : "Declined")} by the customer through the link: {name.Trim()}, {today:yyyy-MM-dd} {time:HH:mm}{(words.Trim().Length > 0 ? $". “{words.Trim()}”" : "")}",
+                    quote.CustomerId,
+                    documentId
+                );
+                return documentId;
+            },
+            stop
+        );
 }

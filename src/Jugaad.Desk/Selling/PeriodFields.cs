@@ -13,8 +13,16 @@ public static class PeriodFields
     /// <summary>The fields with what they mean, for the page.</summary>
     public static IReadOnlyList<(string Name, string Example)> All { get; } =
     [
-        ("Month", "October 2025"), ("MonthName", "October"), ("NextMonth", "November 2025"), ("LastMonth", "September 2025"), ("Quarter", "4th quarter 2025"), ("Year", "2025"),
-        ("Week", "week 40"), ("From", "the first day of the period"), ("Until", "its last day"), ("Count", "how often it has occurred, this time included"),
+        ("Month", "October 2025"),
+        ("MonthName", "October"),
+        ("NextMonth", "November 2025"),
+        ("LastMonth", "September 2025"),
+        ("Quarter", "4th quarter 2025"),
+        ("Year", "2025"),
+        ("Week", "week 40"),
+        ("From", "the first day of the period"),
+        ("Until", "its last day"),
+        ("Count", "how often it has occurred, this time included"),
     ];
 
     /// <summary>Fills the fields of all texts.</summary>
@@ -23,13 +31,21 @@ public static class PeriodFields
     public static DraftContent Fill(DraftContent content, Schedule schedule, int index, int count, DisplayFormat format)
     {
         var values = Values(schedule.DayOf(index), schedule.PeriodEnd(index), count, format);
-        string Text(string text, string field) => text.Contains("{{", StringComparison.Ordinal) || text.Contains("{%", StringComparison.Ordinal) ? MailTexts.Fill(text, values, field) : text;
+        string Text(string text, string field) =>
+            text.Contains("{{", StringComparison.Ordinal) || text.Contains("{%", StringComparison.Ordinal)
+                ? MailTexts.Fill(text, values, field)
+                : text;
         var more = content.Particulars;
         return content with
         {
             Note = Text(content.Note, "note"),
             PurchaseOrder = Text(content.PurchaseOrder, "purchaseOrder"),
-            Particulars = more with { Opening = Text(more.Opening, "opening"), Project = Text(more.Project, "project"), Reference = Text(more.Reference, "reference") },
+            Particulars = more with
+            {
+                Opening = Text(more.Opening, "opening"),
+                Project = Text(more.Project, "project"),
+                Reference = Text(more.Reference, "reference"),
+            },
             Lines = [.. content.Lines.Select((l, i) => l with { Text = Text(l.Text, $"lines[{i}].text") })],
             Charges = [.. content.Charges.Select((c, i) => c with { Text = Text(c.Text, $"charges[{i}].text") })],
         };
@@ -39,7 +55,13 @@ public static class PeriodFields
     {
         static string Month(DateOnly day) => day.ToString("MMMM yyyy", CultureInfo.InvariantCulture);
         var quarter = ((from.Month - 1) / 3) + 1;
-        var ordinal = quarter switch { 1 => "1st", 2 => "2nd", 3 => "3rd", _ => "4th" };
+        var ordinal = quarter switch
+        {
+            1 => "1st",
+            2 => "2nd",
+            3 => "3rd",
+            _ => "4th",
+        };
         var first = new DateOnly(from.Year, from.Month, 1);
         return new()
         {

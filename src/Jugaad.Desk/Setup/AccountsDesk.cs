@@ -10,82 +10,174 @@ namespace Jugaad.Desk.Setup;
 public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     public Task<int> AddAccountAsync(string code, string name, AccountRole role, CancellationToken stop = default) =>
-        SaveAccountAsync(null, new AccountDetails { Code = code, Name = name, Role = role }, null, stop);
+        SaveAccountAsync(
+            null,
+            new AccountDetails
+            {
+                Code = code,
+                Name = name,
+                Role = role,
+            },
+            null,
+            stop
+        );
 
     /// <summary>Adds an account, or renames one; what was posted to it stays.</summary>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveAccountAsync(int? id, AccountDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var code = details.Code.Trim();
-        if (await db.LedgerAccounts.AnyAsync(a => a.Code == code && a.Id != (id ?? 0), stop)) throw new RefusalException("code", $"There is an account {code} already. Choose another number.");
-        if (id is null)
-        {
-            if (details.Role is not (AccountRole.Money or AccountRole.Sales or AccountRole.Other)) throw new RefusalException("role", "There is one such account, and it is there already. Choose money, sales or other.");
-            var made = new LedgerAccount(details);
-            db.LedgerAccounts.Add(made);
-            await writer.TrailAsync($"Account {made.Code} {made.Name} added");
-            await writer.SaveAsync(stop);
-            return made.Id;
-        }
+    public Task<int> SaveAccountAsync(
+        int? id,
+        AccountDetails details,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var code = details.Code.Trim();
+                if (await db.LedgerAccounts.AnyAsync(a => a.Code == code && a.Id != (id ?? 0), stop))
+                    throw new RefusalException("code", $"There is an account {code} already. Choose another number.");
+                if (id is null)
+                {
+                    if (details.Role is not (AccountRole.Money or AccountRole.Sales or AccountRole.Other))
+                        throw new RefusalException(
+                            "role",
+                            "There is one such account, and it is there already. Choose money, sales or other."
+                        );
+                    var made = new LedgerAccount(details);
+                    db.LedgerAccounts.Add(made);
+                    await writer.TrailAsync($"Account {made.Code} {made.Name} added");
+                    await writer.SaveAsync(stop);
+                    return made.Id;
+                }
 
-        var account = await db.LedgerAccounts.FindAsync([id.Value], stop) ?? throw new RefusalException("", $"There is no account {id}.");
-        var before = $"{account.Code} {account.Name}";
-        account.Describe(details with { Role = account.Role, Kind = account.Kind });
-        await writer.TrailAsync($"Account {before} changed{(before == $"{account.Code} {account.Name}" ? "" : $" to {account.Code} {account.Name}")}");
-        return account.Id;
-    }, stop);
+                var account =
+                    await db.LedgerAccounts.FindAsync([id.Value], stop)
+                    ?? throw new RefusalException("", $"There is no account {id}.");
+                var before = $"{account.Code} {account.Name}";
+                account.Describe(details with { Role = account.Role, Kind = account.Kind });
+                await writer.TrailAsync(
+                    $"Account {before} changed{(before == $"{account.Code} {account.Name}" ? "" : $" to {account.Code} {account.Name}")}"
+                );
+                return account.Id;
+            },
+            stop
+        );
 
     /// <summary>Offers an account no longer, or again.</summary>
-    public Task<int> RetireAccountAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var account = await db.LedgerAccounts.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no account {id}.");
-        if (retired && (await head.BusinessAsync(stop)).DefaultLedgerAccountId == id) throw new RefusalException("", $"Sales without an item are booked to {account.Code} {account.Name}. Choose another usual account first.");
-        if (retired && account.Role == AccountRole.Money && !await db.LedgerAccounts.AnyAsync(a => a.Role == AccountRole.Money && !a.Retired && a.Id != id, stop))
-            throw new RefusalException("", "Money must be able to come in somewhere. Add another account first.");
-        account.Retire(retired);
-        await writer.TrailAsync($"Account {account.Code} {account.Name} {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetireAccountAsync(
+        int id,
+        bool retired,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var account =
+                    await db.LedgerAccounts.FindAsync([id], stop)
+                    ?? throw new RefusalException("", $"There is no account {id}.");
+                if (retired && (await head.BusinessAsync(stop)).DefaultLedgerAccountId == id)
+                    throw new RefusalException(
+                        "",
+                        $"Sales without an item are booked to {account.Code} {account.Name}. Choose another usual account first."
+                    );
+                if (
+                    retired
+                    && account.Role == AccountRole.Money
+                    && !await db.LedgerAccounts.AnyAsync(
+                        a => a.Role == AccountRole.Money && !a.Retired && a.Id != id,
+                        stop
+                    )
+                )
+                    throw new RefusalException(
+                        "",
+                        "Money must be able to come in somewhere. Add another account first."
+                    );
+                account.Retire(retired);
+                await writer.TrailAsync(
+                    $"Account {account.Code} {account.Name} {(retired ? "retired" : "offered again")}"
+                );
+                return id;
+            },
+            stop
+        );
 
     /// <summary>The account that sales without an item are booked to.</summary>
-    public Task<int> SetUsualAccountAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var account = await db.LedgerAccounts.FindAsync([id], stop);
-        if (account is not { Role: AccountRole.Sales, Retired: false }) throw new RefusalException("", "Choose a sales account that is in use.");
-        var business = await head.BusinessAsync(stop);
-        business.SetDefaults(business.DefaultTermsId ?? 0, business.DefaultTaxCodeId ?? 0, id);
-        await writer.TrailAsync($"{account.Code} {account.Name} is the usual sales account now");
-        return id;
-    }, stop);
+    public Task<int> SetUsualAccountAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var account = await db.LedgerAccounts.FindAsync([id], stop);
+                if (account is not { Role: AccountRole.Sales, Retired: false })
+                    throw new RefusalException("", "Choose a sales account that is in use.");
+                var business = await head.BusinessAsync(stop);
+                business.SetDefaults(business.DefaultTermsId ?? 0, business.DefaultTaxCodeId ?? 0, id);
+                await writer.TrailAsync($"{account.Code} {account.Name} is the usual sales account now");
+                return id;
+            },
+            stop
+        );
 
-    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) => AddTermsAsync(terms, null, stop);
+    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) =>
+        AddTermsAsync(terms, null, stop);
 
-    public Task<int> AddTermsAsync(PaymentTerms terms, string? formKey, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        if (await db.Terms.AnyAsync(t => t.Name == terms.Name, stop)) throw new RefusalException("name", $"There are terms “{terms.Name}” already. Choose another name.");
-        db.Terms.Add(terms);
-        await writer.TrailAsync($"Terms {terms.Name} added");
-        await writer.SaveAsync(stop);
-        return terms.Id;
-    }, stop);
+    public Task<int> AddTermsAsync(PaymentTerms terms, string? formKey, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                if (await db.Terms.AnyAsync(t => t.Name == terms.Name, stop))
+                    throw new RefusalException("name", $"There are terms “{terms.Name}” already. Choose another name.");
+                db.Terms.Add(terms);
+                await writer.TrailAsync($"Terms {terms.Name} added");
+                await writer.SaveAsync(stop);
+                return terms.Id;
+            },
+            stop
+        );
 
     /// <summary>Offers terms no longer, or again; customers who have them keep them.</summary>
-    public Task<int> RetireTermsAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var terms = await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
-        if (retired && (await head.BusinessAsync(stop)).DefaultTermsId == id) throw new RefusalException("", $"“{terms.Name}” are the usual terms. Choose others for that first.");
-        terms.Retire(retired);
-        await writer.TrailAsync($"Terms {terms.Name} {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetireTermsAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var terms =
+                    await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
+                if (retired && (await head.BusinessAsync(stop)).DefaultTermsId == id)
+                    throw new RefusalException(
+                        "",
+                        $"“{terms.Name}” are the usual terms. Choose others for that first."
+                    );
+                terms.Retire(retired);
+                await writer.TrailAsync($"Terms {terms.Name} {(retired ? "retired" : "offered again")}");
+                return id;
+            },
+            stop
+        );
 
     /// <summary>The terms of customers who have none of their own.</summary>
-    public Task<int> SetUsualTermsAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var terms = await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
-        var business = await head.BusinessAsync(stop);
-        business.SetDefaults(id, business.DefaultTaxCodeId ?? 0, business.DefaultLedgerAccountId ?? 0);
-        await writer.TrailAsync($"“{terms.Name}” are the usual terms now");
-        return id;
-    }, stop);
+    public Task<int> SetUsualTermsAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var terms =
+                    await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
+                var business = await head.BusinessAsync(stop);
+                business.SetDefaults(id, business.DefaultTaxCodeId ?? 0, business.DefaultLedgerAccountId ?? 0);
+                await writer.TrailAsync($"“{terms.Name}” are the usual terms now");
+                return id;
+            },
+            stop
+        );
 }

@@ -16,18 +16,26 @@ public static class CustomerReferences
 
     /// <summary>By foreign key, or by name where no key is kept.</summary>
     public static IReadOnlyList<CustomerReference> Of(IModel model) =>
-    [
-        .. from type in model.GetEntityTypes()
-           where type.GetTableName() is not null && !ByContent.Contains(type.ClrType)
-           from property in type.GetProperties()
-           where Points(property)
-           let column = property.GetColumnName(StoreObjectIdentifier.Table(type.GetTableName()!, type.GetSchema()))
-           where column is not null
-           select new CustomerReference(type.GetTableName()!, column),
-    ];
+        [
+            .. from type in model.GetEntityTypes()
+            where type.GetTableName() is not null && !ByContent.Contains(type.ClrType)
+            from property in type.GetProperties()
+            where Points(property)
+            let column = property.GetColumnName(StoreObjectIdentifier.Table(type.GetTableName()!, type.GetSchema()))
+            where column is not null
+            select new CustomerReference(type.GetTableName()!, column),
+        ];
 
-    private static bool Points(IProperty property) => property.GetContainingForeignKeys().Any(k => k.PrincipalEntityType.ClrType == typeof(Customer) && k.Properties is [var only] && only == property)
-        || ((property.ClrType == typeof(int) || property.ClrType == typeof(int?)) && property.Name.EndsWith("CustomerId", StringComparison.Ordinal));
+    private static bool Points(IProperty property) =>
+        property
+            .GetContainingForeignKeys()
+            .Any(k =>
+                k.PrincipalEntityType.ClrType == typeof(Customer) && k.Properties is [var only] && only == property
+            )
+        || (
+            (property.ClrType == typeof(int) || property.ClrType == typeof(int?))
+            && property.Name.EndsWith("CustomerId", StringComparison.Ordinal)
+        );
 
     /// <summary>Has whatever pointed to one customer point to another.</summary>
     internal static async Task MoveAsync(BooksContext db, int from, int to, CancellationToken stop)
@@ -35,7 +43,8 @@ public static class CustomerReferences
         foreach (var (table, column) in Of(db.Model))
         {
             // Names from the model, never from what somebody typed. Where the two customers meet in one row, it stays as it is.
-            var sql = $"UPDATE \"{table}\" SET \"{column}\" = {{0}} WHERE \"{column}\" = {{1}}{(table == "Customers" ? " AND \"Id\" <> {1}" : "")}";
+            var sql =
+                $"UPDATE \"{table}\" SET \"{column}\" = {{0}} WHERE \"{column}\" = {{1}}{(table == "Customers" ? " AND \"Id\" <> {1}" : "")}";
             await db.Database.ExecuteSqlRawAsync(sql, [to, from], stop);
         }
     }

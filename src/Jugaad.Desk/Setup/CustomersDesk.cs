@@ -15,52 +15,114 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
 
     /// <param name="id">Null for a new one.</param>
     /// <param name="version">What the person had before them; 0 for a new one.</param>
-    public Task<int> SaveAsync(int? id, int version, CustomerDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(id is null ? Right.Draft : Right.Masters, formKey, async () =>
-    {
-        if (details.Code.Trim().Length == 0 && details.Name.Trim().Length > 0) details = details with { Code = await FreeCodeAsync(details.Name, stop) };
-        await CheckAsync(id, details, stop);
-        if (id is null)
-        {
-            var made = new Customer(details);
-            db.Customers.Add(made);
-            await writer.SaveAsync(stop);
-            await writer.TrailAsync($"Customer {made.Name} added", made.Id);
-            return made.Id;
-        }
+    public Task<int> SaveAsync(
+        int? id,
+        int version,
+        CustomerDetails details,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            id is null ? Right.Draft : Right.Masters,
+            formKey,
+            async () =>
+            {
+                if (details.Code.Trim().Length == 0 && details.Name.Trim().Length > 0)
+                    details = details with { Code = await FreeCodeAsync(details.Name, stop) };
+                await CheckAsync(id, details, stop);
+                if (id is null)
+                {
+                    var made = new Customer(details);
+                    db.Customers.Add(made);
+                    await writer.SaveAsync(stop);
+                    await writer.TrailAsync($"Customer {made.Name} added", made.Id);
+                    return made.Id;
+                }
 
-        var customer = await FindAsync(id.Value, stop);
-        if (customer.Version != version) throw new RefusalException("", "Somebody else changed this customer while you had it open. What you typed is still here; compare it with the customer's page, then save again from a fresh form.");
-        if (customer.Currency.Code != details.Currency && await db.Documents.AnyAsync(d => d.CustomerId == id, stop))
-            throw new RefusalException("currency", $"{customer.Name} has documents in {customer.Currency}, so the currency stays. Add a second customer for another currency.");
-        customer.Describe(details);
-        await writer.TrailAsync($"Customer {customer.Name} changed", customer.Id);
-        return customer.Id;
-    }, stop);
+                var customer = await FindAsync(id.Value, stop);
+                if (customer.Version != version)
+                    throw new RefusalException(
+                        "",
+                        "Somebody else changed this customer while you had it open. What you typed is still here; compare it with the customer's page, then save again from a fresh form."
+                    );
+                if (
+                    customer.Currency.Code != details.Currency
+                    && await db.Documents.AnyAsync(d => d.CustomerId == id, stop)
+                )
+                    throw new RefusalException(
+                        "currency",
+                        $"{customer.Name} has documents in {customer.Currency}, so the currency stays. Add a second customer for another currency."
+                    );
+                customer.Describe(details);
+                await writer.TrailAsync($"Customer {customer.Name} changed", customer.Id);
+                return customer.Id;
+            },
+            stop
+        );
 
     /// <summary>Customers that look like the one being typed, the likeliest first.</summary>
     /// <param name="except">The one that is being changed.</param>
-    public async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(CustomerDetails typed, int? except, CancellationToken stop = default)
+    public async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(
+        CustomerDetails typed,
+        int? except,
+        CancellationToken stop = default
+    )
     {
         // The database knows no accents, so a word is looked for by its first letters and by those from the second on.
-        var words = Alike.Words(typed.Name).Where(w => w.Length >= 3).SelectMany(w => w.Length >= 4 ? new[] { w[..3], w[1..4] } : [w]).Distinct().ToList();
+        var words = Alike
+            .Words(typed.Name)
+            .Where(w => w.Length >= 3)
+            .SelectMany(w => w.Length >= 4 ? new[] { w[..3], w[1..4] } : [w])
+            .Distinct()
+            .ToList();
         var candidates = db.Customers.AsNoTracking().Where(c => c.Id != (except ?? 0) && c.MergedIntoId == null);
-        var (tax, registration, email) = (TaxNumbers.Complete(typed.TaxNumber, typed.Address.Country), typed.RegistrationNumber.Trim(), typed.Email.Trim());
+        var (tax, registration, email) = (
+            TaxNumbers.Complete(typed.TaxNumber, typed.Address.Country),
+            typed.RegistrationNumber.Trim(),
+            typed.Email.Trim()
+        );
         // Numbers of before may be kept without their letters, or with blanks.
         var letters = TaxNumbers.PrefixOf(typed.Address.Country);
         var bare = tax.StartsWith(letters, StringComparison.Ordinal) ? tax[letters.Length..] : tax;
-        var byNumber = await candidates.Where(c => (tax != "" && (c.TaxNumber.Replace(" ", "") == tax || c.TaxNumber.Replace(" ", "") == bare)) || (registration != "" && c.RegistrationNumber == registration) || (email != "" && c.Email == email)).Take(20).ToListAsync(stop);
+        var byNumber = await candidates
+            .Where(c =>
+                (tax != "" && (c.TaxNumber.Replace(" ", "") == tax || c.TaxNumber.Replace(" ", "") == bare))
+                || (registration != "" && c.RegistrationNumber == registration)
+                || (email != "" && c.Email == email)
+            )
+            .Take(20)
+            .ToListAsync(stop);
         var byName = new List<Customer>();
         foreach (var word in words.Take(8))
         {
             var pattern = $"%{word}%";
-            byName.AddRange(await candidates.Where(c => EF.Functions.Like(c.Name, pattern) || EF.Functions.Like(c.OtherName, pattern)).OrderBy(c => c.Id).Take(200).ToListAsync(stop));
+            byName.AddRange(
+                await candidates
+                    .Where(c => EF.Functions.Like(c.Name, pattern) || EF.Functions.Like(c.OtherName, pattern))
+                    .OrderBy(c => c.Id)
+                    .Take(200)
+                    .ToListAsync(stop)
+            );
         }
 
-        return byNumber.Concat(byName).DistinctBy(c => c.Id)
-            .Select(c => (Customer: c, Why: Alike.Reason(typed, c.Name, c.OtherName, c.RegistrationNumber, c.TaxNumber, c.Email)))
+        return byNumber
+            .Concat(byName)
+            .DistinctBy(c => c.Id)
+            .Select(c =>
+                (Customer: c, Why: Alike.Reason(typed, c.Name, c.OtherName, c.RegistrationNumber, c.TaxNumber, c.Email))
+            )
             .Where(c => c.Why is not null)
-            .OrderByDescending(c => c.Why!.Contains("same", StringComparison.Ordinal)).ThenByDescending(c => Alike.Nearness(typed.Name, c.Customer.Name)).Take(MostAlike)
-            .Select(c => new AlikeCustomer(c.Customer.Id, c.Customer.Code, c.Customer.Name, c.Customer.Address.City, c.Why!)).ToList();
+            .OrderByDescending(c => c.Why!.Contains("same", StringComparison.Ordinal))
+            .ThenByDescending(c => Alike.Nearness(typed.Name, c.Customer.Name))
+            .Take(MostAlike)
+            .Select(c => new AlikeCustomer(
+                c.Customer.Id,
+                c.Customer.Code,
+                c.Customer.Name,
+                c.Customer.Address.City,
+                c.Why!
+            ))
+            .ToList();
     }
 
     /// <summary>
@@ -68,51 +130,111 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
     /// other is left empty, offered no more, and says where everything went. This cannot be undone.
     /// </summary>
     /// <exception cref="RefusalException">When they are billed in different currencies, or one was merged already.</exception>
-    public Task<int> MergeAsync(int keepId, int awayId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
-    {
-        if (keepId == awayId) throw new RefusalException("away", "This is the same customer. Choose another to merge with it.");
-        var (keep, away) = (await FindAsync(keepId, stop), await FindAsync(awayId, stop));
-        if (keep.MergedIntoId is not null || away.MergedIntoId is not null) throw new RefusalException("away", "One of the two was merged into another customer already. Choose that one.");
-        if (!keep.Currency.Equals(away.Currency) && (await db.Documents.AnyAsync(d => d.CustomerId == awayId, stop) || await db.AccountItems.AnyAsync(i => i.CustomerId == awayId, stop)))
-            throw new RefusalException("away", $"{keep.Name} is billed in {keep.Currency} and {away.Name} in {away.Currency}, so their accounts cannot become one.");
-        var (documents, receipts) = (await db.Documents.CountAsync(d => d.CustomerId == awayId, stop), await db.Receipts.CountAsync(r => r.CustomerId == awayId, stop));
-        keep.Describe(keep.Details() with
-        {
-            Tags = string.Join(',', keep.TagList.Concat(away.TagList)),
-            Contacts = [.. keep.Contacts.Concat(away.Contacts).Select(c => c.Details).Distinct()],
-            PrivateNote = string.Join("\n", new[] { keep.PrivateNote, away.PrivateNote }.Where(n => n.Length > 0).Distinct()),
-            RegistrationNumber = keep.RegistrationNumber.Length > 0 ? keep.RegistrationNumber : away.RegistrationNumber,
-            TaxNumber = keep.TaxNumber.Length > 0 || keep.Address.Country != away.Address.Country ? keep.TaxNumber : away.TaxNumber,
-            Email = keep.Email.Length > 0 ? keep.Email : away.Email,
-            Phone = keep.Phone.Length > 0 ? keep.Phone : away.Phone,
-        });
-        away.MergeInto(keep);
-        await writer.SaveAsync(stop);
-        await CustomerReferences.MoveAsync(db, awayId, keepId, stop);
-        await writer.TrailAsync($"{away.Name} ({away.Code}) merged into {keep.Name} ({keep.Code}), with {documents} documents and {receipts} receipts", keepId);
-        return keepId;
-    }, stop);
+    public Task<int> MergeAsync(int keepId, int awayId, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                if (keepId == awayId)
+                    throw new RefusalException("away", "This is the same customer. Choose another to merge with it.");
+                var (keep, away) = (await FindAsync(keepId, stop), await FindAsync(awayId, stop));
+                if (keep.MergedIntoId is not null || away.MergedIntoId is not null)
+                    throw new RefusalException(
+                        "away",
+                        "One of the two was merged into another customer already. Choose that one."
+                    );
+                if (
+                    !keep.Currency.Equals(away.Currency)
+                    && (
+                        await db.Documents.AnyAsync(d => d.CustomerId == awayId, stop)
+                        || await db.AccountItems.AnyAsync(i => i.CustomerId == awayId, stop)
+                    )
+                )
+                    throw new RefusalException(
+                        "away",
+                        $"{keep.Name} is billed in {keep.Currency} and {away.Name} in {away.Currency}, so their accounts cannot become one."
+                    );
+                var (documents, receipts) = (
+                    await db.Documents.CountAsync(d => d.CustomerId == awayId, stop),
+                    await db.Receipts.CountAsync(r => r.CustomerId == awayId, stop)
+                );
+                keep.Describe(
+                    keep.Details() with
+                    {
+                        Tags = string.Join(',', keep.TagList.Concat(away.TagList)),
+                        Contacts = [.. keep.Contacts.Concat(away.Contacts).Select(c => c.Details).Distinct()],
+                        PrivateNote = string.Join(
+                            "\n",
+                            new[] { keep.PrivateNote, away.PrivateNote }.Where(n => n.Length > 0).Distinct()
+                        ),
+                        RegistrationNumber =
+                            keep.RegistrationNumber.Length > 0 ? keep.RegistrationNumber : away.RegistrationNumber,
+                        TaxNumber =
+                            keep.TaxNumber.Length > 0 || keep.Address.Country != away.Address.Country
+                                ? keep.TaxNumber
+                                : away.TaxNumber,
+                        Email = keep.Email.Length > 0 ? keep.Email : away.Email,
+                        Phone = keep.Phone.Length > 0 ? keep.Phone : away.Phone,
+                    }
+                );
+                away.MergeInto(keep);
+                await writer.SaveAsync(stop);
+                await CustomerReferences.MoveAsync(db, awayId, keepId, stop);
+                await writer.TrailAsync(
+                    $"{away.Name} ({away.Code}) merged into {keep.Name} ({keep.Code}), with {documents} documents and {receipts} receipts",
+                    keepId
+                );
+                return keepId;
+            },
+            stop
+        );
 
     private async Task CheckAsync(int? id, CustomerDetails details, CancellationToken stop)
     {
         var code = details.Code.Trim();
-        var other = await db.Customers.Where(c => c.Code == code && c.Id != (id ?? 0)).Select(c => c.Name).FirstOrDefaultAsync(stop);
-        if (other is not null) throw new RefusalException("code", $"The code {code} belongs to {other} already. Choose another.");
-        if (details.TermsId is { } termsId && !await db.Terms.AnyAsync(t => t.Id == termsId, stop)) throw new RefusalException("termsId", "Choose terms from the list.");
-        if (details.PriceListId is { } listId && await db.PriceLists.Where(l => l.Id == listId).Select(l => l.Currency).SingleOrDefaultAsync(stop) is var currency && currency?.Code != details.Currency)
-            throw new RefusalException("priceListId", currency is null ? "Choose a price list from the list." : $"This price list is in {currency}, and the customer is billed in {details.Currency}. Choose another.");
-        if (details.SellerId is { } sellerId && !await db.Users.AnyAsync(u => u.Id == sellerId, stop)) throw new RefusalException("sellerId", "Choose one of us from the list.");
+        var other = await db
+            .Customers.Where(c => c.Code == code && c.Id != (id ?? 0))
+            .Select(c => c.Name)
+            .FirstOrDefaultAsync(stop);
+        if (other is not null)
+            throw new RefusalException("code", $"The code {code} belongs to {other} already. Choose another.");
+        if (details.TermsId is { } termsId && !await db.Terms.AnyAsync(t => t.Id == termsId, stop))
+            throw new RefusalException("termsId", "Choose terms from the list.");
+        if (
+            details.PriceListId is { } listId
+            && await db.PriceLists.Where(l => l.Id == listId).Select(l => l.Currency).SingleOrDefaultAsync(stop)
+                is var currency
+            && currency?.Code != details.Currency
+        )
+            throw new RefusalException(
+                "priceListId",
+                currency is null
+                    ? "Choose a price list from the list."
+                    : $"This price list is in {currency}, and the customer is billed in {details.Currency}. Choose another."
+            );
+        if (details.SellerId is { } sellerId && !await db.Users.AnyAsync(u => u.Id == sellerId, stop))
+            throw new RefusalException("sellerId", "Choose one of us from the list.");
     }
 
     private async Task<Customer> FindAsync(int id, CancellationToken stop) =>
-        await db.Customers.Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == id, stop) ?? throw new RefusalException("", $"There is no customer {id}.");
+        await db
+            .Customers.Include(c => c.Contacts)
+            .Include(c => c.Places)
+            .Include(c => c.Certificates)
+            .SingleOrDefaultAsync(c => c.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no customer {id}.");
 
     /// <summary>A short code from the name that nobody has yet.</summary>
     internal async Task<string> FreeCodeAsync(string name, CancellationToken stop)
     {
         var letters = string.Concat(name.ToUpperInvariant().Where(char.IsAsciiLetterOrDigit).Take(6));
         var start = letters.Length == 0 ? "C" : letters;
-        var taken = (await db.Customers.Where(c => c.Code.StartsWith(start)).Select(c => c.Code).ToListAsync(stop)).ToHashSet();
-        return taken.Contains(start) ? Enumerable.Range(2, taken.Count + 1).Select(n => start + n).First(c => !taken.Contains(c)) : start;
+        var taken = (
+            await db.Customers.Where(c => c.Code.StartsWith(start)).Select(c => c.Code).ToListAsync(stop)
+        ).ToHashSet();
+        return taken.Contains(start)
+            ? Enumerable.Range(2, taken.Count + 1).Select(n => start + n).First(c => !taken.Contains(c))
+            : start;
     }
 }

@@ -10,72 +10,149 @@ namespace Jugaad.Desk.Setup;
 public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <inheritdoc cref="CustomersDesk.SaveAsync"/>
-    public Task<int> SaveAsync(int? id, int version, ItemDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
-    {
-        await CheckAsync(id, details, stop);
-        if (id is null)
-        {
-            var made = new Item(details);
-            db.Items.Add(made);
-            await writer.SaveAsync(stop);
-            await writer.TrailAsync($"Item {made.Code} added");
-            return made.Id;
-        }
+    public Task<int> SaveAsync(
+        int? id,
+        int version,
+        ItemDetails details,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                await CheckAsync(id, details, stop);
+                if (id is null)
+                {
+                    var made = new Item(details);
+                    db.Items.Add(made);
+                    await writer.SaveAsync(stop);
+                    await writer.TrailAsync($"Item {made.Code} added");
+                    return made.Id;
+                }
 
-        var item = await FindAsync(id.Value, stop);
-        if (item.Version != version) throw new RefusalException("", "Somebody else changed this item while you had it open. What you typed is still here; compare it with the list, then save again from a fresh form.");
-        item.Describe(details);
-        await writer.TrailAsync($"Item {item.Code} changed");
-        return item.Id;
-    }, stop);
+                var item = await FindAsync(id.Value, stop);
+                if (item.Version != version)
+                    throw new RefusalException(
+                        "",
+                        "Somebody else changed this item while you had it open. What you typed is still here; compare it with the list, then save again from a fresh form."
+                    );
+                item.Describe(details);
+                await writer.TrailAsync($"Item {item.Code} changed");
+                return item.Id;
+            },
+            stop
+        );
 
     /// <summary>Corrects the count on hand by hand.</summary>
     /// <param name="counted">What there really is.</param>
-    public Task<int> CorrectCountAsync(int id, decimal counted, string reason, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
-    {
-        var item = await FindAsync(id, stop);
-        var move = new StockMove(item, await head.TodayAsync(stop), counted - item.OnHand, reason, writer.Who);
-        db.StockMoves.Add(move);
-        await writer.TrailAsync($"Count of {item.Code} corrected by {move.Quantity} to {item.OnHand}: {move.Reason}");
-        return id;
-    }, stop);
+    public Task<int> CorrectCountAsync(
+        int id,
+        decimal counted,
+        string reason,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                var item = await FindAsync(id, stop);
+                var move = new StockMove(item, await head.TodayAsync(stop), counted - item.OnHand, reason, writer.Who);
+                db.StockMoves.Add(move);
+                await writer.TrailAsync(
+                    $"Count of {item.Code} corrected by {move.Quantity} to {item.OnHand}: {move.Reason}"
+                );
+                return id;
+            },
+            stop
+        );
 
-    public Task<int> AddPriceListAsync(PriceList list, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
-    {
-        if (await db.PriceLists.AnyAsync(l => l.Name == list.Name, stop)) throw new RefusalException("name", $"There is a price list {list.Name} already. Choose another name.");
-        db.PriceLists.Add(list);
-        await writer.TrailAsync($"Price list {list.Name} added, in {list.Currency}{(list.IncludesTax ? ", with tax" : "")}");
-        await writer.SaveAsync(stop);
-        return list.Id;
-    }, stop);
+    public Task<int> AddPriceListAsync(PriceList list, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                if (await db.PriceLists.AnyAsync(l => l.Name == list.Name, stop))
+                    throw new RefusalException(
+                        "name",
+                        $"There is a price list {list.Name} already. Choose another name."
+                    );
+                db.PriceLists.Add(list);
+                await writer.TrailAsync(
+                    $"Price list {list.Name} added, in {list.Currency}{(list.IncludesTax ? ", with tax" : "")}"
+                );
+                await writer.SaveAsync(stop);
+                return list.Id;
+            },
+            stop
+        );
 
-    public Task<int> RetirePriceListAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Masters, formKey, async () =>
-    {
-        var list = await db.PriceLists.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no price list {id}.");
-        list.Retire(retired);
-        await writer.TrailAsync($"Price list {list.Name} {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetirePriceListAsync(
+        int id,
+        bool retired,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                var list =
+                    await db.PriceLists.FindAsync([id], stop)
+                    ?? throw new RefusalException("", $"There is no price list {id}.");
+                list.Retire(retired);
+                await writer.TrailAsync($"Price list {list.Name} {(retired ? "retired" : "offered again")}");
+                return id;
+            },
+            stop
+        );
 
     private async Task CheckAsync(int? id, ItemDetails details, CancellationToken stop)
     {
         var refusals = new Refusals();
         var code = details.Code.Trim();
-        var other = await db.Items.Where(c => c.Code == code && c.Id != (id ?? 0)).Select(c => c.Name).FirstOrDefaultAsync(stop);
-        if (other is not null) refusals.Add("code", $"The code {code} belongs to {other} already. Choose another.");
-        if (details.TaxCodeId != 0 && !await db.TaxCodes.AnyAsync(t => t.Id == details.TaxCodeId, stop)) refusals.Add("taxCodeId", "Choose a tax code from the list.");
-        if (details.LedgerAccountId != 0 && !await db.LedgerAccounts.AnyAsync(t => t.Id == details.LedgerAccountId && t.Role == AccountRole.Sales, stop)) refusals.Add("ledgerAccountId", "Choose a sales account from the list.");
+        var other = await db
+            .Items.Where(c => c.Code == code && c.Id != (id ?? 0))
+            .Select(c => c.Name)
+            .FirstOrDefaultAsync(stop);
+        if (other is not null)
+            refusals.Add("code", $"The code {code} belongs to {other} already. Choose another.");
+        if (details.TaxCodeId != 0 && !await db.TaxCodes.AnyAsync(t => t.Id == details.TaxCodeId, stop))
+            refusals.Add("taxCodeId", "Choose a tax code from the list.");
+        if (
+            details.LedgerAccountId != 0
+            && !await db.LedgerAccounts.AnyAsync(
+                t => t.Id == details.LedgerAccountId && t.Role == AccountRole.Sales,
+                stop
+            )
+        )
+            refusals.Add("ledgerAccountId", "Choose a sales account from the list.");
         foreach (var barcode in Barcodes.Split(details.Barcode))
         {
             var pattern = SearchText.Entry(barcode);
-            var taken = await db.Items.Where(i => i.Id != (id ?? 0) && EF.Functions.Like(i.Barcode, pattern, "\\")).Select(i => i.Name).FirstOrDefaultAsync(stop);
-            if (taken is not null) refusals.Add("barcode", $"The barcode {barcode} is that of {taken} already. Each barcode belongs to one item.");
+            var taken = await db
+                .Items.Where(i => i.Id != (id ?? 0) && EF.Functions.Like(i.Barcode, pattern, "\\"))
+                .Select(i => i.Name)
+                .FirstOrDefaultAsync(stop);
+            if (taken is not null)
+                refusals.Add(
+                    "barcode",
+                    $"The barcode {barcode} is that of {taken} already. Each barcode belongs to one item."
+                );
         }
 
         var lists = (await db.PriceLists.Select(l => l.Id).ToListAsync(stop)).ToHashSet();
-        foreach (var list in details.Prices.Keys.Where(l => !lists.Contains(l))) refusals.Add($"price-{list}", "This price list is not there. Load the page again.");
+        foreach (var list in details.Prices.Keys.Where(l => !lists.Contains(l)))
+            refusals.Add($"price-{list}", "This price list is not there. Load the page again.");
         refusals.ThrowIfAny();
     }
 
-    private async Task<Item> FindAsync(int id, CancellationToken stop) => await db.Items.SingleOrDefaultAsync(i => i.Id == id, stop) ?? throw new RefusalException("", $"There is no item {id}.");
+    private async Task<Item> FindAsync(int id, CancellationToken stop) =>
+        await db.Items.SingleOrDefaultAsync(i => i.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no item {id}.");
 }

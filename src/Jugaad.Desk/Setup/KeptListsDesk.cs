@@ -10,43 +10,89 @@ namespace Jugaad.Desk.Setup;
 public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
 {
     /// <exception cref="RefusalException">When there is one of that name, or the money has nowhere to come in.</exception>
-    public Task<int> AddWayAsync(string name, int moneyAccountId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var way = new PayWay(name, moneyAccountId);
-        var refusals = new Refusals();
-        if (await db.PayWays.AnyAsync(w => w.Name == way.Name, stop)) refusals.Add("name", $"{way.Name} is in the list already.");
-        if (!await db.LedgerAccounts.AnyAsync(a => a.Id == moneyAccountId && a.Role == AccountRole.Money && !a.Retired, stop)) refusals.Add("moneyAccountId", "Choose where this money comes in.");
-        refusals.ThrowIfAny();
-        db.PayWays.Add(way);
-        await writer.TrailAsync($"Way of payment {way.Name} added");
-        await writer.SaveAsync(stop);
-        return way.Id;
-    }, stop);
+    public Task<int> AddWayAsync(
+        string name,
+        int moneyAccountId,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var way = new PayWay(name, moneyAccountId);
+                var refusals = new Refusals();
+                if (await db.PayWays.AnyAsync(w => w.Name == way.Name, stop))
+                    refusals.Add("name", $"{way.Name} is in the list already.");
+                if (
+                    !await db.LedgerAccounts.AnyAsync(
+                        a => a.Id == moneyAccountId && a.Role == AccountRole.Money && !a.Retired,
+                        stop
+                    )
+                )
+                    refusals.Add("moneyAccountId", "Choose where this money comes in.");
+                refusals.ThrowIfAny();
+                db.PayWays.Add(way);
+                await writer.TrailAsync($"Way of payment {way.Name} added");
+                await writer.SaveAsync(stop);
+                return way.Id;
+            },
+            stop
+        );
 
-    public Task<int> RetireWayAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var way = await db.PayWays.FindAsync([id], stop) ?? throw new RefusalException("", "This way of payment is not there.");
-        way.Retire(retired);
-        await writer.TrailAsync($"Way of payment {way.Name} {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetireWayAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var way =
+                    await db.PayWays.FindAsync([id], stop)
+                    ?? throw new RefusalException("", "This way of payment is not there.");
+                way.Retire(retired);
+                await writer.TrailAsync($"Way of payment {way.Name} {(retired ? "retired" : "offered again")}");
+                return id;
+            },
+            stop
+        );
 
     /// <exception cref="RefusalException">When it is there already.</exception>
-    public Task<int> AddReasonAsync(string text, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var reason = new NoteReason(text);
-        if (await db.NoteReasons.AnyAsync(r => r.Text == reason.Text, stop)) throw new RefusalException("text", "This reason is in the list already.");
-        db.NoteReasons.Add(reason);
-        await writer.TrailAsync($"Reason “{reason.Text}” added");
-        await writer.SaveAsync(stop);
-        return reason.Id;
-    }, stop);
+    public Task<int> AddReasonAsync(string text, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var reason = new NoteReason(text);
+                if (await db.NoteReasons.AnyAsync(r => r.Text == reason.Text, stop))
+                    throw new RefusalException("text", "This reason is in the list already.");
+                db.NoteReasons.Add(reason);
+                await writer.TrailAsync($"Reason “{reason.Text}” added");
+                await writer.SaveAsync(stop);
+                return reason.Id;
+            },
+            stop
+        );
 
-    public Task<int> RetireReasonAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var reason = await db.NoteReasons.FindAsync([id], stop) ?? throw new RefusalException("", "This reason is not there.");
-        reason.Retire(retired);
-        await writer.TrailAsync($"Reason “{reason.Text}” {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetireReasonAsync(
+        int id,
+        bool retired,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var reason =
+                    await db.NoteReasons.FindAsync([id], stop)
+                    ?? throw new RefusalException("", "This reason is not there.");
+                reason.Retire(retired);
+                await writer.TrailAsync($"Reason “{reason.Text}” {(retired ? "retired" : "offered again")}");
+                return id;
+            },
+            stop
+        );
 }

@@ -12,28 +12,61 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
 {
     /// <param name="language">Two letters; empty for all that have no words of their own.</param>
     /// <exception cref="RefusalException">When a field is not one that there is, or a text is missing or too long.</exception>
-    public Task<int> WriteAsync(MailText text, string language, string subject, string body, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var refusals = new Refusals();
-        if (language.Length > 0 && Customer.Languages.All(l => l.Code != language)) refusals.Add("language", "Choose a language from the list.");
-        Texts.Required(refusals, "subject", subject, 200, "Give the mail a subject.");
-        Texts.Required(refusals, "body", body, Limits.Note, "The mail has no text. Write a line or two.");
-        refusals.ThrowIfAny();
-        // Tried out with empty fields, so that a field that is not there is refused now and not when a mail is due.
-        MailTexts.Write((subject, body), new MailFields());
-        var words = await db.MailWords.SingleOrDefaultAsync(w => w.Text == text && w.Language == language, stop);
-        if (words is null) db.MailWords.Add(words = new MailWords(text, language));
-        words.Write(subject, body);
-        await writer.TrailAsync($"Mail text changed: {text}{(language.Length > 0 ? $", {language}" : "")}");
-        await writer.SaveAsync(stop);
-        return words.Id;
-    }, stop);
+    public Task<int> WriteAsync(
+        MailText text,
+        string language,
+        string subject,
+        string body,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var refusals = new Refusals();
+                if (language.Length > 0 && Customer.Languages.All(l => l.Code != language))
+                    refusals.Add("language", "Choose a language from the list.");
+                Texts.Required(refusals, "subject", subject, 200, "Give the mail a subject.");
+                Texts.Required(refusals, "body", body, Limits.Note, "The mail has no text. Write a line or two.");
+                refusals.ThrowIfAny();
+                // Tried out with empty fields, so that a field that is not there is refused now and not when a mail is due.
+                MailTexts.Write((subject, body), new MailFields());
+                var words = await db.MailWords.SingleOrDefaultAsync(
+                    w => w.Text == text && w.Language == language,
+                    stop
+                );
+                if (words is null)
+                    db.MailWords.Add(words = new MailWords(text, language));
+                words.Write(subject, body);
+                await writer.TrailAsync($"Mail text changed: {text}{(language.Length > 0 ? $", {language}" : "")}");
+                await writer.SaveAsync(stop);
+                return words.Id;
+            },
+            stop
+        );
 
     /// <summary>Goes back to the words that ship.</summary>
-    public Task<int> ForgetAsync(MailText text, string language, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        if (await db.MailWords.SingleOrDefaultAsync(w => w.Text == text && w.Language == language, stop) is { } words) db.MailWords.Remove(words);
-        await writer.TrailAsync($"Mail text as it ships: {text}{(language.Length > 0 ? $", {language}" : "")}");
-        return 0;
-    }, stop);
+    public Task<int> ForgetAsync(
+        MailText text,
+        string language,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                if (
+                    await db.MailWords.SingleOrDefaultAsync(w => w.Text == text && w.Language == language, stop) is
+                    { } words
+                )
+                    db.MailWords.Remove(words);
+                await writer.TrailAsync($"Mail text as it ships: {text}{(language.Length > 0 ? $", {language}" : "")}");
+                return 0;
+            },
+            stop
+        );
 }

@@ -8,148 +8,293 @@ namespace Jugaad.Desk.Setup;
 
 /// <summary>A tax code as it is typed.</summary>
 /// <param name="Components">The components in order, by name, and which are compound.</param>
-public sealed record TaxCodeToAdd(string Code, string Name, TaxCategory Category, string? Reason, IReadOnlyList<(string Component, bool Compound)> Components);
+public sealed record TaxCodeToAdd(
+    string Code,
+    string Name,
+    TaxCategory Category,
+    string? Reason,
+    IReadOnlyList<(string Component, bool Compound)> Components
+);
 
 /// <summary>Authorities, components with their rates, and codes.</summary>
 public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <param name="id">Null for a new one.</param>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveAuthorityAsync(int? id, AuthorityDetails details, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var name = details.Name.Trim();
-        if (await db.TaxAuthorities.AnyAsync(a => a.Name == name && a.Id != (id ?? 0), stop)) throw new RefusalException("name", $"There is an authority {name} already. Choose another name.");
-        if (id is null)
-        {
-            var made = new TaxAuthority(details);
-            db.TaxAuthorities.Add(made);
-            await writer.TrailAsync($"Tax authority {made.Name} added");
-            await writer.SaveAsync(stop);
-            return made.Id;
-        }
+    public Task<int> SaveAuthorityAsync(
+        int? id,
+        AuthorityDetails details,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var name = details.Name.Trim();
+                if (await db.TaxAuthorities.AnyAsync(a => a.Name == name && a.Id != (id ?? 0), stop))
+                    throw new RefusalException("name", $"There is an authority {name} already. Choose another name.");
+                if (id is null)
+                {
+                    var made = new TaxAuthority(details);
+                    db.TaxAuthorities.Add(made);
+                    await writer.TrailAsync($"Tax authority {made.Name} added");
+                    await writer.SaveAsync(stop);
+                    return made.Id;
+                }
 
-        var authority = await db.TaxAuthorities.FindAsync([id.Value], stop) ?? throw new RefusalException("", $"There is no tax authority {id}.");
-        var before = authority.Details();
-        authority.Describe(details);
-        await writer.TrailAsync($"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}");
-        return authority.Id;
-    }, stop);
+                var authority =
+                    await db.TaxAuthorities.FindAsync([id.Value], stop)
+                    ?? throw new RefusalException("", $"There is no tax authority {id}.");
+                var before = authority.Details();
+                authority.Describe(details);
+                await writer.TrailAsync(
+                    $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}"
+                );
+                return authority.Id;
+            },
+            stop
+        );
 
     /// <summary>Adds a tax, or has one owed to another authority.</summary>
-    public Task<int> SaveComponentAsync(int? id, string name, int? authorityId, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var refusals = new Refusals();
-        Texts.Required(refusals, "component", name, 60, "Give the tax a name, such as VAT.");
-        refusals.ThrowIfAny();
-        var authority = authorityId is { } wanted ? await db.TaxAuthorities.FindAsync([wanted], stop) ?? throw new RefusalException("authorityId", "Choose an authority from the list.") : null;
-        var trimmed = name.Trim();
-        if (id is null && await db.TaxComponents.AnyAsync(c => c.Name == trimmed, stop)) throw new RefusalException("component", $"There is a tax {trimmed} already. Choose another name.");
-        var component = id is { } known ? await db.TaxComponents.Include(c => c.Authority).SingleOrDefaultAsync(c => c.Id == known, stop) ?? throw new RefusalException("", $"There is no tax {id}.") : new TaxComponent(trimmed, authority, []);
-        component.OweTo(authority);
-        if (id is null) db.TaxComponents.Add(component);
-        await writer.TrailAsync($"Tax {component.Name} {(id is null ? "added" : "changed")}, owed to {authority?.Name ?? "no authority"}");
-        await writer.SaveAsync(stop);
-        return component.Id;
-    }, stop);
+    public Task<int> SaveComponentAsync(
+        int? id,
+        string name,
+        int? authorityId,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var refusals = new Refusals();
+                Texts.Required(refusals, "component", name, 60, "Give the tax a name, such as VAT.");
+                refusals.ThrowIfAny();
+                var authority = authorityId is { } wanted
+                    ? await db.TaxAuthorities.FindAsync([wanted], stop)
+                        ?? throw new RefusalException("authorityId", "Choose an authority from the list.")
+                    : null;
+                var trimmed = name.Trim();
+                if (id is null && await db.TaxComponents.AnyAsync(c => c.Name == trimmed, stop))
+                    throw new RefusalException("component", $"There is a tax {trimmed} already. Choose another name.");
+                var component = id is { } known
+                    ? await db.TaxComponents.Include(c => c.Authority).SingleOrDefaultAsync(c => c.Id == known, stop)
+                        ?? throw new RefusalException("", $"There is no tax {id}.")
+                    : new TaxComponent(trimmed, authority, []);
+                component.OweTo(authority);
+                if (id is null)
+                    db.TaxComponents.Add(component);
+                await writer.TrailAsync(
+                    $"Tax {component.Name} {(id is null ? "added" : "changed")}, owed to {authority?.Name ?? "no authority"}"
+                );
+                await writer.SaveAsync(stop);
+                return component.Id;
+            },
+            stop
+        );
 
     /// <exception cref="RefusalException">When there is no such tax, the rate cannot be, or one begins on that day already.</exception>
-    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        if (!TaxRate.CanBe(percent)) throw new RefusalException("percent", TaxRate.CannotBe);
-        if (from.Year is < 1990 or > 2199) throw new RefusalException("from", "Give a day between 1990 and 2199.");
-        var found = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop) ?? throw new RefusalException("component", $"There is no tax {component}. Add it first.");
-        found.AddRate(new TaxRate(from, percent));
-        await writer.TrailAsync($"{component}: {percent} % from {from:yyyy-MM-dd}");
-        await writer.SaveAsync(stop);
-        return found.Id;
-    }, stop);
+    public Task<int> AddRateAsync(
+        string component,
+        DateOnly from,
+        decimal percent,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                if (!TaxRate.CanBe(percent))
+                    throw new RefusalException("percent", TaxRate.CannotBe);
+                if (from.Year is < 1990 or > 2199)
+                    throw new RefusalException("from", "Give a day between 1990 and 2199.");
+                var found =
+                    await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == component, stop)
+                    ?? throw new RefusalException("component", $"There is no tax {component}. Add it first.");
+                found.AddRate(new TaxRate(from, percent));
+                await writer.TrailAsync($"{component}: {percent} % from {from:yyyy-MM-dd}");
+                await writer.SaveAsync(stop);
+                return found.Id;
+            },
+            stop
+        );
 
     /// <summary>The rates by their tax and first day with which something was taxed that cannot be changed any more.</summary>
     public async Task<IReadOnlySet<(int ComponentId, DateOnly From)>> UsedRatesAsync(CancellationToken stop = default)
     {
         var components = await db.TaxComponents.ToDictionaryAsync(c => c.Id, stop);
-        var papers = await (from document in db.Documents
-                            from tax in document.Taxes
-                            where document.Number != null && tax.ComponentId != null
-                            select new { Id = tax.ComponentId!.Value, Day = document.TaxDate ?? document.Date, tax.Percent }).Distinct().ToListAsync(stop);
+        var papers = await (
+            from document in db.Documents
+            from tax in document.Taxes
+            where document.Number != null && tax.ComponentId != null
+            select new
+            {
+                Id = tax.ComponentId!.Value,
+                Day = document.TaxDate ?? document.Date,
+                tax.Percent,
+            }
+        )
+            .Distinct()
+            .ToListAsync(stop);
         var used = new HashSet<(int, DateOnly)>();
         // What a paper was taxed with is told by its percentage: a rate for a day gone by that was entered later did not tax it.
         foreach (var paper in papers.Where(p => components.ContainsKey(p.Id)))
-            if (components[paper.Id].Rates.Where(r => r.From <= paper.Day && r.Percent == paper.Percent).MaxBy(r => r.From) is { } rate) used.Add((paper.Id, rate.From));
+            if (
+                components[paper.Id]
+                    .Rates.Where(r => r.From <= paper.Day && r.Percent == paper.Percent)
+                    .MaxBy(r => r.From) is
+                { } rate
+            )
+                used.Add((paper.Id, rate.From));
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
-        foreach (var money in await db.OtherMoney.Where(m => m.TaxCodeId != null).Select(m => new { Code = m.TaxCodeId!.Value, m.Date }).Distinct().ToListAsync(stop))
-            foreach (var part in codes[money.Code].Parts)
-                if (part.Component.RateOn(money.Date) is { } rate) used.Add((part.Component.Id, rate.From));
+        foreach (
+            var money in await db
+                .OtherMoney.Where(m => m.TaxCodeId != null)
+                .Select(m => new { Code = m.TaxCodeId!.Value, m.Date })
+                .Distinct()
+                .ToListAsync(stop)
+        )
+        foreach (var part in codes[money.Code].Parts)
+            if (part.Component.RateOn(money.Date) is { } rate)
+                used.Add((part.Component.Id, rate.From));
         return used;
     }
 
     /// <summary>Takes away a rate with which nothing was taxed yet.</summary>
-    public Task<int> RemoveRateAsync(int componentId, DateOnly from, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Id == componentId, stop) ?? throw new RefusalException("", $"There is no tax {componentId}.");
-        component.RemoveRate(from, (await UsedRatesAsync(stop)).Contains((componentId, from)));
-        await writer.TrailAsync($"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it was used");
-        return componentId;
-    }, stop);
+    public Task<int> RemoveRateAsync(
+        int componentId,
+        DateOnly from,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var component =
+                    await db.TaxComponents.SingleOrDefaultAsync(c => c.Id == componentId, stop)
+                    ?? throw new RefusalException("", $"There is no tax {componentId}.");
+                component.RemoveRate(from, (await UsedRatesAsync(stop)).Contains((componentId, from)));
+                await writer.TrailAsync(
+                    $"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it was used"
+                );
+                return componentId;
+            },
+            stop
+        );
 
-    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => SaveCodeAsync(null, add, null, stop);
+    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) =>
+        SaveCodeAsync(null, add, null, stop);
 
     /// <summary>Adds a code, or describes one anew; drafts follow, issued documents stay as they are.</summary>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveCodeAsync(int? id, TaxCodeToAdd typed, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var refusals = new Refusals();
-        var letters = typed.Code.Trim();
-        Texts.Required(refusals, "code", letters, 20, "Give the code itself, short, such as STD.");
-        Texts.Required(refusals, "name", typed.Name, 100, "Give the code a name.");
-        Texts.Short(refusals, "reason", typed.Reason ?? "", 500);
-        if (id is null && await db.TaxCodes.AnyAsync(c => c.Code == letters, stop)) refusals.Add("code", $"There is a tax code {letters} already. Choose another.");
-        var parts = new List<TaxCodePart>();
-        foreach (var (name, compound) in typed.Components)
-        {
-            var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == name, stop);
-            if (component is null) refusals.Add("components", $"There is no tax {name}. Add it first.");
-            else parts.Add(new TaxCodePart(parts.Count, component, compound));
-        }
+    public Task<int> SaveCodeAsync(
+        int? id,
+        TaxCodeToAdd typed,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var refusals = new Refusals();
+                var letters = typed.Code.Trim();
+                Texts.Required(refusals, "code", letters, 20, "Give the code itself, short, such as STD.");
+                Texts.Required(refusals, "name", typed.Name, 100, "Give the code a name.");
+                Texts.Short(refusals, "reason", typed.Reason ?? "", 500);
+                if (id is null && await db.TaxCodes.AnyAsync(c => c.Code == letters, stop))
+                    refusals.Add("code", $"There is a tax code {letters} already. Choose another.");
+                var parts = new List<TaxCodePart>();
+                foreach (var (name, compound) in typed.Components)
+                {
+                    var component = await db.TaxComponents.SingleOrDefaultAsync(c => c.Name == name, stop);
+                    if (component is null)
+                        refusals.Add("components", $"There is no tax {name}. Add it first.");
+                    else
+                        parts.Add(new TaxCodePart(parts.Count, component, compound));
+                }
 
-        if (parts.Count == typed.Components.Count && TaxCode.Problem(typed.Category, parts.ConvertAll(p => (IReadOnlyList<decimal>)[.. p.Component.Rates.Select(r => r.Percent)]), typed.Reason) is { } problem) refusals.Add(problem.Field, problem.Message);
-        refusals.ThrowIfAny();
-        if (id is null)
-        {
-            var made = new TaxCode(letters, typed.Name.Trim(), typed.Category, typed.Reason, parts);
-            db.TaxCodes.Add(made);
-            await writer.TrailAsync($"Tax code {made.Code} added");
-            await writer.SaveAsync(stop);
-            return made.Id;
-        }
+                if (
+                    parts.Count == typed.Components.Count
+                    && TaxCode.Problem(
+                        typed.Category,
+                        parts.ConvertAll(p => (IReadOnlyList<decimal>)[.. p.Component.Rates.Select(r => r.Percent)]),
+                        typed.Reason
+                    )
+                        is { } problem
+                )
+                    refusals.Add(problem.Field, problem.Message);
+                refusals.ThrowIfAny();
+                if (id is null)
+                {
+                    var made = new TaxCode(letters, typed.Name.Trim(), typed.Category, typed.Reason, parts);
+                    db.TaxCodes.Add(made);
+                    await writer.TrailAsync($"Tax code {made.Code} added");
+                    await writer.SaveAsync(stop);
+                    return made.Id;
+                }
 
-        var code = await db.TaxCodes.SingleOrDefaultAsync(c => c.Id == id, stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
-        code.Describe(typed.Name, typed.Category, typed.Reason, parts);
-        await writer.TrailAsync($"Tax code {code.Code} changed");
-        return code.Id;
-    }, stop);
+                var code =
+                    await db.TaxCodes.SingleOrDefaultAsync(c => c.Id == id, stop)
+                    ?? throw new RefusalException("", $"There is no tax code {id}.");
+                code.Describe(typed.Name, typed.Category, typed.Reason, parts);
+                await writer.TrailAsync($"Tax code {code.Code} changed");
+                return code.Id;
+            },
+            stop
+        );
 
     /// <summary>Offers a code no longer, or again.</summary>
-    public Task<int> RetireCodeAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var code = await db.TaxCodes.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
-        if (retired && (await head.BusinessAsync(stop)).DefaultTaxCodeId == id) throw new RefusalException("", $"{code.Code} is the code that is taken where nothing else says which. Choose another for that first.");
-        if (retired && await db.TaxRules.AnyAsync(r => r.TaxCodeId == id, stop)) throw new RefusalException("", $"A rule chooses {code.Code}. Take the rule away first.");
-        code.Retire(retired);
-        await writer.TrailAsync($"Tax code {code.Code} {(retired ? "retired" : "offered again")}");
-        return id;
-    }, stop);
+    public Task<int> RetireCodeAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var code =
+                    await db.TaxCodes.FindAsync([id], stop)
+                    ?? throw new RefusalException("", $"There is no tax code {id}.");
+                if (retired && (await head.BusinessAsync(stop)).DefaultTaxCodeId == id)
+                    throw new RefusalException(
+                        "",
+                        $"{code.Code} is the code that is taken where nothing else says which. Choose another for that first."
+                    );
+                if (retired && await db.TaxRules.AnyAsync(r => r.TaxCodeId == id, stop))
+                    throw new RefusalException("", $"A rule chooses {code.Code}. Take the rule away first.");
+                code.Retire(retired);
+                await writer.TrailAsync($"Tax code {code.Code} {(retired ? "retired" : "offered again")}");
+                return id;
+            },
+            stop
+        );
 
     /// <summary>The code for lines that neither an item nor a rule decides.</summary>
-    public Task<int> SetUsualCodeAsync(int id, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        var code = await db.TaxCodes.FindAsync([id], stop) ?? throw new RefusalException("", $"There is no tax code {id}.");
-        var business = await head.BusinessAsync(stop);
-        business.SetDefaults(business.DefaultTermsId ?? 0, id, business.DefaultLedgerAccountId ?? 0);
-        await writer.TrailAsync($"{code.Code} is the usual tax code now");
-        return id;
-    }, stop);
+    public Task<int> SetUsualCodeAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                var code =
+                    await db.TaxCodes.FindAsync([id], stop)
+                    ?? throw new RefusalException("", $"There is no tax code {id}.");
+                var business = await head.BusinessAsync(stop);
+                business.SetDefaults(business.DefaultTermsId ?? 0, id, business.DefaultLedgerAccountId ?? 0);
+                await writer.TrailAsync($"{code.Code} is the usual tax code now");
+                return id;
+            },
+            stop
+        );
 
     /// <summary>Whether the business charges tax, by day.</summary>
-    public async Task<TaxStanding> StandingAsync(CancellationToken stop = default) => TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
+    public async Task<TaxStanding> StandingAsync(CancellationToken stop = default) =>
+        TaxStanding.With(await db.TaxAuthorities.AsNoTracking().ToListAsync(stop));
 }

@@ -15,13 +15,24 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
     /// <param name="registeredFrom">Since when the business is registered with the authorities that are new; null for not yet.</param>
     /// <returns>How many things were taken.</returns>
     /// <exception cref="RefusalException">When the kit contradicts itself.</exception>
-    public Task<int> TakeAsync(TaxKit kit, DateOnly? registeredFrom, string? formKey = null, CancellationToken stop = default) => writer.WriteAsync(Right.Setup, formKey, async () =>
-    {
-        kit.Check();
-        var took = await TakePartsAsync(kit, registeredFrom, stop);
-        await writer.TrailAsync($"Tax kit “{kit.Name}” taken: {took} new");
-        return took;
-    }, stop);
+    public Task<int> TakeAsync(
+        TaxKit kit,
+        DateOnly? registeredFrom,
+        string? formKey = null,
+        CancellationToken stop = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            formKey,
+            async () =>
+            {
+                kit.Check();
+                var took = await TakePartsAsync(kit, registeredFrom, stop);
+                await writer.TrailAsync($"Tax kit “{kit.Name}” taken: {took} new");
+                return took;
+            },
+            stop
+        );
 
     /// <summary>Used when the books are begun as well, where nobody has rights yet.</summary>
     internal async Task<int> TakePartsAsync(TaxKit kit, DateOnly? registeredFrom, CancellationToken stop)
@@ -30,7 +41,16 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         var authorities = await db.TaxAuthorities.ToDictionaryAsync(a => a.Name, stop);
         foreach (var add in kit.Authorities.Where(a => !authorities.ContainsKey(a.Name)))
         {
-            var made = new TaxAuthority(new AuthorityDetails { Name = add.Name, EveryMonths = add.EveryMonths, FirstMonth = add.FirstMonth, Basis = add.Basis, RegisteredFrom = registeredFrom });
+            var made = new TaxAuthority(
+                new AuthorityDetails
+                {
+                    Name = add.Name,
+                    EveryMonths = add.EveryMonths,
+                    FirstMonth = add.FirstMonth,
+                    Basis = add.Basis,
+                    RegisteredFrom = registeredFrom,
+                }
+            );
             db.TaxAuthorities.Add(authorities[add.Name] = made);
             took++;
         }
@@ -38,7 +58,11 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         var components = await db.TaxComponents.ToDictionaryAsync(c => c.Name, stop);
         foreach (var add in kit.Components.Where(c => !components.ContainsKey(c.Name)))
         {
-            var made = new TaxComponent(add.Name, add.Authority.Length == 0 ? null : authorities[add.Authority], add.Rates.Select(r => new TaxRate(r.From, r.Percent)));
+            var made = new TaxComponent(
+                add.Name,
+                add.Authority.Length == 0 ? null : authorities[add.Authority],
+                add.Rates.Select(r => new TaxRate(r.From, r.Percent))
+            );
             db.TaxComponents.Add(components[add.Name] = made);
             took++;
         }
@@ -46,7 +70,13 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Code, stop);
         foreach (var add in kit.Codes.Where(c => !codes.ContainsKey(c.Code)))
         {
-            var made = new TaxCode(add.Code, add.Name, add.Category, add.Reason, add.Parts.Select((p, i) => new TaxCodePart(i, components[p.Component], p.Compound)));
+            var made = new TaxCode(
+                add.Code,
+                add.Name,
+                add.Category,
+                add.Reason,
+                add.Parts.Select((p, i) => new TaxCodePart(i, components[p.Component], p.Compound))
+            );
             db.TaxCodes.Add(codes[add.Code] = made);
             took++;
         }
@@ -66,13 +96,39 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         {
             Name = $"Taxes of {business.Name}",
             About = "Exported from the books.",
-            Authorities = (await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop)).ConvertAll(a => new KitAuthority(a.Name, a.EveryMonths, a.FirstMonth, a.Basis)),
-            Components = (await db.TaxComponents.AsNoTracking().Include(c => c.Authority).OrderBy(c => c.Id).ToListAsync(stop))
-                .ConvertAll(c => new KitComponent(c.Name, c.Authority?.Name ?? "", c.Rates.OrderBy(r => r.From).Select(r => new KitRate(r.From, r.Percent)).ToList())),
-            Codes = codes.ConvertAll(c => new KitCode(c.Code, c.Name, c.Category, c.Reason ?? "", c.Parts.OrderBy(p => p.Position).Select(p => new KitPart(p.Component.Name, p.Compound)).ToList())),
+            Authorities = (await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop)).ConvertAll(
+                a => new KitAuthority(a.Name, a.EveryMonths, a.FirstMonth, a.Basis)
+            ),
+            Components = (
+                await db.TaxComponents.AsNoTracking().Include(c => c.Authority).OrderBy(c => c.Id).ToListAsync(stop)
+            ).ConvertAll(c => new KitComponent(
+                c.Name,
+                c.Authority?.Name ?? "",
+                c.Rates.OrderBy(r => r.From).Select(r => new KitRate(r.From, r.Percent)).ToList()
+            )),
+            Codes = codes.ConvertAll(c => new KitCode(
+                c.Code,
+                c.Name,
+                c.Category,
+                c.Reason ?? "",
+                c.Parts.OrderBy(p => p.Position).Select(p => new KitPart(p.Component.Name, p.Compound)).ToList()
+            )),
             Rules = (await db.TaxRules.AsNoTracking().OrderBy(r => r.Position).ToListAsync(stop))
-                .Where(r => (r.TaxCodeId is null || letters.ContainsKey(r.TaxCodeId.Value)) && (r.PreferredCodeId is null || letters.ContainsKey(r.PreferredCodeId.Value)))
-                .Select(r => new KitRule(r.Supply, r.Buyer, r.Place, Letters(r.TaxCodeId), Letters(r.PreferredCodeId), r.Country, r.Region, r.Postal)).ToList(),
+                .Where(r =>
+                    (r.TaxCodeId is null || letters.ContainsKey(r.TaxCodeId.Value))
+                    && (r.PreferredCodeId is null || letters.ContainsKey(r.PreferredCodeId.Value))
+                )
+                .Select(r => new KitRule(
+                    r.Supply,
+                    r.Buyer,
+                    r.Place,
+                    Letters(r.TaxCodeId),
+                    Letters(r.PreferredCodeId),
+                    r.Country,
+                    r.Region,
+                    r.Postal
+                ))
+                .ToList(),
             DefaultCode = Letters(business.DefaultTaxCodeId),
         };
     }
@@ -85,14 +141,26 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         foreach (var add in kit.Rules)
         {
             int? Id(string code) => code.Length == 0 ? null : codes[code].Id;
-            var rule = new TaxRule(rules.Count, new TaxRuleCase(add.Supply, add.Buyer, add.Place) { PreferredCodeId = Id(add.Prefers), Country = add.Country, Region = add.Region, Postal = add.Postal }, Id(add.Code));
-            if (rules.Any(r => r.Case == rule.Case)) continue;
+            var rule = new TaxRule(
+                rules.Count,
+                new TaxRuleCase(add.Supply, add.Buyer, add.Place)
+                {
+                    PreferredCodeId = Id(add.Prefers),
+                    Country = add.Country,
+                    Region = add.Region,
+                    Postal = add.Postal,
+                },
+                Id(add.Code)
+            );
+            if (rules.Any(r => r.Case == rule.Case))
+                continue;
             rules.Add(rule);
             db.TaxRules.Add(rule);
             took++;
         }
 
-        if (!fresh) return took;
+        if (!fresh)
+            return took;
         var business = await head.BusinessAsync(stop);
         var usual = kit.DefaultCode.Length > 0 ? kit.DefaultCode : kit.Codes[0].Code;
         business.SetDefaults(business.DefaultTermsId ?? 0, codes[usual].Id, business.DefaultLedgerAccountId ?? 0);

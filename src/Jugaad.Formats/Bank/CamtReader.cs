@@ -24,20 +24,35 @@ internal static class CamtReader
     {
         try
         {
-            var settings = new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, IgnoreWhitespace = true, IgnoreComments = true, IgnoreProcessingInstructions = true, MaxCharactersInDocument = 2L * StatementReader.MostBytes };
+            var settings = new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                IgnoreWhitespace = true,
+                IgnoreComments = true,
+                IgnoreProcessingInstructions = true,
+                MaxCharactersInDocument = 2L * StatementReader.MostBytes,
+            };
             using var reader = XmlReader.Create(file, settings);
             var statements = new List<StatementFile>();
             while (reader.Read())
             {
-                if (reader.Depth > MostDeep) throw TooDeep(reader);
-                if (reader is { NodeType: XmlNodeType.Element, LocalName: "Stmt", IsEmptyElement: false }) statements.Add(Statement(reader));
+                if (reader.Depth > MostDeep)
+                    throw TooDeep(reader);
+                if (reader is { NodeType: XmlNodeType.Element, LocalName: "Stmt", IsEmptyElement: false })
+                    statements.Add(Statement(reader));
             }
 
-            return statements.Count > 0 ? statements : throw new RefusalException("file", "There is no statement in this file.");
+            return statements.Count > 0
+                ? statements
+                : throw new RefusalException("file", "There is no statement in this file.");
         }
         catch (XmlException broken)
         {
-            throw new RefusalException("file", $"The XML is broken or not allowed at line {broken.LineNumber}, position {broken.LinePosition}. Ask the bank for the file again.");
+            throw new RefusalException(
+                "file",
+                $"The XML is broken or not allowed at line {broken.LineNumber}, position {broken.LinePosition}. Ask the bank for the file again."
+            );
         }
     }
 
@@ -73,10 +88,22 @@ internal static class CamtReader
         var account = At(head, "Acct");
         var id = Text(At(account, "Id", "IBAN")) is { Length: > 0 } iban ? iban : Text(At(account, "Id", "Othr", "Id"));
         var period = At(head, "FrToDt");
-        return new StatementFile(id, currency, Text(At(head, "ElctrncSeqNb")) is { Length: > 0 } sequence ? sequence : Text(At(head, "LglSeqNb")) is { Length: > 0 } legal ? legal : Text(At(head, "Id")),
-            DayOf(Text(At(period, "FrDtTm"))) ?? DayOf(Text(At(period, "FrDt"))), DayOf(Text(At(period, "ToDtTm"))) ?? DayOf(Text(At(period, "ToDt"))),
-            Balance(head, currency, "OPBD", "PRCD"), Balance(head, currency, "CLBD"), lines, remarks)
-        { Format = "CAMT" };
+        return new StatementFile(
+            id,
+            currency,
+            Text(At(head, "ElctrncSeqNb")) is { Length: > 0 } sequence ? sequence
+                : Text(At(head, "LglSeqNb")) is { Length: > 0 } legal ? legal
+                : Text(At(head, "Id")),
+            DayOf(Text(At(period, "FrDtTm"))) ?? DayOf(Text(At(period, "FrDt"))),
+            DayOf(Text(At(period, "ToDtTm"))) ?? DayOf(Text(At(period, "ToDt"))),
+            Balance(head, currency, "OPBD", "PRCD"),
+            Balance(head, currency, "CLBD"),
+            lines,
+            remarks
+        )
+        {
+            Format = "CAMT",
+        };
     }
 
     /// <summary>One element with what is in it, bounded in depth and size; the reader then stands behind it.</summary>
@@ -87,16 +114,23 @@ internal static class CamtReader
         var depth = reader.Depth;
         do
         {
-            if (reader.Depth - depth > MostDeep) throw TooDeep(reader);
+            if (reader.Depth - depth > MostDeep)
+                throw TooDeep(reader);
             switch (reader.NodeType)
             {
                 case XmlNodeType.Element:
-                    if (++elements > MostElements) throw new RefusalException("file", "An entry of this file holds more than any bank writes. Ask the bank for the file again.");
+                    if (++elements > MostElements)
+                        throw new RefusalException(
+                            "file",
+                            "An entry of this file holds more than any bank writes. Ask the bank for the file again."
+                        );
                     var element = new XElement(reader.LocalName);
-                    if (reader.GetAttribute("Ccy") is { } ccy) element.SetAttributeValue("Ccy", ccy);
+                    if (reader.GetAttribute("Ccy") is { } ccy)
+                        element.SetAttributeValue("Ccy", ccy);
                     at?.Add(element);
                     var ends = reader.IsEmptyElement;
-                    if (!ends) at = element;
+                    if (!ends)
+                        at = element;
                     else if (at is null)
                     {
                         reader.Read();
@@ -117,20 +151,34 @@ internal static class CamtReader
                     at = at.Parent;
                     break;
             }
-        }
-        while (reader.Read());
+        } while (reader.Read());
         return at!;
     }
 
-    private static RefusalException TooDeep(XmlReader reader) => new("file", $"The XML nests deeper than any statement does{(reader is IXmlLineInfo at ? $", at line {at.LineNumber}" : "")}. Ask the bank for the file again.");
+    private static RefusalException TooDeep(XmlReader reader) =>
+        new(
+            "file",
+            $"The XML nests deeper than any statement does{(reader is IXmlLineInfo at ? $", at line {at.LineNumber}" : "")}. Ask the bank for the file again."
+        );
 
     private static Currency CurrencyOf(XElement head, XElement? entry)
     {
-        var code = Text(At(head, "Acct", "Ccy")) is { Length: > 0 } ccy ? ccy : head.Descendants().Concat(entry?.Descendants() ?? []).Select(e => e.Attribute("Ccy")?.Value).FirstOrDefault(c => c is not null) ?? "";
+        var code = Text(At(head, "Acct", "Ccy")) is { Length: > 0 } ccy
+            ? ccy
+            : head.Descendants()
+                .Concat(entry?.Descendants() ?? [])
+                .Select(e => e.Attribute("Ccy")?.Value)
+                .FirstOrDefault(c => c is not null)
+                ?? "";
         return Figures.CurrencyOf(code, "The account's currency");
     }
 
-    private static IEnumerable<StatementLine> Entry(XElement entry, Currency currency, string where, List<string> remarks)
+    private static IEnumerable<StatementLine> Entry(
+        XElement entry,
+        Currency currency,
+        string where,
+        List<string> remarks
+    )
     {
         var status = Text(At(entry, "Sts", "Cd")) is { Length: > 0 } coded ? coded : Text(At(entry, "Sts"));
         if (status is not ("" or "BOOK"))
@@ -141,7 +189,10 @@ internal static class CamtReader
 
         var sign = Sign(entry);
         var amount = sign * Figures.Amount(Text(At(entry, "Amt")), currency, where, '.');
-        var date = DayOf(Text(At(entry, "BookgDt", "Dt"))) ?? DayOf(Text(At(entry, "BookgDt", "DtTm"))) ?? DayOf(Text(At(entry, "ValDt", "Dt")))
+        var date =
+            DayOf(Text(At(entry, "BookgDt", "Dt")))
+            ?? DayOf(Text(At(entry, "BookgDt", "DtTm")))
+            ?? DayOf(Text(At(entry, "ValDt", "Dt")))
             ?? throw new RefusalException("file", $"{where} has no booking day.");
         var reference = Text(At(entry, "AcctSvcrRef"));
         var details = All(entry, "NtryDtls").SelectMany(d => All(d, "TxDtls")).ToList();
@@ -157,7 +208,9 @@ internal static class CamtReader
         var charges = ChargesOf(entry, currency, where) + details.Sum(d => ChargesOf(d, currency, where));
         if (kept != 0 && kept != charges)
         {
-            remarks.Add($"{where} sums up {details.Count} payments whose amounts the bank does not give; it is one line here.");
+            remarks.Add(
+                $"{where} sums up {details.Count} payments whose amounts the bank does not give; it is one line here."
+            );
             yield return Line(null, entry, date, amount, reference, currency, where);
             yield break;
         }
@@ -165,51 +218,115 @@ internal static class CamtReader
         for (var i = 0; i < details.Count; i++)
         {
             var own = Text(At(details[i], "Refs", "AcctSvcrRef"));
-            yield return Line(details[i], entry, date, sign * parts[i]!.Value, own.Length > 0 && own != reference ? own : reference.Length > 0 ? $"{reference}/{i + 1}" : "", currency, where);
+            yield return Line(
+                details[i],
+                entry,
+                date,
+                sign * parts[i]!.Value,
+                own.Length > 0 && own != reference ? own
+                    : reference.Length > 0 ? $"{reference}/{i + 1}"
+                    : "",
+                currency,
+                where
+            );
         }
 
-        if (kept != 0) yield return new StatementLine(date, -sign * kept, "", "", "charges kept of a batch", "", Figures.Short(reference.Length > 0 ? $"{reference}/charges" : "", 80));
+        if (kept != 0)
+            yield return new StatementLine(
+                date,
+                -sign * kept,
+                "",
+                "",
+                "charges kept of a batch",
+                "",
+                Figures.Short(reference.Length > 0 ? $"{reference}/charges" : "", 80)
+            );
     }
 
-    private static StatementLine Line(XElement? details, XElement entry, DateOnly date, long amount, string reference, Currency currency, string where)
+    private static StatementLine Line(
+        XElement? details,
+        XElement entry,
+        DateOnly date,
+        long amount,
+        string reference,
+        Currency currency,
+        string where
+    )
     {
         var parties = At(details, "RltdPties");
         // A payment that comes back keeps the parties that it had when it went.
         var returned = Text(At(entry, "RvslInd")) is "true" or "1" || At(details, "RtrInf") is not null;
         var other = amount > 0 != returned ? "Dbtr" : "Cdtr";
-        if (returned && Name(parties, other).Length == 0) other = other == "Dbtr" ? "Cdtr" : "Dbtr";
+        if (returned && Name(parties, other).Length == 0)
+            other = other == "Dbtr" ? "Cdtr" : "Dbtr";
         var (name, ultimate) = (Name(parties, other), Name(parties, "Ultmt" + other));
-        var account = Text(At(parties, other + "Acct", "Id", "IBAN")) is { Length: > 0 } iban ? iban : Text(At(parties, other + "Acct", "Id", "Othr", "Id"));
+        var account = Text(At(parties, other + "Acct", "Id", "IBAN")) is { Length: > 0 } iban
+            ? iban
+            : Text(At(parties, other + "Acct", "Id", "Othr", "Id"));
         var remittance = At(details, "RmtInf");
         var text = string.Join(' ', All(remittance, "Ustrd").Select(Text));
-        if (text.Length == 0) text = Text(At(details, "AddtlTxInf")) is { Length: > 0 } more ? more : Text(At(entry, "AddtlNtryInf"));
+        if (text.Length == 0)
+            text = Text(At(details, "AddtlTxInf")) is { Length: > 0 } more ? more : Text(At(entry, "AddtlNtryInf"));
         var said = new List<string> { text };
         // Whose debt it is counts, not whose account paid it.
-        if (ultimate.Length > 0 && ultimate != name && name.Length > 0) said.Add($"paid by {name}");
-        if (returned) said.Add(Reason(At(details, "RtrInf")));
-        if (ChargesOf(entry, currency, where) + (details is null ? 0 : ChargesOf(details, currency, where)) is > 0 and var charges) said.Add($"charges of {new Money(charges, currency)} kept");
-        var structured = All(remittance, "Strd").Select(s => Text(At(s, "CdtrRefInf", "Ref"))).FirstOrDefault(r => r.Length > 0) ?? "";
-        return new StatementLine(date, amount, Figures.Short(ultimate.Length > 0 ? ultimate : name, 140), Figures.Short(account, 40), Figures.Short(string.Join(", ", said.Where(s => s.Length > 0))), Figures.Short(structured, 40), Figures.Short(reference, 80)) { Returned = returned };
+        if (ultimate.Length > 0 && ultimate != name && name.Length > 0)
+            said.Add($"paid by {name}");
+        if (returned)
+            said.Add(Reason(At(details, "RtrInf")));
+        if (
+            ChargesOf(entry, currency, where) + (details is null ? 0 : ChargesOf(details, currency, where))
+            is > 0
+                and var charges
+        )
+            said.Add($"charges of {new Money(charges, currency)} kept");
+        var structured =
+            All(remittance, "Strd").Select(s => Text(At(s, "CdtrRefInf", "Ref"))).FirstOrDefault(r => r.Length > 0)
+            ?? "";
+        return new StatementLine(
+            date,
+            amount,
+            Figures.Short(ultimate.Length > 0 ? ultimate : name, 140),
+            Figures.Short(account, 40),
+            Figures.Short(string.Join(", ", said.Where(s => s.Length > 0))),
+            Figures.Short(structured, 40),
+            Figures.Short(reference, 80)
+        )
+        {
+            Returned = returned,
+        };
     }
 
     /// <summary>From version 08 on, a party's name stands one level deeper.</summary>
-    private static string Name(XElement? parties, string party) => Text(At(parties, party, "Nm")) is { Length: > 0 } near ? near : Text(At(parties, party, "Pty", "Nm"));
+    private static string Name(XElement? parties, string party) =>
+        Text(At(parties, party, "Nm")) is { Length: > 0 } near ? near : Text(At(parties, party, "Pty", "Nm"));
 
     private static string Reason(XElement? information)
     {
-        var words = string.Join(' ', new[] { Text(At(information, "Rsn", "Cd")), Text(At(information, "Rsn", "Prtry")) }.Concat(All(information, "AddtlInf").Select(Text)).Where(t => t.Length > 0));
+        var words = string.Join(
+            ' ',
+            new[] { Text(At(information, "Rsn", "Cd")), Text(At(information, "Rsn", "Prtry")) }
+                .Concat(All(information, "AddtlInf").Select(Text))
+                .Where(t => t.Length > 0)
+        );
         return words.Length > 0 ? $"returned: {words}" : "returned";
     }
 
     /// <summary>What the bank kept of the amount, in minor units; what it took beside it is an entry of its own.</summary>
-    private static long ChargesOf(XElement element, Currency currency, string where) => All(At(element, "Chrgs"), "Rcrd")
-        .Where(r => Text(At(r, "ChrgInclInd")) is "true" or "1" && (At(r, "Amt")?.Attribute("Ccy")?.Value ?? currency.Code) == currency.Code)
-        .Sum(r => (Text(At(r, "CdtDbtInd")) == "CRDT" ? -1 : 1) * Figures.Amount(Text(At(r, "Amt")), currency, where, '.'));
+    private static long ChargesOf(XElement element, Currency currency, string where) =>
+        All(At(element, "Chrgs"), "Rcrd")
+            .Where(r =>
+                Text(At(r, "ChrgInclInd")) is "true" or "1"
+                && (At(r, "Amt")?.Attribute("Ccy")?.Value ?? currency.Code) == currency.Code
+            )
+            .Sum(r =>
+                (Text(At(r, "CdtDbtInd")) == "CRDT" ? -1 : 1) * Figures.Amount(Text(At(r, "Amt")), currency, where, '.')
+            );
 
     private static long? Part(XElement details, Currency currency, string where)
     {
         foreach (var amount in new[] { At(details, "Amt"), At(details, "AmtDtls", "TxAmt", "Amt") })
-            if (amount is not null && (amount.Attribute("Ccy")?.Value ?? currency.Code) == currency.Code) return Math.Abs(Figures.Amount(Text(amount), currency, where, '.'));
+            if (amount is not null && (amount.Attribute("Ccy")?.Value ?? currency.Code) == currency.Code)
+                return Math.Abs(Figures.Amount(Text(amount), currency, where, '.'));
         return null;
     }
 
@@ -224,11 +341,23 @@ internal static class CamtReader
         return null;
     }
 
-    private static DateOnly? DayOf(string text) => text.Length >= 10 && DateOnly.TryParseExact(text[..10], "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : null;
+    private static DateOnly? DayOf(string text) =>
+        text.Length >= 10
+        && DateOnly.TryParseExact(
+            text[..10],
+            "yyyy-MM-dd",
+            CultureInfo.InvariantCulture,
+            DateTimeStyles.None,
+            out var day
+        )
+            ? day
+            : null;
 
-    private static IEnumerable<XElement> All(XElement? element, string name) => element?.Elements().Where(e => e.Name.LocalName == name) ?? [];
+    private static IEnumerable<XElement> All(XElement? element, string name) =>
+        element?.Elements().Where(e => e.Name.LocalName == name) ?? [];
 
-    private static XElement? At(XElement? element, params string[] path) => path.Aggregate(element, (at, name) => All(at, name).FirstOrDefault());
+    private static XElement? At(XElement? element, params string[] path) =>
+        path.Aggregate(element, (at, name) => All(at, name).FirstOrDefault());
 
     private static string Text(XElement? element) => element is null || element.HasElements ? "" : element.Value.Trim();
 }

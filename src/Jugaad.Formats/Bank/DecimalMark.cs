@@ -17,10 +17,17 @@ internal static partial class DecimalMark
         {
             var plain = string.Concat(text.Where(c => char.IsAsciiDigit(c) || c is '.' or ','));
             var last = plain.LastIndexOfAny(['.', ',']);
-            if (last < 0) continue;
-            if (MarkOf(plain, last, currency) is not { } mark) open = true;
-            else if (sure is null) sure = (text, mark);
-            else if (sure.Value.Mark != mark) throw new RefusalException("columns", $"“{sure.Value.Text.Trim()}” and “{text.Trim()}” write decimals in two ways. Is one of the columns no amount?");
+            if (last < 0)
+                continue;
+            if (MarkOf(plain, last, currency) is not { } mark)
+                open = true;
+            else if (sure is null)
+                sure = (text, mark);
+            else if (sure.Value.Mark != mark)
+                throw new RefusalException(
+                    "columns",
+                    $"“{sure.Value.Text.Trim()}” and “{text.Trim()}” write decimals in two ways. Is one of the columns no amount?"
+                );
         }
 
         return sure?.Mark ?? (open ? null : '.');
@@ -29,11 +36,15 @@ internal static partial class DecimalMark
     private static char? MarkOf(string plain, int last, Currency currency)
     {
         var (mark, other) = (plain[last], plain[last] == '.' ? ',' : '.');
-        if (plain.Contains(other, StringComparison.Ordinal)) return mark;
+        if (plain.Contains(other, StringComparison.Ordinal))
+            return mark;
         // Twice the same mark groups thousands.
-        if (plain.IndexOf(mark, StringComparison.Ordinal) != last) return other;
-        if (plain.Length - last - 1 != 3) return mark;
-        if (!Group().IsMatch(plain[..last])) return mark;
+        if (plain.IndexOf(mark, StringComparison.Ordinal) != last)
+            return other;
+        if (plain.Length - last - 1 != 3)
+            return mark;
+        if (!Group().IsMatch(plain[..last]))
+            return mark;
         // Three digits behind it are thousands, unless the currency itself has three decimals.
         return currency.Decimals == 3 ? mark : null;
     }

@@ -15,8 +15,14 @@ internal static partial class Mt940Details
     internal static StatementLine Read(StatementLine line, string value)
     {
         var flat = value.ReplaceLineEndings("");
-        if (Numbered().Match(flat) is { Success: true } numbered) return Subfields(line, flat, numbered.Groups["mark"].Value[0]);
-        return flat.StartsWith('/') && StrokeName().IsMatch(flat) ? Strokes(line, flat) : line with { Text = Figures.Short(value) };
+        if (Numbered().Match(flat) is { Success: true } numbered)
+            return Subfields(line, flat, numbered.Groups["mark"].Value[0]);
+        return flat.StartsWith('/') && StrokeName().IsMatch(flat)
+            ? Strokes(line, flat)
+            : line with
+            {
+                Text = Figures.Short(value),
+            };
     }
 
     /// <summary>After the code of the business comes the sign that all subfields begin with.</summary>
@@ -25,20 +31,38 @@ internal static partial class Mt940Details
 
     private static StatementLine Subfields(StatementLine line, string flat, char mark)
     {
-        var parts = flat.Split(mark).Skip(1).Where(p => p.Length >= 2 && char.IsAsciiDigit(p[0]) && char.IsAsciiDigit(p[1])).Select(p => (Code: p[..2], Text: p[2..])).ToList();
-        var words = Joined([.. parts.Where(p => string.CompareOrdinal(p.Code, "20") >= 0 && string.CompareOrdinal(p.Code, "29") <= 0 || string.CompareOrdinal(p.Code, "60") >= 0 && string.CompareOrdinal(p.Code, "63") <= 0).Select(p => p.Text)]);
+        var parts = flat.Split(mark)
+            .Skip(1)
+            .Where(p => p.Length >= 2 && char.IsAsciiDigit(p[0]) && char.IsAsciiDigit(p[1]))
+            .Select(p => (Code: p[..2], Text: p[2..]))
+            .ToList();
+        var words = Joined([
+            .. parts
+                .Where(p =>
+                    string.CompareOrdinal(p.Code, "20") >= 0 && string.CompareOrdinal(p.Code, "29") <= 0
+                    || string.CompareOrdinal(p.Code, "60") >= 0 && string.CompareOrdinal(p.Code, "63") <= 0
+                )
+                .Select(p => p.Text),
+        ]);
         var told = Tagged(words);
         var name = string.Concat(parts.Where(p => p.Code is "32" or "33").Select(p => p.Text));
         // Whose debt it is counts, not whose account paid it.
         var ultimate = told.GetValueOrDefault(line.Amount > 0 ? "ABWA" : "ABWE", "");
         var text = told.GetValueOrDefault("", "") + (told.TryGetValue("SVWZ", out var purpose) ? " " + purpose : "");
-        if (told.TryGetValue("EREF", out var end) && end is not ("" or "NOTPROVIDED")) text += " " + end;
-        if (ultimate.Length > 0 && name.Length > 0) text += $", paid by {name}";
+        if (told.TryGetValue("EREF", out var end) && end is not ("" or "NOTPROVIDED"))
+            text += " " + end;
+        if (ultimate.Length > 0 && name.Length > 0)
+            text += $", paid by {name}";
         return line with
         {
             Text = Figures.Short(text),
             Name = Figures.Short(ultimate.Length > 0 ? ultimate : name, 140),
-            Account = Figures.Short(told.TryGetValue("IBAN", out var iban) ? iban : string.Concat(parts.Where(p => p.Code == "31").Select(p => p.Text)), 40),
+            Account = Figures.Short(
+                told.TryGetValue("IBAN", out var iban)
+                    ? iban
+                    : string.Concat(parts.Where(p => p.Code == "31").Select(p => p.Text)),
+                40
+            ),
         };
     }
 
@@ -48,7 +72,14 @@ internal static partial class Mt940Details
         for (var i = 0; i < parts.Count; i++)
         {
             // One that is not full ends where a word does, unless it ends in the middle of a number; and so does one before a new tag.
-            if (i > 0 && ((parts[i - 1].Length < Full && !parts[i - 1].EndsWith('-') && !parts[i - 1].EndsWith('/')) || Tag().Match(parts[i]) is { Success: true, Index: 0 })) words.Append(' ');
+            if (
+                i > 0
+                && (
+                    (parts[i - 1].Length < Full && !parts[i - 1].EndsWith('-') && !parts[i - 1].EndsWith('/'))
+                    || Tag().Match(parts[i]) is { Success: true, Index: 0 }
+                )
+            )
+                words.Append(' ');
             words.Append(parts[i]);
         }
 
@@ -78,7 +109,8 @@ internal static partial class Mt940Details
         string Of(string name)
         {
             var at = flat.IndexOf($"/{name}/", StringComparison.Ordinal);
-            if (at < 0) return "";
+            if (at < 0)
+                return "";
             var rest = flat[(at + name.Length + 2)..];
             var end = StrokeName().Match(rest);
             return end.Success ? rest[..end.Index] : rest;
@@ -87,14 +119,27 @@ internal static partial class Mt940Details
         // The other side may stand in one piece: account, bank, name, town.
         var other = Of("CNTP").Split('/');
         var (name, account) = (Of("NAME"), Of("IBAN"));
-        if (account.Length == 0) account = other[0];
-        if (name.Length == 0 && other.Length > 2) name = other[2];
-        return line with { Text = Figures.Short(Unstructured(Of("REMI"))), Name = Figures.Short(name, 140), Account = Figures.Short(account, 40), Returned = line.Returned || Of("RTRN").Length > 0 };
+        if (account.Length == 0)
+            account = other[0];
+        if (name.Length == 0 && other.Length > 2)
+            name = other[2];
+        return line with
+        {
+            Text = Figures.Short(Unstructured(Of("REMI"))),
+            Name = Figures.Short(name, 140),
+            Account = Figures.Short(account, 40),
+            Returned = line.Returned || Of("RTRN").Length > 0,
+        };
     }
 
     /// <summary>Words may stand behind a name of their own: <c>/REMI/USTD//words</c>.</summary>
-    private static string Unstructured(string text) => text.StartsWith("USTD//", StringComparison.Ordinal) || text.StartsWith("STRD//", StringComparison.Ordinal) ? text[6..].TrimEnd('/') : text.TrimEnd('/');
+    private static string Unstructured(string text) =>
+        text.StartsWith("USTD//", StringComparison.Ordinal) || text.StartsWith("STRD//", StringComparison.Ordinal)
+            ? text[6..].TrimEnd('/')
+            : text.TrimEnd('/');
 
-    [GeneratedRegex("/(NAME|REMI|IBAN|BIC|EREF|MARF|CSID|TRTP|TRCD|ORDP|BENM|ISDT|PREF|RTRN|SVCL|CNTP|ULTD|ULTC|PURP|INIT)/")]
+    [GeneratedRegex(
+        "/(NAME|REMI|IBAN|BIC|EREF|MARF|CSID|TRTP|TRCD|ORDP|BENM|ISDT|PREF|RTRN|SVCL|CNTP|ULTD|ULTC|PURP|INIT)/"
+    )]
     private static partial Regex StrokeName();
 }

@@ -16,16 +16,19 @@ internal sealed class PeekingReader(TextReader inner) : TextReader
 
     internal void Skip(int count)
     {
-        if (Fill(count)) _at += count;
+        if (Fill(count))
+            _at += count;
     }
 
     /// <summary>Has at least so many characters ready, if there are.</summary>
     private bool Fill(int count)
     {
-        if (_filled - _at >= count) return true;
+        if (_filled - _at >= count)
+            return true;
         Array.Copy(_ahead, _at, _ahead, 0, _filled - _at);
         (_filled, _at) = (_filled - _at, 0);
-        while (_filled < count && inner.Read(_ahead, _filled, _ahead.Length - _filled) is > 0 and var read) _filled += read;
+        while (_filled < count && inner.Read(_ahead, _filled, _ahead.Length - _filled) is > 0 and var read)
+            _filled += read;
         return _filled >= count;
     }
 }

@@ -12,7 +12,11 @@ namespace Jugaad.Formats.Calculation;
 /// </summary>
 public static class CalculationJson
 {
-    private static readonly JsonWriterOptions Indented = new() { Indented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonWriterOptions Indented = new()
+    {
+        Indented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     /// <summary>Computes one document, or each of an array.</summary>
     /// <param name="input">UTF-8, with or without a byte order mark.</param>
@@ -20,18 +24,21 @@ public static class CalculationJson
     /// <exception cref="RefusalException">When the input is no JSON, or neither an object nor an array; the field is the place.</exception>
     public static bool Run(ReadOnlyMemory<byte> input, Stream output)
     {
-        if (input.Span.StartsWith("\uFEFF"u8)) input = input[3..];
+        if (input.Span.StartsWith("\uFEFF"u8))
+            input = input[3..];
         using var parsed = Parse(input);
         using var writer = new Utf8JsonWriter(output, Indented);
         if (parsed.RootElement.ValueKind == JsonValueKind.Array)
         {
             writer.WriteStartArray();
-            foreach (var element in parsed.RootElement.EnumerateArray()) Answer(element, writer);
+            foreach (var element in parsed.RootElement.EnumerateArray())
+                Answer(element, writer);
             writer.WriteEndArray();
             return false;
         }
 
-        if (parsed.RootElement.ValueKind != JsonValueKind.Object) throw JsonReader.Wrong("", "one document in braces, or an array of them", parsed.RootElement);
+        if (parsed.RootElement.ValueKind != JsonValueKind.Object)
+            throw JsonReader.Wrong("", "one document in braces, or an array of them", parsed.RootElement);
         return !Answer(parsed.RootElement, writer);
     }
 
@@ -50,7 +57,10 @@ public static class CalculationJson
         }
         catch (JsonException bad)
         {
-            throw new RefusalException($"line {bad.LineNumber + 1}, byte {bad.BytePositionInLine + 1}", "This is not JSON: something is out of place here. Check the quotes, commas and brackets around it.");
+            throw new RefusalException(
+                $"line {bad.LineNumber + 1}, byte {bad.BytePositionInLine + 1}",
+                "This is not JSON: something is out of place here. Check the quotes, commas and brackets around it."
+            );
         }
     }
 
@@ -76,7 +86,19 @@ public static class CalculationJson
 
     private static DocumentFigures Read(JsonReader document, out Currency currency)
     {
-        document.Only("currency", "date", "taxDate", "taxCodes", "lines", "charges", "discountPercent", "discountAmount", "pricesIncludeTax", "taxRounding", "cashRounding");
+        document.Only(
+            "currency",
+            "date",
+            "taxDate",
+            "taxCodes",
+            "lines",
+            "charges",
+            "discountPercent",
+            "discountAmount",
+            "pricesIncludeTax",
+            "taxRounding",
+            "cashRounding"
+        );
         var unit = currency = Currency.Of(document.Text("currency"));
         var date = document.Date("date");
         var taxDate = document.OptionalDate("taxDate");
@@ -86,12 +108,20 @@ public static class CalculationJson
         Treatment TreatmentOf(JsonReader at)
         {
             var name = at.Text("taxCode");
-            if (treatments.TryGetValue(name, out var known)) return known;
-            if (!codes.TryGetValue(name, out var code)) throw new RefusalException(at.Place("taxCode"), $"There is no tax code “{name}” among taxCodes. Add it there, or use one of {string.Join(", ", codes.Keys)}.");
+            if (treatments.TryGetValue(name, out var known))
+                return known;
+            if (!codes.TryGetValue(name, out var code))
+                throw new RefusalException(
+                    at.Place("taxCode"),
+                    $"There is no tax code “{name}” among taxCodes. Add it there, or use one of {string.Join(", ", codes.Keys)}."
+                );
             return treatments[name] = code.TreatmentOn(taxDate ?? date, dateField, TaxStanding.Always);
         }
 
-        return new DocumentFigures(unit, document.Each("lines").Select(line => ReadLine(line, unit, TreatmentOf)).ToList())
+        return new DocumentFigures(
+            unit,
+            document.Each("lines").Select(line => ReadLine(line, unit, TreatmentOf)).ToList()
+        )
         {
             Charges = document.Each("charges").Select(charge => ReadCharge(charge, unit, TreatmentOf)).ToList(),
             DiscountPercent = Figure(document, "discountPercent", Limits.PercentDecimals),
@@ -101,7 +131,10 @@ public static class CalculationJson
             {
                 null or "document" => TaxRounding.Document,
                 "line" => TaxRounding.Line,
-                var other => throw new RefusalException("taxRounding", $"“{other}” is no way of rounding. Use document or line."),
+                var other => throw new RefusalException(
+                    "taxRounding",
+                    $"“{other}” is no way of rounding. Use document or line."
+                ),
             },
             CashStep = Amount(document, "cashRounding", unit),
         };
@@ -111,17 +144,25 @@ public static class CalculationJson
     {
         line.Only("quantity", "unitPrice", "taxCode", "discountPercent", "discountAmount", "text");
         return new LineFigures(
-            Required(line, "quantity"), Required(line, "unitPrice"), treatment(line),
-            Figure(line, "discountPercent", Limits.PercentDecimals), Amount(line, "discountAmount", currency));
+            Required(line, "quantity"),
+            Required(line, "unitPrice"),
+            treatment(line),
+            Figure(line, "discountPercent", Limits.PercentDecimals),
+            Amount(line, "discountAmount", currency)
+        );
     }
 
     private static ChargeFigures ReadCharge(JsonReader charge, Currency currency, Func<JsonReader, Treatment> treatment)
     {
         charge.Only("amount", "taxCode", "text");
-        return new ChargeFigures(Money.Parse(charge.Text("amount"), currency, charge.Place("amount")).Minor, treatment(charge));
+        return new ChargeFigures(
+            Money.Parse(charge.Text("amount"), currency, charge.Place("amount")).Minor,
+            treatment(charge)
+        );
     }
 
-    private static decimal Required(JsonReader at, string name) => PlainDecimal.Parse(at.Text(name), Limits.FigureDecimals, at.Place(name));
+    private static decimal Required(JsonReader at, string name) =>
+        PlainDecimal.Parse(at.Text(name), Limits.FigureDecimals, at.Place(name));
 
     private static decimal? Figure(JsonReader at, string name, int decimals) =>
         at.OptionalText(name) is { } text ? PlainDecimal.Parse(text, decimals, at.Place(name)) : null;
@@ -159,7 +200,11 @@ public static class CalculationJson
         Amount("discount", totals.Discount);
         Amount("charges", totals.Charges);
         writer.WriteStartArray("taxes");
-        foreach (var (treatment, tax) in totals.Treatments.SelectMany(t => t.Taxes.Select(x => (t, (ComponentTax?)x)).DefaultIfEmpty((t, null))))
+        foreach (
+            var (treatment, tax) in totals.Treatments.SelectMany(t =>
+                t.Taxes.Select(x => (t, (ComponentTax?)x)).DefaultIfEmpty((t, null))
+            )
+        )
         {
             writer.WriteStartObject();
             writer.WriteString("category", treatment.Treatment.Category.Letters());

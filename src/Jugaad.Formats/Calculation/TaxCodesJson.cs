@@ -15,9 +15,13 @@ internal static class TaxCodesJson
             code.Only("code", "name", "category", "components");
             var name = code.Text("code");
             var category = TaxCategories.Of(code.Text("category"), code.Place("category"));
-            var parts = code.Each("components").Select((component, i) => new TaxCodePart(i, Component(component), component.Flag("compound")));
+            var parts = code.Each("components")
+                .Select((component, i) => new TaxCodePart(i, Component(component), component.Flag("compound")));
             if (!codes.TryAdd(name, new TaxCode(name, name, category, null, parts.ToList())))
-                throw new RefusalException(code.Place("code"), $"The tax code “{name}” is there twice. Keep one of them.");
+                throw new RefusalException(
+                    code.Place("code"),
+                    $"The tax code “{name}” is there twice. Keep one of them."
+                );
         }
 
         return codes;
@@ -32,8 +36,16 @@ internal static class TaxCodesJson
             rate.Only("from", "percent");
             var from = rate.Date("from");
             var percent = PlainDecimal.Parse(rate.Text("percent"), Limits.PercentDecimals, rate.Place("percent"));
-            if (percent is < 0 or > 100) throw new RefusalException(rate.Place("percent"), $"A rate of {PlainDecimal.Text(percent)} % cannot be. Give 0 to 100.");
-            if (rates.Exists(r => r.From == from)) throw new RefusalException(rate.Place("from"), $"A rate begins on {from:yyyy-MM-dd} already. Keep one of them.");
+            if (percent is < 0 or > 100)
+                throw new RefusalException(
+                    rate.Place("percent"),
+                    $"A rate of {PlainDecimal.Text(percent)} % cannot be. Give 0 to 100."
+                );
+            if (rates.Exists(r => r.From == from))
+                throw new RefusalException(
+                    rate.Place("from"),
+                    $"A rate begins on {from:yyyy-MM-dd} already. Keep one of them."
+                );
             rates.Add(new TaxRate(from, percent));
         }
 

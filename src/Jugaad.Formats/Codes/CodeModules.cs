@@ -15,9 +15,11 @@ internal sealed record CodeModules(int Side, IReadOnlyList<(int X, int Y, int Le
         {
             for (var x = 0; x < rows.Count; x++)
             {
-                if (!rows[y][x]) continue;
+                if (!rows[y][x])
+                    continue;
                 var from = x;
-                while (x + 1 < rows.Count && rows[y][x + 1]) x++;
+                while (x + 1 < rows.Count && rows[y][x + 1])
+                    x++;
                 runs.Add((from, y, x - from + 1));
             }
         }

@@ -12,7 +12,8 @@ public static class QrPicture
     {
         var code = CodeModules.Of(text);
         var path = new StringBuilder();
-        foreach (var (x, y, length) in code.Runs) path.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
+        foreach (var (x, y, length) in code.Runs)
+            path.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
         return $"<svg width=\"{side}\" height=\"{side}\" viewBox=\"0 0 {code.Side} {code.Side}\" role=\"img\" aria-label=\"{System.Net.WebUtility.HtmlEncode(words)}\" shape-rendering=\"crispEdges\"><rect width=\"{code.Side}\" height=\"{code.Side}\" fill=\"#fff\"/><path d=\"{path}\" fill=\"#000\"/></svg>";
     }
 }

@@ -19,21 +19,26 @@ internal static partial class FaceSubset
     private static byte[]? Cut(FaceFile file, IReadOnlySet<ushort> glyphs, IReadOnlySet<int> letters)
     {
         var input = InputCreate();
-        if (input == IntPtr.Zero) return null;
+        if (input == IntPtr.Zero)
+            return null;
         try
         {
             SetFlags(input, KeepGlyphNumbers);
             var (glyphSet, letterSet) = (GlyphSet(input), UnicodeSet(input));
-            foreach (var letter in letters) SetAdd(letterSet, (uint)letter);
+            foreach (var letter in letters)
+                SetAdd(letterSet, (uint)letter);
             // A glyph that serves for several letters is to be known by the one that was written, so it comes by its letter.
             var byLetter = letters.Select(file.GlyphOf).ToHashSet();
-            foreach (var glyph in glyphs.Where(g => !byLetter.Contains(g))) SetAdd(glyphSet, glyph);
+            foreach (var glyph in glyphs.Where(g => !byLetter.Contains(g)))
+                SetAdd(glyphSet, glyph);
             var face = SubsetOrFail(file.Face.Handle, input);
-            if (face == IntPtr.Zero) return null;
+            if (face == IntPtr.Zero)
+                return null;
             var blob = ReferenceBlob(face);
             var start = BlobData(blob, out var length);
             var bytes = new byte[length];
-            if (length > 0) Marshal.Copy(start, bytes, 0, (int)length);
+            if (length > 0)
+                Marshal.Copy(start, bytes, 0, (int)length);
             BlobDestroy(blob);
             FaceDestroy(face);
             return length > 0 ? bytes : null;

@@ -18,19 +18,22 @@ internal sealed class PaintedFaces : IDisposable
         var used = new Dictionary<FaceFile, (HashSet<ushort> Glyphs, HashSet<int> Letters)>();
         foreach (var mark in papers.SelectMany(p => p.Pages).SelectMany(p => p.Marks).OfType<TextMark>())
         {
-            if (_shaped.ContainsKey((mark.Text, mark.Bold))) continue;
+            if (_shaped.ContainsKey((mark.Text, mark.Bold)))
+                continue;
             var shaped = _shaped[(mark.Text, mark.Bold)] = Shaped.Of(mark.Text, mark.Bold);
             foreach (var run in shaped.Runs)
             {
                 var file = run.Run.Face.File(mark.Bold);
-                if (!used.TryGetValue(file, out var sets)) used[file] = sets = ([], []);
+                if (!used.TryGetValue(file, out var sets))
+                    used[file] = sets = ([], []);
                 sets.Glyphs.UnionWith(run.Glyphs.Select(g => g.Glyph));
                 sets.Letters.UnionWith(run.Run.Text.EnumerateRunes().Select(r => r.Value));
                 sets.Letters.Add(' ');
             }
         }
 
-        foreach (var (file, (glyphs, letters)) in used) _typefaces[file] = FaceSubset.Of(file, glyphs, letters);
+        foreach (var (file, (glyphs, letters)) in used)
+            _typefaces[file] = FaceSubset.Of(file, glyphs, letters);
     }
 
     /// <summary>Paints a line with its letters beside its glyphs, so that what is copied from the file is what was written.</summary>
@@ -41,8 +44,14 @@ internal sealed class PaintedFaces : IDisposable
         var left = PdfPainter.Points(mark.X) - (mark.Anchor == Anchor.End ? (float)shaped.Width * em : 0);
         foreach (var run in shaped.Runs)
         {
-            if (run.Glyphs.Count == 0) continue;
-            using var font = new SKFont(_typefaces[run.Run.Face.File(mark.Bold)], em) { Subpixel = true, Hinting = SKFontHinting.None, Edging = SKFontEdging.Antialias };
+            if (run.Glyphs.Count == 0)
+                continue;
+            using var font = new SKFont(_typefaces[run.Run.Face.File(mark.Bold)], em)
+            {
+                Subpixel = true,
+                Hinting = SKFontHinting.None,
+                Edging = SKFontEdging.Antialias,
+            };
             using var blob = Blob(run, font, em);
             canvas.DrawText(blob, left + ((float)run.X * em), PdfPainter.Points(mark.Y), paint);
         }
@@ -50,7 +59,8 @@ internal sealed class PaintedFaces : IDisposable
 
     public void Dispose()
     {
-        foreach (var typeface in _typefaces.Values) typeface.Dispose();
+        foreach (var typeface in _typefaces.Values)
+            typeface.Dispose();
     }
 
     private static SKTextBlob Blob(ShapedRun run, SKFont font, float em)
@@ -62,7 +72,10 @@ internal sealed class PaintedFaces : IDisposable
         for (int i = 0, at = 0; i < text.Length; i++)
         {
             offsets[i] = (uint)at;
-            at += char.IsHighSurrogate(text[i]) ? 4 : char.IsLowSurrogate(text[i]) ? 0 : Encoding.UTF8.GetByteCount(text.AsSpan(i, 1));
+            at +=
+                char.IsHighSurrogate(text[i]) ? 4
+                : char.IsLowSurrogate(text[i]) ? 0
+                : Encoding.UTF8.GetByteCount(text.AsSpan(i, 1));
         }
 
         using var builder = new SKTextBlobBuilder();

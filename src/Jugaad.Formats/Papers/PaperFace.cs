@@ -32,7 +32,8 @@ internal sealed class FaceFile : IDisposable
     internal bool Has(int codePoint) => GlyphOf(codePoint) != 0;
 
     /// <summary>0 where it has none.</summary>
-    internal ushort GlyphOf(int codePoint) => _font.TryGetGlyph((uint)codePoint, out var glyph) ? (ushort)glyph : (ushort)0;
+    internal ushort GlyphOf(int codePoint) =>
+        _font.TryGetGlyph((uint)codePoint, out var glyph) ? (ushort)glyph : (ushort)0;
 
     internal void Shape(HarfBuzzSharp.Buffer buffer, Feature[] features) => _font.Shape(buffer, features);
 
@@ -45,7 +46,8 @@ internal sealed class FaceFile : IDisposable
 
     private static byte[] Shipped(string file)
     {
-        using var stream = typeof(FaceFile).Assembly.GetManifestResourceStream($"Jugaad.Formats.Fonts.{file}.ttf")
+        using var stream =
+            typeof(FaceFile).Assembly.GetManifestResourceStream($"Jugaad.Formats.Fonts.{file}.ttf")
             ?? throw new InvalidOperationException($"The font {file} is not shipped.");
         using var copy = new MemoryStream();
         stream.CopyTo(copy);
@@ -71,14 +73,16 @@ internal sealed class PaperFace
     }
 
     /// <summary>Latin: the typeface of all papers.</summary>
-    internal static PaperFace First { get; } = new("latin", "AtkinsonHyperlegibleNext_400Regular", "AtkinsonHyperlegibleNext_700Bold");
+    internal static PaperFace First { get; } =
+        new("latin", "AtkinsonHyperlegibleNext_400Regular", "AtkinsonHyperlegibleNext_700Bold");
 
     /// <summary>Greek, Cyrillic and the rest of Latin.</summary>
     internal static PaperFace Second { get; } = new("greek-cyrillic", "NotoSans_400Regular", "NotoSans_700Bold");
 
     internal static IReadOnlyList<PaperFace> All { get; } =
     [
-        First, Second,
+        First,
+        Second,
         new("hebrew", "NotoSansHebrew_400Regular", "NotoSansHebrew_700Bold"),
         new("arabic", "NotoSansArabic_400Regular", "NotoSansArabic_700Bold"),
         new("thai", "NotoSansThai_400Regular", "NotoSansThai_700Bold"),

@@ -20,17 +20,19 @@ public sealed class PaperFonts : ITextMeasure
 
     /// <summary>The keys of the typefaces and their weights, for pages that show papers.</summary>
     public static IReadOnlyList<(string Key, bool Bold)> Files { get; } =
-        [.. PaperFace.All.SelectMany(f => f.HasBold ? [(f.Key, false), (f.Key, true)] : new[] { (f.Key, false) })];
+    [.. PaperFace.All.SelectMany(f => f.HasBold ? [(f.Key, false), (f.Key, true)] : new[] { (f.Key, false) })];
 
     /// <summary>A typeface's file; null where there is none of that key and weight.</summary>
-    public static byte[]? File(string key, bool bold) => Files.Contains((key, bold)) ? PaperFace.All.First(f => f.Key == key).File(bold).Bytes : null;
+    public static byte[]? File(string key, bool bold) =>
+        Files.Contains((key, bold)) ? PaperFace.All.First(f => f.Key == key).File(bold).Bytes : null;
 
     /// <inheritdoc/>
     public double Width(string text, double size, bool bold)
     {
         if (!_widths.TryGetValue((text, bold), out var ems))
         {
-            if (_widths.Count > MostWidths) _widths.Clear();
+            if (_widths.Count > MostWidths)
+                _widths.Clear();
             ems = _widths[(text, bold)] = Shaped.Of(text, bold).Width;
         }
 

@@ -10,8 +10,10 @@ public sealed class PaperPrinter : IPaperPrinter
     public ITextMeasure Measure => PaperFonts.Shared;
 
     /// <inheritdoc/>
-    public byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author) => PdfPainter.Paint(papers, pictures, date, author);
+    public byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author) =>
+        PdfPainter.Paint(papers, pictures, date, author);
 
     /// <inheritdoc/>
-    public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) => SvgPainter.Paint(paper, addressOf);
+    public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) =>
+        SvgPainter.Paint(paper, addressOf);
 }

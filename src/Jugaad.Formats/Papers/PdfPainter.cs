@@ -20,22 +20,31 @@ public static class PdfPainter
         using var logo = Decode(pictures.Logo);
         using var signature = Decode(pictures.Signature);
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
-        using (var pdf = SKDocument.CreatePdf(output, new SKDocumentPdfMetadata
-        {
-            Title = papers[0].Title,
-            Author = author,
-            Creator = "Jugaad",
-            Producer = "Jugaad",
-            Creation = stamp,
-            Modified = stamp,
-            RasterDpi = 144,
-            EncodingQuality = 101,
-        }))
+        using (
+            var pdf = SKDocument.CreatePdf(
+                output,
+                new SKDocumentPdfMetadata
+                {
+                    Title = papers[0].Title,
+                    Author = author,
+                    Creator = "Jugaad",
+                    Producer = "Jugaad",
+                    Creation = stamp,
+                    Modified = stamp,
+                    RasterDpi = 144,
+                    EncodingQuality = 101,
+                }
+            )
+        )
         {
             foreach (var (paper, page) in papers.SelectMany(p => p.Pages.Select(page => (p, page))))
             {
-                var canvas = pdf.BeginPage((float)paper.Width * PointsPerMillimetre, (float)paper.Height * PointsPerMillimetre);
-                foreach (var mark in page.Marks) Draw(canvas, mark, faces, picture => picture == PaperPicture.Logo ? logo : signature);
+                var canvas = pdf.BeginPage(
+                    (float)paper.Width * PointsPerMillimetre,
+                    (float)paper.Height * PointsPerMillimetre
+                );
+                foreach (var mark in page.Marks)
+                    Draw(canvas, mark, faces, picture => picture == PaperPicture.Logo ? logo : signature);
                 pdf.EndPage();
             }
 
@@ -50,7 +59,8 @@ public static class PdfPainter
         switch (mark)
         {
             case TextMark text:
-                using (var paint = Fill(text.Ink)) faces.Paint(canvas, text, paint);
+                using (var paint = Fill(text.Ink))
+                    faces.Paint(canvas, text, paint);
                 break;
             case RuleMark rule:
                 using (var paint = Fill(rule.Ink))
@@ -62,7 +72,8 @@ public static class PdfPainter
 
                 break;
             case BoxMark box:
-                using (var paint = Fill(box.Ink)) canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
+                using (var paint = Fill(box.Ink))
+                    canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
                 break;
             case CodeMark code:
                 using (var paint = Fill(Ink.Dark))
@@ -71,13 +82,29 @@ public static class PdfPainter
                     paint.IsAntialias = false;
                     var modules = CodeModules.Of(code.Text);
                     var side = code.Size / modules.Side;
-                    foreach (var (x, y, length) in modules.Runs) canvas.DrawRect(Points(code.X + (x * side)), Points(code.Y + (y * side)), Points(length * side), Points(side), paint);
+                    foreach (var (x, y, length) in modules.Runs)
+                        canvas.DrawRect(
+                            Points(code.X + (x * side)),
+                            Points(code.Y + (y * side)),
+                            Points(length * side),
+                            Points(side),
+                            paint
+                        );
                 }
 
                 break;
             case PictureMark place when pictureOf(place.Picture) is { } picture:
                 var scale = Math.Min(place.Width / picture.Width, place.Height / picture.Height);
-                canvas.DrawImage(picture, new SKRect(Points(place.X), Points(place.Y), Points(place.X + (picture.Width * scale)), Points(place.Y + (picture.Height * scale))), new SKSamplingOptions(SKCubicResampler.Mitchell));
+                canvas.DrawImage(
+                    picture,
+                    new SKRect(
+                        Points(place.X),
+                        Points(place.Y),
+                        Points(place.X + (picture.Width * scale)),
+                        Points(place.Y + (picture.Height * scale))
+                    ),
+                    new SKSamplingOptions(SKCubicResampler.Mitchell)
+                );
                 break;
         }
     }

@@ -22,7 +22,12 @@ internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
     /// <summary>How wide a narrow blank is, in ems; it is set as a blank of this width, and copied as one.</summary>
     internal const double NarrowBlankWidth = 0.22;
 
-    private static readonly Feature[] Features = [Feature.Parse("-kern"), Feature.Parse("-liga"), Feature.Parse("-clig")];
+    private static readonly Feature[] Features =
+    [
+        Feature.Parse("-kern"),
+        Feature.Parse("-liga"),
+        Feature.Parse("-clig"),
+    ];
 
     internal static Shaped Of(string text, bool bold)
     {
@@ -46,13 +51,21 @@ internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
         buffer.GuessSegmentProperties();
         buffer.Direction = run.Rightwards ? Direction.LeftToRight : Direction.RightToLeft;
         file.Shape(buffer, Features);
-        double em = file.UnitsPerEm, x = 0;
+        double em = file.UnitsPerEm,
+            x = 0;
         var (infos, positions) = (buffer.GlyphInfos, buffer.GlyphPositions);
         var glyphs = new List<ShapedGlyph>(infos.Length);
         for (var i = 0; i < infos.Length; i++)
         {
             var cluster = (int)infos[i].Cluster;
-            glyphs.Add(new ShapedGlyph((ushort)infos[i].Codepoint, cluster, x + (positions[i].XOffset / em), positions[i].YOffset / em));
+            glyphs.Add(
+                new ShapedGlyph(
+                    (ushort)infos[i].Codepoint,
+                    cluster,
+                    x + (positions[i].XOffset / em),
+                    positions[i].YOffset / em
+                )
+            );
             x += run.Text[cluster] == NarrowBlank ? NarrowBlankWidth : positions[i].XAdvance / em;
         }
 

@@ -16,8 +16,11 @@ public static class SvgPainter
     private static string Paint(DisplayList paper, PaperPage page, int index, Func<PaperPicture, string?> addressOf)
     {
         var svg = new StringBuilder();
-        svg.Append($"<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"paper-page\" viewBox=\"0 0 {N(paper.Width)} {N(paper.Height)}\" role=\"img\" aria-label=\"{Escape(paper.Title)}, page {index + 1}\">");
-        foreach (var mark in page.Marks) Draw(svg, mark, addressOf);
+        svg.Append(
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"paper-page\" viewBox=\"0 0 {N(paper.Width)} {N(paper.Height)}\" role=\"img\" aria-label=\"{Escape(paper.Title)}, page {index + 1}\">"
+        );
+        foreach (var mark in page.Marks)
+            Draw(svg, mark, addressOf);
         return svg.Append("</svg>").ToString();
     }
 
@@ -29,19 +32,28 @@ public static class SvgPainter
                 DrawText(svg, text);
                 break;
             case RuleMark rule:
-                svg.Append($"<line x1=\"{N(rule.X1)}\" y1=\"{N(rule.Y1)}\" x2=\"{N(rule.X2)}\" y2=\"{N(rule.Y2)}\" stroke=\"{Inks.Hex(rule.Ink)}\" stroke-width=\"{N(rule.Width)}\"/>");
+                svg.Append(
+                    $"<line x1=\"{N(rule.X1)}\" y1=\"{N(rule.Y1)}\" x2=\"{N(rule.X2)}\" y2=\"{N(rule.Y2)}\" stroke=\"{Inks.Hex(rule.Ink)}\" stroke-width=\"{N(rule.Width)}\"/>"
+                );
                 break;
             case BoxMark box:
-                svg.Append($"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" fill=\"{Inks.Hex(box.Ink)}\"/>");
+                svg.Append(
+                    $"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" fill=\"{Inks.Hex(box.Ink)}\"/>"
+                );
                 break;
             case CodeMark code:
                 var modules = CodeModules.Of(code.Text);
-                svg.Append($"<path shape-rendering=\"crispEdges\" fill=\"{Inks.Hex(Ink.Dark)}\" transform=\"translate({N(code.X)} {N(code.Y)}) scale({(code.Size / modules.Side).ToString("0.######", CultureInfo.InvariantCulture)})\" d=\"");
-                foreach (var (x, y, length) in modules.Runs) svg.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
+                svg.Append(
+                    $"<path shape-rendering=\"crispEdges\" fill=\"{Inks.Hex(Ink.Dark)}\" transform=\"translate({N(code.X)} {N(code.Y)}) scale({(code.Size / modules.Side).ToString("0.######", CultureInfo.InvariantCulture)})\" d=\""
+                );
+                foreach (var (x, y, length) in modules.Runs)
+                    svg.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
                 svg.Append("\"/>");
                 break;
             case PictureMark place when addressOf(place.Picture) is { } address:
-                svg.Append($"<image x=\"{N(place.X)}\" y=\"{N(place.Y)}\" width=\"{N(place.Width)}\" height=\"{N(place.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(address)}\"/>");
+                svg.Append(
+                    $"<image x=\"{N(place.X)}\" y=\"{N(place.Y)}\" width=\"{N(place.Width)}\" height=\"{N(place.Height)}\" preserveAspectRatio=\"xMinYMin meet\" href=\"{Escape(address)}\"/>"
+                );
                 break;
         }
     }
@@ -54,25 +66,38 @@ public static class SvgPainter
     {
         var size = text.Size * 25.4 / 72;
         var shaped = Shaped.Of(text.Text, text.Bold);
-        var look = $"y=\"{N(text.Y)}\" font-size=\"{N(size)}\" fill=\"{Inks.Hex(text.Ink)}\"{(text.Bold ? " font-weight=\"700\"" : "")}";
-        if (shaped.Runs is [var only] && only.Run.Face == PaperFace.First && !only.Run.Text.Contains((char)Shaped.NarrowBlank))
+        var look =
+            $"y=\"{N(text.Y)}\" font-size=\"{N(size)}\" fill=\"{Inks.Hex(text.Ink)}\"{(text.Bold ? " font-weight=\"700\"" : "")}";
+        if (
+            shaped.Runs is [var only]
+            && only.Run.Face == PaperFace.First
+            && !only.Run.Text.Contains((char)Shaped.NarrowBlank)
+        )
         {
-            svg.Append($"<text x=\"{N(text.X)}\" {look}{(text.Anchor == Anchor.End ? " text-anchor=\"end\"" : "")}>{Escape(only.Run.Text)}</text>");
+            svg.Append(
+                $"<text x=\"{N(text.X)}\" {look}{(text.Anchor == Anchor.End ? " text-anchor=\"end\"" : "")}>{Escape(only.Run.Text)}</text>"
+            );
             return;
         }
 
         var left = text.X - (text.Anchor == Anchor.End ? shaped.Width * size : 0);
         // What runs from right to left stands in an element of its own, or the browser would order the line a second time.
         var apart = shaped.Runs.Any(r => !r.Run.Rightwards);
-        if (!apart) svg.Append($"<text {look}>");
+        if (!apart)
+            svg.Append($"<text {look}>");
         foreach (var run in shaped.Runs)
         {
             var face = run.Run.Face == PaperFace.First ? "" : $" class=\"face-{run.Run.Face.Key}\"";
             foreach (var (part, x) in Parts(run))
-                svg.Append(apart ? $"<text x=\"{N(left + (x * size))}\" {look}{face}>{Escape(part)}</text>" : $"<tspan x=\"{N(left + (x * size))}\"{face}>{Escape(part)}</tspan>");
+                svg.Append(
+                    apart
+                        ? $"<text x=\"{N(left + (x * size))}\" {look}{face}>{Escape(part)}</text>"
+                        : $"<tspan x=\"{N(left + (x * size))}\"{face}>{Escape(part)}</tspan>"
+                );
         }
 
-        if (!apart) svg.Append("</text>");
+        if (!apart)
+            svg.Append("</text>");
     }
 
     /// <summary>A run cut behind its narrow blanks; of a browser's own width for them nothing is seen then.</summary>
@@ -85,7 +110,7 @@ public static class SvgPainter
             yield break;
         }
 
-        for (var start = 0; start < text.Length;)
+        for (var start = 0; start < text.Length; )
         {
             var blank = text.IndexOf((char)Shaped.NarrowBlank, start);
             var end = blank < 0 ? text.Length : blank + 1;

@@ -30,9 +30,11 @@ internal static class TextDirections
 
     internal static IReadOnlyList<Stretch> Of(string text)
     {
-        if (!text.Any(c => c >= '\u0590')) return [new Stretch(0, text.Length, true)];
+        if (!text.Any(c => c >= '\u0590'))
+            return [new Stretch(0, text.Length, true)];
         var kinds = Kinds(text);
-        if (!kinds.Any(k => k is Kind.Right or Kind.Arabic or Kind.ArabicFigure)) return [new Stretch(0, text.Length, true)];
+        if (!kinds.Any(k => k is Kind.Right or Kind.Arabic or Kind.ArabicFigure))
+            return [new Stretch(0, text.Length, true)];
         Weak(kinds);
         Neutrals(kinds);
         return Ordered(Levels(text, kinds));
@@ -44,7 +46,8 @@ internal static class TextDirections
         var at = 0;
         foreach (var rune in text.EnumerateRunes())
         {
-            for (var i = 0; i < rune.Utf16SequenceLength; i++) kinds[at + i] = KindOf(rune);
+            for (var i = 0; i < rune.Utf16SequenceLength; i++)
+                kinds[at + i] = KindOf(rune);
             at += rune.Utf16SequenceLength;
         }
 
@@ -54,18 +57,22 @@ internal static class TextDirections
     private static Kind KindOf(Rune rune)
     {
         var category = Rune.GetUnicodeCategory(rune);
-        if (category is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark) return Kind.Mark;
+        if (category is UnicodeCategory.NonSpacingMark or UnicodeCategory.EnclosingMark)
+            return Kind.Mark;
         return rune.Value switch
         {
-            >= '0' and <= '9' or >= 0x6F0 and <= 0x6F9 or >= 0x2070 and <= 0x2079 or >= 0x2080 and <= 0x2089 => Kind.Figure,
+            >= '0' and <= '9' or >= 0x6F0 and <= 0x6F9 or >= 0x2070 and <= 0x2079 or >= 0x2080 and <= 0x2089 =>
+                Kind.Figure,
             >= 0x660 and <= 0x669 or 0x66B or 0x66C or >= 0x600 and <= 0x605 or 0x6DD => Kind.ArabicFigure,
             '+' or '-' or 0x2212 => Kind.Sign,
             ',' or '.' or '/' or ':' or 0xA0 or 0x202F => Kind.Separator,
             '#' or '%' or 0xB0 or 0x2030 or 0x66A => Kind.Term,
             >= 0x590 and <= 0x5FF or >= 0x7C0 and <= 0x85F or >= 0xFB1D and <= 0xFB4F or 0x200F => Kind.Right,
-            >= 0x600 and <= 0x7BF or >= 0x860 and <= 0x8FF or >= 0xFB50 and <= 0xFDFF or >= 0xFE70 and <= 0xFEFE => Kind.Arabic,
+            >= 0x600 and <= 0x7BF or >= 0x860 and <= 0x8FF or >= 0xFB50 and <= 0xFDFF or >= 0xFE70 and <= 0xFEFE =>
+                Kind.Arabic,
             _ when category == UnicodeCategory.CurrencySymbol => Kind.Term,
-            _ when Rune.IsLetter(rune) || category is UnicodeCategory.SpacingCombiningMark or UnicodeCategory.OtherNumber => Kind.Left,
+            _ when Rune.IsLetter(rune)
+                    || category is UnicodeCategory.SpacingCombiningMark or UnicodeCategory.OtherNumber => Kind.Left,
             _ => Kind.Neutral,
         };
     }
@@ -76,34 +83,49 @@ internal static class TextDirections
         var strong = Kind.Left;
         for (var i = 0; i < kinds.Length; i++)
         {
-            if (kinds[i] == Kind.Mark) kinds[i] = i == 0 ? Kind.Neutral : kinds[i - 1];
-            if (kinds[i] is Kind.Left or Kind.Right or Kind.Arabic) strong = kinds[i];
-            if (kinds[i] == Kind.Figure && strong == Kind.Arabic) kinds[i] = Kind.ArabicFigure;
+            if (kinds[i] == Kind.Mark)
+                kinds[i] = i == 0 ? Kind.Neutral : kinds[i - 1];
+            if (kinds[i] is Kind.Left or Kind.Right or Kind.Arabic)
+                strong = kinds[i];
+            if (kinds[i] == Kind.Figure && strong == Kind.Arabic)
+                kinds[i] = Kind.ArabicFigure;
         }
 
         for (var i = 0; i < kinds.Length; i++)
-            if (kinds[i] == Kind.Arabic) kinds[i] = Kind.Right;
+            if (kinds[i] == Kind.Arabic)
+                kinds[i] = Kind.Right;
         for (var i = 1; i + 1 < kinds.Length; i++)
         {
             var between = kinds[i - 1] == kinds[i + 1] && kinds[i - 1] is Kind.Figure or Kind.ArabicFigure;
-            if (between && kinds[i - 1] == kinds[i + 1] && (kinds[i] == Kind.Separator || (kinds[i] == Kind.Sign && kinds[i - 1] == Kind.Figure))) kinds[i] = kinds[i - 1];
+            if (
+                between
+                && kinds[i - 1] == kinds[i + 1]
+                && (kinds[i] == Kind.Separator || (kinds[i] == Kind.Sign && kinds[i - 1] == Kind.Figure))
+            )
+                kinds[i] = kinds[i - 1];
         }
 
         for (var i = 0; i < kinds.Length; i++)
         {
-            if (kinds[i] != Kind.Term) continue;
+            if (kinds[i] != Kind.Term)
+                continue;
             var end = i;
-            while (end < kinds.Length && kinds[end] == Kind.Term) end++;
+            while (end < kinds.Length && kinds[end] == Kind.Term)
+                end++;
             var beside = (i > 0 && kinds[i - 1] == Kind.Figure) || (end < kinds.Length && kinds[end] == Kind.Figure);
-            for (; i < end; i++) kinds[i] = beside ? Kind.Figure : Kind.Neutral;
+            for (; i < end; i++)
+                kinds[i] = beside ? Kind.Figure : Kind.Neutral;
         }
 
         strong = Kind.Left;
         for (var i = 0; i < kinds.Length; i++)
         {
-            if (kinds[i] is Kind.Sign or Kind.Separator) kinds[i] = Kind.Neutral;
-            if (kinds[i] is Kind.Left or Kind.Right) strong = kinds[i];
-            if (kinds[i] == Kind.Figure && strong == Kind.Left) kinds[i] = Kind.Left;
+            if (kinds[i] is Kind.Sign or Kind.Separator)
+                kinds[i] = Kind.Neutral;
+            if (kinds[i] is Kind.Left or Kind.Right)
+                strong = kinds[i];
+            if (kinds[i] == Kind.Figure && strong == Kind.Left)
+                kinds[i] = Kind.Left;
         }
     }
 
@@ -112,12 +134,15 @@ internal static class TextDirections
     {
         for (var i = 0; i < kinds.Length; i++)
         {
-            if (kinds[i] != Kind.Neutral) continue;
+            if (kinds[i] != Kind.Neutral)
+                continue;
             var end = i;
-            while (end < kinds.Length && kinds[end] == Kind.Neutral) end++;
+            while (end < kinds.Length && kinds[end] == Kind.Neutral)
+                end++;
             var before = i == 0 ? Kind.Left : Side(kinds[i - 1]);
             var after = end == kinds.Length ? Kind.Left : Side(kinds[end]);
-            for (; i < end; i++) kinds[i] = before == after ? before : Kind.Left;
+            for (; i < end; i++)
+                kinds[i] = before == after ? before : Kind.Left;
             i--;
         }
     }
@@ -126,9 +151,19 @@ internal static class TextDirections
 
     private static int[] Levels(string text, Kind[] kinds)
     {
-        var levels = kinds.Select(k => k switch { Kind.Left => 0, Kind.Right => 1, _ => 2 }).ToArray();
+        var levels = kinds
+            .Select(k =>
+                k switch
+                {
+                    Kind.Left => 0,
+                    Kind.Right => 1,
+                    _ => 2,
+                }
+            )
+            .ToArray();
         // L1: blanks at the end stand where the line ends.
-        for (var i = text.Length - 1; i >= 0 && char.IsWhiteSpace(text[i]); i--) levels[i] = 0;
+        for (var i = text.Length - 1; i >= 0 && char.IsWhiteSpace(text[i]); i--)
+            levels[i] = 0;
         return levels;
     }
 
@@ -136,10 +171,11 @@ internal static class TextDirections
     private static List<Stretch> Ordered(int[] levels)
     {
         var stretches = new List<(Stretch Part, int Level)>();
-        for (var start = 0; start < levels.Length;)
+        for (var start = 0; start < levels.Length; )
         {
             var end = start;
-            while (end < levels.Length && levels[end] == levels[start]) end++;
+            while (end < levels.Length && levels[end] == levels[start])
+                end++;
             stretches.Add((new Stretch(start, end - start, levels[start] % 2 == 0), levels[start]));
             start = end;
         }
@@ -149,8 +185,10 @@ internal static class TextDirections
             for (var i = 0; i < stretches.Count; i++)
             {
                 var end = i;
-                while (end < stretches.Count && stretches[end].Level >= level) end++;
-                if (end > i + 1) stretches.Reverse(i, end - i);
+                while (end < stretches.Count && stretches[end].Level >= level)
+                    end++;
+                if (end > i + 1)
+                    stretches.Reverse(i, end - i);
                 i = Math.Max(i, end - 1);
             }
         }

@@ -17,7 +17,8 @@ internal static class TextRuns
         var runs = new List<TextRun>();
         foreach (var stretch in TextDirections.Of(clean))
         {
-            var parts = ByFace(clean.Substring(stretch.Start, stretch.Length)).Select(p => new TextRun(p.Face, p.Text, stretch.Rightwards));
+            var parts = ByFace(clean.Substring(stretch.Start, stretch.Length))
+                .Select(p => new TextRun(p.Face, p.Text, stretch.Rightwards));
             runs.AddRange(stretch.Rightwards ? parts : parts.Reverse());
         }
 
@@ -31,12 +32,15 @@ internal static class TextRuns
     /// <summary>Without signs that are not meant to be seen, and with a mark in place of what nothing can paint.</summary>
     private static string Paintable(string text)
     {
-        if (text.All(c => c is >= ' ' and <= '~')) return text;
+        if (text.All(c => c is >= ' ' and <= '~'))
+            return text;
         var clean = new StringBuilder(text.Length);
         foreach (var element in Elements(text))
         {
-            if (IsControl(element)) clean.Append(element is "\t" ? " " : "");
-            else clean.Append(FaceOf(element) is null ? Replacement.ToString() : element);
+            if (IsControl(element))
+                clean.Append(element is "\t" ? " " : "");
+            else
+                clean.Append(FaceOf(element) is null ? Replacement.ToString() : element);
         }
 
         return clean.ToString();
@@ -46,7 +50,8 @@ internal static class TextRuns
     {
         if (text.All(c => c is >= ' ' and <= '~'))
         {
-            if (text.Length > 0) yield return (PaperFace.First, text);
+            if (text.Length > 0)
+                yield return (PaperFace.First, text);
             yield break;
         }
 
@@ -66,7 +71,8 @@ internal static class TextRuns
             run.Append(element);
         }
 
-        if (face is not null) yield return (face, run.ToString());
+        if (face is not null)
+            yield return (face, run.ToString());
     }
 
     private static PaperFace? FaceOf(string element) => PaperFace.All.FirstOrDefault(face => Covers(face, element));
@@ -74,23 +80,41 @@ internal static class TextRuns
     private static bool Covers(PaperFace face, string element)
     {
         foreach (var rune in element.EnumerateRunes())
-            if (!IsSilent(rune) && !face.File(false).Has(rune.Value)) return false;
+            if (!IsSilent(rune) && !face.File(false).Has(rune.Value))
+                return false;
         return true;
     }
 
     /// <summary>A narrow blank is an advance only; joiners and selectors choose between shapes.</summary>
     private static bool IsSilent(Rune rune) =>
-        rune.Value is Shaped.NarrowBlank or 0x200B or 0x200C or 0x200D or 0x2060 or (>= 0xFE00 and <= 0xFE0F) or (>= 0xE0020 and <= 0xE007F);
+        rune.Value
+            is Shaped.NarrowBlank
+                or 0x200B
+                or 0x200C
+                or 0x200D
+                or 0x2060
+                or (>= 0xFE00 and <= 0xFE0F)
+                or (>= 0xE0020 and <= 0xE007F);
 
-    private static bool IsTelling(string element) => Rune.IsLetterOrDigit(Rune.GetRuneAt(element, 0)) || element[0] >= '\u2190';
+    private static bool IsTelling(string element) =>
+        Rune.IsLetterOrDigit(Rune.GetRuneAt(element, 0)) || element[0] >= '\u2190';
 
     private static bool IsControl(string element) =>
-        element.Length == 0 || char.IsControl(element[0]) || element[0] is '\u200E' or '\u200F' or (>= '\u202A' and <= '\u202E') or (>= '\u2066' and <= '\u2069') or '\uFEFF' or '\u00AD'
+        element.Length == 0
+        || char.IsControl(element[0])
+        || element[0]
+            is '\u200E'
+                or '\u200F'
+                or (>= '\u202A' and <= '\u202E')
+                or (>= '\u2066' and <= '\u2069')
+                or '\uFEFF'
+                or '\u00AD'
         || (char.IsSurrogate(element[0]) && element.Length == 1);
 
     private static IEnumerable<string> Elements(string text)
     {
         var elements = StringInfo.GetTextElementEnumerator(text);
-        while (elements.MoveNext()) yield return elements.GetTextElement();
+        while (elements.MoveNext())
+            yield return elements.GetTextElement();
     }
 }

@@ -16,18 +16,43 @@ public sealed class PictureCleaner : IPictureCleaner
     /// <inheritdoc/>
     public byte[] Clean(byte[] upload, string field)
     {
-        if (upload.Length > MostBytes) throw new RefusalException(field, $"This picture has {upload.Length / 1024 / 1024.0:0.0} MB; at most 2 MB fit. Save it smaller.");
+        if (upload.Length > MostBytes)
+            throw new RefusalException(
+                field,
+                $"This picture has {upload.Length / 1024 / 1024.0:0.0} MB; at most 2 MB fit. Save it smaller."
+            );
         using var data = SKData.CreateCopy(upload);
         using var codec = SKCodec.Create(data);
-        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp))
-            throw new RefusalException(field, "This is not a picture that we can read. Choose a PNG, JPEG or WebP file.");
-        if (codec.Info.Width > MostSide || codec.Info.Height > MostSide || codec.Info.Width < 1 || codec.Info.Height < 1)
-            throw new RefusalException(field, $"This picture is {codec.Info.Width} × {codec.Info.Height} pixels; at most {MostSide} a side can be read. Save it smaller.");
-        using var whole = SKBitmap.Decode(codec) ?? throw new RefusalException(field, "This picture is damaged. Save it again and choose the new file.");
+        if (
+            codec is null
+            || codec.EncodedFormat
+                is not (SKEncodedImageFormat.Png or SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp)
+        )
+            throw new RefusalException(
+                field,
+                "This is not a picture that we can read. Choose a PNG, JPEG or WebP file."
+            );
+        if (
+            codec.Info.Width > MostSide
+            || codec.Info.Height > MostSide
+            || codec.Info.Width < 1
+            || codec.Info.Height < 1
+        )
+            throw new RefusalException(
+                field,
+                $"This picture is {codec.Info.Width} × {codec.Info.Height} pixels; at most {MostSide} a side can be read. Save it smaller."
+            );
+        using var whole =
+            SKBitmap.Decode(codec)
+            ?? throw new RefusalException(field, "This picture is damaged. Save it again and choose the new file.");
         var scale = Math.Min(1f, KeptSide / (float)Math.Max(whole.Width, whole.Height));
-        using var kept = scale < 1
-            ? whole.Resize(new SKImageInfo((int)(whole.Width * scale), (int)(whole.Height * scale)), new SKSamplingOptions(SKCubicResampler.Mitchell))
-            : whole.Copy();
+        using var kept =
+            scale < 1
+                ? whole.Resize(
+                    new SKImageInfo((int)(whole.Width * scale), (int)(whole.Height * scale)),
+                    new SKSamplingOptions(SKCubicResampler.Mitchell)
+                )
+                : whole.Copy();
         using var png = kept.Encode(SKEncodedImageFormat.Png, 90);
         return png.ToArray();
     }

@@ -7,7 +7,12 @@ namespace Jugaad.Formats.Reports;
 /// <summary>Reports as JSON (RFC 8259). Amounts are texts, so that no reader's floating point touches them.</summary>
 public static class ReportJson
 {
-    private static readonly JsonWriterOptions Options = new() { Indented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonWriterOptions Options = new()
+    {
+        Indented = true,
+        NewLine = "\n",
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
 
     public static byte[] Write(Report report)
     {
@@ -19,7 +24,8 @@ public static class ReportJson
             json.WriteString("title", report.Title);
             json.WriteString("about", report.About);
             json.WriteStartArray("rows");
-            foreach (var row in report.Rows.Where(r => !r.IsSum)) Row(json, report, row);
+            foreach (var row in report.Rows.Where(r => !r.IsSum))
+                Row(json, report, row);
             json.WriteEndArray();
             json.WriteEndObject();
         }
@@ -35,10 +41,18 @@ public static class ReportJson
             json.WritePropertyName(report.Columns[i].Key);
             switch (row.Cells[i])
             {
-                case null: json.WriteNullValue(); break;
-                case int whole: json.WriteNumberValue(whole); break;
-                case Money money: json.WriteStringValue(money.ToString()); break;
-                default: json.WriteStringValue(Report.Text(row.Cells[i])); break;
+                case null:
+                    json.WriteNullValue();
+                    break;
+                case int whole:
+                    json.WriteNumberValue(whole);
+                    break;
+                case Money money:
+                    json.WriteStringValue(money.ToString());
+                    break;
+                default:
+                    json.WriteStringValue(Report.Text(row.Cells[i]));
+                    break;
             }
         }
 

@@ -11,11 +11,16 @@ internal static class TextDecoding
 
     internal static (string Text, string Name) Decode(byte[] file)
     {
-        if (file.AsSpan().StartsWith("\uFEFF"u8)) return (Encoding.UTF8.GetString(file, 3, file.Length - 3), "UTF-8");
-        if (file.Length >= 2 && file[0] == 0xFF && file[1] == 0xFE) return (Encoding.Unicode.GetString(file, 2, file.Length - 2), "UTF-16");
-        if (file.Length >= 2 && file[0] == 0xFE && file[1] == 0xFF) return (Encoding.BigEndianUnicode.GetString(file, 2, file.Length - 2), "UTF-16");
-        if (ZerosAt(file, 1) > 0.4) return (Encoding.Unicode.GetString(file), "UTF-16");
-        if (ZerosAt(file, 0) > 0.4) return (Encoding.BigEndianUnicode.GetString(file), "UTF-16");
+        if (file.AsSpan().StartsWith("\uFEFF"u8))
+            return (Encoding.UTF8.GetString(file, 3, file.Length - 3), "UTF-8");
+        if (file.Length >= 2 && file[0] == 0xFF && file[1] == 0xFE)
+            return (Encoding.Unicode.GetString(file, 2, file.Length - 2), "UTF-16");
+        if (file.Length >= 2 && file[0] == 0xFE && file[1] == 0xFF)
+            return (Encoding.BigEndianUnicode.GetString(file, 2, file.Length - 2), "UTF-16");
+        if (ZerosAt(file, 1) > 0.4)
+            return (Encoding.Unicode.GetString(file), "UTF-16");
+        if (ZerosAt(file, 0) > 0.4)
+            return (Encoding.BigEndianUnicode.GetString(file), "UTF-16");
         try
         {
             return (StrictUtf8.GetString(file), "UTF-8");
@@ -35,8 +40,10 @@ internal static class TextDecoding
         try
         {
             var begin = piece.AsSpan(0, Math.Min(read, 2_000)).ToArray();
-            if (ZerosAt(begin, 1) > 0.4) return Encoding.Unicode;
-            if (ZerosAt(begin, 0) > 0.4) return Encoding.BigEndianUnicode;
+            if (ZerosAt(begin, 1) > 0.4)
+                return Encoding.Unicode;
+            if (ZerosAt(begin, 0) > 0.4)
+                return Encoding.BigEndianUnicode;
             var decoder = StrictUtf8.GetDecoder();
             while (read > 0)
             {
@@ -62,10 +69,12 @@ internal static class TextDecoding
     private static double ZerosAt(byte[] file, int odd)
     {
         var looked = Math.Min(file.Length, 2_000) / 2;
-        if (looked < 4) return 0;
+        if (looked < 4)
+            return 0;
         var zeros = 0;
         for (var i = 0; i < looked; i++)
-            if (file[(2 * i) + odd] == 0) zeros++;
+            if (file[(2 * i) + odd] == 0)
+                zeros++;
         return (double)zeros / looked;
     }
 }

@@ -20,37 +20,64 @@ internal static class XlsxBounds
     internal static void Check(byte[] file)
     {
         using var zip = new ZipArchive(new MemoryStream(file, writable: false), ZipArchiveMode.Read);
-        if (zip.Entries.Count > MostParts) throw new RefusalException("file", "This workbook has too many parts to be a table. Save the one sheet as CSV.");
+        if (zip.Entries.Count > MostParts)
+            throw new RefusalException(
+                "file",
+                "This workbook has too many parts to be a table. Save the one sheet as CSV."
+            );
         var left = MostUnpacked;
         foreach (var part in zip.Entries)
         {
             using var counted = new Counted(part.Open(), left);
-            if (part.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal) && part.FullName.EndsWith(".xml", StringComparison.Ordinal)) CheckSheet(counted);
-            else counted.CopyTo(Stream.Null);
+            if (
+                part.FullName.StartsWith("xl/worksheets/", StringComparison.Ordinal)
+                && part.FullName.EndsWith(".xml", StringComparison.Ordinal)
+            )
+                CheckSheet(counted);
+            else
+                counted.CopyTo(Stream.Null);
             left = counted.Left;
         }
     }
 
     private static void CheckSheet(Stream sheet)
     {
-        using var xml = XmlReader.Create(sheet, new XmlReaderSettings { DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null, MaxCharactersInDocument = MostUnpacked, IgnoreWhitespace = true });
+        using var xml = XmlReader.Create(
+            sheet,
+            new XmlReaderSettings
+            {
+                DtdProcessing = DtdProcessing.Prohibit,
+                XmlResolver = null,
+                MaxCharactersInDocument = MostUnpacked,
+                IgnoreWhitespace = true,
+            }
+        );
         var (cells, inRow, rows) = (0, 0, 0);
         while (xml.Read())
         {
-            if (xml.Depth > MostDeep) throw new InvalidDataException("It nests too deep.");
-            if (xml.NodeType != XmlNodeType.Element) continue;
+            if (xml.Depth > MostDeep)
+                throw new InvalidDataException("It nests too deep.");
+            if (xml.NodeType != XmlNodeType.Element)
+                continue;
             switch (xml.LocalName)
             {
                 case "dimension":
-                    foreach (var corner in (xml.GetAttribute("ref") ?? "").Split(':')) Column(corner);
+                    foreach (var corner in (xml.GetAttribute("ref") ?? "").Split(':'))
+                        Column(corner);
                     break;
                 case "row":
                     (rows, inRow) = (rows + 1, 0);
-                    if (rows > TableFiles.MostRows + 1 || (int.TryParse(xml.GetAttribute("r"), out var row) && row > TableFiles.MostRows + 1)) throw TableFiles.TooMany();
+                    if (
+                        rows > TableFiles.MostRows + 1
+                        || (int.TryParse(xml.GetAttribute("r"), out var row) && row > TableFiles.MostRows + 1)
+                    )
+                        throw TableFiles.TooMany();
                     break;
                 case "c":
-                    if (++cells > MostCells) throw TableFiles.TooMany();
-                    if (++inRow > TableFiles.MostColumns) throw TooWide($"row {rows}");
+                    if (++cells > MostCells)
+                        throw TableFiles.TooMany();
+                    if (++inRow > TableFiles.MostColumns)
+                        throw TooWide($"row {rows}");
                     Column(xml.GetAttribute("r") ?? "");
                     break;
             }
@@ -60,11 +87,17 @@ internal static class XlsxBounds
     private static void Column(string reference)
     {
         var column = 0;
-        foreach (var letter in reference.TakeWhile(char.IsAsciiLetterUpper).Take(6)) column = (column * 26) + (letter - 'A' + 1);
-        if (column > TableFiles.MostColumns) throw TooWide(reference);
+        foreach (var letter in reference.TakeWhile(char.IsAsciiLetterUpper).Take(6))
+            column = (column * 26) + (letter - 'A' + 1);
+        if (column > TableFiles.MostColumns)
+            throw TooWide(reference);
     }
 
-    private static RefusalException TooWide(string where) => new("file", $"The sheet goes further to the right than {TableFiles.MostColumns} columns ({where}). Delete what stands there, or save the table alone.");
+    private static RefusalException TooWide(string where) =>
+        new(
+            "file",
+            $"The sheet goes further to the right than {TableFiles.MostColumns} columns ({where}). Delete what stands there, or save the table alone."
+        );
 
     /// <summary>Says when more comes out of an archive than there may.</summary>
     private sealed class Counted(Stream inner, long left) : Stream
@@ -79,12 +112,20 @@ internal static class XlsxBounds
 
         public override long Length => throw new NotSupportedException();
 
-        public override long Position { get => throw new NotSupportedException(); set => throw new NotSupportedException(); }
+        public override long Position
+        {
+            get => throw new NotSupportedException();
+            set => throw new NotSupportedException();
+        }
 
         public override int Read(byte[] buffer, int offset, int count)
         {
             var read = inner.Read(buffer, offset, count);
-            if ((Left -= read) < 0) throw new RefusalException("file", "Unpacked, this workbook is larger than 200 MB. Save the one sheet as CSV, or split it.");
+            if ((Left -= read) < 0)
+                throw new RefusalException(
+                    "file",
+                    "Unpacked, this workbook is larger than 200 MB. Save the one sheet as CSV, or split it."
+                );
             return read;
         }
 
@@ -98,7 +139,8 @@ internal static class XlsxBounds
 
         protected override void Dispose(bool disposing)
         {
-            if (disposing) inner.Dispose();
+            if (disposing)
+                inner.Dispose();
             base.Dispose(disposing);
         }
     }

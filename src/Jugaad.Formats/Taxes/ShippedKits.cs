@@ -9,8 +9,13 @@ public sealed class ShippedKits : ITaxKits
     private const string Folder = "Jugaad.Formats.Taxes.Kits.";
 
     private readonly Lazy<IReadOnlyList<(string Key, TaxKit Kit)>> _all = new(() =>
-        typeof(ShippedKits).Assembly.GetManifestResourceNames().Where(n => n.StartsWith(Folder, StringComparison.Ordinal)).Order(StringComparer.Ordinal)
-            .Select(n => (n[Folder.Length..^".json".Length], TaxKitJson.Read(Bytes(n)))).ToList());
+        typeof(ShippedKits)
+            .Assembly.GetManifestResourceNames()
+            .Where(n => n.StartsWith(Folder, StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .Select(n => (n[Folder.Length..^".json".Length], TaxKitJson.Read(Bytes(n))))
+            .ToList()
+    );
 
     public IReadOnlyList<(string Key, TaxKit Kit)> All => _all.Value;
 

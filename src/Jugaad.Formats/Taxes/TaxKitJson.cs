@@ -25,22 +25,34 @@ public static class TaxKitJson
         ReadCommentHandling = JsonCommentHandling.Skip,
         AllowTrailingCommas = true,
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-        Converters = { new CategoryLetters(), new PlainPercent(), new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false) },
+        Converters =
+        {
+            new CategoryLetters(),
+            new PlainPercent(),
+            new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false),
+        },
     };
 
     /// <exception cref="RefusalException">With where it is no kit, or contradicts itself.</exception>
     public static TaxKit Read(ReadOnlySpan<byte> json)
     {
-        if (json.Length > MostBytes) throw new RefusalException("file", "A kit has at most a million bytes. This is something else.");
-        if (json.StartsWith("\uFEFF"u8)) json = json[3..];
+        if (json.Length > MostBytes)
+            throw new RefusalException("file", "A kit has at most a million bytes. This is something else.");
+        if (json.StartsWith("\uFEFF"u8))
+            json = json[3..];
         TaxKit kit;
         try
         {
-            kit = JsonSerializer.Deserialize<TaxKit>(json, Options) ?? throw new RefusalException("file", "The file is empty.");
+            kit =
+                JsonSerializer.Deserialize<TaxKit>(json, Options)
+                ?? throw new RefusalException("file", "The file is empty.");
         }
         catch (JsonException wrong)
         {
-            throw new RefusalException("file", $"This is not a kit: {Where(wrong)} is not as it should be. {Shorten(wrong.InnerException is RefusalException inner ? inner.Message : "Compare it with a kit that was exported here.")}");
+            throw new RefusalException(
+                "file",
+                $"This is not a kit: {Where(wrong)} is not as it should be. {Shorten(wrong.InnerException is RefusalException inner ? inner.Message : "Compare it with a kit that was exported here.")}"
+            );
         }
 
         kit.Check();
@@ -50,7 +62,9 @@ public static class TaxKitJson
     public static byte[] Write(TaxKit kit) => [.. JsonSerializer.SerializeToUtf8Bytes(kit, Options), (byte)'\n'];
 
     private static string Where(JsonException wrong) =>
-        wrong.Path is { Length: > 2 } path ? $"{path[2..]} (line {wrong.LineNumber + 1})" : $"line {(wrong.LineNumber ?? 0) + 1}";
+        wrong.Path is { Length: > 2 } path
+            ? $"{path[2..]} (line {wrong.LineNumber + 1})"
+            : $"line {(wrong.LineNumber ?? 0) + 1}";
 
     private static string Shorten(string text) => text.Length <= 200 ? text : text[..200] + "…";
 
@@ -58,7 +72,8 @@ public static class TaxKitJson
     {
         public override TaxCategory Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
         {
-            if (reader.TokenType != JsonTokenType.String) throw new JsonException();
+            if (reader.TokenType != JsonTokenType.String)
+                throw new JsonException();
             try
             {
                 return TaxCategories.Of(reader.GetString() ?? "", "category");
@@ -69,7 +84,8 @@ public static class TaxKitJson
             }
         }
 
-        public override void Write(Utf8JsonWriter writer, TaxCategory value, JsonSerializerOptions options) => writer.WriteStringValue(value.Letters());
+        public override void Write(Utf8JsonWriter writer, TaxCategory value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.Letters());
     }
 
     private sealed class PlainPercent : JsonConverter<decimal>
@@ -80,7 +96,11 @@ public static class TaxKitJson
             {
                 return reader.TokenType == JsonTokenType.Number
                     ? reader.GetDecimal()
-                    : PlainDecimal.Parse(reader.TokenType == JsonTokenType.String ? reader.GetString()! : "", Limits.PercentDecimals, "percent");
+                    : PlainDecimal.Parse(
+                        reader.TokenType == JsonTokenType.String ? reader.GetString()! : "",
+                        Limits.PercentDecimals,
+                        "percent"
+                    );
             }
             catch (Exception wrong) when (wrong is RefusalException or FormatException)
             {
@@ -88,6 +108,7 @@ public static class TaxKitJson
             }
         }
 
-        public override void Write(Utf8JsonWriter writer, decimal value, JsonSerializerOptions options) => writer.WriteStringValue(value.ToString("0.####", CultureInfo.InvariantCulture));
+        public override void Write(Utf8JsonWriter writer, decimal value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.ToString("0.####", CultureInfo.InvariantCulture));
     }
 }

@@ -7,10 +7,15 @@ namespace Jugaad.Web.Endpoints;
 internal static class BackupEndpoints
 {
     internal static void MapBackups(this WebApplication app) =>
-        app.MapGet("/setup/backups/{name}", async (string name, BackupScreens screens, BookWriter writer, CancellationToken stop) =>
-        {
-            if (await screens.PathAsync(name, stop) is not { } path) return Results.NotFound();
-            await writer.NoteAsync(Right.Keep, $"Backup {name} taken out by the browser");
-            return Results.File(path, "application/octet-stream", name);
-        }).Needs(Right.Keep);
+        app.MapGet(
+                "/setup/backups/{name}",
+                async (string name, BackupScreens screens, BookWriter writer, CancellationToken stop) =>
+                {
+                    if (await screens.PathAsync(name, stop) is not { } path)
+                        return Results.NotFound();
+                    await writer.NoteAsync(Right.Keep, $"Backup {name} taken out by the browser");
+                    return Results.File(path, "application/octet-stream", name);
+                }
+            )
+            .Needs(Right.Keep);
 }

@@ -11,16 +11,32 @@ namespace Jugaad.Web.Endpoints;
 internal sealed record CounterPartForm(int AccountId, string? Amount);
 
 /// <summary>The counter's page as typed.</summary>
-internal sealed record CounterForm(DraftForm Form, IReadOnlyList<CounterPartForm> Parts, string? Given, bool OnAccount, string? FormKey) : ICheckedForm
+internal sealed record CounterForm(
+    DraftForm Form,
+    IReadOnlyList<CounterPartForm> Parts,
+    string? Given,
+    bool OnAccount,
+    string? FormKey
+) : ICheckedForm
 {
-    string? ICheckedForm.Missing() => Form is null ? "form" : Parts is null || Parts.Any(p => p is null) ? "parts" : ((ICheckedForm)Form).Missing();
+    string? ICheckedForm.Missing() =>
+        Form is null ? "form"
+        : Parts is null || Parts.Any(p => p is null) ? "parts"
+        : ((ICheckedForm)Form).Missing();
 
     /// <summary>What stands in the customer's field.</summary>
     public string? CustomerText { get; init; }
 }
 
 /// <summary>What comes back, as typed: how many, by the line of the sale.</summary>
-internal sealed record ReturnForm(int InvoiceId, IReadOnlyDictionary<int, string?> Back, string? Reason, bool GoodsBack, int Way, string? FormKey) : ICheckedForm
+internal sealed record ReturnForm(
+    int InvoiceId,
+    IReadOnlyDictionary<int, string?> Back,
+    string? Reason,
+    bool GoodsBack,
+    int Way,
+    string? FormKey
+) : ICheckedForm
 {
     string? ICheckedForm.Missing() => Back is null ? "back" : null;
 }
@@ -42,10 +58,26 @@ internal static class CounterEndpoints
         api.MapPost("/counter/back/reckon", ReckonBackAsync).Needs(Right.Issue);
         api.MapPost("/counter/back", TakeBackAsync).Needs(Right.Issue);
         api.MapPost("/starters", KeepStarterAsync).Needs(Right.Draft);
-        api.MapGet("/standing/progress", (StandingProgress progress) => new { running = progress.Running, done = progress.Done, total = progress.Total }).Needs(Right.Self);
+        api.MapGet(
+                "/standing/progress",
+                (StandingProgress progress) =>
+                    new
+                    {
+                        running = progress.Running,
+                        done = progress.Done,
+                        total = progress.Total,
+                    }
+            )
+            .Needs(Right.Self);
     }
 
-    private static async Task<object> ReckonAsync(CounterForm typed, CounterSales counter, BooksHead head, BooksContext db, CancellationToken stop)
+    private static async Task<object> ReckonAsync(
+        CounterForm typed,
+        CounterSales counter,
+        BooksHead head,
+        BooksContext db,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
         var bill = await counter.ReckonAsync(await ReadAsync(typed, db, business, stop), stop);
@@ -65,7 +97,12 @@ internal static class CounterEndpoints
     }
 
     /// <summary>A sale of which something comes back.</summary>
-    private static async Task<object> SaleAsync(string? number, CounterReturns returns, BooksHead head, CancellationToken stop)
+    private static async Task<object> SaleAsync(
+        string? number,
+        CounterReturns returns,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var sale = await returns.FindAsync(number ?? "", stop);
@@ -76,24 +113,56 @@ internal static class CounterEndpoints
             title = $"{invoice.Number} of {format.Date(invoice.Date)}, {sale.Customer}",
             total = format.WithCode(invoice.Payable, invoice.Currency),
             open = sale.Open == 0 ? "" : format.WithCode(sale.Open, invoice.Currency),
-            lines = invoice.Lines.Where(l => l.Counts).OrderBy(l => l.Position).Select(l => new { id = l.Id, text = l.Text.Split('\n')[0], sold = format.Figure(l.Quantity), left = format.Typed(sale.Left[l.Id]), amount = format.Amount(l.Amount, invoice.Currency) }),
+            lines = invoice
+                .Lines.Where(l => l.Counts)
+                .OrderBy(l => l.Position)
+                .Select(l => new
+                {
+                    id = l.Id,
+                    text = l.Text.Split('\n')[0],
+                    sold = format.Figure(l.Quantity),
+                    left = format.Typed(sale.Left[l.Id]),
+                    amount = format.Amount(l.Amount, invoice.Currency),
+                }),
         };
     }
 
-    private static async Task<object> ReckonBackAsync(ReturnForm typed, CounterReturns returns, BooksHead head, CancellationToken stop)
+    private static async Task<object> ReckonBackAsync(
+        ReturnForm typed,
+        CounterReturns returns,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var (credit, against, paidBack) = await returns.ReckonAsync(ReadBack(typed, format), stop);
         string Amount(long minor) => format.Amount(minor, credit.Currency);
-        return new { currency = credit.Currency.Code, total = Amount(credit.Payable), against = against == 0 ? "" : Amount(against), paidBack = Amount(paidBack) };
+        return new
+        {
+            currency = credit.Currency.Code,
+            total = Amount(credit.Payable),
+            against = against == 0 ? "" : Amount(against),
+            paidBack = Amount(paidBack),
+        };
     }
 
-    private static async Task<object> TakeBackAsync(ReturnForm typed, CounterReturns returns, BooksHead head, BooksContext db, CancellationToken stop)
+    private static async Task<object> TakeBackAsync(
+        ReturnForm typed,
+        CounterReturns returns,
+        BooksHead head,
+        BooksContext db,
+        CancellationToken stop
+    )
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var id = await returns.TakeBackAsync(ReadBack(typed, format), stop);
         var credit = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == id, stop);
-        return new { id, number = credit.Number, total = format.WithCode(credit.Payable, credit.Currency) };
+        return new
+        {
+            id,
+            number = credit.Number,
+            total = format.WithCode(credit.Payable, credit.Currency),
+        };
     }
 
     private static CounterReturn ReadBack(ReturnForm typed, DisplayFormat format)
@@ -103,38 +172,100 @@ internal static class CounterEndpoints
         foreach (var (line, text) in typed.Back.Where(b => !string.IsNullOrWhiteSpace(b.Value)))
             refusals.Try(() => back[line] = format.Read(text!, Limits.FigureDecimals, $"back[{line}]"));
         refusals.ThrowIfAny();
-        return new CounterReturn(typed.InvoiceId, back.Where(b => b.Value != 0).ToDictionary(), typed.Reason ?? "", !typed.GoodsBack, typed.Way, typed.FormKey);
+        return new CounterReturn(
+            typed.InvoiceId,
+            back.Where(b => b.Value != 0).ToDictionary(),
+            typed.Reason ?? "",
+            !typed.GoodsBack,
+            typed.Way,
+            typed.FormKey
+        );
     }
 
-    private static async Task<object> SellAsync(CounterForm typed, CounterSales counter, BooksHead head, BooksContext db, CancellationToken stop)
+    private static async Task<object> SellAsync(
+        CounterForm typed,
+        CounterSales counter,
+        BooksHead head,
+        BooksContext db,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
         var id = await counter.SellAsync(await ReadAsync(typed, db, business, stop), stop);
         var sold = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == id, stop);
-        return new { id, number = sold.Number, total = business.Format.WithCode(sold.Payable, sold.Currency), paid = sold.PaidWords };
+        return new
+        {
+            id,
+            number = sold.Number,
+            total = business.Format.WithCode(sold.Payable, sold.Currency),
+            paid = sold.PaidWords,
+        };
     }
 
-    private static async Task<object> KeepStarterAsync(StarterForm typed, StartersDesk desk, BooksHead head, BooksContext db, CancellationToken stop)
+    private static async Task<object> KeepStarterAsync(
+        StarterForm typed,
+        StartersDesk desk,
+        BooksHead head,
+        BooksContext db,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
-        var currency = await db.Customers.Where(c => c.Id == typed.Form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
-        return new { id = await desk.KeepAsync(typed.Form.ReadKind(), typed.Name ?? "", typed.About ?? "", typed.Form.Read(business.Format, currency), currency, typed.FormKey, stop) };
+        var currency =
+            await db
+                .Customers.Where(c => c.Id == typed.Form.CustomerId)
+                .Select(c => c.Currency)
+                .SingleOrDefaultAsync(stop)
+            ?? business.HomeCurrency;
+        return new
+        {
+            id = await desk.KeepAsync(
+                typed.Form.ReadKind(),
+                typed.Name ?? "",
+                typed.About ?? "",
+                typed.Form.Read(business.Format, currency),
+                currency,
+                typed.FormKey,
+                stop
+            ),
+        };
     }
 
-    private static async Task<CounterSale> ReadAsync(CounterForm typed, BooksContext db, Core.Trade.Business business, CancellationToken stop)
+    private static async Task<CounterSale> ReadAsync(
+        CounterForm typed,
+        BooksContext db,
+        Core.Trade.Business business,
+        CancellationToken stop
+    )
     {
-        var currency = await db.Customers.Where(c => c.Id == typed.Form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? business.HomeCurrency;
+        var currency =
+            await db
+                .Customers.Where(c => c.Id == typed.Form.CustomerId)
+                .Select(c => c.Currency)
+                .SingleOrDefaultAsync(stop)
+            ?? business.HomeCurrency;
         var refusals = new Refusals();
         long? Read(string? text, string field)
         {
             long? amount = null;
-            if (!string.IsNullOrWhiteSpace(text)) refusals.Try(() => amount = business.Format.ReadAmount(text, currency, field));
+            if (!string.IsNullOrWhiteSpace(text))
+                refusals.Try(() => amount = business.Format.ReadAmount(text, currency, field));
             return amount;
         }
 
         var parts = typed.Parts.Select(p => new CounterPart(p.AccountId, Read(p.Amount, "amount1"))).ToList();
         var given = Read(typed.Given, "given");
         refusals.ThrowIfAny();
-        return new CounterSale(typed.Form.CustomerId > 0 ? typed.Form.CustomerId : null, typed.Form.Read(business.Format, currency), parts, given, typed.OnAccount, typed.FormKey) { Typed = typed.CustomerText ?? "" };
+        return new CounterSale(
+            typed.Form.CustomerId > 0 ? typed.Form.CustomerId : null,
+            typed.Form.Read(business.Format, currency),
+            parts,
+            given,
+            typed.OnAccount,
+            typed.FormKey
+        )
+        {
+            Typed = typed.CustomerText ?? "",
+        };
     }
 }

@@ -17,20 +17,45 @@ internal static class DraftEndpoints
         api.MapPost("/drafts/discount-to-lines", DiscountToLinesAsync).Needs(Right.Draft);
         api.MapPost("/drafts", SaveAsync).Needs(Right.Draft);
         api.MapPost("/drafts/taxes", TaxesAsync).Needs(Right.Draft);
-        api.MapPost("/drafts/{id:int}/files", async (int id, IFormFile file, Files files, CancellationToken stop) =>
-        {
-            if (file.Length > DocumentFile.MostBytes) throw new Core.RefusalException("file", "The file is larger than 10 MB. Make it smaller, or split it.");
-            using var copy = new MemoryStream();
-            await file.CopyToAsync(copy, stop);
-            return new { id = await files.AddAsync(id, file.FileName, copy.ToArray(), null, stop) };
-        }).Needs(Right.Draft).DisableAntiforgery();
+        api.MapPost(
+                "/drafts/{id:int}/files",
+                async (int id, IFormFile file, Files files, CancellationToken stop) =>
+                {
+                    if (file.Length > DocumentFile.MostBytes)
+                        throw new Core.RefusalException(
+                            "file",
+                            "The file is larger than 10 MB. Make it smaller, or split it."
+                        );
+                    using var copy = new MemoryStream();
+                    await file.CopyToAsync(copy, stop);
+                    return new { id = await files.AddAsync(id, file.FileName, copy.ToArray(), null, stop) };
+                }
+            )
+            .Needs(Right.Draft)
+            .DisableAntiforgery();
     }
 
     /// <summary>Which code each line gets, and one for charges.</summary>
-    private static async Task<object> TaxesAsync(DraftForm form, TaxRulesDesk rules, BooksHead head, CancellationToken stop)
+    private static async Task<object> TaxesAsync(
+        DraftForm form,
+        TaxRulesDesk rules,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
-        var day = DateOnly.TryParseExact(form.TaxDate, "yyyy-MM-dd", out var taxDate) ? taxDate : DateOnly.TryParseExact(form.Date, "yyyy-MM-dd", out var date) ? date : await head.TodayAsync(stop);
-        var answers = await rules.DecideAsync(new TaxQuestion(form.CustomerId, form.PlaceId is >= 0 ? form.PlaceId : null, day, [.. form.Lines.Select(l => l.ItemId), null]), stop);
+        var day =
+            DateOnly.TryParseExact(form.TaxDate, "yyyy-MM-dd", out var taxDate) ? taxDate
+            : DateOnly.TryParseExact(form.Date, "yyyy-MM-dd", out var date) ? date
+            : await head.TodayAsync(stop);
+        var answers = await rules.DecideAsync(
+            new TaxQuestion(
+                form.CustomerId,
+                form.PlaceId is >= 0 ? form.PlaceId : null,
+                day,
+                [.. form.Lines.Select(l => l.ItemId), null]
+            ),
+            stop
+        );
         return new
         {
             lines = answers.Take(answers.Count - 1).Select(t => new { taxCodeId = t.TaxCodeId, why = t.Why }),
@@ -40,12 +65,25 @@ internal static class DraftEndpoints
 
     /// <summary>Where a code is taxed otherwise than when the person last saw it, from what to what.</summary>
     private static IEnumerable<Core.Refusal> ChangesOf(DraftForm form, Document document, DisplayFormat format) =>
-        document.Lines.Select(l => (l.TaxCodeId, l.TaxCode, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.TaxCode, c.Treatment))).Distinct()
+        document
+            .Lines.Select(l => (l.TaxCodeId, l.TaxCode, l.Treatment))
+            .Concat(document.Charges.Select(c => (c.TaxCodeId, c.TaxCode, c.Treatment)))
+            .Distinct()
             .Where(t => form.Seen?.TryGetValue(t.TaxCodeId, out var seen) == true && seen != t.Treatment)
-            .Select(t => new Core.Refusal("taxDate", $"On {format.Date(document.TaxDate ?? document.Date)} {t.TaxCode} is {Treatment.Parse(t.Treatment).Rates}; it was {Treatment.Parse(form.Seen![t.TaxCodeId]).Rates} before the date moved. The figures follow."));
+            .Select(t => new Core.Refusal(
+                "taxDate",
+                $"On {format.Date(document.TaxDate ?? document.Date)} {t.TaxCode} is {Treatment.Parse(t.Treatment).Rates}; it was {Treatment.Parse(form.Seen![t.TaxCodeId]).Rates} before the date moved. The figures follow."
+            ));
 
     /// <summary>While one types, a cell that cannot be read yet is an answer like any other.</summary>
-    private static async Task<object> FiguresAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<object> FiguresAsync(
+        DraftForm form,
+        Drafts drafts,
+        DraftWarnings warnings,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         try
         {
@@ -54,11 +92,21 @@ internal static class DraftEndpoints
         catch (Core.RefusalException refused)
         {
             var format = (await head.BusinessAsync(stop)).Format;
-            return new { refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }) };
+            return new
+            {
+                refusals = refused.Refusals.Select(r => new { field = r.Field, message = r.Phrase.In(format) }),
+            };
         }
     }
 
-    private static async Task<object> ComputeAsync(DraftForm form, Drafts drafts, DraftWarnings warnings, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<object> ComputeAsync(
+        DraftForm form,
+        Drafts drafts,
+        DraftWarnings warnings,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
@@ -69,24 +117,40 @@ internal static class DraftEndpoints
         return new
         {
             currency = currency.Code,
-            treatments = document.Lines.Select(l => (l.TaxCodeId, l.Treatment)).Concat(document.Charges.Select(c => (c.TaxCodeId, c.Treatment))).Distinct().ToDictionary(t => t.TaxCodeId, t => t.Treatment),
-            discounts = document.Lines.OrderBy(l => l.Position).Select(l => l.Shares ? DraftForm.DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format) : null),
+            treatments = document
+                .Lines.Select(l => (l.TaxCodeId, l.Treatment))
+                .Concat(document.Charges.Select(c => (c.TaxCodeId, c.Treatment)))
+                .Distinct()
+                .ToDictionary(t => t.TaxCodeId, t => t.Treatment),
+            discounts = document
+                .Lines.OrderBy(l => l.Position)
+                .Select(l =>
+                    l.Shares ? DraftForm.DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format) : null
+                ),
             lines = AmountsOf(document, Amount),
             subtotal = Amount(document.Subtotal),
             discount = document.Discount == 0 ? "" : Amount(-document.Discount),
             charges = document.ChargesTotal == 0 ? "" : Amount(document.ChargesTotal),
-            taxes = document.Taxes.OrderBy(t => t.Position).Select(t => new
-            {
-                label = t.Component.Length > 0 ? $"{t.Component} {format.Percent(t.Percent)} on {Amount(t.Taxable)}" : $"{t.Category.Word()}, on {Amount(t.Taxable)}",
-                tax = Amount(t.Tax),
-            }),
+            taxes = document
+                .Taxes.OrderBy(t => t.Position)
+                .Select(t => new
+                {
+                    label = t.Component.Length > 0
+                        ? $"{t.Component} {format.Percent(t.Percent)} on {Amount(t.Taxable)}"
+                        : $"{t.Category.Word()}, on {Amount(t.Taxable)}",
+                    tax = Amount(t.Tax),
+                }),
             net = Amount(document.Net),
             tax = Amount(document.Tax),
             total = Amount(document.Payable),
-            wanted = form.Discount?.TrimStart().StartsWith("to ", StringComparison.OrdinalIgnoreCase) == true ? Amount(document.Discount) : "",
+            wanted = form.Discount?.TrimStart().StartsWith("to ", StringComparison.OrdinalIgnoreCase) == true
+                ? Amount(document.Discount)
+                : "",
             due = document.DueDate is { } due ? format.Date(due) : "",
             terms = document.TermsText,
-            rate = currency.Equals(business.HomeCurrency) ? "" : $"1 {currency} = {format.Exact(document.ExchangeRate)} {business.HomeCurrency}",
+            rate = currency.Equals(business.HomeCurrency)
+                ? ""
+                : $"1 {currency} = {format.Exact(document.ExchangeRate)} {business.HomeCurrency}",
             warnings = second.Select(w => new { field = w.Field, message = w.Phrase.In(format) }),
         };
     }
@@ -95,7 +159,13 @@ internal static class DraftEndpoints
     /// The document's discount as one of each line, with which the total stays as it is: a percentage as such where that comes
     /// to the same, else each line's share in money.
     /// </summary>
-    private static async Task<object> DiscountToLinesAsync(DraftForm form, Drafts drafts, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<object> DiscountToLinesAsync(
+        DraftForm form,
+        Drafts drafts,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var currency = await CurrencyAsync(form, db, (await head.BusinessAsync(stop)).HomeCurrency, stop);
@@ -104,12 +174,31 @@ internal static class DraftEndpoints
         var lines = document.Lines.OrderBy(l => l.Position).ToList();
         if (content.DiscountPercent is { } percent && lines.TrueForAll(l => l.Discount == 0))
         {
-            var byLine = content with { DiscountPercent = null, Lines = [.. content.Lines.Select(l => l.Role.HasFigures() ? l with { DiscountPercent = percent, Shares = false } : l)] };
+            var byLine = content with
+            {
+                DiscountPercent = null,
+                Lines =
+                [
+                    .. content.Lines.Select(l =>
+                        l.Role.HasFigures() ? l with { DiscountPercent = percent, Shares = false } : l
+                    ),
+                ],
+            };
             if ((await drafts.TryOutAsync(form.ReadKind(), byLine, form.Id, stop)).Total == document.Total)
-                return new { discounts = lines.ConvertAll(l => l.Role.HasFigures() ? format.Typed(percent) + "%" : null) };
+                return new
+                {
+                    discounts = lines.ConvertAll(l => l.Role.HasFigures() ? format.Typed(percent) + "%" : null),
+                };
         }
 
-        return new { discounts = lines.ConvertAll(l => l.Counts && l.Extension != l.Base ? format.Typed(l.Extension - l.Base, currency) : l.Role.HasFigures() ? "" : null) };
+        return new
+        {
+            discounts = lines.ConvertAll(l =>
+                l.Counts && l.Extension != l.Base ? format.Typed(l.Extension - l.Base, currency)
+                : l.Role.HasFigures() ? ""
+                : null
+            ),
+        };
     }
 
     /// <summary>What stands in the last cell of each line: nothing for words, the sum for sections and subtotals, brackets for what is not chosen.</summary>
@@ -117,25 +206,57 @@ internal static class DraftEndpoints
     {
         var ordered = document.Lines.OrderBy(l => l.Position).ToList();
         var subtotals = Subtotals.Of(ordered);
-        return ordered.Select((l, i) => !l.Role.HasFigures() ? subtotals[i] is { } sum ? amount(sum) : "" : l.Counts ? amount(l.Amount) : $"({amount(l.Amount)})");
+        return ordered.Select(
+            (l, i) =>
+                !l.Role.HasFigures()
+                    ? subtotals[i] is { } sum
+                        ? amount(sum)
+                        : ""
+                    : l.Counts
+                        ? amount(l.Amount)
+                        : $"({amount(l.Amount)})"
+        );
     }
 
-    private static async Task<IResult> SaveAsync(DraftForm form, Drafts drafts, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<IResult> SaveAsync(
+        DraftForm form,
+        Drafts drafts,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
         var content = form.Read(business.Format, await CurrencyAsync(form, db, business.HomeCurrency, stop));
         try
         {
-            var id = await drafts.SaveAsync(new DraftToSave(form.Id, form.ReadKind(), form.Version, content, null, form.FormKey), stop);
+            var id = await drafts.SaveAsync(
+                new DraftToSave(form.Id, form.ReadKind(), form.Version, content, null, form.FormKey),
+                stop
+            );
             var version = await db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync(stop);
             return Results.Json(new { id, version });
         }
         catch (DraftConflictException conflict)
         {
-            return Results.Json(new { conflict = true, version = conflict.Version, changes = conflict.Changes }, statusCode: StatusCodes.Status409Conflict);
+            return Results.Json(
+                new
+                {
+                    conflict = true,
+                    version = conflict.Version,
+                    changes = conflict.Changes,
+                },
+                statusCode: StatusCodes.Status409Conflict
+            );
         }
     }
 
-    private static async Task<Currency> CurrencyAsync(DraftForm form, BooksContext db, Currency home, CancellationToken stop) =>
-        await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop) ?? home;
+    private static async Task<Currency> CurrencyAsync(
+        DraftForm form,
+        BooksContext db,
+        Currency home,
+        CancellationToken stop
+    ) =>
+        await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop)
+        ?? home;
 }

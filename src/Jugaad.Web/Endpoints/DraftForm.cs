@@ -6,7 +6,17 @@ namespace Jugaad.Web.Endpoints;
 
 /// <summary>A line as it stands in the editor's cells.</summary>
 /// <param name="Discount">Empty, a percentage such as <c>10%</c>, an amount, or <c>to</c> and the price that is wanted.</param>
-public sealed record LineForm(int? ItemId, string? Text, string? Quantity, string? Unit, string? UnitPrice, string? Discount, int TaxCodeId, int AccountId, int? FromLineId)
+public sealed record LineForm(
+    int? ItemId,
+    string? Text,
+    string? Quantity,
+    string? Unit,
+    string? UnitPrice,
+    string? Discount,
+    int TaxCodeId,
+    int AccountId,
+    int? FromLineId
+)
 {
     /// <summary>As <see cref="LineRole"/> in small letters; an item where it is empty.</summary>
     public string? Role { get; init; }
@@ -26,12 +36,23 @@ public sealed record LineForm(int? ItemId, string? Text, string? Quantity, strin
 }
 
 /// <summary>A charge as it stands in the editor's cells.</summary>
-public sealed record ChargeForm(string? Text, string? Amount, int TaxCodeId, int AccountId, int? FromChargeId = null, int? KeptId = null);
+public sealed record ChargeForm(
+    string? Text,
+    string? Amount,
+    int TaxCodeId,
+    int AccountId,
+    int? FromChargeId = null,
+    int? KeptId = null
+);
 
 /// <summary>The whole editor, as typed. The server reads every figure, so that scripts never compute any.</summary>
 public sealed record DraftForm : ICheckedForm
 {
-    string? ICheckedForm.Missing() => Kind is null ? "kind" : Lines is null || Lines.Any(l => l is null) ? "lines" : Charges is null || Charges.Any(c => c is null) ? "charges" : null;
+    string? ICheckedForm.Missing() =>
+        Kind is null ? "kind"
+        : Lines is null || Lines.Any(l => l is null) ? "lines"
+        : Charges is null || Charges.Any(c => c is null) ? "charges"
+        : null;
 
     public int? Id { get; init; }
 
@@ -103,14 +124,18 @@ public sealed record DraftForm : ICheckedForm
     public IReadOnlyList<ChargeForm> Charges { get; init; } = [];
 
     /// <exception cref="RefusalException">When there is no such kind.</exception>
-    public DocumentKind ReadKind() => KindWords.Of(Kind) ?? throw new RefusalException("", $"“{Kind}” has no editor. Choose another kind of document.");
+    public DocumentKind ReadKind() =>
+        KindWords.Of(Kind)
+        ?? throw new RefusalException("", $"“{Kind}” has no editor. Choose another kind of document.");
 
     /// <exception cref="RefusalException">With every cell that cannot be read, by its place.</exception>
     public DraftContent Read(DisplayFormat format, Currency currency)
     {
         var refusals = new Refusals();
         var wanted = ReadWanted(Discount, format, currency, "discount", refusals);
-        var (percent, amount) = wanted is null ? ReadDiscount(Discount, format, currency, "discount", refusals) : (null, null);
+        var (percent, amount) = wanted is null
+            ? ReadDiscount(Discount, format, currency, "discount", refusals)
+            : (null, null);
         var content = new DraftContent
         {
             CustomerId = CustomerId,
@@ -145,24 +170,48 @@ public sealed record DraftForm : ICheckedForm
             Note = Note ?? "",
             PrivateNote = PrivateNote ?? "",
             Lines = Lines.Select((line, i) => ReadLine(line, $"lines[{i}]", format, currency, refusals)).ToList(),
-            Charges = Charges.Select((charge, i) => ReadCharge(charge, $"charges[{i}]", format, currency, refusals)).ToList(),
+            Charges = Charges
+                .Select((charge, i) => ReadCharge(charge, $"charges[{i}]", format, currency, refusals))
+                .ToList(),
         };
         refusals.ThrowIfAny();
         return content;
     }
 
-    private static DraftLine ReadLine(LineForm line, string at, DisplayFormat format, Currency currency, Refusals refusals)
+    private static DraftLine ReadLine(
+        LineForm line,
+        string at,
+        DisplayFormat format,
+        Currency currency,
+        Refusals refusals
+    )
     {
         var role = Enum.TryParse<LineRole>(line.Role, true, out var read) ? read : LineRole.Item;
-        if (!role.HasFigures()) return DraftLine.Words(line.Text ?? "", role) with { KeptId = line.KeptId };
-        decimal quantity = 0, price = 0;
+        if (!role.HasFigures())
+            return DraftLine.Words(line.Text ?? "", role) with { KeptId = line.KeptId };
+        decimal quantity = 0,
+            price = 0;
         refusals.Try(() => quantity = format.Read(line.Quantity ?? "", Limits.FigureDecimals, $"{at}.quantity"));
         refusals.Try(() => price = format.Read(line.UnitPrice ?? "", Limits.FigureDecimals, $"{at}.unitPrice"));
         var wanted = ReadWanted(line.Discount, format, currency, $"{at}.discount", refusals);
-        var (percent, amount) = wanted is null ? ReadDiscount(line.Discount, format, currency, $"{at}.discount", refusals) : (null, null);
+        var (percent, amount) = wanted is null
+            ? ReadDiscount(line.Discount, format, currency, $"{at}.discount", refusals)
+            : (null, null);
         // A wanted price is kept as the discount that leads to it, so that it is seen on the paper.
-        if (wanted is { } final && Math.Abs(quantity) <= Limits.Figure && Math.Abs(price) <= Limits.Figure) amount = Calculator.Extension(quantity, price, currency) - final;
-        return new DraftLine(line.ItemId, line.Text ?? "", quantity, string.IsNullOrEmpty(line.Unit) ? "C62" : line.Unit, price, percent, amount == 0 && wanted is not null ? null : amount, line.TaxCodeId, line.AccountId, line.FromLineId)
+        if (wanted is { } final && Math.Abs(quantity) <= Limits.Figure && Math.Abs(price) <= Limits.Figure)
+            amount = Calculator.Extension(quantity, price, currency) - final;
+        return new DraftLine(
+            line.ItemId,
+            line.Text ?? "",
+            quantity,
+            string.IsNullOrEmpty(line.Unit) ? "C62" : line.Unit,
+            price,
+            percent,
+            amount == 0 && wanted is not null ? null : amount,
+            line.TaxCodeId,
+            line.AccountId,
+            line.FromLineId
+        )
         {
             Role = role,
             Choice = Enum.TryParse<LineChoice>(line.Choice, true, out var choice) ? choice : LineChoice.Firm,
@@ -173,39 +222,66 @@ public sealed record DraftForm : ICheckedForm
         };
     }
 
-    private static DraftCharge ReadCharge(ChargeForm charge, string at, DisplayFormat format, Currency currency, Refusals refusals)
+    private static DraftCharge ReadCharge(
+        ChargeForm charge,
+        string at,
+        DisplayFormat format,
+        Currency currency,
+        Refusals refusals
+    )
     {
         var amount = 0L;
         refusals.Try(() => amount = format.ReadAmount(charge.Amount ?? "", currency, $"{at}.amount"));
-        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId, charge.FromChargeId) { KeptId = charge.KeptId };
+        return new DraftCharge(charge.Text ?? "", amount, charge.TaxCodeId, charge.AccountId, charge.FromChargeId)
+        {
+            KeptId = charge.KeptId,
+        };
     }
 
     /// <summary>Minor units of what something should come to, typed as <c>to 150</c>; null where that is not what was typed.</summary>
-    private static long? ReadWanted(string? text, DisplayFormat format, Currency currency, string field, Refusals refusals)
+    private static long? ReadWanted(
+        string? text,
+        DisplayFormat format,
+        Currency currency,
+        string field,
+        Refusals refusals
+    )
     {
         var typed = (text ?? "").Trim();
-        if (!typed.StartsWith("to ", StringComparison.OrdinalIgnoreCase)) return null;
+        if (!typed.StartsWith("to ", StringComparison.OrdinalIgnoreCase))
+            return null;
         long? wanted = null;
         refusals.Try(() => wanted = format.ReadAmount(typed[3..], currency, field));
         return wanted ?? 0;
     }
 
     /// <summary>One cell holds either kind of discount: with a percent sign or without.</summary>
-    private static (decimal? Percent, long? Amount) ReadDiscount(string? text, DisplayFormat format, Currency currency, string field, Refusals refusals)
+    private static (decimal? Percent, long? Amount) ReadDiscount(
+        string? text,
+        DisplayFormat format,
+        Currency currency,
+        string field,
+        Refusals refusals
+    )
     {
         var typed = (text ?? "").Trim();
-        if (typed.Length == 0) return (null, null);
+        if (typed.Length == 0)
+            return (null, null);
         decimal? percent = null;
         long? amount = null;
-        if (typed.EndsWith('%')) refusals.Try(() => percent = format.Read(typed[..^1], Limits.PercentDecimals, field));
-        else refusals.Try(() => amount = format.ReadAmount(typed, currency, field));
+        if (typed.EndsWith('%'))
+            refusals.Try(() => percent = format.Read(typed[..^1], Limits.PercentDecimals, field));
+        else
+            refusals.Try(() => amount = format.ReadAmount(typed, currency, field));
         return (percent, amount);
     }
 
     private static DateOnly? ReadDate(string? text, string field, Refusals refusals)
     {
-        if (string.IsNullOrWhiteSpace(text)) return null;
-        if (DateOnly.TryParseExact(text.Trim(), "yyyy-MM-dd", out var date)) return date;
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
+        if (DateOnly.TryParseExact(text.Trim(), "yyyy-MM-dd", out var date))
+            return date;
         refusals.Add(field, "This is not a date. Choose one from the calendar.");
         return null;
     }
@@ -252,27 +328,58 @@ public sealed record DraftForm : ICheckedForm
             Note = content.Note,
             PrivateNote = content.PrivateNote,
             Lines = CellsOf(content, document.Currency, format),
-            Charges = content.Charges.Select(c => new ChargeForm(c.Text, format.Typed(c.Amount, document.Currency), c.TaxCodeId, c.LedgerAccountId, c.FromChargeId, c.KeptId)).ToList(),
+            Charges = content
+                .Charges.Select(c => new ChargeForm(
+                    c.Text,
+                    format.Typed(c.Amount, document.Currency),
+                    c.TaxCodeId,
+                    c.LedgerAccountId,
+                    c.FromChargeId,
+                    c.KeptId
+                ))
+                .ToList(),
         };
     }
 
     /// <summary>Lines as the editor's cells.</summary>
-    public static IReadOnlyList<LineForm> CellsOf(DraftContent content, Currency currency, DisplayFormat format) => content.Lines.Select(l => !l.Role.HasFigures()
-        ? new LineForm(null, l.Text, "", "C62", "", "", 0, 0, null) { Role = Small(l.Role), KeptId = l.KeptId }
-        : new LineForm(l.ItemId, l.Text, format.Typed(l.Quantity), l.Unit, format.TypedPrice(l.UnitPrice, currency), DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format), l.TaxCodeId, l.LedgerAccountId, l.FromLineId)
-        {
-            Role = Small(l.Role),
-            Choice = Small(l.Choice),
-            Chosen = l.Chosen,
-            FromChargeId = l.FromChargeId,
-            KeptId = l.KeptId,
-            Shares = l.Shares,
-        }).ToList();
+    public static IReadOnlyList<LineForm> CellsOf(DraftContent content, Currency currency, DisplayFormat format) =>
+        content
+            .Lines.Select(l =>
+                !l.Role.HasFigures()
+                    ? new LineForm(null, l.Text, "", "C62", "", "", 0, 0, null)
+                    {
+                        Role = Small(l.Role),
+                        KeptId = l.KeptId,
+                    }
+                    : new LineForm(
+                        l.ItemId,
+                        l.Text,
+                        format.Typed(l.Quantity),
+                        l.Unit,
+                        format.TypedPrice(l.UnitPrice, currency),
+                        DiscountCell(l.DiscountPercent, l.DiscountAmount, currency, format),
+                        l.TaxCodeId,
+                        l.LedgerAccountId,
+                        l.FromLineId
+                    )
+                    {
+                        Role = Small(l.Role),
+                        Choice = Small(l.Choice),
+                        Chosen = l.Chosen,
+                        FromChargeId = l.FromChargeId,
+                        KeptId = l.KeptId,
+                        Shares = l.Shares,
+                    }
+            )
+            .ToList();
 
     internal static string DiscountCell(decimal? percent, long? amount, Currency currency, DisplayFormat format) =>
-        percent is { } p ? format.Typed(p) + "%" : amount is { } a ? format.Typed(a, currency) : "";
+        percent is { } p ? format.Typed(p) + "%"
+        : amount is { } a ? format.Typed(a, currency)
+        : "";
 
-    private static string Small<T>(T value) where T : struct, Enum => value.ToString().ToLowerInvariant();
+    private static string Small<T>(T value)
+        where T : struct, Enum => value.ToString().ToLowerInvariant();
 
     private static string Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd") ?? "";
 }

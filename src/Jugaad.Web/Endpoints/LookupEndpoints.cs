@@ -25,11 +25,20 @@ internal sealed record NewCustomer(string? Name, string? Email, string? TaxNumbe
     public string? Country { get; init; }
 
     /// <summary>At home where no country was chosen.</summary>
-    internal Address Address(string home) => new(Street ?? "", PostalCode ?? "", City ?? "", string.IsNullOrEmpty(Country) ? home : Country, Region ?? "");
+    internal Address Address(string home) =>
+        new(Street ?? "", PostalCode ?? "", City ?? "", string.IsNullOrEmpty(Country) ? home : Country, Region ?? "");
 }
 
 /// <summary>A new item from within the editor.</summary>
-internal sealed record NewItem(string? Code, string? Name, string? Unit, string? Price, int TaxCodeId, int AccountId, string? FormKey);
+internal sealed record NewItem(
+    string? Code,
+    string? Name,
+    string? Unit,
+    string? Price,
+    int TaxCodeId,
+    int AccountId,
+    string? FormKey
+);
 
 /// <summary>Type-ahead, the jump box, and new customers and items on the spot.</summary>
 internal static class LookupEndpoints
@@ -38,9 +47,26 @@ internal static class LookupEndpoints
 
     internal static void MapLookups(this RouteGroupBuilder api)
     {
-        api.MapGet("/token", (IAntiforgery antiforgery, HttpContext http) => new { token = antiforgery.GetAndStoreTokens(http).RequestToken }).Needs(Right.Self);
-        api.MapGet("/jump", async (string? q, DayScreens day, IActor actor, CancellationToken stop) =>
-            JumpTarget.ExactFirst((await day.JumpAsync(q ?? "", stop)).Concat(PagesOf(q ?? "")).Where(t => actor.May(Right.See) || !OfMoney.Any(o => t.Address.StartsWith(o, StringComparison.Ordinal))), q ?? "")).Needs(Right.Self);
+        api.MapGet(
+                "/token",
+                (IAntiforgery antiforgery, HttpContext http) =>
+                    new { token = antiforgery.GetAndStoreTokens(http).RequestToken }
+            )
+            .Needs(Right.Self);
+        api.MapGet(
+                "/jump",
+                async (string? q, DayScreens day, IActor actor, CancellationToken stop) =>
+                    JumpTarget.ExactFirst(
+                        (await day.JumpAsync(q ?? "", stop))
+                            .Concat(PagesOf(q ?? ""))
+                            .Where(t =>
+                                actor.May(Right.See)
+                                || !OfMoney.Any(o => t.Address.StartsWith(o, StringComparison.Ordinal))
+                            ),
+                        q ?? ""
+                    )
+            )
+            .Needs(Right.Self);
         api.MapGet("/customers", CustomersAsync).Needs(Right.Self);
         api.MapGet("/customers/alike", AlikeAsync).Needs(Right.Draft);
         api.MapGet("/items", ItemsAsync).Needs(Right.Self);
@@ -51,60 +77,186 @@ internal static class LookupEndpoints
     /// <summary>The pages that one may want by name.</summary>
     private static readonly (string Title, string Words, string Address)[] Pages =
     [
-        ("Day sheet", "what to do today", "/"), ("Quotes and invoices", "sell documents drafts", "/sell"), ("New quote", "", "/sell/edit?kind=quote"), ("New invoice", "", "/sell/edit?kind=invoice"),
-        ("Receipts", "receive payments money", "/receive"), ("New receipt", "payment", "/receive/new"), ("Money at the bank", "bank matching statements lines to place", "/bank"), ("Our money", "accounts balances bank cash transfer between", "/money"), ("Count the till", "cash box closing", "/sell/till"), ("Money from elsewhere", "interest charge", "/receive/other"), ("Money and closing", "ways of payment reasons closed period", "/setup/money"), ("Overdue", "collect late reminders chase", "/collect"), ("Post tray", "mail sent", "/post"),
-        ("Customers", "", "/customers"), ("New customer", "", "/customers/new"), ("Items", "goods services prices", "/items"), ("New item", "", "/items/new"),
-        ("Aged balances", "reports ageing", "/reports/aged"), ("The business", "setup logo signature address", "/setup"), ("Mail settings", "setup server smtp", "/setup/mail"), ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
-        ("Which tax applies", "setup rules table", "/setup/rules"), ("Tax kits", "setup ready sets", "/setup/kits"), ("Exchange rates", "setup currency", "/setup/rates"), ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),
-        ("Numbers and texts", "setup series notes footer", "/setup/numbers"), ("People", "setup roles invite", "/setup/people"), ("Trail", "setup who did what", "/setup/trail"), ("Your sign-in", "password second step", "/me"),
-        ("Price lists", "prices", "/items/lists"), ("Receipt sheet", "money slip many grid", "/receive/sheet"), ("Refunds to pay", "payment file bank transfer pain", "/receive/payments"), ("Open items", "report", "/reports/open-items"), ("Sales journal", "report", "/reports/sales"), ("Receipts journal", "report money", "/reports/receipts"), ("Book of an account", "report bank cash ledger", "/reports/account"), ("Journal", "report entries double", "/reports/entries"), ("Deliveries to bill", "sell notes", "/sell/deliveries"), ("Stages to bill", "sell progress percent", "/sell/stages"), ("Check and issue drafts", "sell many", "/sell/issue"), ("Standing invoices", "sell repeat schedule", "/sell/standing"), ("Starters", "sell template beginning", "/sell/starters"), ("Shelf", "sell half-written", "/sell/shelf"), ("Counter", "sell cash card shop", "/sell/counter"), ("New order", "", "/sell/edit?kind=order"), ("New delivery note", "", "/sell/edit?kind=delivery-note"), ("Mail texts", "setup words templates", "/setup/texts"), ("Business register", "look up company number", "/customers/register"), ("Moving in and out", "import export csv xlsx", "/moving"),
+        ("Day sheet", "what to do today", "/"),
+        ("Quotes and invoices", "sell documents drafts", "/sell"),
+        ("New quote", "", "/sell/edit?kind=quote"),
+        ("New invoice", "", "/sell/edit?kind=invoice"),
+        ("Receipts", "receive payments money", "/receive"),
+        ("New receipt", "payment", "/receive/new"),
+        ("Money at the bank", "bank matching statements lines to place", "/bank"),
+        ("Our money", "accounts balances bank cash transfer between", "/money"),
+        ("Count the till", "cash box closing", "/sell/till"),
+        ("Money from elsewhere", "interest charge", "/receive/other"),
+        ("Money and closing", "ways of payment reasons closed period", "/setup/money"),
+        ("Overdue", "collect late reminders chase", "/collect"),
+        ("Post tray", "mail sent", "/post"),
+        ("Customers", "", "/customers"),
+        ("New customer", "", "/customers/new"),
+        ("Items", "goods services prices", "/items"),
+        ("New item", "", "/items/new"),
+        ("Aged balances", "reports ageing", "/reports/aged"),
+        ("The business", "setup logo signature address", "/setup"),
+        ("Mail settings", "setup server smtp", "/setup/mail"),
+        ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
+        ("Which tax applies", "setup rules table", "/setup/rules"),
+        ("Tax kits", "setup ready sets", "/setup/kits"),
+        ("Exchange rates", "setup currency", "/setup/rates"),
+        ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),
+        ("Numbers and texts", "setup series notes footer", "/setup/numbers"),
+        ("People", "setup roles invite", "/setup/people"),
+        ("Trail", "setup who did what", "/setup/trail"),
+        ("Your sign-in", "password second step", "/me"),
+        ("Price lists", "prices", "/items/lists"),
+        ("Receipt sheet", "money slip many grid", "/receive/sheet"),
+        ("Refunds to pay", "payment file bank transfer pain", "/receive/payments"),
+        ("Open items", "report", "/reports/open-items"),
+        ("Sales journal", "report", "/reports/sales"),
+        ("Receipts journal", "report money", "/reports/receipts"),
+        ("Book of an account", "report bank cash ledger", "/reports/account"),
+        ("Journal", "report entries double", "/reports/entries"),
+        ("Deliveries to bill", "sell notes", "/sell/deliveries"),
+        ("Stages to bill", "sell progress percent", "/sell/stages"),
+        ("Check and issue drafts", "sell many", "/sell/issue"),
+        ("Standing invoices", "sell repeat schedule", "/sell/standing"),
+        ("Starters", "sell template beginning", "/sell/starters"),
+        ("Shelf", "sell half-written", "/sell/shelf"),
+        ("Counter", "sell cash card shop", "/sell/counter"),
+        ("New order", "", "/sell/edit?kind=order"),
+        ("New delivery note", "", "/sell/edit?kind=delivery-note"),
+        ("Mail texts", "setup words templates", "/setup/texts"),
+        ("Business register", "look up company number", "/customers/register"),
+        ("Moving in and out", "import export csv xlsx", "/moving"),
     ];
 
     /// <summary>What a seller is not led to.</summary>
-    private static readonly string[] OfMoney = ["/receive", "/setup", "/reports", "/collect", "/post", "/bank", "/moving", "/sell/till"];
+    private static readonly string[] OfMoney =
+    [
+        "/receive",
+        "/setup",
+        "/reports",
+        "/collect",
+        "/post",
+        "/bank",
+        "/moving",
+        "/sell/till",
+    ];
 
     private static IEnumerable<JumpTarget> PagesOf(string text)
     {
         var typed = text.Trim();
-        return typed.Length < 2 ? [] : Pages.Where(p => $"{p.Title} {p.Words}".Contains(typed, StringComparison.OrdinalIgnoreCase)).Take(4).Select(p => new JumpTarget("page", p.Title, "", p.Address));
+        return typed.Length < 2
+            ? []
+            : Pages
+                .Where(p => $"{p.Title} {p.Words}".Contains(typed, StringComparison.OrdinalIgnoreCase))
+                .Take(4)
+                .Select(p => new JumpTarget("page", p.Title, "", p.Address));
     }
 
-    private static async Task<object> CustomersAsync(string? q, CustomerFinder customers, BooksContext db, BooksHead head, CancellationToken stop) =>
-        await ShownAsync(await customers.FindAsync(q ?? "", Most, true, stop), db, head, stop, q ?? "");
+    private static async Task<object> CustomersAsync(
+        string? q,
+        CustomerFinder customers,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    ) => await ShownAsync(await customers.FindAsync(q ?? "", Most, true, stop), db, head, stop, q ?? "");
 
     /// <summary>What the editor knows of a customer once it is chosen.</summary>
-    internal static async Task<IReadOnlyList<object>> ShownAsync(IReadOnlyList<Customer> customers, BooksContext db, BooksHead head, CancellationToken stop, string typed = "")
+    internal static async Task<IReadOnlyList<object>> ShownAsync(
+        IReadOnlyList<Customer> customers,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop,
+        string typed = ""
+    )
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var withTax = (await db.PriceLists.Where(l => l.IncludesTax).Select(l => l.Id).ToListAsync(stop)).ToHashSet();
-        return customers.Select(c => (object)new
-        {
-            id = c.Id,
-            title = c.Name,
-            exact = CustomerFinder.IsExact(c, typed),
-            detail = $"{c.Code} {c.Address.City}".Trim(),
-            currency = c.Currency.Code,
-            termsId = c.TermsId,
-            places = c.Places.Select(p => new { id = p.Id, label = p.Label }),
-            discount = c.TradeDiscount > 0 ? format.Typed(c.TradeDiscount) + "%" : "",
-            withTax = c.PriceListId is { } list && withTax.Contains(list),
-        }).ToList();
+        return customers
+            .Select(c =>
+                (object)
+                    new
+                    {
+                        id = c.Id,
+                        title = c.Name,
+                        exact = CustomerFinder.IsExact(c, typed),
+                        detail = $"{c.Code} {c.Address.City}".Trim(),
+                        currency = c.Currency.Code,
+                        termsId = c.TermsId,
+                        places = c.Places.Select(p => new { id = p.Id, label = p.Label }),
+                        discount = c.TradeDiscount > 0 ? format.Typed(c.TradeDiscount) + "%" : "",
+                        withTax = c.PriceListId is { } list && withTax.Contains(list),
+                    }
+            )
+            .ToList();
     }
 
-    private static async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(string? name, string? taxNumber, string? registrationNumber, string? email, int? except, CustomersDesk desk, CancellationToken stop) =>
-        (name ?? "").Trim().Length < 3 && string.IsNullOrWhiteSpace(taxNumber) && string.IsNullOrWhiteSpace(registrationNumber) && string.IsNullOrWhiteSpace(email) ? []
-            : await desk.AlikeAsync(new CustomerDetails { Name = name ?? "", TaxNumber = taxNumber ?? "", RegistrationNumber = registrationNumber ?? "", Email = email ?? "" }, except, stop);
+    private static async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(
+        string? name,
+        string? taxNumber,
+        string? registrationNumber,
+        string? email,
+        int? except,
+        CustomersDesk desk,
+        CancellationToken stop
+    ) =>
+        (name ?? "").Trim().Length < 3
+        && string.IsNullOrWhiteSpace(taxNumber)
+        && string.IsNullOrWhiteSpace(registrationNumber)
+        && string.IsNullOrWhiteSpace(email)
+            ? []
+            : await desk.AlikeAsync(
+                new CustomerDetails
+                {
+                    Name = name ?? "",
+                    TaxNumber = taxNumber ?? "",
+                    RegistrationNumber = registrationNumber ?? "",
+                    Email = email ?? "",
+                },
+                except,
+                stop
+            );
 
-    private static async Task<object> ItemsAsync(string? q, int? customer, int? place, DateOnly? date, bool? withTax, BooksContext db, BooksHead head, Pricing pricing, CancellationToken stop)
+    private static async Task<object> ItemsAsync(
+        string? q,
+        int? customer,
+        int? place,
+        DateOnly? date,
+        bool? withTax,
+        BooksContext db,
+        BooksHead head,
+        Pricing pricing,
+        CancellationToken stop
+    )
     {
         var pattern = SearchText.Anywhere(q ?? "");
         var typed = (q ?? "").Trim();
         var (barcode, exact) = (SearchText.Entry(typed), SearchText.Exactly(typed));
         var format = (await head.BusinessAsync(stop)).Format;
-        var items = await db.Items.AsNoTracking().Where(i => !i.Inactive && (EF.Functions.Like(i.Name, pattern, "\\") || EF.Functions.Like(i.Code, pattern, "\\") || EF.Functions.Like(i.Text, pattern, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\")))
-            .OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0 : EF.Functions.Like(i.Name, exact, "\\") ? 1 : 2).ThenBy(i => i.Name).ThenBy(i => i.Id)
-            .Take(Most).ToListAsync(stop);
-        var offers = await pricing.OffersAsync(items, new PriceQuestion(customer, place, date ?? await head.TodayAsync(stop), withTax ?? false), stop);
+        var items = await db
+            .Items.AsNoTracking()
+            .Where(i =>
+                !i.Inactive
+                && (
+                    EF.Functions.Like(i.Name, pattern, "\\")
+                    || EF.Functions.Like(i.Code, pattern, "\\")
+                    || EF.Functions.Like(i.Text, pattern, "\\")
+                    || EF.Functions.Like(i.Barcode, barcode, "\\")
+                )
+            )
+            .OrderBy(i =>
+                EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0
+                : EF.Functions.Like(i.Name, exact, "\\") ? 1
+                : 2
+            )
+            .ThenBy(i => i.Name)
+            .ThenBy(i => i.Id)
+            .Take(Most)
+            .ToListAsync(stop);
+        var offers = await pricing.OffersAsync(
+            items,
+            new PriceQuestion(customer, place, date ?? await head.TodayAsync(stop), withTax ?? false),
+            stop
+        );
         return offers.Select(o => new
         {
             id = o.Item.Id,
@@ -124,38 +276,77 @@ internal static class LookupEndpoints
         });
     }
 
-    private static bool IsCode(Item item, string typed) => item.Code.Equals(typed, StringComparison.OrdinalIgnoreCase) || Barcodes.Split(item.Barcode).Contains(typed);
+    private static bool IsCode(Item item, string typed) =>
+        item.Code.Equals(typed, StringComparison.OrdinalIgnoreCase) || Barcodes.Split(item.Barcode).Contains(typed);
 
-    private static async Task<object> AddCustomerAsync(NewCustomer typed, CustomersDesk desk, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<object> AddCustomerAsync(
+        NewCustomer typed,
+        CustomersDesk desk,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
-        var id = await desk.SaveAsync(null, 0, new CustomerDetails
-        {
-            Name = typed.Name ?? "",
-            Email = typed.Email ?? "",
-            TaxNumber = typed.TaxNumber ?? "",
-            Kind = string.IsNullOrWhiteSpace(typed.TaxNumber) ? CustomerKind.Consumer : CustomerKind.Business,
-            Address = typed.Address(business.Address.Country),
-            Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
-            TermsId = business.DefaultTermsId,
-        }, typed.FormKey, stop);
-        return (await ShownAsync([await db.Customers.AsNoTracking().SingleAsync(c => c.Id == id, stop)], db, head, stop))[0];
+        var id = await desk.SaveAsync(
+            null,
+            0,
+            new CustomerDetails
+            {
+                Name = typed.Name ?? "",
+                Email = typed.Email ?? "",
+                TaxNumber = typed.TaxNumber ?? "",
+                Kind = string.IsNullOrWhiteSpace(typed.TaxNumber) ? CustomerKind.Consumer : CustomerKind.Business,
+                Address = typed.Address(business.Address.Country),
+                Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
+                TermsId = business.DefaultTermsId,
+            },
+            typed.FormKey,
+            stop
+        );
+        return (
+            await ShownAsync([await db.Customers.AsNoTracking().SingleAsync(c => c.Id == id, stop)], db, head, stop)
+        )[0];
     }
 
-    private static async Task<object> AddItemAsync(NewItem typed, ItemsDesk desk, BooksContext db, BooksHead head, CancellationToken stop)
+    private static async Task<object> AddItemAsync(
+        NewItem typed,
+        ItemsDesk desk,
+        BooksContext db,
+        BooksHead head,
+        CancellationToken stop
+    )
     {
         var business = await head.BusinessAsync(stop);
-        var price = string.IsNullOrWhiteSpace(typed.Price) ? 0 : business.Format.Read(typed.Price, Limits.FigureDecimals, "price");
-        var id = await desk.SaveAsync(null, 0, new ItemDetails
-        {
-            Code = typed.Code ?? "",
-            Name = typed.Name ?? "",
-            Unit = string.IsNullOrEmpty(typed.Unit) ? "C62" : typed.Unit,
-            Price = price,
-            TaxCodeId = typed.TaxCodeId,
-            LedgerAccountId = typed.AccountId,
-        }, typed.FormKey, stop);
+        var price = string.IsNullOrWhiteSpace(typed.Price)
+            ? 0
+            : business.Format.Read(typed.Price, Limits.FigureDecimals, "price");
+        var id = await desk.SaveAsync(
+            null,
+            0,
+            new ItemDetails
+            {
+                Code = typed.Code ?? "",
+                Name = typed.Name ?? "",
+                Unit = string.IsNullOrEmpty(typed.Unit) ? "C62" : typed.Unit,
+                Price = price,
+                TaxCodeId = typed.TaxCodeId,
+                LedgerAccountId = typed.AccountId,
+            },
+            typed.FormKey,
+            stop
+        );
         var item = await db.Items.AsNoTracking().SingleAsync(i => i.Id == id, stop);
-        return new { id, title = item.Name, detail = item.Code, text = item.PaperText, unit = item.Unit, price = business.Format.TypedPrice(item.Price, business.HomeCurrency), taxCodeId = item.TaxCodeId, accountId = item.LedgerAccountId };
+        return new
+        {
+            id,
+            title = item.Name,
+            detail = item.Code,
+            text = item.PaperText,
+            unit = item.Unit,
+            price = business.Format.TypedPrice(item.Price, business.HomeCurrency),
+            taxCodeId = item.TaxCodeId,
+            accountId = item.LedgerAccountId,
+        };
     }
 }

@@ -24,20 +24,28 @@ internal static class PastedRows
         void EndRow()
         {
             EndCell();
-            if (cells.Exists(c => c.Length > 0)) rows.Add([.. cells]);
+            if (cells.Exists(c => c.Length > 0))
+                rows.Add([.. cells]);
             cells.Clear();
         }
 
         for (var i = 0; i < typed.Length; i++)
         {
             var c = typed[i];
-            if (quoted && c == '"' && i + 1 < typed.Length && typed[i + 1] == '"') cell.Append(typed[++i]);
-            else if (quoted && c == '"') quoted = false;
-            else if (quoted) cell.Append(c);
-            else if (c == '"' && cell.Length == 0 && Closes(typed, i)) quoted = true;
-            else if (c == '\t') EndCell();
-            else if (c == '\n') EndRow();
-            else cell.Append(c);
+            if (quoted && c == '"' && i + 1 < typed.Length && typed[i + 1] == '"')
+                cell.Append(typed[++i]);
+            else if (quoted && c == '"')
+                quoted = false;
+            else if (quoted)
+                cell.Append(c);
+            else if (c == '"' && cell.Length == 0 && Closes(typed, i))
+                quoted = true;
+            else if (c == '\t')
+                EndCell();
+            else if (c == '\n')
+                EndRow();
+            else
+                cell.Append(c);
         }
 
         EndRow();
@@ -49,9 +57,12 @@ internal static class PastedRows
     {
         for (var i = open + 1; i < text.Length; i++)
         {
-            if (text[i] != '"') continue;
-            if (i + 1 < text.Length && text[i + 1] == '"') i++;
-            else return i + 1 == text.Length || text[i + 1] is '\t' or '\n';
+            if (text[i] != '"')
+                continue;
+            if (i + 1 < text.Length && text[i + 1] == '"')
+                i++;
+            else
+                return i + 1 == text.Length || text[i + 1] is '\t' or '\n';
         }
 
         return false;

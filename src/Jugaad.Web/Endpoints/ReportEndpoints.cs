@@ -12,21 +12,54 @@ internal static class ReportEndpoints
 {
     internal static void MapReports(this WebApplication app)
     {
-        app.MapGet("/reports/{name}/file", async (string name, TableForm? form, HttpContext http, AgedReports aged, JournalReports journal, BooksHead head, ITableFiles files, CancellationToken stop) =>
-        {
-            var wish = ReportWish.Read(name, http.Request.Query, await head.BusinessAsync(stop), await head.TodayAsync(stop));
-            try
-            {
-                if (await wish.MakeAsync(aged, journal, stop) is not { } report) return Results.NotFound();
-                var into = form ?? TableForm.Csv;
-                return Results.File(files.Write(report.ToTable(), into), MovingEndpoints.TypeOf(into), $"{report.Name}.{into.ToString().ToLowerInvariant()}");
-            }
-            catch (RefusalException refused)
-            {
-                return Results.Text(refused.In((await head.BusinessAsync(stop)).Format), "text/plain; charset=utf-8", statusCode: StatusCodes.Status422UnprocessableEntity);
-            }
-        }).Needs(Right.See);
-        app.MapGet("/receive/payments/{id:int}/file", async (int id, PaymentFiles files, CancellationToken stop) =>
-            await files.FindAsync(id, stop) is { } file ? Results.File(file.Content, "application/xml", file.Reference + ".xml") : Results.NotFound()).Needs(Right.Money);
+        app.MapGet(
+                "/reports/{name}/file",
+                async (
+                    string name,
+                    TableForm? form,
+                    HttpContext http,
+                    AgedReports aged,
+                    JournalReports journal,
+                    BooksHead head,
+                    ITableFiles files,
+                    CancellationToken stop
+                ) =>
+                {
+                    var wish = ReportWish.Read(
+                        name,
+                        http.Request.Query,
+                        await head.BusinessAsync(stop),
+                        await head.TodayAsync(stop)
+                    );
+                    try
+                    {
+                        if (await wish.MakeAsync(aged, journal, stop) is not { } report)
+                            return Results.NotFound();
+                        var into = form ?? TableForm.Csv;
+                        return Results.File(
+                            files.Write(report.ToTable(), into),
+                            MovingEndpoints.TypeOf(into),
+                            $"{report.Name}.{into.ToString().ToLowerInvariant()}"
+                        );
+                    }
+                    catch (RefusalException refused)
+                    {
+                        return Results.Text(
+                            refused.In((await head.BusinessAsync(stop)).Format),
+                            "text/plain; charset=utf-8",
+                            statusCode: StatusCodes.Status422UnprocessableEntity
+                        );
+                    }
+                }
+            )
+            .Needs(Right.See);
+        app.MapGet(
+                "/receive/payments/{id:int}/file",
+                async (int id, PaymentFiles files, CancellationToken stop) =>
+                    await files.FindAsync(id, stop) is { } file
+                        ? Results.File(file.Content, "application/xml", file.Reference + ".xml")
+                        : Results.NotFound()
+            )
+            .Needs(Right.Money);
     }
 }

@@ -16,6 +16,8 @@ public sealed class CalendarModel(Desk.Books.Calendar calendar) : DeskPage
         var day = await calendar.ForwardAsync(Form.Whole("days"), Form.Key);
         Say($"It is now {day.DayOfWeek}, {Day(day)}.");
         var from = Request.Headers.Referer.ToString();
-        return Uri.TryCreate(from, UriKind.Absolute, out var place) && place.Authority == Request.Host.Value ? LocalRedirect(place.PathAndQuery) : Redirect("/");
+        return Uri.TryCreate(from, UriKind.Absolute, out var place) && place.Authority == Request.Host.Value
+            ? LocalRedirect(place.PathAndQuery)
+            : Redirect("/");
     }
 }

@@ -7,7 +7,14 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages;
 
 /// <summary>The day sheet.</summary>
-public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScreens backups, Importing importing, ImportJobs jobs, TimeProvider clock) : DeskPage
+public sealed class IndexModel(
+    DayScreens screens,
+    StillToSetUp setUp,
+    BackupScreens backups,
+    Importing importing,
+    ImportJobs jobs,
+    TimeProvider clock
+) : DeskPage
 {
     public DayView View { get; private set; } = null!;
 
@@ -25,15 +32,19 @@ public sealed class IndexModel(DayScreens screens, StillToSetUp setUp, BackupScr
 
     protected override async Task<bool> ShowAsync()
     {
-        if (May(Jugaad.Desk.Books.Right.Masters)) HalfWay = [.. (await importing.HalfWayAsync()).Where(r => jobs.Of(r.Id) is not { Finished: false })];
-        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) Backups = await backups.StandingAsync();
-        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null) SetUp = await setUp.ListAsync();
+        if (May(Jugaad.Desk.Books.Right.Masters))
+            HalfWay = [.. (await importing.HalfWayAsync()).Where(r => jobs.Of(r.Id) is not { Finished: false })];
+        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null)
+            Backups = await backups.StandingAsync();
+        if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null)
+            SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();
         return true;
     }
 
     /// <summary>What the check of the books found, where it found anything.</summary>
-    public IReadOnlyList<string> Differences => HttpContext.RequestServices.GetRequiredService<LastCheck>().Report?.Differences ?? [];
+    public IReadOnlyList<string> Differences =>
+        HttpContext.RequestServices.GetRequiredService<LastCheck>().Report?.Differences ?? [];
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 }

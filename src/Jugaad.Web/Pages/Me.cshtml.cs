@@ -10,7 +10,8 @@ namespace Jugaad.Web.Pages;
 
 /// <summary>One's own name, password, second step and sessions.</summary>
 [Posts(Right.Self)]
-public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Person> signIn, UserManager<Person> people) : DeskPage
+public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Person> signIn, UserManager<Person> people)
+    : DeskPage
 {
     public Person Person { get; private set; } = null!;
 
@@ -36,9 +37,11 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
         Person = await desk.FindAsync(Id);
         Sessions = await desk.SessionsAsync(Id);
         Kept = await passkeys.ListAsync(Person);
-        if (Person.TwoFactorEnabled) return true;
+        if (Person.TwoFactorEnabled)
+            return true;
         Step = await desk.SecondStepAsync(Id);
-        if (Step is not null) Qr = QrPicture.Svg(Step.Address, "QR code with the key for your authenticator app", 190);
+        if (Step is not null)
+            Qr = QrPicture.Svg(Step.Address, "QR code with the key for your authenticator app", 190);
         return true;
     }
 
@@ -53,7 +56,8 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
     public async Task<IActionResult> OnPostPasswordAsync()
     {
         await desk.ChangePasswordAsync(Id, Form.Text("oldPassword"), Form.Text("password"), Form.Key);
-        foreach (var other in (await desk.SessionsAsync(Id)).Where(s => !IsThis(s))) await desk.EndSessionAsync(Id, other.Id);
+        foreach (var other in (await desk.SessionsAsync(Id)).Where(s => !IsThis(s)))
+            await desk.EndSessionAsync(Id, other.Id);
         return await StayAsync("The password is changed, and every other session of yours has ended.");
     }
 
@@ -81,13 +85,27 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
     public async Task<IActionResult> OnPostPasskeyOptionsAsync()
     {
         var person = await desk.FindAsync(Id);
-        return Content(await signIn.MakePasskeyCreationOptionsAsync(new PasskeyUserEntity { Id = $"{person.Id}", Name = person.Email!, DisplayName = person.FullName }), "application/json");
+        return Content(
+            await signIn.MakePasskeyCreationOptionsAsync(
+                new PasskeyUserEntity
+                {
+                    Id = $"{person.Id}",
+                    Name = person.Email!,
+                    DisplayName = person.FullName,
+                }
+            ),
+            "application/json"
+        );
     }
 
     public async Task<IActionResult> OnPostPasskeyAsync()
     {
         var made = await PasskeyForms.ReadAsync(() => signIn.PerformPasskeyAttestationAsync(Form.Text("credential")));
-        if (made is not { Succeeded: true } || made.UserEntity.Id != $"{Id}") throw new RefusalException("passkeyName", "The device's answer does not fit what it was asked, so nothing was added. Press the button again.");
+        if (made is not { Succeeded: true } || made.UserEntity.Id != $"{Id}")
+            throw new RefusalException(
+                "passkeyName",
+                "The device's answer does not fit what it was asked, so nothing was added. Press the button again."
+            );
         await passkeys.AddAsync(Id, made.Passkey, Form.Text("passkeyName"), Form.Text("passwordForPasskey"), Form.Key);
         return await StayAsync("The passkey is added. Try it when you sign in next.");
     }

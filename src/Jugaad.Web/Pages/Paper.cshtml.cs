@@ -21,11 +21,14 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
 
-    public bool CanAnswer => Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false } && !(Document.ValidUntil < Today);
+    public bool CanAnswer =>
+        Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false }
+        && !(Document.ValidUntil < Today);
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await links.FindAsync(Token) is not { } found) return false;
+        if (await links.FindAsync(Token) is not { } found)
+            return false;
         Document = found;
         Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
         return true;
@@ -35,14 +38,21 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
     {
         var result = await ShownAsync();
         // Whoever is signed in is not the customer; a picture that a mail program fetches beforehand is no look either.
-        if (Document is not null && Business is { IsResting: false } && User.Identity?.IsAuthenticated != true && HttpMethods.IsGet(Request.Method)) await links.SeeAsync(Document.Id);
+        if (
+            Document is not null
+            && Business is { IsResting: false }
+            && User.Identity?.IsAuthenticated != true
+            && HttpMethods.IsGet(Request.Method)
+        )
+            await links.SeeAsync(Document.Id);
         return result;
     }
 
     public async Task<IActionResult> OnPostChooseAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         await links.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
         return Redirect($"/p/{Token}");
     }
@@ -54,9 +64,18 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
     private async Task<IActionResult> AnswerAsync(bool accepted, string said)
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var form = Form;
-        await links.AnswerAsync(Document.Id, form.Whole("version"), accepted, form.Text(accepted ? "name" : "decliner"), form.Text(accepted ? "words" : "why"), accepted ? LineChoices.Read(Request.Form) : null, form.Key);
+        await links.AnswerAsync(
+            Document.Id,
+            form.Whole("version"),
+            accepted,
+            form.Text(accepted ? "name" : "decliner"),
+            form.Text(accepted ? "words" : "why"),
+            accepted ? LineChoices.Read(Request.Form) : null,
+            form.Key
+        );
         Say(said);
         return Redirect($"/p/{Token}");
     }

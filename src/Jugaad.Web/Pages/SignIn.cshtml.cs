@@ -24,9 +24,12 @@ public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk, Pa
 
     protected override Task<bool> ShowAsync()
     {
-        var asked = Request.HasFormContentType ? Request.Form["returnUrl"].ToString() : Request.Query["ReturnUrl"].ToString();
+        var asked = Request.HasFormContentType
+            ? Request.Form["returnUrl"].ToString()
+            : Request.Query["ReturnUrl"].ToString();
         ReturnUrl = Url.IsLocalUrl(asked) ? asked : "/";
-        if (Business?.PinnedDay is not null) (DemoPeople, DemoPassword) = (DemoBooks.People, DemoBooks.Password);
+        if (Business?.PinnedDay is not null)
+            (DemoPeople, DemoPassword) = (DemoBooks.People, DemoBooks.Password);
         return Task.FromResult(true);
     }
 
@@ -38,20 +41,33 @@ public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk, Pa
         await ShowAsync();
         var person = await desk.PersonAsync(Form.Text("email"), Form.Text("password"));
         // This keeps who it is for the next page where there is a second step, and signs in where there is none.
-        var signed = await signIn.PasswordSignInAsync(person, Form.Text("password"), isPersistent: true, lockoutOnFailure: false);
-        if (!signed.RequiresTwoFactor) await desk.CameInAsync(person, $"from {HttpContext.Connection.RemoteIpAddress}");
-        return signed.RequiresTwoFactor ? Redirect($"/sign-in/second?ReturnUrl={Uri.EscapeDataString(ReturnUrl)}") : LocalRedirect(ReturnUrl);
+        var signed = await signIn.PasswordSignInAsync(
+            person,
+            Form.Text("password"),
+            isPersistent: true,
+            lockoutOnFailure: false
+        );
+        if (!signed.RequiresTwoFactor)
+            await desk.CameInAsync(person, $"from {HttpContext.Connection.RemoteIpAddress}");
+        return signed.RequiresTwoFactor
+            ? Redirect($"/sign-in/second?ReturnUrl={Uri.EscapeDataString(ReturnUrl)}")
+            : LocalRedirect(ReturnUrl);
     }
 
     /// <summary>What a device is asked to sign. Nobody is named: it offers whom it has a passkey for.</summary>
-    public async Task<IActionResult> OnPostPasskeyOptionsAsync() => Content(await signIn.MakePasskeyRequestOptionsAsync(null), "application/json");
+    public async Task<IActionResult> OnPostPasskeyOptionsAsync() =>
+        Content(await signIn.MakePasskeyRequestOptionsAsync(null), "application/json");
 
     public async Task<IActionResult> OnPostPasskeyAsync()
     {
         await ReadHeadAsync();
         await ShowAsync();
         var shown = await PasskeyForms.ReadAsync(() => signIn.PerformPasskeyAssertionAsync(Form.Text("credential")));
-        if (shown is not { Succeeded: true }) throw new RefusalException("email", "This passkey opens nothing here. Sign in with your password; your passkeys are listed under your name.");
+        if (shown is not { Succeeded: true })
+            throw new RefusalException(
+                "email",
+                "This passkey opens nothing here. Sign in with your password; your passkeys are listed under your name."
+            );
         await passkeys.UsedAsync(shown.User, shown.Passkey, $"{HttpContext.Connection.RemoteIpAddress}");
         await signIn.SignInAsync(shown.User, isPersistent: true);
         return LocalRedirect(ReturnUrl);

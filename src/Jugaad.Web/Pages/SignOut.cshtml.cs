@@ -13,7 +13,8 @@ public sealed class SignOutModel(SignInManager<Person> signIn, BookWriter writer
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (User.Identity?.IsAuthenticated == true) await writer.NoteAsync(Right.Self, $"{actor.Name} signed out");
+        if (User.Identity?.IsAuthenticated == true)
+            await writer.NoteAsync(Right.Self, $"{actor.Name} signed out");
         await signIn.SignOutAsync();
         return Redirect("/sign-in");
     }

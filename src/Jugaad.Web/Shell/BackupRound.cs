@@ -3,7 +3,8 @@ using Jugaad.Desk.Keeping;
 namespace Jugaad.Web.Shell;
 
 /// <summary>Looks every few minutes whether a backup is due, as settings may change and the machine may have slept.</summary>
-internal sealed partial class BackupRound(IServiceScopeFactory scopes, TimeProvider clock, ILogger<BackupRound> log) : BackgroundService
+internal sealed partial class BackupRound(IServiceScopeFactory scopes, TimeProvider clock, ILogger<BackupRound> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Between = TimeSpan.FromMinutes(5);
 

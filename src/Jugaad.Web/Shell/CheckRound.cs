@@ -10,14 +10,21 @@ internal sealed class LastCheck
 }
 
 /// <summary>Checks the demo's books once at start, beside all else. What it finds stands on the day sheet.</summary>
-internal sealed partial class CheckRound(IServiceScopeFactory scopes, LastCheck last, ILogger<CheckRound> log) : BackgroundService
+internal sealed partial class CheckRound(IServiceScopeFactory scopes, LastCheck last, ILogger<CheckRound> log)
+    : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         try
         {
             await using var scope = scopes.CreateAsyncScope();
-            if ((await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stoppingToken))?.PinnedDay is null) return;
+            if (
+                (
+                    await scope.ServiceProvider.GetRequiredService<BooksHead>().FindBusinessAsync(stoppingToken)
+                )?.PinnedDay
+                is null
+            )
+                return;
             last.Report = await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync(stoppingToken);
         }
         catch (Exception broken) when (broken is not OperationCanceledException)

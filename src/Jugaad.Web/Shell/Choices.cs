@@ -14,13 +14,31 @@ public static class Choices
 
     public static IEnumerable<(string, string)> DecimalMarks => [(".", "1 234.50"), (",", "1 234,50")];
 
-    public static IEnumerable<(string, string)> DatePatterns => DisplayFormat.DatePatterns.Select(p => (p, new DateOnly(2025, 9, 17).ToString(p)));
+    public static IEnumerable<(string, string)> DatePatterns =>
+        DisplayFormat.DatePatterns.Select(p => (p, new DateOnly(2025, 9, 17).ToString(p)));
 
-    public static IEnumerable<(string, string)> Months => Enumerable.Range(1, 12).Select(m => (m.ToString(), new DateOnly(2025, m, 1).ToString("MMMM", System.Globalization.CultureInfo.InvariantCulture)));
+    public static IEnumerable<(string, string)> Months =>
+        Enumerable
+            .Range(1, 12)
+            .Select(m =>
+                (
+                    m.ToString(),
+                    new DateOnly(2025, m, 1).ToString("MMMM", System.Globalization.CultureInfo.InvariantCulture)
+                )
+            );
 
-    public static IEnumerable<(string, string)> TaxRoundings => [(nameof(Core.Documents.TaxRounding.Document), "once for each rate of a document"), (nameof(Core.Documents.TaxRounding.Line), "line by line")];
+    public static IEnumerable<(string, string)> TaxRoundings =>
+        [
+            (nameof(Core.Documents.TaxRounding.Document), "once for each rate of a document"),
+            (nameof(Core.Documents.TaxRounding.Line), "line by line"),
+        ];
 
     public static IEnumerable<(string, string)> Languages => Customer.Languages;
 
-    public static IEnumerable<(string, string)> CustomerKinds => [(nameof(CustomerKind.Business), "Business"), (nameof(CustomerKind.Consumer), "Consumer"), (nameof(CustomerKind.PublicBody), "Public body")];
+    public static IEnumerable<(string, string)> CustomerKinds =>
+        [
+            (nameof(CustomerKind.Business), "Business"),
+            (nameof(CustomerKind.Consumer), "Consumer"),
+            (nameof(CustomerKind.PublicBody), "Public body"),
+        ];
 }

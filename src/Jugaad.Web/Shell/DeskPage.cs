@@ -41,7 +41,9 @@ public abstract class DeskPage : PageModel
         }
         catch (Core.RefusalException refused) when (refused.Refusals.Any(r => r.Field == field))
         {
-            throw new Core.RefusalException([.. refused.Refusals.Select(r => r.Field == field ? r with { Field = shown } : r)]);
+            throw new Core.RefusalException([
+                .. refused.Refusals.Select(r => r.Field == field ? r with { Field = shown } : r),
+            ]);
         }
     }
 
@@ -62,23 +64,32 @@ public abstract class DeskPage : PageModel
         return await ShowAsync() ? Page() : NotFound();
     }
 
-    public async Task<IActionResult> RefuseAsync(IReadOnlyList<Refusal> refusals, int status = StatusCodes.Status422UnprocessableEntity)
+    public async Task<IActionResult> RefuseAsync(
+        IReadOnlyList<Refusal> refusals,
+        int status = StatusCodes.Status422UnprocessableEntity
+    )
     {
         await ReadHeadAsync();
-        HttpContext.RequestServices.GetRequiredService<FieldState>().Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
-        if (!await ShowAsync()) return NotFound();
+        HttpContext
+            .RequestServices.GetRequiredService<FieldState>()
+            .Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
+        if (!await ShowAsync())
+            return NotFound();
         Response.StatusCode = status;
         return Page();
     }
 
     /// <summary>How many rows a part that repeats shows: those that are there, or those that were typed and refused, and an empty one.</summary>
     public int RowsToShow(string part, int there) =>
-        Request.HasFormContentType ? Math.Max(there, TypedForm.RowsOf(Request.Form, part).DefaultIfEmpty(-1).Max() + 1) : there + 1;
+        Request.HasFormContentType
+            ? Math.Max(there, TypedForm.RowsOf(Request.Form, part).DefaultIfEmpty(-1).Max() + 1)
+            : there + 1;
 
     /// <summary>A file that came with the form; null where none was chosen.</summary>
     protected async Task<byte[]?> UploadAsync(string field)
     {
-        if (!Request.HasFormContentType || Request.Form.Files[field] is not { Length: > 0 } upload) return null;
+        if (!Request.HasFormContentType || Request.Form.Files[field] is not { Length: > 0 } upload)
+            return null;
         using var copy = new MemoryStream();
         await upload.CopyToAsync(copy);
         return copy.ToArray();
@@ -95,7 +106,8 @@ public abstract class DeskPage : PageModel
     }
 
     /// <summary>Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was taken over.</summary>
-    public static string ItemAddress(int? documentId, int? receiptId, int customerId, int? bookingId = null) => Desk.Screens.Addresses.Of(documentId, receiptId, customerId, bookingId);
+    public static string ItemAddress(int? documentId, int? receiptId, int customerId, int? bookingId = null) =>
+        Desk.Screens.Addresses.Of(documentId, receiptId, customerId, bookingId);
 
     /// <summary>Whole minor units as the business writes them.</summary>
     public string Amount(long minor, Currency currency) => Format.Amount(minor, currency);
@@ -112,10 +124,15 @@ public sealed class FieldState
 
     public void Take(IReadOnlyList<Refusal> refusals, IFormCollection? typed) => (Refusals, _typed) = (refusals, typed);
 
-    public Refusal? Of(string field) => Refusals.FirstOrDefault(r => string.Equals(r.Field, field, StringComparison.OrdinalIgnoreCase));
+    public Refusal? Of(string field) =>
+        Refusals.FirstOrDefault(r => string.Equals(r.Field, field, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>What was typed, where a form was refused; else what the page says.</summary>
-    public string? Value(string field, string? otherwise) => _typed is null ? otherwise : _typed.TryGetValue(field, out var typed) ? typed.ToString() : otherwise is "true" ? null : otherwise;
+    public string? Value(string field, string? otherwise) =>
+        _typed is null ? otherwise
+        : _typed.TryGetValue(field, out var typed) ? typed.ToString()
+        : otherwise is "true" ? null
+        : otherwise;
 
     public bool WasTyped => _typed is not null;
 }

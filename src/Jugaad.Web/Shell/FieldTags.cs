@@ -42,19 +42,35 @@ public sealed class FieldTag(FieldState state) : TagHelper
         var refusal = state.Of(Name);
         var value = WebUtility.HtmlEncode(Type == "password" ? "" : state.Value(Name, Value) ?? "");
         var described = $"{(Hint is null ? "" : $"{Name}-hint ")}{(refusal is null ? "" : $"{Name}-refusal")}".Trim();
-        var common = $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " fig" : "")}{(refusal is null ? "" : " is-refused")}\""
-            + (described.Length == 0 ? "" : $" aria-describedby=\"{described}\"") + (refusal is null ? "" : " aria-invalid=\"true\"")
-            + (Required ? " aria-required=\"true\"" : "") + (Autocomplete is null ? "" : $" autocomplete=\"{Autocomplete}\"") + (Autofocus ? " autofocus" : "") + (Offers is null ? "" : $" list=\"{Name}-offers\"");
+        var common =
+            $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " fig" : "")}{(refusal is null ? "" : " is-refused")}\""
+            + (described.Length == 0 ? "" : $" aria-describedby=\"{described}\"")
+            + (refusal is null ? "" : " aria-invalid=\"true\"")
+            + (Required ? " aria-required=\"true\"" : "")
+            + (Autocomplete is null ? "" : $" autocomplete=\"{Autocomplete}\"")
+            + (Autofocus ? " autofocus" : "")
+            + (Offers is null ? "" : $" list=\"{Name}-offers\"");
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "field");
-        output.Content.AppendHtml($"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label>");
-        output.Content.AppendHtml(Rows > 0
-            ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
-            : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />");
-        if (Offers is not null) output.Content.AppendHtml($"<datalist id=\"{Name}-offers\">{string.Concat(Offers.Select(o => $"<option value=\"{WebUtility.HtmlEncode(o)}\"></option>"))}</datalist>");
-        if (Hint is not null) output.Content.AppendHtml($"<div id=\"{Name}-hint\" class=\"hint\">{WebUtility.HtmlEncode(Hint)}</div>");
-        if (refusal is not null) output.Content.AppendHtml($"<div id=\"{Name}-refusal\" class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</div>");
+        output.Content.AppendHtml(
+            $"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label>"
+        );
+        output.Content.AppendHtml(
+            Rows > 0
+                ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
+                : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />"
+        );
+        if (Offers is not null)
+            output.Content.AppendHtml(
+                $"<datalist id=\"{Name}-offers\">{string.Concat(Offers.Select(o => $"<option value=\"{WebUtility.HtmlEncode(o)}\"></option>"))}</datalist>"
+            );
+        if (Hint is not null)
+            output.Content.AppendHtml($"<div id=\"{Name}-hint\" class=\"hint\">{WebUtility.HtmlEncode(Hint)}</div>");
+        if (refusal is not null)
+            output.Content.AppendHtml(
+                $"<div id=\"{Name}-refusal\" class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</div>"
+            );
     }
 }
 
@@ -82,11 +98,18 @@ public sealed class ChoiceTag(FieldState state) : TagHelper
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "field");
         var refused = refusal is null ? "" : $" aria-invalid=\"true\" aria-describedby=\"{Name}-refusal\"";
-        output.Content.AppendHtml($"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label><select id=\"{Name}\" name=\"{Name}\" class=\"form-select{(refusal is null ? "" : " is-refused")}\"{refused}>");
+        output.Content.AppendHtml(
+            $"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label><select id=\"{Name}\" name=\"{Name}\" class=\"form-select{(refusal is null ? "" : " is-refused")}\"{refused}>"
+        );
         foreach (var (value, text) in Options)
-            output.Content.AppendHtml($"<option value=\"{WebUtility.HtmlEncode(value)}\"{(value == chosen ? " selected" : "")}>{WebUtility.HtmlEncode(text)}</option>");
+            output.Content.AppendHtml(
+                $"<option value=\"{WebUtility.HtmlEncode(value)}\"{(value == chosen ? " selected" : "")}>{WebUtility.HtmlEncode(text)}</option>"
+            );
         output.Content.AppendHtml("</select>");
-        if (refusal is not null) output.Content.AppendHtml($"<div id=\"{Name}-refusal\" class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</div>");
+        if (refusal is not null)
+            output.Content.AppendHtml(
+                $"<div id=\"{Name}-refusal\" class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</div>"
+            );
     }
 }
 
@@ -107,8 +130,11 @@ public sealed class TickTag(FieldState state) : TagHelper
         output.TagName = "span";
         output.TagMode = TagMode.StartTagAndEndTag;
         output.Attributes.SetAttribute("class", "tick");
-        output.Content.AppendHtml($"<label><input type=\"checkbox\" id=\"{Name}\" name=\"{Name}\"{(ticked ? " checked" : "")} /> {WebUtility.HtmlEncode(Label)}</label>");
-        if (refusal is not null) output.Content.AppendHtml($"<span class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</span>");
+        output.Content.AppendHtml(
+            $"<label><input type=\"checkbox\" id=\"{Name}\" name=\"{Name}\"{(ticked ? " checked" : "")} /> {WebUtility.HtmlEncode(Label)}</label>"
+        );
+        if (refusal is not null)
+            output.Content.AppendHtml($"<span class=\"refusal\">{WebUtility.HtmlEncode(refusal.Message)}</span>");
     }
 }
 
@@ -119,9 +145,14 @@ public sealed class RefusalsTag(FieldState state) : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         output.TagName = null;
-        if (state.Refusals.Count == 0) return;
-        output.Content.AppendHtml("<div class=\"refused\" role=\"alert\" tabindex=\"-1\" id=\"refused\"><strong>Not done.</strong> ");
-        output.Content.AppendHtml(string.Join(" ", state.Refusals.Take(6).Select(r => WebUtility.HtmlEncode(r.Message))));
+        if (state.Refusals.Count == 0)
+            return;
+        output.Content.AppendHtml(
+            "<div class=\"refused\" role=\"alert\" tabindex=\"-1\" id=\"refused\"><strong>Not done.</strong> "
+        );
+        output.Content.AppendHtml(
+            string.Join(" ", state.Refusals.Take(6).Select(r => WebUtility.HtmlEncode(r.Message)))
+        );
         output.Content.AppendHtml("</div>");
     }
 }
@@ -139,6 +170,8 @@ public sealed class FormKeyTag(FieldState state, IAntiforgery antiforgery) : Tag
         output.TagName = null;
         var token = antiforgery.GetAndStoreTokens(ViewContext.HttpContext);
         var key = state.Value("formKey", null) ?? Guid.NewGuid().ToString("N");
-        output.Content.AppendHtml($"<input type=\"hidden\" name=\"{token.FormFieldName}\" value=\"{token.RequestToken}\" /><input type=\"hidden\" name=\"formKey\" value=\"{WebUtility.HtmlEncode(key)}\" />");
+        output.Content.AppendHtml(
+            $"<input type=\"hidden\" name=\"{token.FormFieldName}\" value=\"{token.RequestToken}\" /><input type=\"hidden\" name=\"formKey\" value=\"{WebUtility.HtmlEncode(key)}\" />"
+        );
     }
 }

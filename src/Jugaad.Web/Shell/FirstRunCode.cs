@@ -8,9 +8,14 @@ public sealed class FirstRunCode
     /// <summary>Without letters and figures that look alike.</summary>
     private const string Letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
 
-    public string Code { get; } = $"{RandomNumberGenerator.GetString(Letters, 4)}-{RandomNumberGenerator.GetString(Letters, 4)}";
+    public string Code { get; } =
+        $"{RandomNumberGenerator.GetString(Letters, 4)}-{RandomNumberGenerator.GetString(Letters, 4)}";
 
-    public bool Is(string typed) => CryptographicOperations.FixedTimeEquals(System.Text.Encoding.UTF8.GetBytes(Plain(typed)), System.Text.Encoding.UTF8.GetBytes(Plain(Code)));
+    public bool Is(string typed) =>
+        CryptographicOperations.FixedTimeEquals(
+            System.Text.Encoding.UTF8.GetBytes(Plain(typed)),
+            System.Text.Encoding.UTF8.GetBytes(Plain(Code))
+        );
 
     private static string Plain(string code) => string.Concat(code.Where(char.IsLetterOrDigit)).ToUpperInvariant();
 }

@@ -8,7 +8,11 @@ namespace Jugaad.Web.Shell;
 /// Sends links for new passwords beside the requests that asked for them, so that an answer takes the same time whether the address is
 /// known or not. Of too many at once the newest are dropped; whoever still waits asks again.
 /// </summary>
-internal sealed partial class ForgottenLettersRound(IServiceScopeFactory scopes, ForgottenLetters letters, ILogger<ForgottenLettersRound> log) : BackgroundService
+internal sealed partial class ForgottenLettersRound(
+    IServiceScopeFactory scopes,
+    ForgottenLetters letters,
+    ILogger<ForgottenLettersRound> log
+) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -19,7 +23,8 @@ internal sealed partial class ForgottenLettersRound(IServiceScopeFactory scopes,
                 await using var scope = scopes.CreateAsyncScope();
                 await scope.ServiceProvider.GetRequiredService<ForgottenPasswords>().SendAsync(email, stoppingToken);
             }
-            catch (Exception broken) when (broken is not OperationCanceledException || !stoppingToken.IsCancellationRequested)
+            catch (Exception broken)
+                when (broken is not OperationCanceledException || !stoppingToken.IsCancellationRequested)
             {
                 NotSent(broken is CarrierException ? broken.Message : broken.ToString());
             }
@@ -33,7 +38,9 @@ internal sealed partial class ForgottenLettersRound(IServiceScopeFactory scopes,
 /// <summary>The addresses for which a link was asked.</summary>
 public sealed class ForgottenLetters
 {
-    private readonly Channel<string> _asked = Channel.CreateBounded<string>(new BoundedChannelOptions(20) { FullMode = BoundedChannelFullMode.DropWrite });
+    private readonly Channel<string> _asked = Channel.CreateBounded<string>(
+        new BoundedChannelOptions(20) { FullMode = BoundedChannelFullMode.DropWrite }
+    );
 
     internal ChannelReader<string> Asked => _asked.Reader;
 

@@ -18,12 +18,23 @@ public enum ImportWork
 /// <param name="Of">How many rows, or things that it touched, there are.</param>
 /// <param name="IsEnding">Whether it was ended, or broke off, and what is in the books is being taken back.</param>
 /// <param name="Problem">Why it was not done; empty while it goes on or went well.</param>
-public sealed record ImportProgress(ImportWork Work, int Done, int Of, bool Finished, bool IsEnding = false, string Problem = "");
+public sealed record ImportProgress(
+    ImportWork Work,
+    int Done,
+    int Of,
+    bool Finished,
+    bool IsEnding = false,
+    string Problem = ""
+);
 
 /// <summary>Imports that are being taken, or taken back, in the background, one after the other, so that the page can be left.</summary>
 public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 {
-    private readonly Channel<(int Id, ImportWork Work, string Who)> _waiting = Channel.CreateUnbounded<(int, ImportWork, string)>();
+    private readonly Channel<(int Id, ImportWork Work, string Who)> _waiting = Channel.CreateUnbounded<(
+        int,
+        ImportWork,
+        string
+    )>();
     private readonly ConcurrentDictionary<int, ImportProgress> _progress = new();
     private readonly ConcurrentDictionary<int, CancellationTokenSource> _ends = new();
 
@@ -35,7 +46,8 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     public void Begin(int id, ImportWork work, int count, string who)
     {
         var begun = new ImportProgress(work, 0, count, false);
-        if (!ReferenceEquals(_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before), begun)) return;
+        if (!ReferenceEquals(_progress.AddOrUpdate(id, begun, (_, before) => before.Finished ? begun : before), begun))
+            return;
         _ends[id] = new CancellationTokenSource();
         _waiting.Writer.TryWrite((id, work, who));
     }
@@ -43,7 +55,8 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     /// <summary>Ends what is being done or waits for its turn. Of a file that was being taken nothing is kept; what was being taken back is so in part.</summary>
     public void End(int id)
     {
-        if (_ends.TryGetValue(id, out var end)) end.Cancel();
+        if (_ends.TryGetValue(id, out var end))
+            end.Cancel();
     }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -57,7 +70,12 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         }
     }
 
-    private async Task<string> ProblemOfAsync(int id, ImportWork work, CancellationToken end, CancellationToken stopping)
+    private async Task<string> ProblemOfAsync(
+        int id,
+        ImportWork work,
+        CancellationToken end,
+        CancellationToken stopping
+    )
     {
         try
         {
@@ -66,12 +84,16 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         }
         catch (OperationCanceledException) when (!stopping.IsCancellationRequested)
         {
-            return work == ImportWork.TakeBack ? "It was ended, so only a part of it is taken back." : await GivenUpAsync(id, stopping);
+            return work == ImportWork.TakeBack
+                ? "It was ended, so only a part of it is taken back."
+                : await GivenUpAsync(id, stopping);
         }
         catch (RefusalException refused)
         {
             await using var scope = scopes.CreateAsyncScope();
-            return refused.In((await scope.ServiceProvider.GetRequiredService<BooksHead>().BusinessAsync(stopping)).Format);
+            return refused.In(
+                (await scope.ServiceProvider.GetRequiredService<BooksHead>().BusinessAsync(stopping)).Format
+            );
         }
         catch (Exception broken) when (broken is not OperationCanceledException)
         {
@@ -84,12 +106,20 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     private async Task<string> GivenUpAsync(int id, CancellationToken stopping)
     {
         await using var scope = scopes.CreateAsyncScope();
-        if (await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is { State: ImportState.Taking } run)
+        if (
+            await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is
+            { State: ImportState.Taking } run
+        )
         {
             _progress[id] = _progress[id] with { Done = 0, Of = run.Report!.New + run.Report.Changed, IsEnding = true };
             var problem = await ProblemOfAsync(id, ImportWork.TakeBack, stopping, stopping);
-            if (problem.Length > 0) return problem;
-            if (await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is { State: ImportState.TakenBack }) return "It was ended, and what was in the books is taken back, but for what is named below.";
+            if (problem.Length > 0)
+                return problem;
+            if (
+                await scope.ServiceProvider.GetRequiredService<Importing>().FindAsync(id, stopping) is
+                { State: ImportState.TakenBack }
+            )
+                return "It was ended, and what was in the books is taken back, but for what is named below.";
         }
 
         return "It was ended, so nothing was taken.";
@@ -99,7 +129,9 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     {
         end.ThrowIfCancellationRequested();
         await using var scope = scopes.CreateAsyncScope();
-        await scope.ServiceProvider.GetRequiredService<ImportTaking>().TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), null, end);
+        await scope
+            .ServiceProvider.GetRequiredService<ImportTaking>()
+            .TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), null, end);
     }
 
     private async Task BackAsync(int id, CancellationToken end)

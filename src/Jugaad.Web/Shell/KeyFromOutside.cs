@@ -19,7 +19,8 @@ public sealed class KeyFromOutside : IXmlEncryptor
     internal static readonly KeyFromOutside None = new(null);
 
     private static readonly XNamespace Framework = "http://schemas.asp.net/2015/03/dataProtection";
-    private static readonly XName Sealed = Framework + "encryptedSecret", MustBeSealed = Framework + "requiresEncryption";
+    private static readonly XName Sealed = Framework + "encryptedSecret",
+        MustBeSealed = Framework + "requiresEncryption";
 
     private readonly byte[]? _key;
 
@@ -31,7 +32,8 @@ public sealed class KeyFromOutside : IXmlEncryptor
     /// <exception cref="RefusalException">When the file cannot be read, or holds no key.</exception>
     internal static KeyFromOutside Read(string? path)
     {
-        if (string.IsNullOrEmpty(path)) return None;
+        if (string.IsNullOrEmpty(path))
+            return None;
         string text;
         try
         {
@@ -39,12 +41,18 @@ public sealed class KeyFromOutside : IXmlEncryptor
         }
         catch (Exception unread) when (unread is IOException or UnauthorizedAccessException)
         {
-            throw new RefusalException("key", $"{Variable} names the file {path}, which cannot be read: {unread.Message}");
+            throw new RefusalException(
+                "key",
+                $"{Variable} names the file {path}, which cannot be read: {unread.Message}"
+            );
         }
 
         var key = new byte[32];
         if (!Convert.TryFromBase64String(text, key, out var length) || length != key.Length)
-            throw new RefusalException("key", $"{path} holds no key: 32 bytes in base64 are meant, as “openssl rand -base64 32” writes them.");
+            throw new RefusalException(
+                "key",
+                $"{path} holds no key: 32 bytes in base64 are meant, as “openssl rand -base64 32” writes them."
+            );
         return new KeyFromOutside(key);
     }
 
@@ -52,29 +60,52 @@ public sealed class KeyFromOutside : IXmlEncryptor
     /// <exception cref="RefusalException">When they are sealed with another key, or with one that is not given now.</exception>
     internal void TakeOver(string folder)
     {
-        if (!Directory.Exists(folder)) return;
+        if (!Directory.Exists(folder))
+            return;
         foreach (var file in Directory.EnumerateFiles(folder, "key-*.xml"))
         {
             var ring = Load(file);
-            foreach (var secret in ring.Descendants(Sealed).Where(s => s.Attribute("decryptorType")?.Value.StartsWith(typeof(KeyOpener).FullName!, StringComparison.Ordinal) == true))
+            foreach (
+                var secret in ring.Descendants(Sealed)
+                    .Where(s =>
+                        s.Attribute("decryptorType")
+                            ?.Value.StartsWith(typeof(KeyOpener).FullName!, StringComparison.Ordinal) == true
+                    )
+            )
             {
-                if (_key is null) throw new RefusalException("key", $"The keys of these books are sealed with a key that is kept elsewhere. Name its file by {Variable}.");
+                if (_key is null)
+                    throw new RefusalException(
+                        "key",
+                        $"The keys of these books are sealed with a key that is kept elsewhere. Name its file by {Variable}."
+                    );
                 try
                 {
                     Open(secret.Elements().FirstOrDefault() ?? secret);
                 }
                 catch (CryptographicException)
                 {
-                    throw new RefusalException("key", $"The keys of these books are sealed with another key than the one that {Variable} names, or damaged. Give the one of before, or put {file} back from a backup.");
+                    throw new RefusalException(
+                        "key",
+                        $"The keys of these books are sealed with another key than the one that {Variable} names, or damaged. Give the one of before, or put {file} back from a backup."
+                    );
                 }
             }
 
-            var open = ring.Descendants().Where(e => e.Attribute(MustBeSealed)?.Value == "true" && e.Name != Sealed).ToList();
-            if (_key is null || open.Count == 0) continue;
+            var open = ring.Descendants()
+                .Where(e => e.Attribute(MustBeSealed)?.Value == "true" && e.Name != Sealed)
+                .ToList();
+            if (_key is null || open.Count == 0)
+                continue;
             foreach (var element in open)
             {
                 var done = Encrypt(element);
-                element.ReplaceWith(new XElement(Sealed, new XAttribute("decryptorType", done.DecryptorType.AssemblyQualifiedName!), done.EncryptedElement));
+                element.ReplaceWith(
+                    new XElement(
+                        Sealed,
+                        new XAttribute("decryptorType", done.DecryptorType.AssemblyQualifiedName!),
+                        done.EncryptedElement
+                    )
+                );
             }
 
             var next = file + ".next";
@@ -93,7 +124,10 @@ public sealed class KeyFromOutside : IXmlEncryptor
         }
         catch (XmlException)
         {
-            throw new RefusalException("key", $"{file} is damaged. Put it back from a backup. Without one, take it away: everybody signs in anew then, and the passwords of mail and backups and the second steps are to be given again.");
+            throw new RefusalException(
+                "key",
+                $"{file} is damaged. Put it back from a backup. Without one, take it away: everybody signs in anew then, and the passwords of mail and backups and the second steps are to be given again."
+            );
         }
     }
 
@@ -101,16 +135,24 @@ public sealed class KeyFromOutside : IXmlEncryptor
     public EncryptedXmlInfo Encrypt(XElement plaintextElement)
     {
         var plain = System.Text.Encoding.UTF8.GetBytes(plaintextElement.ToString(SaveOptions.DisableFormatting));
-        var (nonce, mark, hidden) = (RandomNumberGenerator.GetBytes(AesGcm.NonceByteSizes.MaxSize), new byte[AesGcm.TagByteSizes.MaxSize], new byte[plain.Length]);
+        var (nonce, mark, hidden) = (
+            RandomNumberGenerator.GetBytes(AesGcm.NonceByteSizes.MaxSize),
+            new byte[AesGcm.TagByteSizes.MaxSize],
+            new byte[plain.Length]
+        );
         using var aes = new AesGcm(_key!, mark.Length);
         aes.Encrypt(nonce, plain, hidden, mark);
-        return new EncryptedXmlInfo(new XElement("sealed", Convert.ToBase64String([.. nonce, .. mark, .. hidden])), typeof(KeyOpener));
+        return new EncryptedXmlInfo(
+            new XElement("sealed", Convert.ToBase64String([.. nonce, .. mark, .. hidden])),
+            typeof(KeyOpener)
+        );
     }
 
     /// <exception cref="CryptographicException">When it was sealed with another key, or changed.</exception>
     internal XElement Open(XElement element)
     {
-        if (_key is null) throw new CryptographicException("The key is not given.");
+        if (_key is null)
+            throw new CryptographicException("The key is not given.");
         var (nonce, mark) = (AesGcm.NonceByteSizes.MaxSize, AesGcm.TagByteSizes.MaxSize);
         var all = new byte[element.Value.Length];
         if (!Convert.TryFromBase64String(element.Value, all, out var length) || length < nonce + mark)
@@ -127,5 +169,6 @@ public sealed class KeyFromOutside : IXmlEncryptor
 public sealed class KeyOpener(IServiceProvider services) : IXmlDecryptor
 {
     /// <inheritdoc/>
-    public XElement Decrypt(XElement encryptedElement) => services.GetRequiredService<KeyFromOutside>().Open(encryptedElement);
+    public XElement Decrypt(XElement encryptedElement) =>
+        services.GetRequiredService<KeyFromOutside>().Open(encryptedElement);
 }

@@ -33,9 +33,14 @@ public static class LateGauge
         var gone = late >= 0 ? 1 : Math.Clamp((today.DayNumber - date.DayNumber) / (double)term, 0, 1);
         var past = Math.Clamp(late / (double)MostDays, 0, 1) * (Width - Notch - 2);
         static string N(double value) => value.ToString("0.#", CultureInfo.InvariantCulture);
-        var svg = $"<svg class=\"late-gauge\" width=\"{N(Width)}\" height=\"16\" viewBox=\"0 0 {N(Width)} 16\" role=\"img\" aria-label=\"{Words(due, today)}\"><title>{Words(due, today)}</title>"
+        var svg =
+            $"<svg class=\"late-gauge\" width=\"{N(Width)}\" height=\"16\" viewBox=\"0 0 {N(Width)} 16\" role=\"img\" aria-label=\"{Words(due, today)}\"><title>{Words(due, today)}</title>"
             + $"<line class=\"gauge-term\" x1=\"0\" y1=\"8\" x2=\"{N(Width)}\" y2=\"8\"/><line class=\"gauge-gone\" x1=\"0\" y1=\"8\" x2=\"{N(gone * Notch)}\" y2=\"8\"/>";
-        if (past > 0) svg += $"<line class=\"gauge-late\" x1=\"{N(Notch)}\" y1=\"8\" x2=\"{N(Notch + Math.Max(past, 2))}\" y2=\"8\"/>";
-        return new HtmlString(svg + $"<line class=\"gauge-notch\" x1=\"{N(Notch)}\" y1=\"2\" x2=\"{N(Notch)}\" y2=\"14\"/></svg>");
+        if (past > 0)
+            svg +=
+                $"<line class=\"gauge-late\" x1=\"{N(Notch)}\" y1=\"8\" x2=\"{N(Notch + Math.Max(past, 2))}\" y2=\"8\"/>";
+        return new HtmlString(
+            svg + $"<line class=\"gauge-notch\" x1=\"{N(Notch)}\" y1=\"2\" x2=\"{N(Notch)}\" y2=\"14\"/></svg>"
+        );
     }
 }

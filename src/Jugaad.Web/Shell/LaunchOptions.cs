@@ -7,7 +7,15 @@ namespace Jugaad.Web.Shell;
 /// <param name="ContentRoot">Where wwwroot is; null for the current folder.</param>
 /// <param name="Listen">The machine's own address to listen on; null for the one that only this machine reaches.</param>
 /// <param name="MadeBooks">Where the demo's books are kept as they were made; null where nothing is kept.</param>
-internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fresh, string? ContentRoot = null, IPAddress? Listen = null, string? MadeBooks = null)
+internal sealed record LaunchOptions(
+    bool Demo,
+    string Data,
+    int Port,
+    bool Fresh,
+    string? ContentRoot = null,
+    IPAddress? Listen = null,
+    string? MadeBooks = null
+)
 {
     /// <summary>Reads the verb and its options; says what is wrong and returns null when it cannot.</summary>
     internal static LaunchOptions? Read(string[] args)
@@ -26,7 +34,10 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
                 case "--data" when i + 1 < args.Length:
                     data = args[++i];
                     break;
-                case "--port" when i + 1 < args.Length && int.TryParse(args[i + 1], out var number) && number is >= 0 and <= 65535:
+                case "--port"
+                    when i + 1 < args.Length
+                        && int.TryParse(args[i + 1], out var number)
+                        && number is >= 0 and <= 65535:
                     port = number;
                     i++;
                     break;
@@ -50,10 +61,14 @@ internal sealed record LaunchOptions(bool Demo, string Data, int Port, bool Fres
             }
         }
 
-        if (data.Length > 0) return new LaunchOptions(demo, data, port, fresh, contentRoot, listen, madeBooks);
+        if (data.Length > 0)
+            return new LaunchOptions(demo, data, port, fresh, contentRoot, listen, madeBooks);
         Console.Error.WriteLine($"Say where the books are with --data DIR. {Usage(demo)}");
         return null;
     }
 
-    private static string Usage(bool demo) => demo ? "Use: ./jugaad demo [--port N] [--data DIR] [--fresh]" : "Use: ./jugaad serve --data DIR [--port N] [--listen ADDRESS]";
+    private static string Usage(bool demo) =>
+        demo
+            ? "Use: ./jugaad demo [--port N] [--data DIR] [--fresh]"
+            : "Use: ./jugaad serve --data DIR [--port N] [--listen ADDRESS]";
 }

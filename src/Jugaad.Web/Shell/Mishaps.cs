@@ -9,30 +9,64 @@ namespace Jugaad.Web.Shell;
 /// </summary>
 internal sealed partial class Mishaps(OnceInAWhile quiet, ILogger<Mishaps> log) : IExceptionHandler
 {
-    public async ValueTask<bool> TryHandleAsync(HttpContext httpContext, Exception exception, CancellationToken cancellationToken)
+    public async ValueTask<bool> TryHandleAsync(
+        HttpContext httpContext,
+        Exception exception,
+        CancellationToken cancellationToken
+    )
     {
-        if (httpContext.RequestAborted.IsCancellationRequested && exception is OperationCanceledException or IOException) return true;
+        if (
+            httpContext.RequestAborted.IsCancellationRequested && exception is OperationCanceledException or IOException
+        )
+            return true;
         var (status, words) = exception switch
         {
-            BadHttpRequestException bad => (bad.StatusCode, "What was sent could not be read. Load the page again and repeat it; nothing has been done."),
-            _ when BooksTrouble.Of(exception) is { } trouble => (StatusCodes.Status503ServiceUnavailable, trouble.Words),
+            BadHttpRequestException bad => (
+                bad.StatusCode,
+                "What was sent could not be read. Load the page again and repeat it; nothing has been done."
+            ),
+            _ when BooksTrouble.Of(exception) is { } trouble => (
+                StatusCodes.Status503ServiceUnavailable,
+                trouble.Words
+            ),
             _ => (StatusCodes.Status500InternalServerError, ""),
         };
-        if (quiet.Says($"{exception.GetType().Name} {httpContext.Request.Path.Value?.Split('/').ElementAtOrDefault(1)}"))
+        if (
+            quiet.Says($"{exception.GetType().Name} {httpContext.Request.Path.Value?.Split('/').ElementAtOrDefault(1)}")
+        )
         {
-            if (status == StatusCodes.Status500InternalServerError) Broke(exception, httpContext.Request.Method, httpContext.Request.Path);
-            else Refused(httpContext.Request.Method, httpContext.Request.Path, status, exception.Message);
+            if (status == StatusCodes.Status500InternalServerError)
+                Broke(exception, httpContext.Request.Method, httpContext.Request.Path);
+            else
+                Refused(httpContext.Request.Method, httpContext.Request.Path, status, exception.Message);
         }
 
-        if (httpContext.Response.HasStarted) return true;
+        if (httpContext.Response.HasStarted)
+            return true;
         httpContext.Response.StatusCode = status;
         if (httpContext.Request.Path.StartsWithSegments("/api"))
         {
-            await httpContext.Response.WriteAsJsonAsync(new { refusals = new[] { new { field = "", message = words.Length > 0 ? words : "Something went wrong. It is our fault and has been noted; nothing has been done." } } }, cancellationToken);
+            await httpContext.Response.WriteAsJsonAsync(
+                new
+                {
+                    refusals = new[]
+                    {
+                        new
+                        {
+                            field = "",
+                            message = words.Length > 0
+                                ? words
+                                : "Something went wrong. It is our fault and has been noted; nothing has been done.",
+                        },
+                    },
+                },
+                cancellationToken
+            );
             return true;
         }
 
-        if (words.Length == 0) return false;
+        if (words.Length == 0)
+            return false;
         httpContext.Response.ContentType = "text/plain; charset=utf-8";
         await httpContext.Response.WriteAsync(words, cancellationToken);
         return true;

@@ -14,6 +14,7 @@ public sealed class NeedsTag(IActor actor) : TagHelper
 
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
-        if (!actor.May(Needs)) output.SuppressOutput();
+        if (!actor.May(Needs))
+            output.SuppressOutput();
     }
 }

@@ -31,31 +31,44 @@ internal sealed class Outside(IServiceScopeFactory scopes, ILoggerFactory logs, 
     public async Task<Reach> NowAsync(CancellationToken stop) => (await KeptAsync(stop)).Reach;
 
     /// <summary>Takes the word of a proxy that is believed for who asks and by which scheme.</summary>
-    public async Task BelieveAsync(HttpContext context) => (await KeptAsync(context.RequestAborted)).Believing.ApplyForwarders(context);
+    public async Task BelieveAsync(HttpContext context) =>
+        (await KeptAsync(context.RequestAborted)).Believing.ApplyForwarders(context);
 
     /// <summary>Has it be read anew.</summary>
     public void Forget() => _kept = null;
 
     private async Task<Kept> KeptAsync(CancellationToken stop)
     {
-        if (_kept is { } kept && clock.GetElapsedTime(kept.At) < Fresh) return kept;
+        if (_kept is { } kept && clock.GetElapsedTime(kept.At) < Fresh)
+            return kept;
         await using var scope = scopes.CreateAsyncScope();
         var settings = await scope.ServiceProvider.GetRequiredService<MachineSetup>().SettingsAsync(stop);
         List<IPNetwork> proxies = [];
         foreach (var one in settings.Proxies.Split(' ', StringSplitOptions.RemoveEmptyEntries))
-            if (MachineSetup.TryReadProxy(one, out var range)) proxies.Add(range.Value);
-        var reach = new Reach(Uri.TryCreate(settings.OutsideAddress, UriKind.Absolute, out var address) ? address : null, proxies, settings.HttpsOnly);
+            if (MachineSetup.TryReadProxy(one, out var range))
+                proxies.Add(range.Value);
+        var reach = new Reach(
+            Uri.TryCreate(settings.OutsideAddress, UriKind.Absolute, out var address) ? address : null,
+            proxies,
+            settings.HttpsOnly
+        );
         return _kept = new Kept(reach, Believing(proxies), clock.GetTimestamp());
     }
 
     private ForwardedHeadersMiddleware Believing(IEnumerable<IPNetwork> proxies)
     {
-        var options = new ForwardedHeadersOptions { ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto, ForwardLimit = null };
+        var options = new ForwardedHeadersOptions
+        {
+            ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto,
+            ForwardLimit = null,
+        };
         options.KnownProxies.Clear();
         options.KnownIPNetworks.Clear();
-        foreach (var proxy in proxies) options.KnownIPNetworks.Add(proxy);
+        foreach (var proxy in proxies)
+            options.KnownIPNetworks.Add(proxy);
         // Where nobody is believed, the library would believe everybody.
-        if (options.KnownIPNetworks.Count == 0) options.ForwardedHeaders = ForwardedHeaders.None;
+        if (options.KnownIPNetworks.Count == 0)
+            options.ForwardedHeaders = ForwardedHeaders.None;
         return new ForwardedHeadersMiddleware(_ => Task.CompletedTask, logs, Options.Create(options));
     }
 }
@@ -78,20 +91,37 @@ internal sealed class OutsideGate(RequestDelegate next, Outside outside)
 
         if (!string.Equals(request.Host.Value, reach.Host, StringComparison.OrdinalIgnoreCase) || reach.Address is null)
         {
-            await SayAsync(context, StatusCodes.Status421MisdirectedRequest, reach.Address is null
-                ? "This program was asked for under a name that it does not have. Its owner says under Setup, this machine, how it is reached from outside; on the machine itself, ./jugaad machine says it too."
-                : $"This program is not called that. It is reached at {reach.Address.GetLeftPart(UriPartial.Authority)}");
+            await SayAsync(
+                context,
+                StatusCodes.Status421MisdirectedRequest,
+                reach.Address is null
+                    ? "This program was asked for under a name that it does not have. Its owner says under Setup, this machine, how it is reached from outside; on the machine itself, ./jugaad machine says it too."
+                    : $"This program is not called that. It is reached at {reach.Address.GetLeftPart(UriPartial.Authority)}"
+            );
             return;
         }
 
         if (reach.HttpsOnly && !request.IsHttps)
         {
-            if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method)) context.Response.Redirect(reach.Address.GetLeftPart(UriPartial.Authority) + request.PathBase + request.Path + request.QueryString, permanent: false);
-            else await SayAsync(context, StatusCodes.Status403Forbidden, $"What is sent here must come by HTTPS: {reach.Address.GetLeftPart(UriPartial.Authority)}");
+            if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method))
+                context.Response.Redirect(
+                    reach.Address.GetLeftPart(UriPartial.Authority)
+                        + request.PathBase
+                        + request.Path
+                        + request.QueryString,
+                    permanent: false
+                );
+            else
+                await SayAsync(
+                    context,
+                    StatusCodes.Status403Forbidden,
+                    $"What is sent here must come by HTTPS: {reach.Address.GetLeftPart(UriPartial.Authority)}"
+                );
             return;
         }
 
-        if (reach.HttpsOnly) context.Response.Headers.StrictTransportSecurity = Strict;
+        if (reach.HttpsOnly)
+            context.Response.Headers.StrictTransportSecurity = Strict;
         await next(context);
     }
 
@@ -103,13 +133,20 @@ internal sealed class OutsideGate(RequestDelegate next, Outside outside)
     private static bool IsOurOwn(HttpContext context, Reach reach)
     {
         var (host, connection) = (context.Request.Host.Host.Trim('[', ']'), context.Connection);
-        var isHere = connection.RemoteIpAddress is { } visitor && (IPAddress.IsLoopback(visitor) || visitor.Equals(connection.LocalIpAddress));
-        if (string.Equals(host, "localhost", StringComparison.OrdinalIgnoreCase)) return isHere;
-        if (!IPAddress.TryParse(host, out var called)) return false;
-        return IPAddress.IsLoopback(called) ? isHere : called.Equals(Plain(connection.LocalIpAddress)) && (isHere || !reach.HttpsOnly);
+        var isHere =
+            connection.RemoteIpAddress is { } visitor
+            && (IPAddress.IsLoopback(visitor) || visitor.Equals(connection.LocalIpAddress));
+        if (string.Equals(host, "localhost", StringComparison.OrdinalIgnoreCase))
+            return isHere;
+        if (!IPAddress.TryParse(host, out var called))
+            return false;
+        return IPAddress.IsLoopback(called)
+            ? isHere
+            : called.Equals(Plain(connection.LocalIpAddress)) && (isHere || !reach.HttpsOnly);
     }
 
-    private static IPAddress? Plain(IPAddress? address) => address is { IsIPv4MappedToIPv6: true } ? address.MapToIPv4() : address;
+    private static IPAddress? Plain(IPAddress? address) =>
+        address is { IsIPv4MappedToIPv6: true } ? address.MapToIPv4() : address;
 
     private static Task SayAsync(HttpContext context, int status, string words)
     {

@@ -7,13 +7,21 @@ namespace Jugaad.Web.Shell;
 internal static class PasskeyForms
 {
     /// <returns>Null for what cannot be read, or answers nothing that was asked of this browser.</returns>
-    internal static async Task<T?> ReadAsync<T>(Func<Task<T>> read) where T : class
+    internal static async Task<T?> ReadAsync<T>(Func<Task<T>> read)
+        where T : class
     {
         try
         {
             return await read();
         }
-        catch (Exception unread) when (unread is JsonException or PasskeyException or InvalidOperationException or ArgumentException or FormatException)
+        catch (Exception unread)
+            when (unread
+                    is JsonException
+                        or PasskeyException
+                        or InvalidOperationException
+                        or ArgumentException
+                        or FormatException
+            )
         {
             return null;
         }

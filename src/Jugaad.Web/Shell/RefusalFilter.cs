@@ -30,13 +30,18 @@ internal sealed class RefusalFilter : IAsyncPageFilter
     /// <summary>What is needed to send a form; the desk asks again.</summary>
     /// <exception cref="InvalidOperationException">When nobody said, which the table of rights shows.</exception>
     internal static Right RightOf(MethodInfo handler, Type page) =>
-        (handler.GetCustomAttribute<PostsAttribute>() ?? page.GetCustomAttribute<PostsAttribute>())?.Right ?? throw new InvalidOperationException($"{page.Name} does not say who may send its forms.");
+        (handler.GetCustomAttribute<PostsAttribute>() ?? page.GetCustomAttribute<PostsAttribute>())?.Right
+        ?? throw new InvalidOperationException($"{page.Name} does not say who may send its forms.");
 
     public Task OnPageHandlerSelectionAsync(PageHandlerSelectedContext context) => Task.CompletedTask;
 
-    public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    public async Task OnPageHandlerExecutionAsync(
+        PageHandlerExecutingContext context,
+        PageHandlerExecutionDelegate next
+    )
     {
-        if (context.HandlerInstance is not DeskPage page) throw new InvalidOperationException("Every page is a DeskPage.");
+        if (context.HandlerInstance is not DeskPage page)
+            throw new InvalidOperationException("Every page is a DeskPage.");
         if (page.GetType().GetCustomAttribute<NeedsAttribute>() is { } needs && !page.May(needs.Right))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
@@ -50,27 +55,53 @@ internal sealed class RefusalFilter : IAsyncPageFilter
             return;
         }
 
-        if (HttpMethods.IsPost(context.HttpContext.Request.Method) && !page.May(RightOf(context.HandlerMethod.MethodInfo, page.GetType())))
+        if (
+            HttpMethods.IsPost(context.HttpContext.Request.Method)
+            && !page.May(RightOf(context.HandlerMethod.MethodInfo, page.GetType()))
+        )
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);
             return;
         }
 
-        if (HttpMethods.IsPost(context.HttpContext.Request.Method) && page.GetType().GetCustomAttribute<IgnoreAntiforgeryTokenAttribute>() is null
-            && !await context.HttpContext.RequestServices.GetRequiredService<IAntiforgery>().IsRequestValidAsync(context.HttpContext))
+        if (
+            HttpMethods.IsPost(context.HttpContext.Request.Method)
+            && page.GetType().GetCustomAttribute<IgnoreAntiforgeryTokenAttribute>() is null
+            && !await context
+                .HttpContext.RequestServices.GetRequiredService<IAntiforgery>()
+                .IsRequestValidAsync(context.HttpContext)
+        )
         {
-            context.Result = await page.RefuseAsync([new Refusal("", "This page was open too long, so nothing has been done yet. What you typed is still here: press the button again.")]);
+            context.Result = await page.RefuseAsync([
+                new Refusal(
+                    "",
+                    "This page was open too long, so nothing has been done yet. What you typed is still here: press the button again."
+                ),
+            ]);
             return;
         }
 
         var done = await next();
-        if (done.Exception is null || done.ExceptionHandled) return;
+        if (done.Exception is null || done.ExceptionHandled)
+            return;
         if (done.Exception is not RefusalException refused)
         {
             // A full disk or a busy file takes nothing that was typed away either.
-            if (BooksTrouble.Of(done.Exception) is not { } trouble || !HttpMethods.IsPost(context.HttpContext.Request.Method)) return;
-            if (context.HttpContext.RequestServices.GetRequiredService<OnceInAWhile>().Says(trouble.Words)) Serilog.Log.Warning("{Path} could not be written: {Why}", context.HttpContext.Request.Path, trouble.Words);
-            done.Result = await page.RefuseAsync([new Refusal("", $"{trouble.Words}")], StatusCodes.Status503ServiceUnavailable);
+            if (
+                BooksTrouble.Of(done.Exception) is not { } trouble
+                || !HttpMethods.IsPost(context.HttpContext.Request.Method)
+            )
+                return;
+            if (context.HttpContext.RequestServices.GetRequiredService<OnceInAWhile>().Says(trouble.Words))
+                Serilog.Log.Warning(
+                    "{Path} could not be written: {Why}",
+                    context.HttpContext.Request.Path,
+                    trouble.Words
+                );
+            done.Result = await page.RefuseAsync(
+                [new Refusal("", $"{trouble.Words}")],
+                StatusCodes.Status503ServiceUnavailable
+            );
             done.ExceptionHandled = true;
             return;
         }

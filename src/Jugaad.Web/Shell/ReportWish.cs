@@ -12,9 +12,17 @@ internal sealed record ReportWish(string Name, DateOnly On, DateOnly From, DateO
     /// <summary>Reads the address; what it does not say is today, or the month up to today.</summary>
     internal static ReportWish Read(string name, IQueryCollection query, Business business, DateOnly today)
     {
-        DateOnly Day(string field, DateOnly otherwise) => DateOnly.TryParseExact(query[field], "yyyy-MM-dd", out var day) ? day : otherwise;
+        DateOnly Day(string field, DateOnly otherwise) =>
+            DateOnly.TryParseExact(query[field], "yyyy-MM-dd", out var day) ? day : otherwise;
         var until = Day("until", today);
-        return new ReportWish(name, Day("on", today), Day("from", new DateOnly(until.Year, until.Month, 1)), until, int.TryParse(query["account"], out var account) ? account : 0, query["customer"].ToString());
+        return new ReportWish(
+            name,
+            Day("on", today),
+            Day("from", new DateOnly(until.Year, until.Month, 1)),
+            until,
+            int.TryParse(query["account"], out var account) ? account : 0,
+            query["customer"].ToString()
+        );
     }
 
     /// <summary>Whether it is about a range of days rather than about one day.</summary>
@@ -22,22 +30,30 @@ internal sealed record ReportWish(string Name, DateOnly On, DateOnly From, DateO
 
     /// <returns>Null where there is no report of that name.</returns>
     /// <exception cref="RefusalException">When the account or the customer is not there, or the range runs backwards.</exception>
-    internal async Task<Report?> MakeAsync(AgedReports aged, JournalReports journal, CancellationToken stop = default) => Name switch
-    {
-        "aged" => await aged.AgedReportAsync(On, stop),
-        "open-items" => await aged.OpenItemsAsync(On, stop),
-        "statement" => await aged.StatementAsync(Customer, On, stop),
-        "sales" => await journal.SalesAsync(From, Until, stop),
-        "receipts" => await journal.ReceiptsAsync(From, Until, stop),
-        "account" => await journal.AccountBookAsync(Account, From, Until, stop),
-        "entries" => await journal.JournalAsync(From, Until, stop),
-        _ => null,
-    };
+    internal async Task<Report?> MakeAsync(
+        AgedReports aged,
+        JournalReports journal,
+        CancellationToken stop = default
+    ) =>
+        Name switch
+        {
+            "aged" => await aged.AgedReportAsync(On, stop),
+            "open-items" => await aged.OpenItemsAsync(On, stop),
+            "statement" => await aged.StatementAsync(Customer, On, stop),
+            "sales" => await journal.SalesAsync(From, Until, stop),
+            "receipts" => await journal.ReceiptsAsync(From, Until, stop),
+            "account" => await journal.AccountBookAsync(Account, From, Until, stop),
+            "entries" => await journal.JournalAsync(From, Until, stop),
+            _ => null,
+        };
 
     /// <summary>The address of its file, but for the form.</summary>
     internal string FileAddress(string form)
     {
         static string D(DateOnly day) => day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
-        return $"/reports/{Name}/file?form={form}&" + (IsRange ? $"from={D(From)}&until={D(Until)}" : $"on={D(On)}") + (Account > 0 ? $"&account={Account}" : "") + (Customer.Length > 0 ? $"&customer={Uri.EscapeDataString(Customer)}" : "");
+        return $"/reports/{Name}/file?form={form}&"
+            + (IsRange ? $"from={D(From)}&until={D(Until)}" : $"on={D(On)}")
+            + (Account > 0 ? $"&account={Account}" : "")
+            + (Customer.Length > 0 ? $"&customer={Uri.EscapeDataString(Customer)}" : "");
     }
 }

@@ -5,7 +5,13 @@ using Jugaad.Desk.Selling;
 namespace Jugaad.Web.Shell;
 
 /// <summary>Carries the post whenever something is put into the tray, and when a next try is due.</summary>
-internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell bell, StandingProgress standing, TimeProvider clock, ILogger<PostRound> log) : BackgroundService
+internal sealed partial class PostRound(
+    IServiceScopeFactory scopes,
+    PostBell bell,
+    StandingProgress standing,
+    TimeProvider clock,
+    ILogger<PostRound> log
+) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -14,12 +20,16 @@ internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell be
         {
             var wait = TimeSpan.FromMinutes(5);
             // What a night's run puts into the tray goes once the run is through: the two would only wait for each other.
-            while (standing.Running) await Task.Delay(TimeSpan.FromMilliseconds(500), stoppingToken);
+            while (standing.Running)
+                await Task.Delay(TimeSpan.FromMilliseconds(500), stoppingToken);
             try
             {
                 await using var scope = scopes.CreateAsyncScope();
-                var (_, next) = await scope.ServiceProvider.GetRequiredService<PostCarrying>().CarryAsync(stoppingToken);
-                if (next is { } at) wait = TimeSpan.FromSeconds(Math.Clamp((at - clock.GetUtcNow().UtcDateTime).TotalSeconds, 1, 300));
+                var (_, next) = await scope
+                    .ServiceProvider.GetRequiredService<PostCarrying>()
+                    .CarryAsync(stoppingToken);
+                if (next is { } at)
+                    wait = TimeSpan.FromSeconds(Math.Clamp((at - clock.GetUtcNow().UtcDateTime).TotalSeconds, 1, 300));
             }
             catch (Exception broken) when (broken is not OperationCanceledException)
             {
@@ -48,7 +58,8 @@ internal sealed partial class PostRound(IServiceScopeFactory scopes, PostBell be
 }
 
 /// <summary>Does what a new day brings, at start and after midnight.</summary>
-internal sealed partial class DayRound(IServiceScopeFactory scopes, TimeProvider clock, ILogger<DayRound> log) : BackgroundService
+internal sealed partial class DayRound(IServiceScopeFactory scopes, TimeProvider clock, ILogger<DayRound> log)
+    : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -69,6 +80,9 @@ internal sealed partial class DayRound(IServiceScopeFactory scopes, TimeProvider
         }
     }
 
-    [LoggerMessage(Level = LogLevel.Error, Message = "The daily run failed; it is tried again tomorrow and at the next start")]
+    [LoggerMessage(
+        Level = LogLevel.Error,
+        Message = "The daily run failed; it is tried again tomorrow and at the next start"
+    )]
     private partial void RunFailed(Exception exception);
 }

@@ -15,7 +15,8 @@ internal sealed class SafeHeaders(RequestDelegate next)
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
-        if (!context.Request.Path.StartsWithSegments("/lib")) headers.CacheControl = "no-store";
+        if (!context.Request.Path.StartsWithSegments("/lib"))
+            headers.CacheControl = "no-store";
         return next(context);
     }
 }
@@ -29,9 +30,13 @@ internal sealed class EmptyBooks(RequestDelegate next)
     {
         var path = context.Request.Path;
         var free = path.StartsWithSegments("/healthz") || path.StartsWithSegments("/fonts");
-        if (!free && !_setUp) _setUp = await head.FindBusinessAsync(context.RequestAborted) is not null;
-        if (!free && !_setUp && !path.StartsWithSegments("/first-run")) context.Response.Redirect("/first-run");
-        else if (_setUp && path.StartsWithSegments("/first-run")) context.Response.Redirect("/sign-in");
-        else await next(context);
+        if (!free && !_setUp)
+            _setUp = await head.FindBusinessAsync(context.RequestAborted) is not null;
+        if (!free && !_setUp && !path.StartsWithSegments("/first-run"))
+            context.Response.Redirect("/first-run");
+        else if (_setUp && path.StartsWithSegments("/first-run"))
+            context.Response.Redirect("/sign-in");
+        else
+            await next(context);
     }
 }

@@ -16,21 +16,34 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
     internal const string NameClaim = "full-name";
     internal const string RoleClaim = "books-role";
 
-    public string Name => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
+    public string Name =>
+        http.HttpContext?.User.FindFirst(NameClaim)?.Value
+        ?? Acting.Now
+        ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
 
     public string Address => http.HttpContext?.Connection.RemoteIpAddress?.ToString() ?? "";
 
     public TimeSpan Patience => TimeSpan.FromSeconds(http.HttpContext is null ? 60 : 2);
 
-    public bool May(Right right) => http.HttpContext is null || (RoleOf(http.HttpContext.User) is { } role ? role.Has(right) || right is Right.Customer or Right.Door : right is Right.Begin or Right.Customer or Right.Door);
+    public bool May(Right right) =>
+        http.HttpContext is null
+        || (
+            RoleOf(http.HttpContext.User) is { } role
+                ? role.Has(right) || right is Right.Customer or Right.Door
+                : right is Right.Begin or Right.Customer or Right.Door
+        );
 
     /// <summary>Null for whoever is not signed in.</summary>
-    internal static PersonRole? RoleOf(ClaimsPrincipal user) => Enum.TryParse<PersonRole>(user.FindFirst(RoleClaim)?.Value, out var role) ? role : null;
+    internal static PersonRole? RoleOf(ClaimsPrincipal user) =>
+        Enum.TryParse<PersonRole>(user.FindFirst(RoleClaim)?.Value, out var role) ? role : null;
 }
 
 /// <summary>Puts the full name among a person's claims, also when the session is looked over and made anew.</summary>
-internal sealed class NamedPrincipals(UserManager<Person> people, RoleManager<IdentityRole<int>> roles, IOptions<IdentityOptions> options)
-    : UserClaimsPrincipalFactory<Person, IdentityRole<int>>(people, roles, options)
+internal sealed class NamedPrincipals(
+    UserManager<Person> people,
+    RoleManager<IdentityRole<int>> roles,
+    IOptions<IdentityOptions> options
+) : UserClaimsPrincipalFactory<Person, IdentityRole<int>>(people, roles, options)
 {
     protected override async Task<ClaimsIdentity> GenerateClaimsAsync(Person user)
     {

@@ -20,12 +20,19 @@ public sealed class SortTag : TagHelper
         var request = ViewContext.HttpContext.Request;
         var now = request.Query["sort"].ToString();
         var next = now == Sort ? "-" + Sort : Sort;
-        if (now == Sort) output.Attributes.SetAttribute("aria-sort", "ascending");
-        if (now == "-" + Sort) output.Attributes.SetAttribute("aria-sort", "descending");
-        var others = request.Query.Where(q => q.Key is not ("sort" or "page")).Select(q => $"{Uri.EscapeDataString(q.Key)}={Uri.EscapeDataString(q.Value.ToString())}");
+        if (now == Sort)
+            output.Attributes.SetAttribute("aria-sort", "ascending");
+        if (now == "-" + Sort)
+            output.Attributes.SetAttribute("aria-sort", "descending");
+        var others = request
+            .Query.Where(q => q.Key is not ("sort" or "page"))
+            .Select(q => $"{Uri.EscapeDataString(q.Key)}={Uri.EscapeDataString(q.Value.ToString())}");
         var address = "?" + string.Join("&", others.Append($"sort={next}"));
         var inner = (await output.GetChildContentAsync()).GetContent();
-        var arrow = now == Sort ? " ↑" : now == "-" + Sort ? " ↓" : "";
+        var arrow =
+            now == Sort ? " ↑"
+            : now == "-" + Sort ? " ↓"
+            : "";
         output.Content.SetHtmlContent($"<a href=\"{WebUtility.HtmlEncode(address)}\">{inner}{arrow}</a>");
     }
 }

@@ -16,26 +16,35 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
 
     public bool Ticked(string field) => form.ContainsKey(field);
 
-    public int Whole(string field) => int.TryParse(Text(field), NumberStyles.Integer, CultureInfo.InvariantCulture, out var value) ? value : 0;
+    public int Whole(string field) =>
+        int.TryParse(Text(field), NumberStyles.Integer, CultureInfo.InvariantCulture, out var value) ? value : 0;
 
     /// <summary>The fields of an address, which have the same names wherever one is typed.</summary>
-    public Core.Trade.Address Address() => new(Text("street"), Text("postalCode"), Text("city"), Text("country"), Text("region"));
+    public Core.Trade.Address Address() =>
+        new(Text("street"), Text("postalCode"), Text("city"), Text("country"), Text("region"));
 
     public int? Id(string field) => Whole(field) is > 0 and var id ? id : null;
 
     public DateOnly Date(string field, string missing)
     {
-        if (OptionalDate(field) is { } date) return date;
-        if (Text(field).Trim().Length == 0) _refusals.Add(field, missing);
+        if (OptionalDate(field) is { } date)
+            return date;
+        if (Text(field).Trim().Length == 0)
+            _refusals.Add(field, missing);
         return default;
     }
 
     public DateOnly? OptionalDate(string field)
     {
         var text = Text(field).Trim();
-        if (text.Length == 0) return null;
-        if (DateOnly.TryParseExact(text, "yyyy-MM-dd", out var date)) return date;
-        _refusals.Add(field, $"“{(text.Length > 20 ? text[..20] : text)}” is not a date. Choose one from the calendar, or type it like 2025-09-17.");
+        if (text.Length == 0)
+            return null;
+        if (DateOnly.TryParseExact(text, "yyyy-MM-dd", out var date))
+            return date;
+        _refusals.Add(
+            field,
+            $"“{(text.Length > 20 ? text[..20] : text)}” is not a date. Choose one from the calendar, or type it like 2025-09-17."
+        );
         return null;
     }
 
@@ -44,7 +53,8 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
 
     public long? OptionalAmount(string field, Currency currency)
     {
-        if (Text(field).Trim().Length == 0) return null;
+        if (Text(field).Trim().Length == 0)
+            return null;
         long? amount = null;
         _refusals.Try(() => amount = format.ReadAmount(Text(field), currency, field));
         return amount;
@@ -53,11 +63,14 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
     public decimal Figure(string field, int decimals)
     {
         var value = 0m;
-        if (Text(field).Trim().Length > 0) _refusals.Try(() => value = format.Read(Text(field), decimals, field));
+        if (Text(field).Trim().Length > 0)
+            _refusals.Try(() => value = format.Read(Text(field), decimals, field));
         return value;
     }
 
-    public T Choice<T>(string field) where T : struct, Enum => Enum.TryParse<T>(Text(field), out var value) && Enum.IsDefined(value) ? value : default;
+    public T Choice<T>(string field)
+        where T : struct, Enum =>
+        Enum.TryParse<T>(Text(field), out var value) && Enum.IsDefined(value) ? value : default;
 
     public IEnumerable<string> Fields => form.Keys;
 
@@ -65,9 +78,25 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
     public IReadOnlyList<int> Rows(string part) => RowsOf(form, part);
 
     internal static IReadOnlyList<int> RowsOf(IFormCollection form, string part) =>
-        form.Keys.Where(k => k.StartsWith(part + "[", StringComparison.Ordinal) && k.Contains("].", StringComparison.Ordinal))
-            .Select(k => int.TryParse(k.AsSpan(part.Length + 1, k.IndexOf("].", StringComparison.Ordinal) - part.Length - 1), NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n < 1000 ? n : -1)
-            .Where(n => n >= 0).Distinct().Order().ToList();
+        form
+            .Keys.Where(k =>
+                k.StartsWith(part + "[", StringComparison.Ordinal) && k.Contains("].", StringComparison.Ordinal)
+            )
+            .Select(k =>
+                int.TryParse(
+                    k.AsSpan(part.Length + 1, k.IndexOf("].", StringComparison.Ordinal) - part.Length - 1),
+                    NumberStyles.None,
+                    CultureInfo.InvariantCulture,
+                    out var n
+                )
+                && n < 1000
+                    ? n
+                    : -1
+            )
+            .Where(n => n >= 0)
+            .Distinct()
+            .Order()
+            .ToList();
 
     /// <exception cref="RefusalException">When anything could not be read.</exception>
     public void ThrowIfAny() => _refusals.ThrowIfAny();

@@ -48,44 +48,68 @@ internal static class WebHost
         }
     }
 
-    private static async Task<WebApplication> BuildAsync(LaunchOptions launch, BooksFile file, BooksLock held, Action<IServiceCollection>? more)
+    private static async Task<WebApplication> BuildAsync(
+        LaunchOptions launch,
+        BooksFile file,
+        BooksLock held,
+        Action<IServiceCollection>? more
+    )
     {
-        if (launch.Fresh) Clear(file);
+        if (launch.Fresh)
+            Clear(file);
         var made = MadeBooksOf(launch);
-        if (launch.Demo) made.Give(file);
-        if (FolderSwap.GoOn(file) is { } aside) Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
-        if (Directory.Exists(ArchiveWriter.Scratch(file))) Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
+        if (launch.Demo)
+            made.Give(file);
+        if (FolderSwap.GoOn(file) is { } aside)
+            Console.WriteLine($"A restore that was stopped has been finished; what was there before lies in {aside}.");
+        if (Directory.Exists(ArchiveWriter.Scratch(file)))
+            Directory.Delete(ArchiveWriter.Scratch(file), recursive: true);
         await PrepareAsync(launch, file);
         var key = KeyFromOutside.Read(Environment.GetEnvironmentVariable(KeyFromOutside.Variable));
         key.TakeOver(file.KeysFolder);
-        var builder = WebApplication.CreateBuilder(new WebApplicationOptions { ContentRootPath = launch.ContentRoot, ApplicationName = typeof(WebHost).Assembly.GetName().Name });
+        var builder = WebApplication.CreateBuilder(
+            new WebApplicationOptions
+            {
+                ContentRootPath = launch.ContentRoot,
+                ApplicationName = typeof(WebHost).Assembly.GetName().Name,
+            }
+        );
         builder.WebHost.ConfigureKestrel(kestrel =>
         {
             kestrel.Listen(launch.Listen ?? IPAddress.Loopback, launch.Port);
             kestrel.Limits.MaxRequestBodySize = MostBody;
             kestrel.AddServerHeader = false;
         });
-        builder.Host.UseSerilog((_, log) => log.MinimumLevel.Information()
-            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-            // What keeps the program from starting is said in words instead.
-            .MinimumLevel.Override("Microsoft.Extensions.Hosting", LogEventLevel.Fatal)
-            .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", LogEventLevel.Fatal)
-            .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
-            // What it throws is told in words where it is caught, each kind once in a while.
-            .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Fatal)
-            .WriteTo.Console(restrictedToMinimumLevel: LogEventLevel.Warning, standardErrorFromLevel: LogEventLevel.Verbose));
+        builder.Host.UseSerilog(
+            (_, log) =>
+                log
+                    .MinimumLevel.Information()
+                    .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+                    // What keeps the program from starting is said in words instead.
+                    .MinimumLevel.Override("Microsoft.Extensions.Hosting", LogEventLevel.Fatal)
+                    .MinimumLevel.Override("Microsoft.AspNetCore.Antiforgery", LogEventLevel.Fatal)
+                    .MinimumLevel.Override("Microsoft.AspNetCore.DataProtection", LogEventLevel.Error)
+                    // What it throws is told in words where it is caught, each kind once in a while.
+                    .MinimumLevel.Override("Microsoft.EntityFrameworkCore", LogEventLevel.Fatal)
+                    .WriteTo.Console(
+                        restrictedToMinimumLevel: LogEventLevel.Warning,
+                        standardErrorFromLevel: LogEventLevel.Verbose
+                    )
+        );
         AddServices(builder.Services, file, launch.Port, key);
         // Let go of last, when all that writes has ended.
         builder.Services.AddSingleton(_ => held);
         more?.Invoke(builder.Services);
         var app = builder.Build();
         app.Services.GetRequiredService<BooksLock>();
-        if (launch.Demo && await new DemoBooks(app.Services).MakeAsync(Console.WriteLine)) await made.KeepAsync(app.Services, file);
+        if (launch.Demo && await new DemoBooks(app.Services).MakeAsync(Console.WriteLine))
+            await made.KeepAsync(app.Services, file);
         Use(app);
         return app;
     }
 
-    private static MadeBooks MadeBooksOf(LaunchOptions launch) => new(launch.MadeBooks, typeof(PaperPrinter).Assembly, typeof(OtherPlaces).Assembly, typeof(WebHost).Assembly);
+    private static MadeBooks MadeBooksOf(LaunchOptions launch) =>
+        new(launch.MadeBooks, typeof(PaperPrinter).Assembly, typeof(OtherPlaces).Assembly, typeof(WebHost).Assembly);
 
     /// <summary>The demo's books are no one's: those of an older schema are made anew.</summary>
     private static async Task PrepareAsync(LaunchOptions launch, BooksFile file)
@@ -103,12 +127,19 @@ internal static class WebHost
         }
     }
 
-    internal static void AddServices(IServiceCollection services, BooksFile file, int port = 0, KeyFromOutside? key = null)
+    internal static void AddServices(
+        IServiceCollection services,
+        BooksFile file,
+        int port = 0,
+        KeyFromOutside? key = null
+    )
     {
         services.AddDesks(file);
         services.AddHttpContextAccessor();
         services.AddSingleton<NobodyWaits>();
-        services.AddDbContext<BooksContext>((asked, options) => options.AddInterceptors(asked.GetRequiredService<NobodyWaits>()));
+        services.AddDbContext<BooksContext>(
+            (asked, options) => options.AddInterceptors(asked.GetRequiredService<NobodyWaits>())
+        );
         services.AddScoped<IActor, SignedInActor>();
         services.AddSingleton<IPaperPrinter, PaperPrinter>();
         services.AddSingleton<IPictureCleaner, PictureCleaner>();
@@ -122,7 +153,10 @@ internal static class WebHost
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
-        services.AddSingleton<ISiteAddress>(s => new SiteAddress(s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(), port));
+        services.AddSingleton<ISiteAddress>(s => new SiteAddress(
+            s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(),
+            port
+        ));
         services.AddSingleton<ITableFiles, TableFiles>();
         services.AddSingleton<IStatementReader, StatementReader>();
         services.AddSingleton<ImportJobs>();
@@ -142,18 +176,26 @@ internal static class WebHost
         services.AddScoped<FieldState>();
 
         AddKeys(services, file, key ?? KeyFromOutside.None);
-        services.AddAuthentication(IdentityConstants.ApplicationScheme).AddIdentityCookies(cookies => cookies.ApplicationCookie!.Configure(cookie =>
-        {
-            cookie.LoginPath = "/sign-in";
-            cookie.AccessDeniedPath = "/sign-in";
-            cookie.Cookie.Name = "jugaad";
-            cookie.Cookie.SameSite = SameSiteMode.Lax;
-            cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
-            cookie.SlidingExpiration = true;
-            cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
-        }));
+        services
+            .AddAuthentication(IdentityConstants.ApplicationScheme)
+            .AddIdentityCookies(cookies =>
+                cookies.ApplicationCookie!.Configure(cookie =>
+                {
+                    cookie.LoginPath = "/sign-in";
+                    cookie.AccessDeniedPath = "/sign-in";
+                    cookie.Cookie.Name = "jugaad";
+                    cookie.Cookie.SameSite = SameSiteMode.Lax;
+                    cookie.ExpireTimeSpan = TimeSpan.FromHours(12);
+                    cookie.SlidingExpiration = true;
+                    cookie.Events.OnRedirectToLogin = ApiGuard.SignInOrSayAsync;
+                })
+            );
         services.AddSingleton<Sessions>();
-        services.AddOptions<Microsoft.AspNetCore.Authentication.Cookies.CookieAuthenticationOptions>(IdentityConstants.ApplicationScheme).Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
+        services
+            .AddOptions<Microsoft.AspNetCore.Authentication.Cookies.CookieAuthenticationOptions>(
+                IdentityConstants.ApplicationScheme
+            )
+            .Configure<Sessions>((cookie, sessions) => cookie.SessionStore = sessions);
         services.AddSingleton<FirstRunCode>();
         services.AddIdentityCore<Person>().AddSignInManager();
         services.Configure<IdentityPasskeyOptions>(passkeys =>
@@ -165,7 +207,9 @@ internal static class WebHost
         // A new role, a person shut out or a sign-out everywhere counts from the next request on.
         services.Configure<SecurityStampValidatorOptions>(stamps => stamps.ValidationInterval = TimeSpan.Zero);
         services.AddScoped<IUserClaimsPrincipalFactory<Person>, NamedPrincipals>();
-        services.AddAuthorizationBuilder().SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
+        services
+            .AddAuthorizationBuilder()
+            .SetFallbackPolicy(new AuthorizationPolicyBuilder().RequireAuthenticatedUser().Build());
         Visitors.AddLimits(services);
         services.AddAntiforgery(token =>
         {
@@ -200,18 +244,32 @@ internal static class WebHost
     private static void AddKeys(IServiceCollection services, BooksFile file, KeyFromOutside key)
     {
         services.AddSingleton(key);
-        services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder)).SetApplicationName("Jugaad");
-        if (key.IsThere) services.Configure<KeyManagementOptions>(keys => keys.XmlEncryptor = key);
+        services
+            .AddDataProtection()
+            .PersistKeysToFileSystem(new DirectoryInfo(file.KeysFolder))
+            .SetApplicationName("Jugaad");
+        if (key.IsThere)
+            services.Configure<KeyManagementOptions>(keys => keys.XmlEncryptor = key);
     }
 
     internal static void Use(WebApplication app)
     {
-        app.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandlingPath = "/oops", SuppressDiagnosticsCallback = _ => true });
+        app.UseExceptionHandler(
+            new ExceptionHandlerOptions { ExceptionHandlingPath = "/oops", SuppressDiagnosticsCallback = _ => true }
+        );
         // A script wants the status, a person wants words.
-        app.UseWhen(context => !context.Request.Path.StartsWithSegments("/api"), people => people.UseStatusCodePagesWithReExecute("/oops", "?code={0}"));
+        app.UseWhen(
+            context => !context.Request.Path.StartsWithSegments("/api"),
+            people => people.UseStatusCodePagesWithReExecute("/oops", "?code={0}")
+        );
         app.UseMiddleware<SafeHeaders>();
         app.UseMiddleware<OutsideGate>();
-        app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache" });
+        app.UseStaticFiles(
+            new StaticFileOptions
+            {
+                OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache",
+            }
+        );
         app.UseRouting();
         app.UseRateLimiter();
         app.UseAuthentication();
@@ -221,7 +279,14 @@ internal static class WebHost
         app.UseMiddleware<ReadForms>();
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
-        app.MapGet("/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf", (string face, string weight) => PaperFonts.File(face, weight == "bold") is { } file ? Results.File(file, "font/ttf") : Results.NotFound()).AllowAnonymous();
+        app.MapGet(
+                "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf",
+                (string face, string weight) =>
+                    PaperFonts.File(face, weight == "bold") is { } file
+                        ? Results.File(file, "font/ttf")
+                        : Results.NotFound()
+            )
+            .AllowAnonymous();
         app.MapPapers();
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();
@@ -238,10 +303,26 @@ internal static class WebHost
     private static void Clear(BooksFile file)
     {
         string[] folders = ["mail", "keys", "backups", "scratch", "restoring"];
-        bool IsOurs(string? name) => folders.Contains(name) || (name?.StartsWith("books", StringComparison.Ordinal) ?? false) || (name?.StartsWith("before-", StringComparison.Ordinal) ?? false);
-        if (Directory.EnumerateFileSystemEntries(file.Folder).Select(Path.GetFileName).FirstOrDefault(name => !IsOurs(name)) is { } strange)
-            throw new RefusalException("data", $"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data.");
-        foreach (var folder in Directory.GetDirectories(file.Folder)) Directory.Delete(folder, recursive: true);
-        foreach (var old in Directory.EnumerateFiles(file.Folder, "books*").Where(f => !BooksLock.IsItsFile(f)).ToList()) File.Delete(old);
+        bool IsOurs(string? name) =>
+            folders.Contains(name)
+            || (name?.StartsWith("books", StringComparison.Ordinal) ?? false)
+            || (name?.StartsWith("before-", StringComparison.Ordinal) ?? false);
+        if (
+            Directory
+                .EnumerateFileSystemEntries(file.Folder)
+                .Select(Path.GetFileName)
+                .FirstOrDefault(name => !IsOurs(name)) is
+            { } strange
+        )
+            throw new RefusalException(
+                "data",
+                $"{file.Folder} holds “{strange}”, which the demo did not make, so nothing was removed. Give another folder with --data."
+            );
+        foreach (var folder in Directory.GetDirectories(file.Folder))
+            Directory.Delete(folder, recursive: true);
+        foreach (
+            var old in Directory.EnumerateFiles(file.Folder, "books*").Where(f => !BooksLock.IsItsFile(f)).ToList()
+        )
+            File.Delete(old);
     }
 }

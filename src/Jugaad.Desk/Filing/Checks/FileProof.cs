@@ -14,7 +14,8 @@ internal sealed class FileProof(BooksContext db) : IProof
         try
         {
             foreach (var said in await RowsAsync($"PRAGMA integrity_check({MostSaid})", stop))
-                if (said[0] != "ok") findings.Add($"The books' file is damaged: {said[0]}. Go back to the newest backup");
+                if (said[0] != "ok")
+                    findings.Add($"The books' file is damaged: {said[0]}. Go back to the newest backup");
             foreach (var broken in (await RowsAsync("PRAGMA foreign_key_check", stop)).Take(MostSaid))
                 findings.Add($"Row {broken[1]} of {broken[0]}: points to one of {broken[2]} that is not there");
         }
@@ -32,7 +33,12 @@ internal sealed class FileProof(BooksContext db) : IProof
 #pragma warning restore CA2100
         await using var reader = await command.ExecuteReaderAsync(stop);
         var rows = new List<string[]>();
-        while (await reader.ReadAsync(stop)) rows.Add([.. Enumerable.Range(0, reader.FieldCount).Select(i => reader.IsDBNull(i) ? "" : reader.GetValue(i).ToString() ?? "")]);
+        while (await reader.ReadAsync(stop))
+            rows.Add([
+                .. Enumerable
+                    .Range(0, reader.FieldCount)
+                    .Select(i => reader.IsDBNull(i) ? "" : reader.GetValue(i).ToString() ?? ""),
+            ]);
         return rows;
     }
 }

@@ -21,7 +21,8 @@ internal sealed class Findings
     /// <summary>Adds a difference where something is not as it should be.</summary>
     internal void Unless(bool right, string difference)
     {
-        if (!right) _differences.Add(difference);
+        if (!right)
+            _differences.Add(difference);
     }
 
     internal static string Text(long minor, Currency currency) => $"{new Money(minor, currency)} {currency}";

@@ -15,7 +15,14 @@ namespace Jugaad.Web.Pages.Bank;
 [Needs(Right.See)]
 [LargeUpload(MostOfAnUpload)]
 [Posts(Right.Money)]
-public sealed class IndexModel(BankScreens screens, ReceiveScreens money, MatchingBench bench, Statements statements, IStatementReader reader, AccountScreens accounts) : DeskPage
+public sealed class IndexModel(
+    BankScreens screens,
+    ReceiveScreens money,
+    MatchingBench bench,
+    Statements statements,
+    IStatementReader reader,
+    AccountScreens accounts
+) : DeskPage
 {
     /// <summary>The largest statement, and what stands around it in the form.</summary>
     private const int MostOfAnUpload = 51 * 1024 * 1024;
@@ -38,14 +45,27 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public bool Refused => Request.Method == "POST" && Request.Query["handler"] == "TakeIn";
 
     /// <summary>What was remarkable about a statement just taken in.</summary>
-    public IReadOnlyList<string> Remarks => (TempData["remarks"] as string)?.Split('\n', StringSplitOptions.RemoveEmptyEntries) ?? [];
+    public IReadOnlyList<string> Remarks =>
+        (TempData["remarks"] as string)?.Split('\n', StringSplitOptions.RemoveEmptyEntries) ?? [];
 
     public IReadOnlyList<(string Name, string Label)> ColumnFields { get; } =
-        [("col-date", "Day"), ("col-amount", "Amount, or money in"), ("col-out", "Money out, if apart"), ("col-name", "Name"), ("col-account", "Their account"), ("col-text", "What they wrote"), ("col-reference", "Reference"), ("col-bank", "The bank's own reference"), ("col-side", "In or out, if a column says")];
+    [
+        ("col-date", "Day"),
+        ("col-amount", "Amount, or money in"),
+        ("col-out", "Money out, if apart"),
+        ("col-name", "Name"),
+        ("col-account", "Their account"),
+        ("col-text", "What they wrote"),
+        ("col-reference", "Reference"),
+        ("col-bank", "The bank's own reference"),
+        ("col-side", "In or out, if a column says"),
+    ];
 
-    public IEnumerable<(string, string)> OrderChoices { get; } = [("", "found out from the file"), ("day", "day before month"), ("month", "month before day")];
+    public IEnumerable<(string, string)> OrderChoices { get; } =
+    [("", "found out from the file"), ("day", "day before month"), ("month", "month before day")];
 
-    public IEnumerable<(string, string)> MarkChoices { get; } = [("", "found out from the file"), (",", "a comma: 1.000,00"), (".", "a point: 1,000.00")];
+    public IEnumerable<(string, string)> MarkChoices { get; } =
+    [("", "found out from the file"), (",", "a comma: 1.000,00"), (".", "a point: 1,000.00")];
 
     /// <summary>Whether the file could not be read without being told how.</summary>
     public bool AsksHow { get; private set; }
@@ -56,18 +76,46 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public IEnumerable<(string, string)> HeadChoices => [("", "none"), .. Heads.Select(h => (h, h))];
 
     /// <summary>Tells a proposal from the others of its line, also when it is reckoned anew.</summary>
-    public static string KeyOf(Proposal p) => string.Join('|', p.CustomerId, p.JoinsReceiptId, p.JoinsBookingId, p.Fee, p.Credit, string.Join(',', p.Parts.Select(x => string.Create(CultureInfo.InvariantCulture, $"{x.ItemId}:{x.Amount}:{x.Early}"))));
+    public static string KeyOf(Proposal p) =>
+        string.Join(
+            '|',
+            p.CustomerId,
+            p.JoinsReceiptId,
+            p.JoinsBookingId,
+            p.Fee,
+            p.Credit,
+            string.Join(
+                ',',
+                p.Parts.Select(x => string.Create(CultureInfo.InvariantCulture, $"{x.ItemId}:{x.Amount}:{x.Early}"))
+            )
+        );
 
-    public string CertaintyWord(Proposal p) => p.JoinsReceiptId is not null || p.JoinsBookingId is not null ? "the same money" : p.Certainty switch { Certainty.Sure => "sure", Certainty.Likely => "likely", _ => "possible" };
+    public string CertaintyWord(Proposal p) =>
+        p.JoinsReceiptId is not null || p.JoinsBookingId is not null
+            ? "the same money"
+            : p.Certainty switch
+            {
+                Certainty.Sure => "sure",
+                Certainty.Likely => "likely",
+                _ => "possible",
+            };
 
     /// <summary>What a proposal would do, in a few words.</summary>
     public string What(Proposal p)
     {
         var who = _customers.GetValueOrDefault(p.CustomerId, "");
-        if (p.JoinsReceiptId is not null) return $"{who}: join it with the receipt that is there";
-        if (p.JoinsBookingId is not null && p.CustomerId == 0) return "between our own accounts: join it with what was entered";
-        if (p.JoinsBookingId is not null) return $"{who}: join it with what was entered";
-        var parts = p.Parts.Count switch { 0 => "", <= 3 => string.Join(", ", p.Parts.Select(x => x.Number)), _ => $"{p.Parts[0].Number} and {p.Parts.Count - 1} more" };
+        if (p.JoinsReceiptId is not null)
+            return $"{who}: join it with the receipt that is there";
+        if (p.JoinsBookingId is not null && p.CustomerId == 0)
+            return "between our own accounts: join it with what was entered";
+        if (p.JoinsBookingId is not null)
+            return $"{who}: join it with what was entered";
+        var parts = p.Parts.Count switch
+        {
+            0 => "",
+            <= 3 => string.Join(", ", p.Parts.Select(x => x.Number)),
+            _ => $"{p.Parts[0].Number} and {p.Parts.Count - 1} more",
+        };
         return $"{who}{(parts.Length > 0 ? ": " + parts : "")}{(p.Credit > 0 ? (parts.Length > 0 ? ", rest as credit" : ": as credit") : "")}{(p.Fee > 0 ? ", and the fee" : "")}";
     }
 
@@ -76,7 +124,11 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
         Lines = await bench.ToPlaceAsync();
         Lately = await screens.LatelyPlacedAsync();
         Statements = await screens.StatementsAsync();
-        AccountChoices = [("", "as the file says"), .. (await screens.AccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name))];
+        AccountChoices =
+        [
+            ("", "as the file says"),
+            .. (await screens.AccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name)),
+        ];
         Remembered = await screens.RememberedAsync();
         LedgerNames = (await money.OtherAccountsAsync()).ToDictionary(a => a.Id, a => a.Name);
         _customers = await accounts.NamesAsync([.. Lines.SelectMany(l => l.Proposals).Select(p => p.CustomerId)]);
@@ -90,7 +142,12 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
         await ReadHeadAsync();
         var line = Form.Whole("line");
         var key = Form.Text("proposal");
-        var chosen = (await bench.ProposeAsync(line)).FirstOrDefault(p => KeyOf(p) == key) ?? throw new RefusalException("", "What is open has changed since this page was shown. Look at the line once more.");
+        var chosen =
+            (await bench.ProposeAsync(line)).FirstOrDefault(p => KeyOf(p) == key)
+            ?? throw new RefusalException(
+                "",
+                "What is open has changed since this page was shown. Look at the line once more."
+            );
         await bench.TakeAsync(line, chosen, Form.Key);
         return Done("Placed.");
     }
@@ -98,7 +155,8 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     public async Task<IActionResult> OnPostLedgerAsync()
     {
         await ReadHeadAsync();
-        if (await screens.LineAsync(Form.Whole("line")) is not { } line) return NotFound();
+        if (await screens.LineAsync(Form.Whole("line")) is not { } line)
+            return NotFound();
         await bench.PlaceAsync(line.Id, [new LinePart(line.Left, null, [], [], Form.Whole("ledger"))], true, Form.Key);
         return Done("Placed.");
     }
@@ -107,7 +165,8 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     {
         await ReadHeadAsync();
         var (done, refused) = await bench.TakeAllSureAsync(null, Form.Key);
-        if (refused.Count > 0) TempData["remarks"] = string.Join('\n', refused.Select(r => $"Not placed: {r}"));
+        if (refused.Count > 0)
+            TempData["remarks"] = string.Join('\n', refused.Select(r => $"Not placed: {r}"));
         return Done(done == 1 ? "One line was sure and is placed." : $"{done} lines were sure and are placed.");
     }
 
@@ -122,28 +181,35 @@ public sealed class IndexModel(BankScreens screens, ReceiveScreens money, Matchi
     {
         await ReadHeadAsync();
         var form = Form;
-        if (Request.Form.Files["file"] is not { Length: > 0 } upload) throw new RefusalException("file", "Choose the statement's file first.");
+        if (Request.Form.Files["file"] is not { Length: > 0 } upload)
+            throw new RefusalException("file", "Choose the statement's file first.");
         using var content = upload.OpenReadStream();
         var told = form.Text("col-date").Length + form.Text("dateOrder").Length + form.Text("decimalMark").Length > 0;
-        CsvColumns? columns = !told ? null : new CsvColumns
-        {
-            Date = form.Text("col-date"),
-            Amount = form.Text("col-amount"),
-            Out = form.Text("col-out"),
-            Name = form.Text("col-name"),
-            Account = form.Text("col-account"),
-            Text = form.Text("col-text"),
-            Reference = form.Text("col-reference"),
-            BankReference = form.Text("col-bank"),
-            Side = form.Text("col-side"),
-            DateOrder = form.Text("dateOrder"),
-            DecimalMark = form.Text("decimalMark"),
-        };
+        CsvColumns? columns = !told
+            ? null
+            : new CsvColumns
+            {
+                Date = form.Text("col-date"),
+                Amount = form.Text("col-amount"),
+                Out = form.Text("col-out"),
+                Name = form.Text("col-name"),
+                Account = form.Text("col-account"),
+                Text = form.Text("col-text"),
+                Reference = form.Text("col-reference"),
+                BankReference = form.Text("col-bank"),
+                Side = form.Text("col-side"),
+                DateOrder = form.Text("dateOrder"),
+                DecimalMark = form.Text("decimalMark"),
+            };
         try
         {
             var taken = await statements.TakeAsync(content, upload.FileName, form.Id("accountId"), columns, form.Key);
             TempData["remarks"] = string.Join('\n', taken.Remarks);
-            Say(taken.Taken == 0 ? "Nothing new was in it." : $"{taken.Taken} {(taken.Taken == 1 ? "line" : "lines")} taken in{(taken.Known > 0 ? $"; {taken.Known} were there already" : "")}.");
+            Say(
+                taken.Taken == 0
+                    ? "Nothing new was in it."
+                    : $"{taken.Taken} {(taken.Taken == 1 ? "line" : "lines")} taken in{(taken.Known > 0 ? $"; {taken.Known} were there already" : "")}."
+            );
             return Redirect("/bank");
         }
         catch (RefusalException refused) when (refused.Refusals[0].Field == "columns")

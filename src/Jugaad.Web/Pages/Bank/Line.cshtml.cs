@@ -16,7 +16,18 @@ namespace Jugaad.Web.Pages.Bank;
 /// <summary>One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.</summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
-public sealed class LineModel(BankScreens screens, ReceiveScreens money, AccountScreens accounts, CustomerFinder customers, MatchingBench bench, BankConversion conversion, Settlements settlements, OwnTransfers transfers, OutgoingLines outgoing, Statements statements) : DeskPage
+public sealed class LineModel(
+    BankScreens screens,
+    ReceiveScreens money,
+    AccountScreens accounts,
+    CustomerFinder customers,
+    MatchingBench bench,
+    BankConversion conversion,
+    Settlements settlements,
+    OwnTransfers transfers,
+    OutgoingLines outgoing,
+    Statements statements
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -55,72 +66,132 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.LineAsync(Id) is not { } line) return false;
+        if (await screens.LineAsync(Id) is not { } line)
+            return false;
         Line = line;
-        if (line.Left > 0) Best = (await bench.ProposeAsync(Id)).FirstOrDefault(p => p.CustomerId > 0 && p.JoinsReceiptId is null && p.Fee == 0);
-        var asked = int.TryParse(Request.Query["customer"], NumberStyles.None, CultureInfo.InvariantCulture, out var id);
+        if (line.Left > 0)
+            Best = (await bench.ProposeAsync(Id)).FirstOrDefault(p =>
+                p.CustomerId > 0 && p.JoinsReceiptId is null && p.Fee == 0
+            );
+        var asked = int.TryParse(
+            Request.Query["customer"],
+            NumberStyles.None,
+            CultureInfo.InvariantCulture,
+            out var id
+        );
         // It begins with whom the line looks like; 0 asks for somebody else.
-        if (asked || Best is not null) Customer = await accounts.FindAsync(asked ? id : Best!.CustomerId);
+        if (asked || Best is not null)
+            Customer = await accounts.FindAsync(asked ? id : Best!.CustomerId);
         if (Customer is not null)
         {
             var open = await money.OpenAsync(Customer.Id);
-            if (line.Left > 0 && !Customer.Currency.Equals(line.Currency)) TheirLeft = (await conversion.OfAsync(line, Customer.Id, line.Left, null)).Amount;
+            if (line.Left > 0 && !Customer.Currency.Equals(line.Currency))
+                TheirLeft = (await conversion.OfAsync(line, Customer.Id, line.Left, null)).Amount;
             var meant = Best?.CustomerId == Customer.Id && TheirLeft is null ? Best.Parts : null;
-            var proposed = meant?.ToDictionary(p => p.ItemId, p => p.Amount) ?? OldestFirst.Propose(TheirLeft ?? line.Left, open).ToDictionary(p => p.Item.Id, p => p.Amount);
-            Open = open.Select(i => (i, proposed.GetValueOrDefault(i.Id), meant?.Any(p => p.ItemId == i.Id && p.Early) == true)).ToList();
+            var proposed =
+                meant?.ToDictionary(p => p.ItemId, p => p.Amount)
+                ?? OldestFirst.Propose(TheirLeft ?? line.Left, open).ToDictionary(p => p.Item.Id, p => p.Amount);
+            Open = open.Select(i =>
+                    (i, proposed.GetValueOrDefault(i.Id), meant?.Any(p => p.ItemId == i.Id && p.Early) == true)
+                )
+                .ToList();
             Credits = await money.CreditsAsync(Customer.Id);
             var offers = new Dictionary<int, long>();
             foreach (var item in open)
-                if (await settlements.OfferAsync(item, line.Date) is { IsOffered: true } offer && offer.Amount < item.Open) offers[item.Id] = offer.Amount;
+                if (
+                    await settlements.OfferAsync(item, line.Date) is { IsOffered: true } offer
+                    && offer.Amount < item.Open
+                )
+                    offers[item.Id] = offer.Amount;
             Offers = offers;
         }
 
-        OwnAccounts = (await money.MoneyAccountsAsync()).Where(a => a.Id != line.AccountId).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name)).ToList();
+        OwnAccounts = (await money.MoneyAccountsAsync())
+            .Where(a => a.Id != line.AccountId)
+            .Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name))
+            .ToList();
         if (line.Left < 0)
         {
-            Returnable = (await outgoing.ReceiptsAsync(line)).Select(r => (r.ReceiptId.ToString(CultureInfo.InvariantCulture), $"{r.Number} of {Day(r.Date)}, {r.Customer}")).ToList();
-            Refundable = (await outgoing.CreditsAsync(line)).Select(c => (c.ItemId.ToString(CultureInfo.InvariantCulture), $"{c.Customer}, {c.Number}, {Amount(c.Open, line.Currency)} left")).ToList();
+            Returnable = (await outgoing.ReceiptsAsync(line))
+                .Select(r =>
+                    (r.ReceiptId.ToString(CultureInfo.InvariantCulture), $"{r.Number} of {Day(r.Date)}, {r.Customer}")
+                )
+                .ToList();
+            Refundable = (await outgoing.CreditsAsync(line))
+                .Select(c =>
+                    (
+                        c.ItemId.ToString(CultureInfo.InvariantCulture),
+                        $"{c.Customer}, {c.Number}, {Amount(c.Open, line.Currency)} left"
+                    )
+                )
+                .ToList();
         }
 
-        AccountChoices = (await money.OtherAccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name)).ToList();
-        TaxChoices = [("", "none"), .. (await money.TaxCodesAsync()).Select(c => (c.Id.ToString(CultureInfo.InvariantCulture), c.Name))];
+        AccountChoices = (await money.OtherAccountsAsync())
+            .Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name))
+            .ToList();
+        TaxChoices =
+        [
+            ("", "none"),
+            .. (await money.TaxCodesAsync()).Select(c => (c.Id.ToString(CultureInfo.InvariantCulture), c.Name)),
+        ];
         return true;
     }
 
     public async Task<IActionResult> OnGetAsync()
     {
         Who = Request.Query["who"].ToString();
-        if (Who.Length == 0) return await ShownAsync();
+        if (Who.Length == 0)
+            return await ShownAsync();
         return Redirect($"/bank/{Id}?customer={(await customers.MeantAsync(Who, "who")).Id}");
     }
 
     public async Task<IActionResult> OnPostPlaceAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync() || Customer is null) return NotFound();
+        if (!await ShowAsync() || Customer is null)
+            return NotFound();
         var form = Form;
         var amount = form.Amount("amount", Line.Currency);
-        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Customer.Currency))).Where(a => a.Amount != 0).ToList();
+        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Customer.Currency)))
+            .Where(a => a.Amount != 0)
+            .ToList();
         var theirs = TheirLeft is null ? null : form.OptionalAmount("theirAmount", Customer.Currency);
         form.ThrowIfAny();
-        var part = new LinePart(amount, Customer.Id, against, Chosen("early"), TheirAmount: theirs) { GiveUp = Chosen("giveUp"), Credits = Chosen("credit") };
+        var part = new LinePart(amount, Customer.Id, against, Chosen("early"), TheirAmount: theirs)
+        {
+            GiveUp = Chosen("giveUp"),
+            Credits = Chosen("credit"),
+        };
         await bench.PlaceAsync(Id, [part], true, form.Key);
         return await OnAsync("Placed.");
     }
 
-    private List<int> Chosen(string name) => Request.Form[name].Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0).Where(i => i > 0).Distinct().ToList();
+    private List<int> Chosen(string name) =>
+        Request
+            .Form[name]
+            .Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0)
+            .Where(i => i > 0)
+            .Distinct()
+            .ToList();
 
     /// <summary>Whether a box is ticked: as it was sent, else as it is proposed.</summary>
-    public bool Ticked(string name, int id, bool proposed = false) => Request.HasFormContentType ? Request.Form[name].Contains(id.ToString(CultureInfo.InvariantCulture)) : proposed;
+    public bool Ticked(string name, int id, bool proposed = false) =>
+        Request.HasFormContentType ? Request.Form[name].Contains(id.ToString(CultureInfo.InvariantCulture)) : proposed;
 
     public async Task<IActionResult> OnPostTransferAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var form = Form;
         var amount = form.Amount("transfer", Line.Currency);
         form.ThrowIfAny();
-        await InFieldAsync("amount", "transfer", () => transfers.PlaceAsync(Id, form.Whole("otherAccount"), amount, form.Key));
+        await InFieldAsync(
+            "amount",
+            "transfer",
+            () => transfers.PlaceAsync(Id, form.Whole("otherAccount"), amount, form.Key)
+        );
         return await OnAsync("Booked between our own accounts.");
     }
 
@@ -149,11 +220,17 @@ public sealed class LineModel(BankScreens screens, ReceiveScreens money, Account
     public async Task<IActionResult> OnPostOtherAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var form = Form;
         var amount = form.Amount("part", Line.Currency);
         form.ThrowIfAny();
-        await bench.PlaceAsync(Id, [new LinePart(amount, null, [], [], form.Whole("ledgerAccountId"), form.Id("taxCodeId"))], true, form.Key);
+        await bench.PlaceAsync(
+            Id,
+            [new LinePart(amount, null, [], [], form.Whole("ledgerAccountId"), form.Id("taxCodeId"))],
+            true,
+            form.Key
+        );
         return await OnAsync("Booked.");
     }
 

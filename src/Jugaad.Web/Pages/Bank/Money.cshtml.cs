@@ -19,7 +19,11 @@ public sealed class MoneyModel(MoneyScreens screens, ReceiveScreens money, OwnTr
     protected override async Task<bool> ShowAsync()
     {
         Accounts = await screens.AccountsAsync();
-        Choices = [("", "choose"), .. (await money.MoneyAccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name))];
+        Choices =
+        [
+            ("", "choose"),
+            .. (await money.MoneyAccountsAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), a.Name)),
+        ];
         return true;
     }
 
@@ -29,9 +33,14 @@ public sealed class MoneyModel(MoneyScreens screens, ReceiveScreens money, OwnTr
     {
         await ReadHeadAsync();
         var form = Form;
-        var (date, amount) = (form.Date("date", "Give the day on which it was moved."), form.Amount("amount", Business!.HomeCurrency));
+        var (date, amount) = (
+            form.Date("date", "Give the day on which it was moved."),
+            form.Amount("amount", Business!.HomeCurrency)
+        );
         form.ThrowIfAny();
-        await transfers.MakeAsync(new TransferToMake(form.Whole("from"), form.Whole("to"), amount, date, form.Text("text"), form.Key));
+        await transfers.MakeAsync(
+            new TransferToMake(form.Whole("from"), form.Whole("to"), amount, date, form.Text("text"), form.Key)
+        );
         return Done("Moved, and booked on both.");
     }
 }

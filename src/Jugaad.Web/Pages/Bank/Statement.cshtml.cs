@@ -19,7 +19,8 @@ public sealed class StatementModel(BankScreens screens, Statements statements) :
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.StatementAsync(Id) is not { } statement) return false;
+        if (await screens.StatementAsync(Id) is not { } statement)
+            return false;
         Statement = statement;
         return true;
     }

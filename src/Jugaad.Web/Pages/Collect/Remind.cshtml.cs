@@ -11,7 +11,8 @@ namespace Jugaad.Web.Pages.Collect;
 /// <summary>A reminder with its text shown before it goes.</summary>
 [Needs(Right.Mail)]
 [Posts(Right.Mail)]
-public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray, Connections connections) : DeskPage
+public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray, Connections connections)
+    : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -27,12 +28,17 @@ public sealed class RemindModel(AccountScreens screens, MailComposing compose, P
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.AccountAsync(Id, 1) is not { } view) return false;
+        if (await screens.AccountAsync(Id, 1) is not { } view)
+            return false;
         View = view;
         Reminded = (await screens.RemindedAsync()).GetValueOrDefault(Id);
-        if (view.Aged.Overdue == 0) return true;
+        if (view.Aged.Overdue == 0)
+            return true;
         Mail = await compose.ReminderAsync(Id);
-        Papers = view.Open.Where(i => i.DocumentId is { } document && Mail.DocumentIds.Contains(document)).Select(i => (i.DocumentId!.Value, i.Number)).ToList();
+        Papers = view
+            .Open.Where(i => i.DocumentId is { } document && Mail.DocumentIds.Contains(document))
+            .Select(i => (i.DocumentId!.Value, i.Number))
+            .ToList();
         return true;
     }
 
@@ -41,11 +47,21 @@ public sealed class RemindModel(AccountScreens screens, MailComposing compose, P
     public async Task<IActionResult> OnPostAsync()
     {
         await ReadHeadAsync();
-        if (await screens.AccountAsync(Id, 1) is not { } view) return NotFound();
-        if (view.Aged.Overdue == 0) throw new RefusalException("", $"Nothing of {view.Customer.Name} is late any more, so nothing was sent.");
+        if (await screens.AccountAsync(Id, 1) is not { } view)
+            return NotFound();
+        if (view.Aged.Overdue == 0)
+            throw new RefusalException("", $"Nothing of {view.Customer.Name} is late any more, so nothing was sent.");
         var form = Form;
         var composed = await compose.ReminderAsync(Id);
-        await tray.AddAsync(composed with { To = form.Text("to"), Subject = form.Text("subject"), Body = form.Text("body") }, form.Key);
+        await tray.AddAsync(
+            composed with
+            {
+                To = form.Text("to"),
+                Subject = form.Text("subject"),
+                Body = form.Text("body"),
+            },
+            form.Key
+        );
         Say($"The reminder to {view.Customer.Name} is {await connections.WhereAsync(PostWay.Mail, Form.Text("to"))}");
         return Redirect("/collect");
     }

@@ -12,7 +12,13 @@ namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>One customer's account.</summary>
 [Posts(Right.Money)]
-public sealed class AccountModel(AccountScreens screens, SettlementScreens settlements, AgedReports reports, ReceiveScreens money, Receipts receipts) : DeskPage
+public sealed class AccountModel(
+    AccountScreens screens,
+    SettlementScreens settlements,
+    AgedReports reports,
+    ReceiveScreens money,
+    Receipts receipts
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -46,9 +52,14 @@ public sealed class AccountModel(AccountScreens screens, SettlementScreens settl
             var words = $"{Math.Round(share * 100)} percent of the credit limit is used";
             const double notch = 200;
             static string N(double value) => value.ToString("0.#", CultureInfo.InvariantCulture);
-            var svg = $"<svg width=\"250\" height=\"14\" viewBox=\"0 0 250 14\" role=\"img\" aria-label=\"{words}\"><title>{words}</title><line class=\"gauge-term\" x1=\"0\" y1=\"7\" x2=\"250\" y2=\"7\"/><line class=\"gauge-gone\" x1=\"0\" y1=\"7\" x2=\"{N(Math.Min(share, 1) * notch)}\" y2=\"7\"/>";
-            if (share > 1) svg += $"<line class=\"gauge-late\" x1=\"{N(notch)}\" y1=\"7\" x2=\"{N(notch + Math.Min(50, (share - 1) * notch))}\" y2=\"7\"/>";
-            return new HtmlString(svg + $"<line class=\"gauge-notch\" x1=\"{N(notch)}\" y1=\"1\" x2=\"{N(notch)}\" y2=\"13\"/></svg>");
+            var svg =
+                $"<svg width=\"250\" height=\"14\" viewBox=\"0 0 250 14\" role=\"img\" aria-label=\"{words}\"><title>{words}</title><line class=\"gauge-term\" x1=\"0\" y1=\"7\" x2=\"250\" y2=\"7\"/><line class=\"gauge-gone\" x1=\"0\" y1=\"7\" x2=\"{N(Math.Min(share, 1) * notch)}\" y2=\"7\"/>";
+            if (share > 1)
+                svg +=
+                    $"<line class=\"gauge-late\" x1=\"{N(notch)}\" y1=\"7\" x2=\"{N(notch + Math.Min(50, (share - 1) * notch))}\" y2=\"7\"/>";
+            return new HtmlString(
+                svg + $"<line class=\"gauge-notch\" x1=\"{N(notch)}\" y1=\"1\" x2=\"{N(notch)}\" y2=\"13\"/></svg>"
+            );
         }
     }
 
@@ -58,11 +69,16 @@ public sealed class AccountModel(AccountScreens screens, SettlementScreens settl
         get
         {
             var c = View.Customer;
-            if (c.TradeDiscount > 0) yield return $"trade discount {Format.Percent(c.TradeDiscount)}";
-            if (View.PriceList.Length > 0) yield return $"price list {View.PriceList}";
-            if (View.Seller.Length > 0) yield return $"looked after by {View.Seller}";
-            if (c.Tags.Length > 0) yield return $"tags: {string.Join(", ", c.TagList)}";
-            if (c.RiskGrade.Length > 0) yield return $"risk grade {c.RiskGrade}";
+            if (c.TradeDiscount > 0)
+                yield return $"trade discount {Format.Percent(c.TradeDiscount)}";
+            if (View.PriceList.Length > 0)
+                yield return $"price list {View.PriceList}";
+            if (View.Seller.Length > 0)
+                yield return $"looked after by {View.Seller}";
+            if (c.Tags.Length > 0)
+                yield return $"tags: {string.Join(", ", c.TagList)}";
+            if (c.RiskGrade.Length > 0)
+                yield return $"risk grade {c.RiskGrade}";
             foreach (var certificate in c.Certificates)
                 yield return $"exempt with certificate {certificate.Number}{(certificate.Until is { } until ? certificate.HoldsOn(Today) ? $" until {Day(until)}" : $", expired on {Day(until)}" : "")}";
         }
@@ -70,7 +86,11 @@ public sealed class AccountModel(AccountScreens screens, SettlementScreens settl
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1, OpenOnly) is not { } view) return false;
+        if (
+            await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1, OpenOnly)
+            is not { } view
+        )
+            return false;
         View = view;
         Map = await settlements.MapAsync(Id);
         SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);

@@ -35,14 +35,40 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
 
     public IEnumerable<(string, string)> SellerChoices { get; private set; } = [];
 
-    public IEnumerable<(string, string)> RiskChoices => [("", "not known"), ("A", "A, best"), ("B", "B"), ("C", "C"), ("D", "D"), ("E", "E, worst")];
+    public IEnumerable<(string, string)> RiskChoices =>
+        [("", "not known"), ("A", "A, best"), ("B", "B"), ("C", "C"), ("D", "D"), ("E", "E, worst")];
 
     protected override async Task<bool> ShowAsync()
     {
-        Customer = Id is null ? null : await db.Customers.AsNoTracking().Include(c => c.Contacts).Include(c => c.Places).Include(c => c.Certificates).SingleOrDefaultAsync(c => c.Id == Id);
-        PriceListChoices = (await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()).ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}")).Prepend(("", "items' own prices"));
-        SellerChoices = (await db.Users.Where(u => !u.Closed).OrderBy(u => u.FullName).Select(u => new { u.Id, u.FullName }).ToListAsync()).ConvertAll(u => (u.Id.ToString(), u.FullName)).Prepend(("", "nobody in particular"));
-        TermsChoices = (await db.Terms.Where(t => !t.Retired || (Customer != null && t.Id == Customer.TermsId)).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id.ToString(), t.Name));
+        Customer = Id is null
+            ? null
+            : await db
+                .Customers.AsNoTracking()
+                .Include(c => c.Contacts)
+                .Include(c => c.Places)
+                .Include(c => c.Certificates)
+                .SingleOrDefaultAsync(c => c.Id == Id);
+        PriceListChoices = (
+            await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()
+        )
+            .ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}"))
+            .Prepend(("", "items' own prices"));
+        SellerChoices = (
+            await db
+                .Users.Where(u => !u.Closed)
+                .OrderBy(u => u.FullName)
+                .Select(u => new { u.Id, u.FullName })
+                .ToListAsync()
+        )
+            .ConvertAll(u => (u.Id.ToString(), u.FullName))
+            .Prepend(("", "nobody in particular"));
+        TermsChoices = (
+            await db
+                .Terms.Where(t => !t.Retired || (Customer != null && t.Id == Customer.TermsId))
+                .OrderBy(t => t.Name)
+                .Select(t => new { t.Id, t.Name })
+                .ToListAsync()
+        ).ConvertAll(t => (t.Id.ToString(), t.Name));
         return Id is null || Customer is not null;
     }
 
@@ -52,56 +78,97 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
     {
         await ReadHeadAsync();
         var form = Form;
-        var limit = Currency.TryOf(form.Text("currency"), out var currency) ? form.OptionalAmount("creditLimit", currency) : null;
+        var limit = Currency.TryOf(form.Text("currency"), out var currency)
+            ? form.OptionalAmount("creditLimit", currency)
+            : null;
         var discount = form.Figure("tradeDiscount", Limits.PercentDecimals);
         var certificates = CertificatesOf(form);
         form.ThrowIfAny();
-        var id = await desk.SaveAsync(Id, form.Whole("version"), new CustomerDetails
-        {
-            Code = form.Text("code"),
-            Name = form.Text("name"),
-            Kind = form.Choice<CustomerKind>("kind"),
-            RegistrationNumber = form.Text("registrationNumber"),
-            TaxNumber = form.Text("taxNumber"),
-            ContactName = form.Text("contactName"),
-            Email = form.Text("email"),
-            Phone = form.Text("phone"),
-            Address = form.Address(),
-            Currency = form.Text("currency"),
-            TermsId = form.Id("termsId"),
-            CreditLimit = limit,
-            OtherName = form.Text("otherName"),
-            Mobile = form.Text("mobile"),
-            Language = form.Text("language").Length > 0 ? form.Text("language") : "en",
-            TradeDiscount = discount,
-            PriceListId = form.Id("priceListId"),
-            SellerId = form.Id("sellerId"),
-            Tags = form.Text("tags"),
-            RiskGrade = form.Text("riskGrade"),
-            NoMoreOnAccount = form.Ticked("noMoreOnAccount"),
-            NoMoreReason = form.Text("noMoreReason"),
-            Inactive = form.Ticked("inactive"),
-            Contacts = ContactsOf(form),
-            Places = PlacesOf(form),
-            Certificates = certificates,
-            PrivateNote = form.Text("privateNote"),
-        }, form.Key);
+        var id = await desk.SaveAsync(
+            Id,
+            form.Whole("version"),
+            new CustomerDetails
+            {
+                Code = form.Text("code"),
+                Name = form.Text("name"),
+                Kind = form.Choice<CustomerKind>("kind"),
+                RegistrationNumber = form.Text("registrationNumber"),
+                TaxNumber = form.Text("taxNumber"),
+                ContactName = form.Text("contactName"),
+                Email = form.Text("email"),
+                Phone = form.Text("phone"),
+                Address = form.Address(),
+                Currency = form.Text("currency"),
+                TermsId = form.Id("termsId"),
+                CreditLimit = limit,
+                OtherName = form.Text("otherName"),
+                Mobile = form.Text("mobile"),
+                Language = form.Text("language").Length > 0 ? form.Text("language") : "en",
+                TradeDiscount = discount,
+                PriceListId = form.Id("priceListId"),
+                SellerId = form.Id("sellerId"),
+                Tags = form.Text("tags"),
+                RiskGrade = form.Text("riskGrade"),
+                NoMoreOnAccount = form.Ticked("noMoreOnAccount"),
+                NoMoreReason = form.Text("noMoreReason"),
+                Inactive = form.Ticked("inactive"),
+                Contacts = ContactsOf(form),
+                Places = PlacesOf(form),
+                Certificates = certificates,
+                PrivateNote = form.Text("privateNote"),
+            },
+            form.Key
+        );
         Say("Saved.");
         return Redirect($"/customers/{id}");
     }
 
     /// <summary>Rows that nothing was typed into do not count.</summary>
     private static List<ContactDetails> ContactsOf(TypedForm form) =>
-        form.Rows("contacts").Select(i => $"contacts[{i}]").Where(at => (form.Text($"{at}.name") + form.Text($"{at}.email") + form.Text($"{at}.phone")).Trim().Length > 0)
-            .Select(at => new ContactDetails(form.Text($"{at}.name").Trim(), form.Text($"{at}.email").Trim(), form.Text($"{at}.phone").Trim(), form.Ticked($"{at}.invoices"), form.Ticked($"{at}.reminders"), form.Ticked($"{at}.decides"))).ToList();
+        form.Rows("contacts")
+            .Select(i => $"contacts[{i}]")
+            .Where(at =>
+                (form.Text($"{at}.name") + form.Text($"{at}.email") + form.Text($"{at}.phone")).Trim().Length > 0
+            )
+            .Select(at => new ContactDetails(
+                form.Text($"{at}.name").Trim(),
+                form.Text($"{at}.email").Trim(),
+                form.Text($"{at}.phone").Trim(),
+                form.Ticked($"{at}.invoices"),
+                form.Ticked($"{at}.reminders"),
+                form.Ticked($"{at}.decides")
+            ))
+            .ToList();
 
     private static List<PlaceDetails> PlacesOf(TypedForm form) =>
-        form.Rows("places").Select(i => $"places[{i}]").Where(at => (form.Text($"{at}.label") + form.Text($"{at}.street") + form.Text($"{at}.city")).Trim().Length > 0)
+        form.Rows("places")
+            .Select(i => $"places[{i}]")
+            .Where(at =>
+                (form.Text($"{at}.label") + form.Text($"{at}.street") + form.Text($"{at}.city")).Trim().Length > 0
+            )
             .Select(at => new PlaceDetails(
-                form.Id($"{at}.id"), form.Text($"{at}.label"),
-                new Address(form.Text($"{at}.street"), form.Text($"{at}.postalCode"), form.Text($"{at}.city"), form.Text($"{at}.country").Length > 0 ? form.Text($"{at}.country") : form.Text("country"), form.Text($"{at}.region")))).ToList();
+                form.Id($"{at}.id"),
+                form.Text($"{at}.label"),
+                new Address(
+                    form.Text($"{at}.street"),
+                    form.Text($"{at}.postalCode"),
+                    form.Text($"{at}.city"),
+                    form.Text($"{at}.country").Length > 0 ? form.Text($"{at}.country") : form.Text("country"),
+                    form.Text($"{at}.region")
+                )
+            ))
+            .ToList();
 
     private static List<CertificateDetails> CertificatesOf(TypedForm form) =>
-        form.Rows("certificates").Select(i => $"certificates[{i}]").Where(at => (form.Text($"{at}.number") + form.Text($"{at}.from") + form.Text($"{at}.until")).Trim().Length > 0)
-            .Select(at => new CertificateDetails(form.Text($"{at}.number").Trim(), form.OptionalDate($"{at}.from"), form.OptionalDate($"{at}.until"))).ToList();
+        form.Rows("certificates")
+            .Select(i => $"certificates[{i}]")
+            .Where(at =>
+                (form.Text($"{at}.number") + form.Text($"{at}.from") + form.Text($"{at}.until")).Trim().Length > 0
+            )
+            .Select(at => new CertificateDetails(
+                form.Text($"{at}.number").Trim(),
+                form.OptionalDate($"{at}.from"),
+                form.OptionalDate($"{at}.until")
+            ))
+            .ToList();
 }

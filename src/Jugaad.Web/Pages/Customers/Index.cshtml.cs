@@ -14,7 +14,11 @@ public sealed class IndexModel(AccountScreens screens) : DeskPage
     protected override async Task<bool> ShowAsync()
     {
         Search = Request.Query["q"].ToString();
-        List = await screens.CustomersAsync(Search, Request.Query["sort"].ToString(), int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        List = await screens.CustomersAsync(
+            Search,
+            Request.Query["sort"].ToString(),
+            int.TryParse(Request.Query["page"], out var page) ? page : 1
+        );
         return true;
     }
 

@@ -26,8 +26,10 @@ public sealed class MergeModel(AccountScreens screens, CustomersDesk desk) : Des
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.FindAsync(Id) is not { } keep) return false;
-        if (int.TryParse(Request.Query["away"], out var away)) Sides = await screens.MergeSidesAsync(Id, away);
+        if (await screens.FindAsync(Id) is not { } keep)
+            return false;
+        if (int.TryParse(Request.Query["away"], out var away))
+            Sides = await screens.MergeSidesAsync(Id, away);
         Keep = keep;
         Search = Request.Query["q"].ToString().Trim();
         var alike = Search.Length > 0 ? [] : await desk.AlikeAsync(keep.Details(), Id);

@@ -25,10 +25,12 @@ public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : D
     protected override async Task<bool> ShowAsync()
     {
         Search = Request.Query["q"].ToString();
-        if ((NotConnected = await desk.NotConnectedAsync()) is not null) return true;
+        if ((NotConnected = await desk.NotConnectedAsync()) is not null)
+            return true;
         if (int.TryParse(Request.Query["customer"], out var id))
         {
-            if (await screens.FindAsync(id) is not { } customer) return false;
+            if (await screens.FindAsync(id) is not { } customer)
+                return false;
             Customer = customer;
             Proposals = await desk.ProposeAsync(id, Search);
         }
@@ -46,10 +48,19 @@ public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : D
     {
         var form = Form;
         var one = form.Text("one");
-        var choices = form.Rows("found").Where(n => one.Length == 0 || one == n.ToString()).Select(n => new RegisterChoice(
-            form.Whole($"found[{n}].customer"), form.Whole($"found[{n}].version"), form.Text($"found[{n}].number"), RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"found[{n}].{f}")).ToList())).ToList();
+        var choices = form.Rows("found")
+            .Where(n => one.Length == 0 || one == n.ToString())
+            .Select(n => new RegisterChoice(
+                form.Whole($"found[{n}].customer"),
+                form.Whole($"found[{n}].version"),
+                form.Text($"found[{n}].number"),
+                RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"found[{n}].{f}")).ToList()
+            ))
+            .ToList();
         var taken = await desk.TakeManyAsync(choices, form.Key);
         Say(taken == 1 ? "Taken from the register." : $"Taken from the register for {taken} customers.");
-        return Redirect(int.TryParse(Request.Query["customer"], out var id) ? $"/customers/{id}" : "/customers/register");
+        return Redirect(
+            int.TryParse(Request.Query["customer"], out var id) ? $"/customers/{id}" : "/customers/register"
+        );
     }
 }

@@ -35,21 +35,48 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     /// <summary>The price that moves, or the item's own.</summary>
     public string PriceOf(ItemDetails details) =>
-        Form.Id("priceListId") is { } list ? details.Prices.TryGetValue(list, out var price) ? Format.Typed(price) : "" : Format.TypedPrice(details.Price, Business!.HomeCurrency);
+        Form.Id("priceListId") is { } list
+            ? details.Prices.TryGetValue(list, out var price)
+                ? Format.Typed(price)
+                : ""
+            : Format.TypedPrice(details.Price, Business!.HomeCurrency);
 
-    public IHtmlContent Changed(string before, string after) => before == after
-        ? new HtmlContentBuilder().Append(after)
-        : new HtmlContentBuilder().AppendHtml("<span class=\"quiet\">").Append(before.Length > 0 ? before : "none").AppendHtml("</span> → <strong>").Append(after.Length > 0 ? after : "none").AppendHtml("</strong>");
+    public IHtmlContent Changed(string before, string after) =>
+        before == after
+            ? new HtmlContentBuilder().Append(after)
+            : new HtmlContentBuilder()
+                .AppendHtml("<span class=\"quiet\">")
+                .Append(before.Length > 0 ? before : "none")
+                .AppendHtml("</span> → <strong>")
+                .Append(after.Length > 0 ? after : "none")
+                .AppendHtml("</strong>");
 
     protected override async Task<bool> ShowAsync()
     {
         Ids = await PickedAsync();
         var codes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
-        var accounts = await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == Core.Journal.AccountRole.Sales).OrderBy(a => a.Code).ToListAsync();
-        (_codes, _accounts) = (codes.ToDictionary(c => c.Id, c => c.Code), accounts.ToDictionary(a => a.Id, a => a.Code));
-        TaxChoices = codes.Where(c => !c.Retired).Select(c => (c.Id.ToString(), $"{c.Code} {c.Name}")).Prepend(("", "stays"));
-        AccountChoices = accounts.Where(a => !a.Retired).Select(a => (a.Id.ToString(), $"{a.Code} {a.Name}")).Prepend(("", "stays"));
-        PriceListChoices = (await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()).ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}")).Prepend(("", "items' own prices"));
+        var accounts = await db
+            .LedgerAccounts.AsNoTracking()
+            .Where(a => a.Role == Core.Journal.AccountRole.Sales)
+            .OrderBy(a => a.Code)
+            .ToListAsync();
+        (_codes, _accounts) = (
+            codes.ToDictionary(c => c.Id, c => c.Code),
+            accounts.ToDictionary(a => a.Id, a => a.Code)
+        );
+        TaxChoices = codes
+            .Where(c => !c.Retired)
+            .Select(c => (c.Id.ToString(), $"{c.Code} {c.Name}"))
+            .Prepend(("", "stays"));
+        AccountChoices = accounts
+            .Where(a => !a.Retired)
+            .Select(a => (a.Id.ToString(), $"{a.Code} {a.Name}"))
+            .Prepend(("", "stays"));
+        PriceListChoices = (
+            await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()
+        )
+            .ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}"))
+            .Prepend(("", "items' own prices"));
         return true;
     }
 
@@ -58,7 +85,8 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
     /// <summary>From the list, with what was picked there.</summary>
     public async Task<IActionResult> OnPostAsync()
     {
-        if ((await PickedAsync()).Count > 0) return await ShownAsync();
+        if ((await PickedAsync()).Count > 0)
+            return await ShownAsync();
         Say("Nothing is picked. Tick the items to change.");
         return Redirect("/items");
     }
@@ -88,7 +116,8 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     private static ItemChange ChangeOf(TypedForm form)
     {
-        var percent = form.Text("percent").Trim().Length == 0 ? (decimal?)null : form.Figure("percent", Limits.PercentDecimals);
+        var percent =
+            form.Text("percent").Trim().Length == 0 ? (decimal?)null : form.Figure("percent", Limits.PercentDecimals);
         var step = form.Text("step").Trim().Length == 0 ? 0.01m : form.Figure("step", Limits.FigureDecimals);
         form.ThrowIfAny();
         return new ItemChange
@@ -104,9 +133,21 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     private async Task<IReadOnlyList<int>> PickedAsync()
     {
-        if (!Request.HasFormContentType) return [];
-        if (Form.Text("ids").Length > 0) return Form.Text("ids").Split(' ').Select(t => int.TryParse(t, out var id) ? id : 0).Where(id => id > 0).ToList();
-        if (Form.Ticked("everything")) return await screens.IdsAsync(Form.Text("q"));
-        return Form.Fields.Where(f => f.StartsWith("pick-", StringComparison.Ordinal)).Select(f => int.TryParse(f.AsSpan(5), out var id) ? id : 0).Where(id => id > 0).Order().ToList();
+        if (!Request.HasFormContentType)
+            return [];
+        if (Form.Text("ids").Length > 0)
+            return Form.Text("ids")
+                .Split(' ')
+                .Select(t => int.TryParse(t, out var id) ? id : 0)
+                .Where(id => id > 0)
+                .ToList();
+        if (Form.Ticked("everything"))
+            return await screens.IdsAsync(Form.Text("q"));
+        return Form
+            .Fields.Where(f => f.StartsWith("pick-", StringComparison.Ordinal))
+            .Select(f => int.TryParse(f.AsSpan(5), out var id) ? id : 0)
+            .Where(id => id > 0)
+            .Order()
+            .ToList();
     }
 }

@@ -29,7 +29,10 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
 
     public IReadOnlyList<StockRow> Moves { get; private set; } = [];
 
-    public string ListPrice(PriceList list) => Item?.Prices.FirstOrDefault(p => p.PriceListId == list.Id) is { } price ? Format.TypedPrice(price.Price, list.Currency) : "";
+    public string ListPrice(PriceList list) =>
+        Item?.Prices.FirstOrDefault(p => p.PriceListId == list.Id) is { } price
+            ? Format.TypedPrice(price.Price, list.Currency)
+            : "";
 
     public IEnumerable<(string, string)> UnitChoices => Choices.Units;
 
@@ -40,10 +43,25 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
     protected override async Task<bool> ShowAsync()
     {
         Item = Id is null ? null : await db.Items.AsNoTracking().SingleOrDefaultAsync(i => i.Id == Id);
-        TaxChoices = (await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || (Item != null && c.Id == Item.TaxCodeId)).OrderBy(c => c.Id).ToListAsync()).ConvertAll(c => (c.Id.ToString(), $"{c.Code} {c.Name} {c.RateTextOn(Today).In(Format)}".Trim()));
-        AccountChoices = (await db.LedgerAccounts.Where(a => a.Role == AccountRole.Sales && (!a.Retired || (Item != null && a.Id == Item.LedgerAccountId))).OrderBy(a => a.Code).Select(a => new { a.Id, Name = a.Code + " " + a.Name }).ToListAsync()).ConvertAll(a => (a.Id.ToString(), a.Name));
+        TaxChoices = (
+            await db
+                .TaxCodes.AsNoTracking()
+                .Where(c => !c.Retired || (Item != null && c.Id == Item.TaxCodeId))
+                .OrderBy(c => c.Id)
+                .ToListAsync()
+        ).ConvertAll(c => (c.Id.ToString(), $"{c.Code} {c.Name} {c.RateTextOn(Today).In(Format)}".Trim()));
+        AccountChoices = (
+            await db
+                .LedgerAccounts.Where(a =>
+                    a.Role == AccountRole.Sales && (!a.Retired || (Item != null && a.Id == Item.LedgerAccountId))
+                )
+                .OrderBy(a => a.Code)
+                .Select(a => new { a.Id, Name = a.Code + " " + a.Name })
+                .ToListAsync()
+        ).ConvertAll(a => (a.Id.ToString(), a.Name));
         Lists = await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync();
-        if (Item is { KeepsCount: true }) Moves = await screens.MovesAsync(Item.Id);
+        if (Item is { KeepsCount: true })
+            Moves = await screens.MovesAsync(Item.Id);
         return Id is null || Item is not null;
     }
 
@@ -56,33 +74,51 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
         var price = form.Figure("price", Limits.FigureDecimals);
         var cost = form.Figure("cost", Limits.FigureDecimals);
         var prices = new Dictionary<int, decimal>();
-        foreach (var field in form.Fields.Where(f => f.StartsWith("price-", StringComparison.Ordinal) && form.Text(f).Trim().Length > 0))
-            if (int.TryParse(field.AsSpan(6), out var list)) prices[list] = form.Figure(field, Limits.FigureDecimals);
+        foreach (
+            var field in form.Fields.Where(f =>
+                f.StartsWith("price-", StringComparison.Ordinal) && form.Text(f).Trim().Length > 0
+            )
+        )
+            if (int.TryParse(field.AsSpan(6), out var list))
+                prices[list] = form.Figure(field, Limits.FigureDecimals);
         // Prices in lists that are not offered any more are not on the form and stay.
         if (Id is { } id)
         {
-            foreach (var kept in await db.Set<ItemPrice>().Where(p => EF.Property<int>(p, "ItemId") == id && db.PriceLists.Any(l => l.Id == p.PriceListId && l.Retired)).ToListAsync()) prices[kept.PriceListId] = kept.Price;
+            foreach (
+                var kept in await db.Set<ItemPrice>()
+                    .Where(p =>
+                        EF.Property<int>(p, "ItemId") == id
+                        && db.PriceLists.Any(l => l.Id == p.PriceListId && l.Retired)
+                    )
+                    .ToListAsync()
+            )
+                prices[kept.PriceListId] = kept.Price;
         }
 
         form.ThrowIfAny();
-        await desk.SaveAsync(Id, form.Whole("version"), new ItemDetails
-        {
-            Code = form.Text("code"),
-            Name = form.Text("name"),
-            Text = form.Text("text"),
-            IsGoods = form.Ticked("goods"),
-            Unit = form.Text("unit"),
-            Price = price,
-            TaxCodeId = form.Whole("taxCodeId"),
-            LedgerAccountId = form.Whole("ledgerAccountId"),
-            Barcode = form.Text("barcode"),
-            PriceIncludesTax = form.Ticked("priceIncludesTax"),
-            Cost = cost,
-            Classification = form.Text("classification"),
-            KeepsCount = form.Ticked("keepsCount"),
-            Prices = prices,
-            Inactive = form.Ticked("inactive"),
-        }, form.Key);
+        await desk.SaveAsync(
+            Id,
+            form.Whole("version"),
+            new ItemDetails
+            {
+                Code = form.Text("code"),
+                Name = form.Text("name"),
+                Text = form.Text("text"),
+                IsGoods = form.Ticked("goods"),
+                Unit = form.Text("unit"),
+                Price = price,
+                TaxCodeId = form.Whole("taxCodeId"),
+                LedgerAccountId = form.Whole("ledgerAccountId"),
+                Barcode = form.Text("barcode"),
+                PriceIncludesTax = form.Ticked("priceIncludesTax"),
+                Cost = cost,
+                Classification = form.Text("classification"),
+                KeepsCount = form.Ticked("keepsCount"),
+                Prices = prices,
+                Inactive = form.Ticked("inactive"),
+            },
+            form.Key
+        );
         Say("Saved.");
         return Redirect("/items");
     }
@@ -92,7 +128,8 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
         await ReadHeadAsync();
         var form = Form;
         var counted = form.Figure("counted", Limits.FigureDecimals);
-        if (form.Text("counted").Trim().Length == 0) throw new Core.RefusalException("counted", "Give what you counted.");
+        if (form.Text("counted").Trim().Length == 0)
+            throw new Core.RefusalException("counted", "Give what you counted.");
         form.ThrowIfAny();
         await desk.CorrectCountAsync(Id ?? 0, counted, form.Text("reason"), form.Key);
         Say("The count is corrected.");

@@ -19,8 +19,16 @@ public sealed class IndexModel(ItemScreens screens, ItemBatches batches) : DeskP
     protected override async Task<bool> ShowAsync()
     {
         Search = Request.Query["q"].ToString();
-        List = await screens.ListAsync(Search, Request.Query["sort"].ToString(), int.TryParse(Request.Query["page"], out var page) ? page : 1);
-        if (May(Right.Masters)) Undoable = await batches.LatestAsync() is [{ Undone: false } latest, ..] && latest.Day >= Today.AddDays(-1) ? latest : null;
+        List = await screens.ListAsync(
+            Search,
+            Request.Query["sort"].ToString(),
+            int.TryParse(Request.Query["page"], out var page) ? page : 1
+        );
+        if (May(Right.Masters))
+            Undoable =
+                await batches.LatestAsync() is [{ Undone: false } latest, ..] && latest.Day >= Today.AddDays(-1)
+                    ? latest
+                    : null;
         return true;
     }
 

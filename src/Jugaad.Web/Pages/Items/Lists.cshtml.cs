@@ -16,8 +16,19 @@ public sealed class ListsModel(BooksContext db, ItemsDesk desk) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        Lists = (await db.PriceLists.AsNoTracking().OrderBy(l => l.Retired).ThenBy(l => l.Name)
-            .Select(l => new { List = l, Items = db.Set<ItemPrice>().Count(p => p.PriceListId == l.Id), Customers = db.Customers.Count(c => c.PriceListId == l.Id) }).ToListAsync()).ConvertAll(l => (l.List, l.Items, l.Customers));
+        Lists = (
+            await db
+                .PriceLists.AsNoTracking()
+                .OrderBy(l => l.Retired)
+                .ThenBy(l => l.Name)
+                .Select(l => new
+                {
+                    List = l,
+                    Items = db.Set<ItemPrice>().Count(p => p.PriceListId == l.Id),
+                    Customers = db.Customers.Count(c => c.PriceListId == l.Id),
+                })
+                .ToListAsync()
+        ).ConvertAll(l => (l.List, l.Items, l.Customers));
         return true;
     }
 
@@ -25,7 +36,10 @@ public sealed class ListsModel(BooksContext db, ItemsDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await desk.AddPriceListAsync(new PriceList(Form.Text("name"), Form.Text("currency"), Form.Ticked("includesTax")), Form.Key);
+        await desk.AddPriceListAsync(
+            new PriceList(Form.Text("name"), Form.Text("currency"), Form.Ticked("includesTax")),
+            Form.Key
+        );
         return Done("The list is added. Enter its prices on the items.");
     }
 

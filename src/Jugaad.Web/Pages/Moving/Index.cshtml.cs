@@ -13,7 +13,8 @@ public sealed class IndexModel(Importing importing) : DeskPage
 {
     public IReadOnlyList<ImportRun> Runs { get; private set; } = [];
 
-    public IEnumerable<(string, string)> KindChoices => Enum.GetValues<MovingKind>().Select(k => (k.ToString(), MovingFields.Words(k)));
+    public IEnumerable<(string, string)> KindChoices =>
+        Enum.GetValues<MovingKind>().Select(k => (k.ToString(), MovingFields.Words(k)));
 
     protected override async Task<bool> ShowAsync()
     {
@@ -25,9 +26,12 @@ public sealed class IndexModel(Importing importing) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (!Enum.TryParse<MovingKind>(Form.Text("kind"), out var kind) || !Enum.IsDefined(kind)) throw new RefusalException("kind", "Say what the rows of the file are.");
+        if (!Enum.TryParse<MovingKind>(Form.Text("kind"), out var kind) || !Enum.IsDefined(kind))
+            throw new RefusalException("kind", "Say what the rows of the file are.");
         importing.Allow(kind);
         var file = await UploadAsync("file") ?? throw new RefusalException("file", "Choose the file to move in.");
-        return Redirect($"/moving/{await importing.BeginAsync(kind, Path.GetFileName(Request.Form.Files["file"]!.FileName), file, Form.Key)}");
+        return Redirect(
+            $"/moving/{await importing.BeginAsync(kind, Path.GetFileName(Request.Form.Files["file"]!.FileName), file, Form.Key)}"
+        );
     }
 }

@@ -36,19 +36,36 @@ public sealed class OpeningModel(OpeningDesk desk) : DeskPage
         return true;
     }
 
-    private int? Asked(string name) => int.TryParse(Request.Query[name], NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : null;
+    private int? Asked(string name) =>
+        int.TryParse(Request.Query[name], NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : null;
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
     public async Task<IActionResult> OnPostItemAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync() || Item is null) return NotFound();
+        if (!await ShowAsync() || Item is null)
+            return NotFound();
         var form = Form;
-        var (date, due, amount) = (form.Date("date", "Give the date."), form.OptionalDate("due"), form.Amount("amount", Item.Item.Currency));
+        var (date, due, amount) = (
+            form.Date("date", "Give the date."),
+            form.OptionalDate("due"),
+            form.Amount("amount", Item.Item.Currency)
+        );
         var rate = form.Text("rate").Trim().Length == 0 ? (decimal?)null : form.Figure("rate", 10);
         form.ThrowIfAny();
-        await desk.PutItemRightAsync(new OpeningItemToPutRight(Item.Item.Id, form.Text("number"), date, due, amount, rate, form.Text("reason"), form.Key));
+        await desk.PutItemRightAsync(
+            new OpeningItemToPutRight(
+                Item.Item.Id,
+                form.Text("number"),
+                date,
+                due,
+                amount,
+                rate,
+                form.Text("reason"),
+                form.Key
+            )
+        );
         return Back("Put right.");
     }
 
@@ -62,11 +79,16 @@ public sealed class OpeningModel(OpeningDesk desk) : DeskPage
     public async Task<IActionResult> OnPostBalanceAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync() || Balance is null) return NotFound();
+        if (!await ShowAsync() || Balance is null)
+            return NotFound();
         var form = Form;
-        var (date, amount) = (form.Date("date", "Give the date of the balance."), form.OptionalAmount("amount", Business!.HomeCurrency));
+        var (date, amount) = (
+            form.Date("date", "Give the date of the balance."),
+            form.OptionalAmount("amount", Business!.HomeCurrency)
+        );
         form.ThrowIfAny();
-        if (amount is null) throw new RefusalException("amount", "Give the balance; 0 takes it out.");
+        if (amount is null)
+            throw new RefusalException("amount", "Give the balance; 0 takes it out.");
         await desk.PutBalanceRightAsync(Balance.EntryId, date, amount.Value, form.Text("reason"), form.Key);
         return Back("Put right.");
     }

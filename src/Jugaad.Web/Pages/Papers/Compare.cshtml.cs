@@ -23,8 +23,16 @@ public sealed class CompareModel(BooksContext db) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        var both = await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Customer).Where(d => d.Id == Id || d.Id == Other).OrderBy(d => d.Revision).ThenBy(d => d.Id).ToListAsync();
-        if (both.Count != 2 || both[0].CustomerId != both[1].CustomerId || both[0].Kind != both[1].Kind) return false;
+        var both = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Lines)
+            .Include(d => d.Customer)
+            .Where(d => d.Id == Id || d.Id == Other)
+            .OrderBy(d => d.Revision)
+            .ThenBy(d => d.Id)
+            .ToListAsync();
+        if (both.Count != 2 || both[0].CustomerId != both[1].CustomerId || both[0].Kind != both[1].Kind)
+            return false;
         (Before, After) = (both[0], both[1]);
         Rows = Comparison.Of(Before.Lines, After.Lines);
         return true;

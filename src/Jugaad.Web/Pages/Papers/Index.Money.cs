@@ -12,42 +12,53 @@ public sealed partial class IndexModel
     public string Opened => Request.Method == "POST" ? Request.Query["handler"].ToString() : "";
 
     [Posts(Right.Money)]
-    public Task<IActionResult> OnPostGiveUpRestAsync() => OnItemAsync(async (form, item, _) =>
-    {
-        await settlements.GiveUpRestAsync(item, form.Key);
-        return "The small rest is given up.";
-    });
+    public Task<IActionResult> OnPostGiveUpRestAsync() =>
+        OnItemAsync(
+            async (form, item, _) =>
+            {
+                await settlements.GiveUpRestAsync(item, form.Key);
+                return "The small rest is given up.";
+            }
+        );
 
     [Posts(Right.Money)]
-    public Task<IActionResult> OnPostGiveEarlyAsync() => OnItemAsync(async (form, item, _) =>
-    {
-        await settlements.GiveEarlyAsync(item, form.Text("earlyReason"), form.Key);
-        return "The discount is given.";
-    });
+    public Task<IActionResult> OnPostGiveEarlyAsync() =>
+        OnItemAsync(
+            async (form, item, _) =>
+            {
+                await settlements.GiveEarlyAsync(item, form.Text("earlyReason"), form.Key);
+                return "The discount is given.";
+            }
+        );
 
     [Posts(Right.Money)]
-    public Task<IActionResult> OnPostWriteOffAsync() => OnItemAsync(async (form, item, currency) =>
-    {
-        var amount = form.Amount("writeOff", currency);
-        form.ThrowIfAny();
-        await settlements.WriteOffAsync(item, amount, form.Text("why"), null, form.Key);
-        return "Written off, with its tax.";
-    });
+    public Task<IActionResult> OnPostWriteOffAsync() =>
+        OnItemAsync(
+            async (form, item, currency) =>
+            {
+                var amount = form.Amount("writeOff", currency);
+                form.ThrowIfAny();
+                await settlements.WriteOffAsync(item, amount, form.Text("why"), null, form.Key);
+                return "Written off, with its tax.";
+            }
+        );
 
     [Posts(Right.Money)]
     public async Task<IActionResult> OnPostRecoverAsync()
     {
         await ReadHeadAsync();
-        if (await screens.MarginAsync(Id) is not { } margin) return NotFound();
+        if (await screens.MarginAsync(Id) is not { } margin)
+            return NotFound();
         var amount = Form.Amount("recover", margin.Document.Currency);
         var item = await settlements.RecoverAsync(Form.Whole("settlement"), amount, null, Form.Key);
         Say("It is owed again. Enter the money that came.");
         return Redirect($"/receive/new?customer={margin.Document.CustomerId}&invoice={item}");
     }
 
-    private Task<IActionResult> OnItemAsync(Func<TypedForm, int, Currency, Task<string>> work) => DoAsync(async form =>
-    {
-        var margin = await screens.MarginAsync(Id);
-        return await work(form, margin?.Item?.Id ?? 0, margin?.Document.Currency ?? Business!.HomeCurrency);
-    });
+    private Task<IActionResult> OnItemAsync(Func<TypedForm, int, Currency, Task<string>> work) =>
+        DoAsync(async form =>
+        {
+            var margin = await screens.MarginAsync(Id);
+            return await work(form, margin?.Item?.Id ?? 0, margin?.Document.Currency ?? Business!.HomeCurrency);
+        });
 }

@@ -11,7 +11,24 @@ namespace Jugaad.Web.Pages.Papers;
 /// <summary>A document as its paper, with the margin beside it.</summary>
 [Posts(Right.Draft)]
 public sealed partial class IndexModel(
-    SellScreens screens, PaperRoom papers, Issuing issuing, Quotes quotes, Drafts drafts, Receipts receipts, Settlements settlements, Making making, Deliveries deliveries, Credits credits, Copies copies, Files files, CustomerLinks links, StartersDesk starters, StandingDesk standing, IssueCheck check, Deposits deposits) : DeskPage
+    SellScreens screens,
+    PaperRoom papers,
+    Issuing issuing,
+    Quotes quotes,
+    Drafts drafts,
+    Receipts receipts,
+    Settlements settlements,
+    Making making,
+    Deliveries deliveries,
+    Credits credits,
+    Copies copies,
+    Files files,
+    CustomerLinks links,
+    StartersDesk starters,
+    StandingDesk standing,
+    IssueCheck check,
+    Deposits deposits
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -30,7 +47,10 @@ public sealed partial class IndexModel(
     public IReadOnlyList<string> Reasons { get; private set; } = [];
 
     /// <summary>A quote is sent by whoever drafts; all else is issued and mailed by the bookkeeper.</summary>
-    public Right RightToSend => Margin.Document.Kind == DocumentKind.Quote ? Right.Draft : Margin.Document.IsDraft ? Right.Issue : Right.Mail;
+    public Right RightToSend =>
+        Margin.Document.Kind == DocumentKind.Quote ? Right.Draft
+        : Margin.Document.IsDraft ? Right.Issue
+        : Right.Mail;
 
     public string StateInWords
     {
@@ -39,9 +59,12 @@ public sealed partial class IndexModel(
             var d = Margin.Document;
             var words = StateWords.Of(d.Kind, d.State, d.DueDate, Margin.Item?.Open, Today);
             var billed = Margin.Progress is { } progress ? $", {ProgressBars.Words(progress)}" : "";
-            if (d.IsReplaced) (words, billed) = ("replaced by a revision", "");
-            if (d.ClosedOn is not null) billed += ", the rest closed";
-            if (d.Kind is DocumentKind.Order or DocumentKind.DeliveryNote && d.IsDraft && d.Number is not null) words = "being corrected";
+            if (d.IsReplaced)
+                (words, billed) = ("replaced by a revision", "");
+            if (d.ClosedOn is not null)
+                billed += ", the rest closed";
+            if (d.Kind is DocumentKind.Order or DocumentKind.DeliveryNote && d.IsDraft && d.Number is not null)
+                words = "being corrected";
             var paid = Margin.PaidBy.Count > 0 && Margin.Item?.Open > 0 ? "part paid, " : "";
             var text = paid + words + billed;
             return char.ToUpperInvariant(text[0]) + text[1..];
@@ -50,12 +73,14 @@ public sealed partial class IndexModel(
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.MarginAsync(Id) is not { } margin) return false;
+        if (await screens.MarginAsync(Id) is not { } margin)
+            return false;
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
         Chains = [.. (await deposits.OfAsync(Id)).Where(c => c.Asked != 0)];
-        if (margin.Document.IsDraft) Findings = await check.OfAsync(Id, false);
+        if (margin.Document.IsDraft)
+            Findings = await check.OfAsync(Id, false);
         return true;
     }
 
@@ -69,18 +94,20 @@ public sealed partial class IndexModel(
         return Redirect(await screens.AfterIssueAsync(Id));
     }
 
-    public Task<IActionResult> OnPostBringBackAsync() => DoAsync(async form =>
-    {
-        await drafts.BringBackAsync(Id, form.Key);
-        return "The draft is back.";
-    });
+    public Task<IActionResult> OnPostBringBackAsync() =>
+        DoAsync(async form =>
+        {
+            await drafts.BringBackAsync(Id, form.Key);
+            return "The draft is back.";
+        });
 
     [Posts(Right.Money)]
-    public Task<IActionResult> OnPostTakeAwayAsync() => DoAsync(async form =>
-    {
-        await receipts.TakeAwayAsync(form.Whole("allocation"), form.Key);
-        return "Taken away. The receipt stays as credit of the customer.";
-    });
+    public Task<IActionResult> OnPostTakeAwayAsync() =>
+        DoAsync(async form =>
+        {
+            await receipts.TakeAwayAsync(form.Whole("allocation"), form.Key);
+            return "Taken away. The receipt stays as credit of the customer.";
+        });
 
     public async Task<IActionResult> OnPostDiscardAsync()
     {

@@ -11,7 +11,15 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.</summary>
 [Posts(Right.Draft)]
-public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposing compose, IssueCheck check, Issuing issuing, PostTray tray, Connections connections) : DeskPage
+public sealed class SendModel(
+    SellScreens screens,
+    PaperRoom papers,
+    MailComposing compose,
+    IssueCheck check,
+    Issuing issuing,
+    PostTray tray,
+    Connections connections
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -26,7 +34,10 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
     public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
 
     /// <summary>How it goes unless something else is chosen; what was chosen stays after a refusal.</summary>
-    public string Begins => Request.HasFormContentType && Request.Form["how"].ToString() is { Length: > 0 } chosen ? chosen : Mail.Way == PostWay.Print ? "print" : "mail";
+    public string Begins =>
+        Request.HasFormContentType && Request.Form["how"].ToString() is { Length: > 0 } chosen ? chosen
+        : Mail.Way == PostWay.Print ? "print"
+        : "mail";
 
     public bool Stops => Findings.Any(f => f.Stops);
 
@@ -34,12 +45,14 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.MarginAsync(Id) is not { } margin) return false;
+        if (await screens.MarginAsync(Id) is not { } margin)
+            return false;
         Margin = margin;
         Mail = await compose.ForDocumentAsync(Id);
         Pages = await papers.SvgAsync(Id);
         Message = await compose.MessageAsync(Id);
-        if (margin.Document.IsDraft) Findings = await check.OfAsync(Id, true);
+        if (margin.Document.IsDraft)
+            Findings = await check.OfAsync(Id, true);
         return true;
     }
 
@@ -48,14 +61,24 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
     public async Task<IActionResult> OnPostAsync()
     {
         await ReadHeadAsync();
-        if (await screens.MarginAsync(Id) is not { } margin) return NotFound();
+        if (await screens.MarginAsync(Id) is not { } margin)
+            return NotFound();
         var form = Form;
         var how = form.Text("how");
         var files = (await compose.ForDocumentAsync(Id)).FileIds;
-        var mail = new MailToSend(form.Text(how == "message" ? "number" : "to"), form.Text("subject"), form.Text(how == "message" ? "message" : "body"))
+        var mail = new MailToSend(
+            form.Text(how == "message" ? "number" : "to"),
+            form.Text("subject"),
+            form.Text(how == "message" ? "message" : "body")
+        )
         {
             Kind = PostKind.Document,
-            Way = how switch { "print" => PostWay.Print, "message" => PostWay.Message, _ => PostWay.Mail },
+            Way = how switch
+            {
+                "print" => PostWay.Print,
+                "message" => PostWay.Message,
+                _ => PostWay.Mail,
+            },
             LinkOnly = how is "link" or "message",
             Marks = string.Join(',', Request.Form["mark"].Where(m => m is "Original" or "Copy" or "For the driver")),
             CustomerId = margin.Document.CustomerId,
@@ -66,13 +89,27 @@ public sealed class SendModel(SellScreens screens, PaperRoom papers, MailComposi
         try
         {
             // A form that arrives twice gets its first answer, whatever the document has become since.
-            if (margin.Document.IsDraft) await issuing.IssueAsync(Id, form.Whole("version"), mail, form.Key);
-            else await tray.AddAsync(mail, form.Key);
+            if (margin.Document.IsDraft)
+                await issuing.IssueAsync(Id, form.Whole("version"), mail, form.Key);
+            else
+                await tray.AddAsync(mail, form.Key);
         }
         catch (RefusalException refused) when (how == "message")
         {
             // On this page a message's number and words have fields of their own.
-            throw new RefusalException([.. refused.Refusals.Select(r => r with { Field = r.Field switch { "to" => "number", "body" => "message", _ => r.Field } })]);
+            throw new RefusalException([
+                .. refused.Refusals.Select(r =>
+                    r with
+                    {
+                        Field = r.Field switch
+                        {
+                            "to" => "number",
+                            "body" => "message",
+                            _ => r.Field,
+                        },
+                    }
+                ),
+            ]);
         }
 
         var where = await connections.WhereAsync(mail.Way, mail.To);

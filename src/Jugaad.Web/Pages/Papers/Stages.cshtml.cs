@@ -22,11 +22,17 @@ public sealed class StagesModel(Stages stages) : DeskPage
 
     public string Typed(string field) => Request.Query[field].ToString();
 
-    public bool Ticked(int row) => Request.Query["part"].Contains(row.ToString(System.Globalization.CultureInfo.InvariantCulture)) || (Request.HasFormContentType && Request.Form["part"].Contains(row.ToString(System.Globalization.CultureInfo.InvariantCulture)));
+    public bool Ticked(int row) =>
+        Request.Query["part"].Contains(row.ToString(System.Globalization.CultureInfo.InvariantCulture))
+        || (
+            Request.HasFormContentType
+            && Request.Form["part"].Contains(row.ToString(System.Globalization.CultureInfo.InvariantCulture))
+        );
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await stages.ViewAsync(Id) is not { } view) return false;
+        if (await stages.ViewAsync(Id) is not { } view)
+            return false;
         View = view;
         return true;
     }
@@ -34,16 +40,19 @@ public sealed class StagesModel(Stages stages) : DeskPage
     public async Task<IActionResult> OnGetAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var wish = Read(field => Request.Query[field].ToString(), Request.Query["part"]);
-        if (wish != new StageWish()) Now = Stages.Now(View, wish);
+        if (wish != new StageWish())
+            Now = Stages.Now(View, wish);
         return Page();
     }
 
     public async Task<IActionResult> OnPostAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var made = await stages.BillAsync(Id, Read(Form.Text, Request.Form["part"]), Form.Key);
         Say("This is the stage as a draft. Look it over, then issue and send it.");
         return Redirect($"/sell/edit/{made}");
@@ -52,12 +61,14 @@ public sealed class StagesModel(Stages stages) : DeskPage
     public async Task<IActionResult> OnPostDepositAsync()
     {
         await ReadHeadAsync();
-        if (!await ShowAsync()) return NotFound();
+        if (!await ShowAsync())
+            return NotFound();
         var form = Form;
         var percent = form.Figure("depositPercent", Limits.PercentDecimals);
         var amount = form.OptionalAmount("depositAmount", View.Source.Currency);
         form.ThrowIfAny();
-        if (percent == 0 && amount is null) throw new RefusalException("depositPercent", "Say how much to ask for: a percentage, or an amount.");
+        if (percent == 0 && amount is null)
+            throw new RefusalException("depositPercent", "Say how much to ask for: a percentage, or an amount.");
         var made = await stages.DepositAsync(Id, percent == 0 ? null : percent, amount, form.Key);
         Say("This is the deposit as a draft. It is taken off, with its tax, from what is billed later.");
         return Redirect($"/sell/edit/{made}");
@@ -68,11 +79,21 @@ public sealed class StagesModel(Stages stages) : DeskPage
         var percent = text("percent").Trim();
         var amount = text("amount").Trim();
         var chosen = parts.Select(p => int.TryParse(p, out var row) ? row : -1).Where(p => p >= 0).ToList();
-        var ways = (percent.Length > 0 ? 1 : 0) + (amount.Length > 0 ? 1 : 0) + (chosen.Count > 0 ? 1 : 0) + (text("rest").Length > 0 ? 1 : 0);
-        if (ways > 1) throw new RefusalException("percent", "Say how much in one way only: a percentage, an amount, some of the lines, or all that is left.");
+        var ways =
+            (percent.Length > 0 ? 1 : 0)
+            + (amount.Length > 0 ? 1 : 0)
+            + (chosen.Count > 0 ? 1 : 0)
+            + (text("rest").Length > 0 ? 1 : 0);
+        if (ways > 1)
+            throw new RefusalException(
+                "percent",
+                "Say how much in one way only: a percentage, an amount, some of the lines, or all that is left."
+            );
         return new StageWish(
             percent.Length > 0 ? Format.Read(percent.TrimEnd('%'), Limits.PercentDecimals, "percent") : null,
             amount.Length > 0 ? Format.ReadAmount(amount, View.Source.Currency, "amount") : null,
-            chosen.Count > 0 ? chosen : null, text("rest").Length > 0);
+            chosen.Count > 0 ? chosen : null,
+            text("rest").Length > 0
+        );
     }
 }

@@ -21,7 +21,8 @@ public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mai
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.FindAsync(Id) is not { } item) return false;
+        if (await screens.FindAsync(Id) is not { } item)
+            return false;
         (Item, Kept) = (item, mails.Find(item.Key));
         return true;
     }

@@ -17,7 +17,16 @@ namespace Jugaad.Web.Pages.Receive;
 /// <summary>Enters money from a customer and sets it against what they owe.</summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
-public sealed class NewModel(BooksContext db, Receipts receipts, Settlements settlements, ReceiveScreens screens, AccountScreens accounts, MailComposing compose, PostTray tray, Connections connections) : DeskPage
+public sealed class NewModel(
+    BooksContext db,
+    Receipts receipts,
+    Settlements settlements,
+    ReceiveScreens screens,
+    AccountScreens accounts,
+    MailComposing compose,
+    PostTray tray,
+    Connections connections
+) : DeskPage
 {
     private int? _invoice;
 
@@ -38,7 +47,8 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
     public IReadOnlyDictionary<int, EarlyOffer> Offers { get; private set; } = new Dictionary<int, EarlyOffer>();
 
     /// <summary>Whether a box was ticked in the form that came back.</summary>
-    public bool Ticked(string name, int id) => Request.HasFormContentType && Request.Form[name].Contains(id.ToString(CultureInfo.InvariantCulture));
+    public bool Ticked(string name, int id) =>
+        Request.HasFormContentType && Request.Form[name].Contains(id.ToString(CultureInfo.InvariantCulture));
 
     public string AmountText { get; private set; } = "";
 
@@ -51,7 +61,10 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
 
     protected override async Task<bool> ShowAsync()
     {
-        var id = Request.HasFormContentType ? Form.Whole("customerId") : int.TryParse(Request.Query["customer"], out var asked) ? asked : 0;
+        var id =
+            Request.HasFormContentType ? Form.Whole("customerId")
+            : int.TryParse(Request.Query["customer"], out var asked) ? asked
+            : 0;
         if (id == 0)
         {
             Search = Request.Query["q"].ToString();
@@ -60,12 +73,18 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         }
 
         Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
-        if (Customer is null) return false;
+        if (Customer is null)
+            return false;
         Open = await screens.OpenAsync(id);
         Credits = await screens.CreditsAsync(id);
         Offers = await OffersAsync(Open, Today);
-        WayChoices = (await screens.WaysAsync()).Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name)).ToList();
-        if (int.TryParse(Request.Query["invoice"], out var invoice) && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen)
+        WayChoices = (await screens.WaysAsync())
+            .Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name))
+            .ToList();
+        if (
+            int.TryParse(Request.Query["invoice"], out var invoice)
+            && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen
+        )
             (_invoice, AmountText, Reference) = (invoice, Format.Typed(chosen.Open, chosen.Currency), chosen.Number);
         StateJson = JsonSerializer.Serialize(new { customer = id });
         return true;
@@ -77,13 +96,26 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
     {
         await ReadHeadAsync();
         var form = Form;
-        Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId")) ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
+        Customer =
+            await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"))
+            ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
         var date = form.Date("date", "Give the day on which the money came in.");
         var amount = form.Amount("amount", Customer.Currency);
-        var against = AgainstFields(form).Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency))).Where(a => a.Amount != 0).ToList();
+        var against = AgainstFields(form)
+            .Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency)))
+            .Where(a => a.Amount != 0)
+            .ToList();
         form.ThrowIfAny();
         var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
-        var typed = new ReceiptToPost(Customer.Id, date, way.MoneyAccountId, amount, form.Text("reference"), against, form.Key)
+        var typed = new ReceiptToPost(
+            Customer.Id,
+            date,
+            way.MoneyAccountId,
+            amount,
+            form.Text("reference"),
+            against,
+            form.Key
+        )
         {
             Way = way.Name ?? "",
             Credits = Chosen("credit"),
@@ -91,7 +123,10 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
             GiveUp = Chosen("giveUp"),
         };
         var id = await PostAsync(typed);
-        var closed = Business!.OpenDay(date) == date ? "" : $" The books are closed up to {Day(Business.ClosedUpTo!.Value)}, so it counts on {Day(Business.OpenDay(date))}.";
+        var closed =
+            Business!.OpenDay(date) == date
+                ? ""
+                : $" The books are closed up to {Day(Business.ClosedUpTo!.Value)}, so it counts on {Day(Business.OpenDay(date))}.";
         if (form.Ticked("confirm"))
         {
             await tray.AddAsync(await compose.ForReceiptAsync(id), form.Key + "-confirmed");
@@ -111,17 +146,30 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         catch (RefusalException refused)
         {
             // On this page the account follows from the way of payment.
-            throw new RefusalException([.. refused.Refusals.Select(r => r.Field == "moneyAccountId" ? new Refusal("way", "Choose how the money came in. Ways of payment are kept under Setup.") : r)]);
+            throw new RefusalException([
+                .. refused.Refusals.Select(r =>
+                    r.Field == "moneyAccountId"
+                        ? new Refusal("way", "Choose how the money came in. Ways of payment are kept under Setup.")
+                        : r
+                ),
+            ]);
         }
     }
 
-    private List<int> Chosen(string name) => Request.Form[name].Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0).Where(i => i > 0).Distinct().ToList();
+    private List<int> Chosen(string name) =>
+        Request
+            .Form[name]
+            .Select(v => int.TryParse(v, NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : 0)
+            .Where(i => i > 0)
+            .Distinct()
+            .ToList();
 
     private async Task<Dictionary<int, EarlyOffer>> OffersAsync(IReadOnlyList<AccountItem> open, DateOnly day)
     {
         var offers = new Dictionary<int, EarlyOffer>();
         foreach (var item in open)
-            if (await settlements.OfferAsync(item, day) is { Amount: > 0 } offer && offer.Amount < item.Open) offers[item.Id] = offer;
+            if (await settlements.OfferAsync(item, day) is { Amount: > 0 } offer && offer.Amount < item.Open)
+                offers[item.Id] = offer;
         return offers;
     }
 
@@ -131,7 +179,8 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
         await ReadHeadAsync();
         var form = Form;
         var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"));
-        if (customer is null) return NotFound();
+        if (customer is null)
+            return NotFound();
         try
         {
             var amount = form.Amount("amount", customer.Currency);
@@ -144,29 +193,50 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
             var how = form.Text("how");
             var parts = how switch
             {
-                "oldest" => OldestFirst.Propose(amount + credit, open, Room).ToDictionary(p => p.Item.Id, p => p.Amount),
+                "oldest" => OldestFirst
+                    .Propose(amount + credit, open, Room)
+                    .ToDictionary(p => p.Item.Id, p => p.Amount),
                 "none" => [],
                 _ => AgainstFields(form).ToDictionary(f => f.ItemId, f => form.Amount(f.Field, customer.Currency)),
             };
             form.ThrowIfAny();
-            if (how.StartsWith("full:", StringComparison.Ordinal) && int.TryParse(how.AsSpan(5), out var itemId) && open.FirstOrDefault(i => i.Id == itemId) is { } item)
+            if (
+                how.StartsWith("full:", StringComparison.Ordinal)
+                && int.TryParse(how.AsSpan(5), out var itemId)
+                && open.FirstOrDefault(i => i.Id == itemId) is { } item
+            )
             {
                 // In full for one: as much of what is left as the item takes; with no amount yet, the amount follows.
                 parts.Remove(itemId);
-                if (amount == 0) amount = Math.Max(0, parts.Values.Sum() + Room(item) - credit);
+                if (amount == 0)
+                    amount = Math.Max(0, parts.Values.Sum() + Room(item) - credit);
                 parts[itemId] = Math.Max(0, Math.Min(Room(item), amount + credit - parts.Values.Sum()));
             }
 
             var left = amount + credit - parts.Values.Sum();
-            return new JsonResult(new
-            {
-                amount = amount == 0 ? "" : Format.Typed(amount, customer.Currency),
-                parts = open.Select(i => new { id = i.Id, amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency) }),
-                left = Format.Amount(left, customer.Currency),
-                // A small rest of what is paid in part may be given up.
-                rests = open.Where(i => parts.GetValueOrDefault(i.Id) > 0 && Room(i) - parts[i.Id] is var rest && rest > 0 && rest <= Business!.SmallDifference).Select(i => new { id = i.Id, amount = Format.Amount(Room(i) - parts[i.Id], i.Currency) }),
-                problem = left < 0 ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than there is. Lower one of the parts, or raise the amount." : TooMuch(open, parts),
-            });
+            return new JsonResult(
+                new
+                {
+                    amount = amount == 0 ? "" : Format.Typed(amount, customer.Currency),
+                    parts = open.Select(i => new
+                    {
+                        id = i.Id,
+                        amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency),
+                    }),
+                    left = Format.Amount(left, customer.Currency),
+                    // A small rest of what is paid in part may be given up.
+                    rests = open.Where(i =>
+                            parts.GetValueOrDefault(i.Id) > 0
+                            && Room(i) - parts[i.Id] is var rest
+                            && rest > 0
+                            && rest <= Business!.SmallDifference
+                        )
+                        .Select(i => new { id = i.Id, amount = Format.Amount(Room(i) - parts[i.Id], i.Currency) }),
+                    problem = left < 0
+                        ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than there is. Lower one of the parts, or raise the amount."
+                        : TooMuch(open, parts),
+                }
+            );
         }
         catch (RefusalException refused)
         {
@@ -176,11 +246,17 @@ public sealed class NewModel(BooksContext db, Receipts receipts, Settlements set
 
     private string TooMuch(IReadOnlyList<AccountItem> open, Dictionary<int, long> parts) =>
         open.FirstOrDefault(i => parts.GetValueOrDefault(i.Id) > i.Open) is { } over
-            ? $"That is {Format.WithCode(parts[over.Id] - over.Open, over.Currency)} more than is open on {over.Number}. Put the rest on account, or set it against another invoice." : "";
+            ? $"That is {Format.WithCode(parts[over.Id] - over.Open, over.Currency)} more than is open on {over.Number}. Put the rest on account, or set it against another invoice."
+            : "";
 
     private static IEnumerable<(string Field, int ItemId)> AgainstFields(TypedForm form)
     {
         foreach (var field in form.Fields)
-            if (field.StartsWith("against[", StringComparison.Ordinal) && field.EndsWith(']') && int.TryParse(field.AsSpan(8, field.Length - 9), out var id)) yield return (field, id);
+            if (
+                field.StartsWith("against[", StringComparison.Ordinal)
+                && field.EndsWith(']')
+                && int.TryParse(field.AsSpan(8, field.Length - 9), out var id)
+            )
+                yield return (field, id);
     }
 }

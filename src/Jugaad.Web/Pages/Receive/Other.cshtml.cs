@@ -34,9 +34,22 @@ public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk) : De
     {
         await ReadHeadAsync();
         var form = Form;
-        var (date, amount) = (form.Date("date", "Give the day on which the money came or went."), form.Amount("amount", Business!.HomeCurrency));
+        var (date, amount) = (
+            form.Date("date", "Give the day on which the money came or went."),
+            form.Amount("amount", Business!.HomeCurrency)
+        );
         form.ThrowIfAny();
-        await desk.PostAsync(new OtherMoneyToPost(date, form.Whole("moneyAccountId"), form.Whole("ledgerAccountId"), amount, form.Id("taxCodeId"), form.Text("text"), form.Key));
+        await desk.PostAsync(
+            new OtherMoneyToPost(
+                date,
+                form.Whole("moneyAccountId"),
+                form.Whole("ledgerAccountId"),
+                amount,
+                form.Id("taxCodeId"),
+                form.Text("text"),
+                form.Key
+            )
+        );
         return Done("Booked.");
     }
 }

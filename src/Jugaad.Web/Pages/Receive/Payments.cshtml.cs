@@ -13,7 +13,16 @@ public sealed class PaymentsModel(PaymentFiles files) : DeskPage
 {
     public IReadOnlyList<RefundWaiting> Waiting { get; private set; } = [];
 
-    public IReadOnlyList<(int Id, string Reference, DateOnly MadeOn, DateOnly PayOn, int Count, long Total, Currency Currency, DateOnly? TakenBackOn)> Made { get; private set; } = [];
+    public IReadOnlyList<(
+        int Id,
+        string Reference,
+        DateOnly MadeOn,
+        DateOnly PayOn,
+        int Count,
+        long Total,
+        Currency Currency,
+        DateOnly? TakenBackOn
+    )> Made { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
@@ -29,7 +38,11 @@ public sealed class PaymentsModel(PaymentFiles files) : DeskPage
         var form = Form;
         var payOn = form.Date("payOn", "Give the day on which the bank is to pay.");
         form.ThrowIfAny();
-        await files.MakeAsync([.. Request.Form["refund"].Select(r => int.TryParse(r, out var id) ? id : 0).Where(id => id > 0)], payOn, form.Key);
+        await files.MakeAsync(
+            [.. Request.Form["refund"].Select(r => int.TryParse(r, out var id) ? id : 0).Where(id => id > 0)],
+            payOn,
+            form.Key
+        );
         return Done("The payment file is made. Save it below, and give it to the bank.");
     }
 

@@ -10,7 +10,8 @@ namespace Jugaad.Web.Pages.Receive;
 /// <summary>What shall become of money or credit that is not placed: set against, kept, or paid back.</summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
-public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refunds refunds, Settlements settlements) : DeskPage
+public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refunds refunds, Settlements settlements)
+    : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -20,11 +21,13 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
 
     /// <summary>Whether paying back is what was asked for.</summary>
-    public bool RefundOpen => Request.Query["handler"] == "Refund" || Request.Query["do"] == "refund" || View.CouldPay.Count == 0;
+    public bool RefundOpen =>
+        Request.Query["handler"] == "Refund" || Request.Query["do"] == "refund" || View.CouldPay.Count == 0;
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.CreditAsync(Id) is not { } view) return false;
+        if (await screens.CreditAsync(Id) is not { } view)
+            return false;
         View = view;
         MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
         return true;
@@ -32,41 +35,74 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public Task<IActionResult> OnPostSetAgainstAsync() => DoAsync(async (form, view) =>
-    {
-        var amount = form.Amount("amount", view.Item.Currency);
-        form.ThrowIfAny();
-        await receipts.SetAgainstAsync(Id, form.Whole("item"), amount, form.Key);
-        return "Set against.";
-    });
+    public Task<IActionResult> OnPostSetAgainstAsync() =>
+        DoAsync(
+            async (form, view) =>
+            {
+                var amount = form.Amount("amount", view.Item.Currency);
+                form.ThrowIfAny();
+                await receipts.SetAgainstAsync(Id, form.Whole("item"), amount, form.Key);
+                return "Set against.";
+            }
+        );
 
-    public Task<IActionResult> OnPostOldestAsync() => DoAsync(async (form, _) =>
-    {
-        await receipts.PlaceOldestFirstAsync(Id, form.Key);
-        return "Set against what is oldest.";
-    });
+    public Task<IActionResult> OnPostOldestAsync() =>
+        DoAsync(
+            async (form, _) =>
+            {
+                await receipts.PlaceOldestFirstAsync(Id, form.Key);
+                return "Set against what is oldest.";
+            }
+        );
 
-    public Task<IActionResult> OnPostRestAsync() => DoAsync(async (form, _) =>
-    {
-        await settlements.GiveUpRestAsync(Id, form.Key);
-        return "The small rest is kept.";
-    });
+    public Task<IActionResult> OnPostRestAsync() =>
+        DoAsync(
+            async (form, _) =>
+            {
+                await settlements.GiveUpRestAsync(Id, form.Key);
+                return "The small rest is kept.";
+            }
+        );
 
-    public Task<IActionResult> OnPostRefundAsync() => DoAsync(async (form, view) =>
-    {
-        var (amount, date) = (form.Amount("refund", view.Item.Currency), form.Date("date", "Give the day on which it is paid back."));
-        form.ThrowIfAny();
-        var payee = form.Text("iban").Trim().Length == 0 ? null : new Payee(form.Text("payee"), form.Text("iban"), form.Text("bic"));
-        await refunds.PayAsync(new RefundToPay(Id, amount, form.Whole("moneyAccountId"), date, payee, form.Text("reference"), form.Key));
-        return payee is null ? "Paid back in cash." : "Booked. It goes to the bank with the next payment file.";
-    });
+    public Task<IActionResult> OnPostRefundAsync() =>
+        DoAsync(
+            async (form, view) =>
+            {
+                var (amount, date) = (
+                    form.Amount("refund", view.Item.Currency),
+                    form.Date("date", "Give the day on which it is paid back.")
+                );
+                form.ThrowIfAny();
+                var payee =
+                    form.Text("iban").Trim().Length == 0
+                        ? null
+                        : new Payee(form.Text("payee"), form.Text("iban"), form.Text("bic"));
+                await refunds.PayAsync(
+                    new RefundToPay(
+                        Id,
+                        amount,
+                        form.Whole("moneyAccountId"),
+                        date,
+                        payee,
+                        form.Text("reference"),
+                        form.Key
+                    )
+                );
+                return payee is null ? "Paid back in cash." : "Booked. It goes to the bank with the next payment file.";
+            }
+        );
 
     private async Task<IActionResult> DoAsync(Func<TypedForm, CreditView, Task<string>> work)
     {
         await ReadHeadAsync();
-        if (await screens.CreditAsync(Id) is not { } view) return NotFound();
+        if (await screens.CreditAsync(Id) is not { } view)
+            return NotFound();
         Say(await work(Form, view));
         // Whatever is left is asked about again; once nothing is, one is back where it came from.
-        return Redirect((await screens.CreditAsync(Id))?.Item.Open > 0 ? $"/receive/place/{Id}" : ItemAddress(view.Item.DocumentId, view.Item.ReceiptId, view.Item.CustomerId));
+        return Redirect(
+            (await screens.CreditAsync(Id))?.Item.Open > 0
+                ? $"/receive/place/{Id}"
+                : ItemAddress(view.Item.DocumentId, view.Item.ReceiptId, view.Item.CustomerId)
+        );
     }
 }

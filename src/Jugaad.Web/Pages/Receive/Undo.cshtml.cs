@@ -11,7 +11,10 @@ namespace Jugaad.Web.Pages.Receive;
 public sealed class UndoModel(Undoing undoing) : DeskPage
 {
     /// <summary>Where it was asked from.</summary>
-    public string Back => Request.HasFormContentType && Request.Form["back"].ToString() is { Length: > 0 } back && Url.IsLocalUrl(back) ? back : "/receive";
+    public string Back =>
+        Request.HasFormContentType && Request.Form["back"].ToString() is { Length: > 0 } back && Url.IsLocalUrl(back)
+            ? back
+            : "/receive";
 
     public IActionResult OnGet() => Redirect("/receive");
 

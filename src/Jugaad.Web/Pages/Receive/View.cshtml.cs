@@ -10,7 +10,13 @@ namespace Jugaad.Web.Pages.Receive;
 /// <summary>One receipt, what it was set against, and what goes wrong with it.</summary>
 [Needs(Right.See)]
 [Posts(Right.Money)]
-public sealed class ViewModel(ReceiveScreens screens, CustomerFinder customers, Receipts receipts, Transfers transfers, Returns returns) : DeskPage
+public sealed class ViewModel(
+    ReceiveScreens screens,
+    CustomerFinder customers,
+    Receipts receipts,
+    Transfers transfers,
+    Returns returns
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -22,7 +28,8 @@ public sealed class ViewModel(ReceiveScreens screens, CustomerFinder customers, 
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.ReceiptAsync(Id) is not { } view) return false;
+        if (await screens.ReceiptAsync(Id) is not { } view)
+            return false;
         View = view;
         return true;
     }
@@ -49,12 +56,24 @@ public sealed class ViewModel(ReceiveScreens screens, CustomerFinder customers, 
     public async Task<IActionResult> OnPostReturnAsync()
     {
         await ReadHeadAsync();
-        if (await screens.ReceiptAsync(Id) is not { } view) return NotFound();
+        if (await screens.ReceiptAsync(Id) is not { } view)
+            return NotFound();
         var form = Form;
-        var (date, charge) = (form.Date("date", "Give the day on which the bank took it back."), form.OptionalAmount("charge", view.Receipt.Currency));
+        var (date, charge) = (
+            form.Date("date", "Give the day on which the bank took it back."),
+            form.OptionalAmount("charge", view.Receipt.Currency)
+        );
         form.ThrowIfAny();
-        var returned = await returns.ReturnAsync(Id, date, form.Text("reason"), charge is { } minor ? new Core.Amounts.Money(minor, view.Receipt.Currency).Units : null, form.Key);
-        Say($"Booked as returned. What it had paid is open again.{(returned.ChargeDraftId is null ? "" : " The charge is a draft invoice; look it over and issue it.")}");
+        var returned = await returns.ReturnAsync(
+            Id,
+            date,
+            form.Text("reason"),
+            charge is { } minor ? new Core.Amounts.Money(minor, view.Receipt.Currency).Units : null,
+            form.Key
+        );
+        Say(
+            $"Booked as returned. What it had paid is open again.{(returned.ChargeDraftId is null ? "" : " The charge is a draft invoice; look it over and issue it.")}"
+        );
         return Redirect(returned.ChargeDraftId is { } draft ? $"/sell/edit/{draft}" : $"/receive/{Id}");
     }
 }

@@ -22,8 +22,14 @@ public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        Aged = await reports.AgedAsync(DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day) ? day : Today);
-        Groups = Aged.Rows.GroupBy(r => r.Currency).OrderBy(g => g.Key.Equals(Business!.HomeCurrency) ? 0 : 1).ThenBy(g => g.Key.Code).ToList();
+        Aged = await reports.AgedAsync(
+            DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day) ? day : Today
+        );
+        Groups = Aged
+            .Rows.GroupBy(r => r.Currency)
+            .OrderBy(g => g.Key.Equals(Business!.HomeCurrency) ? 0 : 1)
+            .ThenBy(g => g.Key.Code)
+            .ToList();
         return true;
     }
 

@@ -34,20 +34,28 @@ public sealed class ShowModel(AgedReports aged, JournalReports journal, BooksCon
     /// <summary>The column whose words lead to what the row is about.</summary>
     public int LinkColumn => Report!.Columns.ToList().FindIndex(c => c.Key is "number" or "text");
 
-    public string About => Report is null ? "" : Wish.IsRange ? $"{Day(Wish.From)} to {Day(Wish.Until)}" : $"at the end of {Day(Wish.On)}";
+    public string About =>
+        Report is null ? ""
+        : Wish.IsRange ? $"{Day(Wish.From)} to {Day(Wish.Until)}"
+        : $"at the end of {Day(Wish.On)}";
 
-    public string Text(object? cell) => cell switch
-    {
-        DateOnly day => Day(day),
-        Money money => Format.Amount(money),
-        _ => Desk.Reports.Report.Text(cell),
-    };
+    public string Text(object? cell) =>
+        cell switch
+        {
+            DateOnly day => Day(day),
+            Money money => Format.Amount(money),
+            _ => Desk.Reports.Report.Text(cell),
+        };
 
     protected override async Task<bool> ShowAsync()
     {
         Wish = ReportWish.Read(Name, Request.Query, Business!, Today);
-        if (Name == "account") AccountChoices = (await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync()).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), $"{a.Code} {a.Name}")).Prepend(("0", "choose an account"));
-        if ((Name == "account" && Wish.Account == 0) || (Name == "statement" && Wish.Customer.Length == 0)) return true;
+        if (Name == "account")
+            AccountChoices = (await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync())
+                .Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), $"{a.Code} {a.Name}"))
+                .Prepend(("0", "choose an account"));
+        if ((Name == "account" && Wish.Account == 0) || (Name == "statement" && Wish.Customer.Length == 0))
+            return true;
         try
         {
             Report = await Wish.MakeAsync(aged, journal);
@@ -57,10 +65,16 @@ public sealed class ShowModel(AgedReports aged, JournalReports journal, BooksCon
             Problem = refused.In(Format);
         }
 
-        if (Report is null) return true;
+        if (Report is null)
+            return true;
         var last = Math.Max(1, (Report.Rows.Count + RowsOnPage - 1) / RowsOnPage);
         var page = Math.Clamp(int.TryParse(Request.Query["page"], out var asked) ? asked : 1, 1, last);
-        Shown = new ListPage<ReportRow>([.. Report.Rows.Skip((page - 1) * RowsOnPage).Take(RowsOnPage)], page, RowsOnPage, Report.Rows.Count);
+        Shown = new ListPage<ReportRow>(
+            [.. Report.Rows.Skip((page - 1) * RowsOnPage).Take(RowsOnPage)],
+            page,
+            RowsOnPage,
+            Report.Rows.Count
+        );
         return true;
     }
 

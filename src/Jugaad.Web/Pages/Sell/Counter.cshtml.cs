@@ -23,14 +23,46 @@ public sealed class CounterModel(BooksContext db) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        var ways = await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == AccountRole.Money && !a.Retired).ToListAsync();
-        Ways = [.. ways.OrderBy(a => a.Kind switch { MoneyKind.Cash => 0, MoneyKind.CardClearing => 1, _ => 2 }).ThenBy(a => a.Code)];
+        var ways = await db
+            .LedgerAccounts.AsNoTracking()
+            .Where(a => a.Role == AccountRole.Money && !a.Retired)
+            .ToListAsync();
+        Ways =
+        [
+            .. ways.OrderBy(a =>
+                    a.Kind switch
+                    {
+                        MoneyKind.Cash => 0,
+                        MoneyKind.CardClearing => 1,
+                        _ => 2,
+                    }
+                )
+                .ThenBy(a => a.Code),
+        ];
         Reasons = await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync();
-        BeginJson = JsonSerializer.Serialize(new { who = User.Identity?.Name ?? "", home = Business!.HomeCurrency.Code, date = Today.ToString("yyyy-MM-dd"), way = Ways.Count > 0 ? Ways[0].Id : 0, cash = Ways.Where(w => w.Kind == MoneyKind.Cash).Select(w => w.Id), taxCodeId = Business!.DefaultTaxCodeId ?? 0, accountId = Business.DefaultLedgerAccountId ?? 0 }, Json);
+        BeginJson = JsonSerializer.Serialize(
+            new
+            {
+                who = User.Identity?.Name ?? "",
+                home = Business!.HomeCurrency.Code,
+                date = Today.ToString("yyyy-MM-dd"),
+                way = Ways.Count > 0 ? Ways[0].Id : 0,
+                cash = Ways.Where(w => w.Kind == MoneyKind.Cash).Select(w => w.Id),
+                taxCodeId = Business!.DefaultTaxCodeId ?? 0,
+                accountId = Business.DefaultLedgerAccountId ?? 0,
+            },
+            Json
+        );
         return true;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public static string WayWord(LedgerAccount way) => way.Kind switch { MoneyKind.Cash => $"cash, {way.Name}", MoneyKind.CardClearing => $"card, {way.Name}", _ => way.Name };
+    public static string WayWord(LedgerAccount way) =>
+        way.Kind switch
+        {
+            MoneyKind.Cash => $"cash, {way.Name}",
+            MoneyKind.CardClearing => $"card, {way.Name}",
+            _ => way.Name,
+        };
 }

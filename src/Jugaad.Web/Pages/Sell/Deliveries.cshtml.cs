@@ -19,15 +19,34 @@ public sealed class DeliveriesModel(Deliveries deliveries, BooksContext db) : De
 
     public IReadOnlyList<(string Value, string Text)> CustomerChoices { get; private set; } = [];
 
-    public IEnumerable<(Currency Currency, long Net)> Sums => Rows.GroupBy(r => r.Currency).Select(g => (g.Key, g.Sum(r => r.Net)));
+    public IEnumerable<(Currency Currency, long Net)> Sums =>
+        Rows.GroupBy(r => r.Currency).Select(g => (g.Key, g.Sum(r => r.Net)));
 
     protected override async Task<bool> ShowAsync()
     {
-        DateOnly? Date(string field) => DateOnly.TryParseExact(Request.Query[field], "yyyy-MM-dd", out var date) ? date : null;
-        Filter = new DeliveryFilter(int.TryParse(Request.Query["customer"], out var customer) && customer > 0 ? customer : null, Date("from"), Date("until"));
+        DateOnly? Date(string field) =>
+            DateOnly.TryParseExact(Request.Query[field], "yyyy-MM-dd", out var date) ? date : null;
+        Filter = new DeliveryFilter(
+            int.TryParse(Request.Query["customer"], out var customer) && customer > 0 ? customer : null,
+            Date("from"),
+            Date("until")
+        );
         Rows = await deliveries.ToBillAsync(Filter);
-        var withNotes = await db.Documents.Where(d => d.Kind == Core.Documents.DocumentKind.DeliveryNote && d.State == Core.Documents.DocumentState.Issued).Select(d => new { d.CustomerId, d.Customer!.Name }).Distinct().OrderBy(c => c.Name).ToListAsync();
-        CustomerChoices = [("0", "all customers"), .. withNotes.Select(c => (c.CustomerId.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Name))];
+        var withNotes = await db
+            .Documents.Where(d =>
+                d.Kind == Core.Documents.DocumentKind.DeliveryNote && d.State == Core.Documents.DocumentState.Issued
+            )
+            .Select(d => new { d.CustomerId, d.Customer!.Name })
+            .Distinct()
+            .OrderBy(c => c.Name)
+            .ToListAsync();
+        CustomerChoices =
+        [
+            ("0", "all customers"),
+            .. withNotes.Select(c =>
+                (c.CustomerId.ToString(System.Globalization.CultureInfo.InvariantCulture), c.Name)
+            ),
+        ];
         return true;
     }
 
@@ -36,10 +55,19 @@ public sealed class DeliveriesModel(Deliveries deliveries, BooksContext db) : De
     public async Task<IActionResult> OnPostAsync()
     {
         await ReadHeadAsync();
-        var chosen = Request.Form["note"].Select(n => int.TryParse(n, out var id) ? id : 0).Where(id => id > 0).ToList();
-        if (chosen.Count == 0) throw new RefusalException("", "Tick the delivery notes that you want to bill.");
+        var chosen = Request
+            .Form["note"]
+            .Select(n => int.TryParse(n, out var id) ? id : 0)
+            .Where(id => id > 0)
+            .ToList();
+        if (chosen.Count == 0)
+            throw new RefusalException("", "Tick the delivery notes that you want to bill.");
         var made = await deliveries.BillAsync(chosen, Form.Text("how") == "each", Form.Key);
-        Say(made.Count == 1 ? "This is the invoice of what was delivered. Look it over, then issue and send it." : $"{made.Count} draft invoices of {chosen.Count} deliveries. Check and issue them here.");
+        Say(
+            made.Count == 1
+                ? "This is the invoice of what was delivered. Look it over, then issue and send it."
+                : $"{made.Count} draft invoices of {chosen.Count} deliveries. Check and issue them here."
+        );
         return Redirect(made.Count == 1 ? $"/sell/edit/{made[0]}" : "/sell/issue");
     }
 }

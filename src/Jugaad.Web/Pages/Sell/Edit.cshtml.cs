@@ -62,79 +62,178 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
     {
         await ReadHeadAsync();
         var taken = kept is { } entryId ? await shelf.FindAsync(entryId) : null;
-        if (taken?.DocumentId is { } takenId && id is null) return Redirect($"/sell/edit/{takenId}?kept={kept}");
-        var document = id is null ? null : await db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).Include(d => d.Customer).SingleOrDefaultAsync(d => d.Id == id);
-        if (id is not null && document is null) return NotFound();
-        if (document is { IsDraft: false, CanBeChanged: false }) return Redirect($"/papers/{id}");
+        if (taken?.DocumentId is { } takenId && id is null)
+            return Redirect($"/sell/edit/{takenId}?kept={kept}");
+        var document = id is null
+            ? null
+            : await db
+                .Documents.AsNoTracking()
+                .Include(d => d.Lines)
+                .Include(d => d.Charges)
+                .Include(d => d.Customer)
+                .SingleOrDefaultAsync(d => d.Id == id);
+        if (id is not null && document is null)
+            return NotFound();
+        if (document is { IsDraft: false, CanBeChanged: false })
+            return Redirect($"/papers/{id}");
         Id = id;
         Kind = document?.Kind ?? taken?.Kind ?? KindWords.Of(kind) ?? DocumentKind.Invoice;
         IsCorrection = document?.Number is not null;
         IsChange = document is { IsDraft: false };
-        Heading = IsCorrection ? $"{Policy.Title} {document!.Number}" : $"{(id is null ? "New" : "Draft")} {Policy.Word}";
+        Heading = IsCorrection
+            ? $"{Policy.Title} {document!.Number}"
+            : $"{(id is null ? "New" : "Draft")} {Policy.Word}";
         await ChoicesAsync();
         var chosenId = document?.CustomerId ?? customer;
-        var chosen = chosenId is null ? null : await db.Customers.AsNoTracking().Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == chosenId);
-        var from = document is null && starter is not null ? await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter) : null;
+        var chosen = chosenId is null
+            ? null
+            : await db.Customers.AsNoTracking().Include(c => c.Places).SingleOrDefaultAsync(c => c.Id == chosenId);
+        var from =
+            document is null && starter is not null
+                ? await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter)
+                : null;
         var currency = chosen?.Currency ?? from?.Currency ?? Business!.HomeCurrency;
-        var (form, converted) = document is not null ? (DraftForm.Of(document, Format), "") : await NewAsync(customer, from, currency);
+        var (form, converted) = document is not null
+            ? (DraftForm.Of(document, Format), "")
+            : await NewAsync(customer, from, currency);
         // What was typed here before and never saved is offered, unless it is what one came for.
         var unsaved = taken is null ? await shelf.UnsavedAsync(Kind, id) : null;
-        DraftJson = JsonSerializer.Serialize(new
-        {
-            form,
-            customer = chosen?.Name ?? "",
-            chosen = chosen is null ? null : (await LookupEndpoints.ShownAsync([chosen], db, Head, default))[0],
-            seen = document?.Lines.Where(l => l.Role.HasFigures()).Select(l => (l.TaxCodeId, l.Treatment)).DistinctBy(t => t.TaxCodeId).ToDictionary(t => t.TaxCodeId, t => t.Treatment) ?? [],
-            currency = currency.Code,
-            currencyNote = converted,
-            home = Business!.HomeCurrency.Code,
-            country = Business.Address.Country,
-            taxCodeId = Business.DefaultTaxCodeId ?? 0,
-            accountId = Business.DefaultLedgerAccountId ?? 0,
-            fromStarter = from is not null,
-            isChange = IsChange,
-            taken = taken is null ? null : Typing(taken),
-            unsaved = unsaved is null ? null : Typing(unsaved),
-        }, Json);
+        DraftJson = JsonSerializer.Serialize(
+            new
+            {
+                form,
+                customer = chosen?.Name ?? "",
+                chosen = chosen is null ? null : (await LookupEndpoints.ShownAsync([chosen], db, Head, default))[0],
+                seen = document
+                    ?.Lines.Where(l => l.Role.HasFigures())
+                    .Select(l => (l.TaxCodeId, l.Treatment))
+                    .DistinctBy(t => t.TaxCodeId)
+                    .ToDictionary(t => t.TaxCodeId, t => t.Treatment)
+                    ?? [],
+                currency = currency.Code,
+                currencyNote = converted,
+                home = Business!.HomeCurrency.Code,
+                country = Business.Address.Country,
+                taxCodeId = Business.DefaultTaxCodeId ?? 0,
+                accountId = Business.DefaultLedgerAccountId ?? 0,
+                fromStarter = from is not null,
+                isChange = IsChange,
+                taken = taken is null ? null : Typing(taken),
+                unsaved = unsaved is null ? null : Typing(unsaved),
+            },
+            Json
+        );
         return Page();
     }
 
-    private object Typing(ShelfEntry entry) => new { id = entry.Id, when = $"{Day(DateOnly.FromDateTime(entry.Since))}, {entry.Since:HH:mm}", customer = entry.Customer, typed = JsonDocument.Parse(entry.Form).RootElement };
+    private object Typing(ShelfEntry entry) =>
+        new
+        {
+            id = entry.Id,
+            when = $"{Day(DateOnly.FromDateTime(entry.Since))}, {entry.Since:HH:mm}",
+            customer = entry.Customer,
+            typed = JsonDocument.Parse(entry.Form).RootElement,
+        };
 
     /// <summary>A new document, begun from a starter or not; and what was converted, in words.</summary>
     private async Task<(DraftForm Form, string Converted)> NewAsync(int? customer, Starter? starter, Currency currency)
     {
         var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
-        var form = new DraftForm { Kind = Policy.Word, Date = Iso(Today), ValidUntil = Policy.HasValidity ? Iso(Today.AddMonths(1)) : "", CustomerId = customer ?? 0, PlaceId = -1, SellerId = 0, Note = note };
-        if (starter is null) return (form, "");
-        var kept = starter.Currency ?? Business!.HomeCurrency;
-        var (cells, said) = kept.Equals(currency) ? (starter.Content, "") : await change.ConvertAsync(starter.Content with { Date = Today }, kept, currency);
-        return (form with
+        var form = new DraftForm
         {
-            PricesIncludeTax = cells.PricesIncludeTax,
-            Opening = cells.Particulars.Opening,
-            DeliveryTerms = cells.Particulars.DeliveryTerms,
-            Note = cells.Note.Length > 0 ? cells.Note : note,
-            PrivateNote = cells.PrivateNote,
-            Lines = DraftForm.CellsOf(cells, currency, Format),
-            Charges = cells.Charges.Select(c => new ChargeForm(c.Text, Format.Typed(c.Amount, currency), c.TaxCodeId, c.LedgerAccountId)).ToList(),
-        }, said.Length == 0 ? "" : $"With this customer: {said}. Look the prices over.");
+            Kind = Policy.Word,
+            Date = Iso(Today),
+            ValidUntil = Policy.HasValidity ? Iso(Today.AddMonths(1)) : "",
+            CustomerId = customer ?? 0,
+            PlaceId = -1,
+            SellerId = 0,
+            Note = note,
+        };
+        if (starter is null)
+            return (form, "");
+        var kept = starter.Currency ?? Business!.HomeCurrency;
+        var (cells, said) = kept.Equals(currency)
+            ? (starter.Content, "")
+            : await change.ConvertAsync(starter.Content with { Date = Today }, kept, currency);
+        return (
+            form with
+            {
+                PricesIncludeTax = cells.PricesIncludeTax,
+                Opening = cells.Particulars.Opening,
+                DeliveryTerms = cells.Particulars.DeliveryTerms,
+                Note = cells.Note.Length > 0 ? cells.Note : note,
+                PrivateNote = cells.PrivateNote,
+                Lines = DraftForm.CellsOf(cells, currency, Format),
+                Charges = cells
+                    .Charges.Select(c => new ChargeForm(
+                        c.Text,
+                        Format.Typed(c.Amount, currency),
+                        c.TaxCodeId,
+                        c.LedgerAccountId
+                    ))
+                    .ToList(),
+            },
+            said.Length == 0 ? "" : $"With this customer: {said}. Look the prices over."
+        );
     }
 
     private async Task ChoicesAsync()
     {
-        TaxCodes = await db.TaxCodes.AsNoTracking().Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == Id && l.TaxCodeId == c.Id)).OrderBy(c => c.Id).ToListAsync();
-        TermsChoices = (await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()).ConvertAll(t => (t.Id, t.Name));
+        TaxCodes = await db
+            .TaxCodes.AsNoTracking()
+            .Where(c => !c.Retired || db.Set<DocumentLine>().Any(l => l.DocumentId == Id && l.TaxCodeId == c.Id))
+            .OrderBy(c => c.Id)
+            .ToListAsync();
+        TermsChoices = (
+            await db.Terms.Where(t => !t.Retired).OrderBy(t => t.Name).Select(t => new { t.Id, t.Name }).ToListAsync()
+        ).ConvertAll(t => (t.Id, t.Name));
         var usedFor = Kind.ToString();
-        if (Policy.NeedsReason) Reasons = await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync();
+        if (Policy.NeedsReason)
+            Reasons = await db
+                .NoteReasons.Where(r => !r.Retired)
+                .OrderBy(r => r.Text)
+                .Select(r => r.Text)
+                .ToListAsync();
         var choices = new List<(int, string)>();
-        foreach (var series in await db.Series.AsNoTracking().Where(s => s.UsedFor == usedFor && !s.Retired).OrderByDescending(s => s.IsUsual).ThenBy(s => s.Name).ToListAsync())
+        foreach (
+            var series in await db
+                .Series.AsNoTracking()
+                .Where(s => s.UsedFor == usedFor && !s.Retired)
+                .OrderByDescending(s => s.IsUsual)
+                .ThenBy(s => s.Name)
+                .ToListAsync()
+        )
             choices.Add((series.Id, $"{series.Name}, next {(await numbers.NextAsync(series, Today)).Number}"));
         SeriesChoices = choices;
-        SellerChoices = (await db.Users.Where(u => u.Role != PersonRole.Reader).OrderBy(u => u.FullName).Select(u => new { u.Id, u.FullName }).ToListAsync()).ConvertAll(u => (u.Id, u.FullName));
+        SellerChoices = (
+            await db
+                .Users.Where(u => u.Role != PersonRole.Reader)
+                .OrderBy(u => u.FullName)
+                .Select(u => new { u.Id, u.FullName })
+                .ToListAsync()
+        ).ConvertAll(u => (u.Id, u.FullName));
         var kind = Kind;
-        StarterChoices = (await db.Starters.Where(s => !s.Retired && s.Kind == kind).OrderBy(s => s.Name).Select(s => new { s.Id, s.Name }).ToListAsync()).ConvertAll(s => (s.Id, s.Name));
-        Files = Id is null ? [] : (await db.DocumentFiles.Where(f => f.DocumentId == Id).OrderBy(f => f.Id).Select(f => new { f.Id, f.Name, f.GoesAlong }).ToListAsync()).ConvertAll(f => (f.Id, f.Name, f.GoesAlong));
+        StarterChoices = (
+            await db
+                .Starters.Where(s => !s.Retired && s.Kind == kind)
+                .OrderBy(s => s.Name)
+                .Select(s => new { s.Id, s.Name })
+                .ToListAsync()
+        ).ConvertAll(s => (s.Id, s.Name));
+        Files = Id is null
+            ? []
+            : (
+                await db
+                    .DocumentFiles.Where(f => f.DocumentId == Id)
+                    .OrderBy(f => f.Id)
+                    .Select(f => new
+                    {
+                        f.Id,
+                        f.Name,
+                        f.GoesAlong,
+                    })
+                    .ToListAsync()
+            ).ConvertAll(f => (f.Id, f.Name, f.GoesAlong));
         OnShelf = await db.Shelf.CountAsync(s => s.OnShelf);
     }
 

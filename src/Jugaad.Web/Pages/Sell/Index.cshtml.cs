@@ -27,10 +27,21 @@ public sealed class IndexModel(SellScreens screens, ProgressScreens progress) : 
     {
         KindText = Request.Query["kind"].ToString();
         var kind = KindWords.Of(KindText);
-        Filter = new DocumentFilter(kind, Request.Query["show"].ToString(), Request.Query["q"].ToString(), Request.Query["sort"].ToString(), int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        Filter = new DocumentFilter(
+            kind,
+            Request.Query["show"].ToString(),
+            Request.Query["q"].ToString(),
+            Request.Query["sort"].ToString(),
+            int.TryParse(Request.Query["page"], out var page) ? page : 1
+        );
         (List, Sums) = await screens.ListAsync(Filter);
-        if (kind == DocumentKind.Quote) Outcome = (await screens.OutcomeAsync()).Words;
-        Progress = await progress.OfAsync([.. List.Rows.Where(r => r.Kind is DocumentKind.Order or DocumentKind.DeliveryNote or DocumentKind.Quote).Select(r => r.Id)]);
+        if (kind == DocumentKind.Quote)
+            Outcome = (await screens.OutcomeAsync()).Words;
+        Progress = await progress.OfAsync([
+            .. List
+                .Rows.Where(r => r.Kind is DocumentKind.Order or DocumentKind.DeliveryNote or DocumentKind.Quote)
+                .Select(r => r.Id),
+        ]);
         return true;
     }
 

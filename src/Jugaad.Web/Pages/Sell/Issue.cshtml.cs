@@ -24,10 +24,16 @@ public sealed class IssueModel(BooksContext db, IssueCheck check, IssuingMany ma
     protected override async Task<bool> ShowAsync()
     {
         var drafts = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State == DocumentState.Draft);
-        var shown = await drafts.OrderBy(d => d.Customer!.Name).ThenBy(d => d.Date).ThenBy(d => d.Id).Take(Most).ToListAsync();
+        var shown = await drafts
+            .OrderBy(d => d.Customer!.Name)
+            .ThenBy(d => d.Date)
+            .ThenBy(d => d.Id)
+            .Take(Most)
+            .ToListAsync();
         More = Math.Max(0, await drafts.CountAsync() - Most);
         var rows = new List<(Document, IReadOnlyList<IssueFinding>)>();
-        foreach (var draft in shown) rows.Add((draft, await check.OfAsync(draft.Id, true)));
+        foreach (var draft in shown)
+            rows.Add((draft, await check.OfAsync(draft.Id, true)));
         Rows = rows;
         return true;
     }
@@ -37,9 +43,19 @@ public sealed class IssueModel(BooksContext db, IssueCheck check, IssuingMany ma
     public async Task<IActionResult> OnPostAsync()
     {
         await ReadHeadAsync();
-        var chosen = Request.Form["draft"].Select(d => (d ?? "").Split(':')).Where(p => p.Length == 2 && int.TryParse(p[0], out _) && int.TryParse(p[1], out _))
-            .Select(p => (int.Parse(p[0], System.Globalization.CultureInfo.InvariantCulture), int.Parse(p[1], System.Globalization.CultureInfo.InvariantCulture))).ToList();
-        if (chosen.Count == 0) throw new RefusalException("", "Tick the drafts that you want to issue.");
+        var chosen = Request
+            .Form["draft"]
+            .Select(d => (d ?? "").Split(':'))
+            .Where(p => p.Length == 2 && int.TryParse(p[0], out _) && int.TryParse(p[1], out _))
+            .Select(p =>
+                (
+                    int.Parse(p[0], System.Globalization.CultureInfo.InvariantCulture),
+                    int.Parse(p[1], System.Globalization.CultureInfo.InvariantCulture)
+                )
+            )
+            .ToList();
+        if (chosen.Count == 0)
+            throw new RefusalException("", "Tick the drafts that you want to issue.");
         Results = await many.IssueAsync(chosen, Form.Text("how") == "send", Form.Key);
         return await ShownAsync();
     }

@@ -34,22 +34,29 @@ public sealed class StagesModel(Stages stages, ProgressScreens progress) : DeskP
             var field = $"now[{row.Id}]";
             refusals.Try(() =>
             {
-                if (Wish(Form.Text(field).Trim(), row.Currency, field) is { } wish) wishes.Add((row.Id, wish));
+                if (Wish(Form.Text(field).Trim(), row.Currency, field) is { } wish)
+                    wishes.Add((row.Id, wish));
             });
         }
 
         refusals.ThrowIfAny();
-        if (wishes.Count == 0) throw new RefusalException("", "Type what to bill now beside at least one of them.");
+        if (wishes.Count == 0)
+            throw new RefusalException("", "Type what to bill now beside at least one of them.");
         var made = await stages.BillManyAsync(wishes, Form.Key);
-        Say(wishes.Count == 1 ? "The stage is a draft. Check and issue it here." : $"{wishes.Count} stages are drafts. Check and issue them here.");
+        Say(
+            wishes.Count == 1
+                ? "The stage is a draft. Check and issue it here."
+                : $"{wishes.Count} stages are drafts. Check and issue them here."
+        );
         return Redirect(made.Count == 1 ? $"/sell/edit/{made[0]}" : "/sell/issue");
     }
 
-    private StageWish? Wish(string text, Currency currency, string field) => text switch
-    {
-        "" => null,
-        _ when text.Equals("rest", StringComparison.OrdinalIgnoreCase) => new StageWish(Rest: true),
-        [.., '%'] => new StageWish(Percent: Format.Read(text[..^1], Limits.PercentDecimals, field)),
-        _ => new StageWish(Amount: Format.ReadAmount(text, currency, field)),
-    };
+    private StageWish? Wish(string text, Currency currency, string field) =>
+        text switch
+        {
+            "" => null,
+            _ when text.Equals("rest", StringComparison.OrdinalIgnoreCase) => new StageWish(Rest: true),
+            [.., '%'] => new StageWish(Percent: Format.Read(text[..^1], Limits.PercentDecimals, field)),
+            _ => new StageWish(Amount: Format.ReadAmount(text, currency, field)),
+        };
 }

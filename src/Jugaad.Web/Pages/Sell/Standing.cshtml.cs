@@ -19,9 +19,18 @@ public sealed class StandingModel(BooksContext db, DailyRun run, StandingProgres
     protected override async Task<bool> ShowAsync()
     {
         var all = await db.StandingInvoices.AsNoTracking().ToListAsync();
-        var names = await db.Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name);
-        var gave = await db.Set<StandingOccurrence>().Where(o => o.DocumentId != null).GroupBy(o => o.StandingInvoiceId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
-        Rows = all.OrderBy(s => s.NextDay ?? DateOnly.MaxValue).ThenBy(s => s.Name, StringComparer.OrdinalIgnoreCase).Select(s => (s, names[s.CustomerId], gave.GetValueOrDefault(s.Id))).ToList();
+        var names = await db
+            .Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id))
+            .ToDictionaryAsync(c => c.Id, c => c.Name);
+        var gave = await db.Set<StandingOccurrence>()
+            .Where(o => o.DocumentId != null)
+            .GroupBy(o => o.StandingInvoiceId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count);
+        Rows = all.OrderBy(s => s.NextDay ?? DateOnly.MaxValue)
+            .ThenBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
+            .Select(s => (s, names[s.CustomerId], gave.GetValueOrDefault(s.Id)))
+            .ToList();
         return true;
     }
 

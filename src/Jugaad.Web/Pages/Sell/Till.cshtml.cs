@@ -29,12 +29,32 @@ public sealed class TillModel(BooksContext db, Tills tills, ReceiveScreens scree
     protected override async Task<bool> ShowAsync()
     {
         var boxes = new List<Box>();
-        foreach (var account in await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == AccountRole.Money && a.Kind == MoneyKind.Cash && !a.Retired).OrderBy(a => a.Code).ToListAsync())
-            boxes.Add(new Box(account.Id, account.Name, await tills.ExpectedAsync(account.Id), await db.TillCounts.Where(c => c.AccountId == account.Id).MaxAsync(c => (DateOnly?)c.Date)));
+        foreach (
+            var account in await db
+                .LedgerAccounts.AsNoTracking()
+                .Where(a => a.Role == AccountRole.Money && a.Kind == MoneyKind.Cash && !a.Retired)
+                .OrderBy(a => a.Code)
+                .ToListAsync()
+        )
+            boxes.Add(
+                new Box(
+                    account.Id,
+                    account.Name,
+                    await tills.ExpectedAsync(account.Id),
+                    await db.TillCounts.Where(c => c.AccountId == account.Id).MaxAsync(c => (DateOnly?)c.Date)
+                )
+            );
         Boxes = boxes;
-        Counts = await db.TillCounts.AsNoTracking().Include(c => c.Booking).OrderByDescending(c => c.Id).Take(Most).ToListAsync();
+        Counts = await db
+            .TillCounts.AsNoTracking()
+            .Include(c => c.Booking)
+            .OrderByDescending(c => c.Id)
+            .Take(Most)
+            .ToListAsync();
         AccountChoices = (await screens.OtherAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
-        UsualAccount = (await db.LedgerAccounts.Where(a => a.Role == AccountRole.RoundingDifferences).Select(a => a.Id).FirstAsync()).ToString();
+        UsualAccount = (
+            await db.LedgerAccounts.Where(a => a.Role == AccountRole.RoundingDifferences).Select(a => a.Id).FirstAsync()
+        ).ToString();
         return true;
     }
 
@@ -52,10 +72,39 @@ public sealed class TillModel(BooksContext db, Tills tills, ReceiveScreens scree
         var box = form.Whole("account");
         var counted = form.OptionalAmount(NameOf("counted", box), Business!.HomeCurrency);
         form.ThrowIfAny();
-        if (counted is null) throw new Core.RefusalException(NameOf("counted", box), "Give what is in the box; 0 if it is empty.");
-        _ = long.TryParse(form.Text("expected"), System.Globalization.NumberStyles.AllowLeadingSign, System.Globalization.CultureInfo.InvariantCulture, out var expected);
-        await InFieldAsync("counted", NameOf("counted", box), () => InFieldAsync("reason", NameOf("reason", box), () => InFieldAsync("ledgerAccountId", NameOf("to", box), () =>
-            tills.CountAsync(new TillToCount(box, counted.Value, expected, form.Text(NameOf("reason", box)), form.Id(NameOf("to", box)), form.Key)))));
+        if (counted is null)
+            throw new Core.RefusalException(NameOf("counted", box), "Give what is in the box; 0 if it is empty.");
+        _ = long.TryParse(
+            form.Text("expected"),
+            System.Globalization.NumberStyles.AllowLeadingSign,
+            System.Globalization.CultureInfo.InvariantCulture,
+            out var expected
+        );
+        await InFieldAsync(
+            "counted",
+            NameOf("counted", box),
+            () =>
+                InFieldAsync(
+                    "reason",
+                    NameOf("reason", box),
+                    () =>
+                        InFieldAsync(
+                            "ledgerAccountId",
+                            NameOf("to", box),
+                            () =>
+                                tills.CountAsync(
+                                    new TillToCount(
+                                        box,
+                                        counted.Value,
+                                        expected,
+                                        form.Text(NameOf("reason", box)),
+                                        form.Id(NameOf("to", box)),
+                                        form.Key
+                                    )
+                                )
+                        )
+                )
+        );
         return Done("Counted, and kept.");
     }
 }

@@ -24,15 +24,30 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
     private int? EditId => int.TryParse(Request.Query["edit"], out var id) ? id : null;
 
     public IEnumerable<(string, string)> ForChoices =>
-        [("Sales", "sales"), .. Enum.GetValues<MoneyKind>().Select(k => (k.ToString(), $"money comes in: {LedgerAccount.Words(k)}")), ("Other", "other, for opening balances")];
+        [
+            ("Sales", "sales"),
+            .. Enum.GetValues<MoneyKind>().Select(k => (k.ToString(), $"money comes in: {LedgerAccount.Words(k)}")),
+            ("Other", "other, for opening balances"),
+        ];
 
     public IEnumerable<(string, string)> RuleChoices =>
-        [("DaysAfter", "so many days after the date"), ("EndOfMonth", "so many days after the month's end"), ("NextMonth", "on a day of the next month"), ("MonthAfterNext", "on a day of the month after next"), ("OnReceipt", "at once")];
+        [
+            ("DaysAfter", "so many days after the date"),
+            ("EndOfMonth", "so many days after the month's end"),
+            ("NextMonth", "on a day of the next month"),
+            ("MonthAfterNext", "on a day of the month after next"),
+            ("OnReceipt", "at once"),
+        ];
 
     protected override async Task<bool> ShowAsync()
     {
-        var posted = await db.Set<JournalLine>().GroupBy(l => l.AccountId).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count);
-        Accounts = (await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync()).ConvertAll(a => (a, posted.GetValueOrDefault(a.Id)));
+        var posted = await db.Set<JournalLine>()
+            .GroupBy(l => l.AccountId)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count);
+        Accounts = (await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync()).ConvertAll(a =>
+            (a, posted.GetValueOrDefault(a.Id))
+        );
         Terms = await db.Terms.AsNoTracking().OrderBy(t => t.Name).ToListAsync();
         Editing = EditId is { } id ? Accounts.Select(a => a.Account).FirstOrDefault(a => a.Id == id) : null;
         return EditId is null || Editing is not null;
@@ -44,17 +59,21 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
     {
         var form = Form;
         var money = Enum.TryParse<MoneyKind>(form.Text("for"), out var kind);
-        await desk.SaveAccountAsync(EditId, new AccountDetails
-        {
-            Code = form.Text("code"),
-            Name = form.Text("name"),
-            Role = money ? AccountRole.Money : form.Choice<AccountRole>("for"),
-            Kind = kind,
-            BankName = form.Text("bankName"),
-            Iban = form.Text("iban"),
-            Bic = form.Text("bic"),
-            OnPapers = form.Ticked("onPapers"),
-        }, form.Key);
+        await desk.SaveAccountAsync(
+            EditId,
+            new AccountDetails
+            {
+                Code = form.Text("code"),
+                Name = form.Text("name"),
+                Role = money ? AccountRole.Money : form.Choice<AccountRole>("for"),
+                Kind = kind,
+                BankName = form.Text("bankName"),
+                Iban = form.Text("iban"),
+                Bic = form.Text("bic"),
+                OnPapers = form.Ticked("onPapers"),
+            },
+            form.Key
+        );
         return Done("The account is saved.");
     }
 
@@ -79,15 +98,31 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
         var rule = form.Text("rule");
         try
         {
-            await desk.AddTermsAsync(new PaymentTerms(
-                form.Text("termsName"),
-                rule switch { "EndOfMonth" => DueRule.EndOfMonth, "NextMonth" or "MonthAfterNext" => DueRule.DayOfMonth, "OnReceipt" => DueRule.OnReceipt, _ => DueRule.DaysAfter },
-                form.Whole("days"), form.Whole("dayOfMonth"), rule == "MonthAfterNext" ? 2 : 1, early, form.Whole("earlyDays")), form.Key);
+            await desk.AddTermsAsync(
+                new PaymentTerms(
+                    form.Text("termsName"),
+                    rule switch
+                    {
+                        "EndOfMonth" => DueRule.EndOfMonth,
+                        "NextMonth" or "MonthAfterNext" => DueRule.DayOfMonth,
+                        "OnReceipt" => DueRule.OnReceipt,
+                        _ => DueRule.DaysAfter,
+                    },
+                    form.Whole("days"),
+                    form.Whole("dayOfMonth"),
+                    rule == "MonthAfterNext" ? 2 : 1,
+                    early,
+                    form.Whole("earlyDays")
+                ),
+                form.Key
+            );
         }
         catch (Core.RefusalException refused) when (refused.Refusals.Any(r => r.Field == "name"))
         {
             // The page has an account's name as well.
-            throw new Core.RefusalException(refused.Refusals.Select(r => r.Field == "name" ? r with { Field = "termsName" } : r).ToList());
+            throw new Core.RefusalException(
+                refused.Refusals.Select(r => r.Field == "name" ? r with { Field = "termsName" } : r).ToList()
+            );
         }
 
         return Done("The terms are added.");

@@ -10,7 +10,15 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>How backups are made and where they go, those that there are, and the word that brought-back books are the ones now.</summary>
 [Needs(Right.Keep)]
 [Posts(Right.Keep)]
-public sealed class BackupsModel(BackupScreens screens, BackupMaking making, BackupSetup setup, Backups backups, TakingUp taking, BooksFile file, IArchiveSeal seal) : DeskPage
+public sealed class BackupsModel(
+    BackupScreens screens,
+    BackupMaking making,
+    BackupSetup setup,
+    Backups backups,
+    TakingUp taking,
+    BooksFile file,
+    IArchiveSeal seal
+) : DeskPage
 {
     public BackupSettings Settings { get; private set; } = new();
 
@@ -33,7 +41,13 @@ public sealed class BackupsModel(BackupScreens screens, BackupMaking making, Bac
 
     public bool Lies(string name) => System.IO.File.Exists(Path.Combine(Folder, name));
 
-    public static IEnumerable<(string, string)> PlaceChoices => [(nameof(OtherPlace.None), "none"), (nameof(OtherPlace.Folder), "a folder, as of another disk"), (nameof(OtherPlace.Sftp), "another machine, by SSH"), (nameof(OtherPlace.Store), "an object store")];
+    public static IEnumerable<(string, string)> PlaceChoices =>
+        [
+            (nameof(OtherPlace.None), "none"),
+            (nameof(OtherPlace.Folder), "a folder, as of another disk"),
+            (nameof(OtherPlace.Sftp), "another machine, by SSH"),
+            (nameof(OtherPlace.Store), "an object store"),
+        ];
 
     protected override async Task<bool> ShowAsync()
     {
@@ -50,8 +64,19 @@ public sealed class BackupsModel(BackupScreens screens, BackupMaking making, Bac
     {
         var form = Form;
         var wishes = new BackupWishes(
-            form.Text("nightly") == "true", form.Whole("hour"), form.Text("folder"), form.Whole("keepDays"), form.Whole("keepWeeks"), form.Whole("keepMonths"),
-            form.Choice<OtherPlace>("other"), form.Text("host"), form.Whole("port"), form.Text("user"), form.Text("secret"), form.Text("path"));
+            form.Text("nightly") == "true",
+            form.Whole("hour"),
+            form.Text("folder"),
+            form.Whole("keepDays"),
+            form.Whole("keepWeeks"),
+            form.Whole("keepMonths"),
+            form.Choice<OtherPlace>("other"),
+            form.Text("host"),
+            form.Whole("port"),
+            form.Text("user"),
+            form.Text("secret"),
+            form.Text("path")
+        );
         form.ThrowIfAny();
         await setup.SaveAsync(wishes, form.Key);
         return Done(wishes.Other == OtherPlace.None ? "Saved." : "Saved. Try the other place, to be sure.");
@@ -62,8 +87,13 @@ public sealed class BackupsModel(BackupScreens screens, BackupMaking making, Bac
     public async Task<IActionResult> OnPostMakeAsync()
     {
         var run = await backups.MakeAsync();
-        if (run.Problem.Length > 0) throw new Core.RefusalException("", run.Problem);
-        return Done(run.OtherProblem.Length > 0 ? $"A backup was made here; it did not reach the other place: {run.OtherProblem}" : $"A backup was made: {run.Name}");
+        if (run.Problem.Length > 0)
+            throw new Core.RefusalException("", run.Problem);
+        return Done(
+            run.OtherProblem.Length > 0
+                ? $"A backup was made here; it did not reach the other place: {run.OtherProblem}"
+                : $"A backup was made: {run.Name}"
+        );
     }
 
     public async Task<IActionResult> OnPostKeyAsync()
@@ -76,18 +106,32 @@ public sealed class BackupsModel(BackupScreens screens, BackupMaking making, Bac
     public async Task<IActionResult> OnPostUseKeyAsync()
     {
         await setup.UseKeyAsync(Form.Text("publicKey"), Form.Key);
-        return Done(Form.Text("publicKey").Trim().Length == 0 ? "Backups are plain from now on." : "Backups are sealed for this key from now on.");
+        return Done(
+            Form.Text("publicKey").Trim().Length == 0
+                ? "Backups are plain from now on."
+                : "Backups are sealed for this key from now on."
+        );
     }
 
     public async Task<IActionResult> OnPostTakeUpAsync()
     {
         var found = await taking.FindAsync();
         var last = (found?.Series ?? []).ToDictionary(s => s.Id, s => Form.Text($"last{s.Id}"));
-        await taking.TakeUpAsync(last, Form.Text("standing") switch { "skip" => true, "make" => false, _ => null }, Form.Key);
+        await taking.TakeUpAsync(
+            last,
+            Form.Text("standing") switch
+            {
+                "skip" => true,
+                "make" => false,
+                _ => null,
+            },
+            Form.Key
+        );
         Say("These are the books now. Look at the post tray: what waited there is for you to decide.");
         return Redirect("/");
     }
 
     /// <summary>For a link that saves the key as a file, without a way to the server and back.</summary>
-    public string PrivateKeyAddress => $"data:text/plain;base64,{Convert.ToBase64String(Encoding.ASCII.GetBytes(PrivateKey))}";
+    public string PrivateKeyAddress =>
+        $"data:text/plain;base64,{Convert.ToBase64String(Encoding.ASCII.GetBytes(PrivateKey))}";
 }

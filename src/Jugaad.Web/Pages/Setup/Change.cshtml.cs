@@ -31,16 +31,24 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherw
     {
         if (int.TryParse(Request.Query["authority"], out var whose))
         {
-            if (await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == whose) is not { } authority) return false;
-            Heading = authority.RegisteredFrom is { } day ? $"{authority.Name}, registered from {Day(day)}" : $"{authority.Name}, not registered";
+            if (await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == whose) is not { } authority)
+                return false;
+            Heading = authority.RegisteredFrom is { } day
+                ? $"{authority.Name}, registered from {Day(day)}"
+                : $"{authority.Name}, not registered";
             (Issued, MoreIssued) = await issued.OfAsync(c => c.Authority?.Id == whose, DateOnly.MinValue);
             return true;
         }
 
-        if (!int.TryParse(Request.Query["tax"], out var id) || !DateOnly.TryParseExact(Request.Query["from"], "yyyy-MM-dd", out var from)) return false;
+        if (
+            !int.TryParse(Request.Query["tax"], out var id)
+            || !DateOnly.TryParseExact(Request.Query["from"], "yyyy-MM-dd", out var from)
+        )
+            return false;
         var component = await db.TaxComponents.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
         var rate = component?.Rates.FirstOrDefault(r => r.From == from);
-        if (component is null || rate is null) return false;
+        if (component is null || rate is null)
+            return false;
         var before = component.RateOn(from.AddDays(-1));
         (From, IsRate) = (from, true);
         Heading = $"{component.Name}, {Format.Percent(rate.Percent)} from {Day(from)}";

@@ -24,25 +24,30 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
         await ReadHeadAsync();
         var form = Form;
         var (logo, signature) = (await UploadAsync("logo"), await UploadAsync("signature"));
-        await desk.DescribeAsync(new BusinessDetails
-        {
-            Name = form.Text("name"),
-            RegistrationNumber = form.Text("registrationNumber"),
-            TaxNumber = form.Text("taxNumber"),
-            Address = form.Address(),
-            Email = form.Text("email"),
-            Phone = form.Text("phone"),
-            Website = form.Text("website"),
-            TradingName = form.Text("tradingName"),
-            OtherAddress = form.Text("otherAddress"),
-            YearBegins = form.Whole("yearBegins"),
-            TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
-            CashStep = form.Figure("cashStep", 3),
-            Footer = form.Text("footer"),
-            DecimalMark = form.Text("decimalMark"),
-            DatePattern = form.Text("datePattern"),
-            HomeCurrency = Business!.HomeCurrency.Code,
-        }, new PictureChange(logo, form.Ticked("removeLogo")), new PictureChange(signature, form.Ticked("removeSignature")), form.Key);
+        await desk.DescribeAsync(
+            new BusinessDetails
+            {
+                Name = form.Text("name"),
+                RegistrationNumber = form.Text("registrationNumber"),
+                TaxNumber = form.Text("taxNumber"),
+                Address = form.Address(),
+                Email = form.Text("email"),
+                Phone = form.Text("phone"),
+                Website = form.Text("website"),
+                TradingName = form.Text("tradingName"),
+                OtherAddress = form.Text("otherAddress"),
+                YearBegins = form.Whole("yearBegins"),
+                TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
+                CashStep = form.Figure("cashStep", 3),
+                Footer = form.Text("footer"),
+                DecimalMark = form.Text("decimalMark"),
+                DatePattern = form.Text("datePattern"),
+                HomeCurrency = Business!.HomeCurrency.Code,
+            },
+            new PictureChange(logo, form.Ticked("removeLogo")),
+            new PictureChange(signature, form.Ticked("removeSignature")),
+            form.Key
+        );
         Say("Saved. Papers that are issued already stay as they are.");
         return Redirect("/setup");
     }

@@ -18,18 +18,30 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
 
     public string CodeWords(TaxKit kit, KitCode code)
     {
-        var rates = string.Join(" + ", code.Parts.Select(p => Format.Percent(kit.Components.First(c => c.Name == p.Component).Rates.MaxBy(r => r.From)!.Percent) + (p.Compound ? " on top" : "")));
+        var rates = string.Join(
+            " + ",
+            code.Parts.Select(p =>
+                Format.Percent(kit.Components.First(c => c.Name == p.Component).Rates.MaxBy(r => r.From)!.Percent)
+                + (p.Compound ? " on top" : "")
+            )
+        );
         return $"{code.Code} {(rates.Length > 0 ? rates : code.Category.Word())}";
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public async Task<IActionResult> OnGetExportAsync() => File(kits.Write(await desk.MakeAsync()), "application/json", "taxes.json");
+    public async Task<IActionResult> OnGetExportAsync() =>
+        File(kits.Write(await desk.MakeAsync()), "application/json", "taxes.json");
 
-    public Task<IActionResult> OnPostTakeAsync() => TakeAsync(kits.Find(Form.Text("key")) ?? throw new RefusalException("", "There is no such kit. Load the page again."));
+    public Task<IActionResult> OnPostTakeAsync() =>
+        TakeAsync(
+            kits.Find(Form.Text("key")) ?? throw new RefusalException("", "There is no such kit. Load the page again.")
+        );
 
     public async Task<IActionResult> OnPostFileAsync() =>
-        await TakeAsync(kits.Read(await UploadAsync("file") ?? throw new RefusalException("file", "Choose the kit's JSON file.")));
+        await TakeAsync(
+            kits.Read(await UploadAsync("file") ?? throw new RefusalException("file", "Choose the kit's JSON file."))
+        );
 
     private async Task<IActionResult> TakeAsync(TaxKit kit)
     {
@@ -38,7 +50,11 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();
         var took = await desk.TakeAsync(kit, from, form.Key);
-        Say(took == 0 ? "All of the kit was there already; nothing has changed." : $"Taken: {took} new. Look over the rates, the authorities and the rules.");
+        Say(
+            took == 0
+                ? "All of the kit was there already; nothing has changed."
+                : $"Taken: {took} new. Look over the rates, the authorities and the rules."
+        );
         return Redirect("/setup/taxes");
     }
 }

@@ -36,8 +36,15 @@ public sealed class MachineModel(MachineSetup setup, BooksFile file, KeyFromOuts
         var https = Form.Text("httpsOnly") == "true";
         var outside = HttpContext.RequestServices.GetRequiredService<Shell.Outside>();
         // Whoever turns it on from outside while the proxy is not believed would shut out themselves.
-        if (https && !Request.IsHttps && string.Equals(Request.Host.Value, outside.Last.Host, StringComparison.OrdinalIgnoreCase))
-            throw new RefusalException("httpsOnly", "This page came by plain HTTP, as far as can be told. Name the proxy to believe first and save; once “how this page came” says HTTPS, choose this.");
+        if (
+            https
+            && !Request.IsHttps
+            && string.Equals(Request.Host.Value, outside.Last.Host, StringComparison.OrdinalIgnoreCase)
+        )
+            throw new RefusalException(
+                "httpsOnly",
+                "This page came by plain HTTP, as far as can be told. Name the proxy to believe first and save; once “how this page came” says HTTPS, choose this."
+            );
         await setup.SaveAsync(Form.Text("outsideAddress"), Form.Text("proxies"), https, Form.Key);
         outside.Forget();
         return Done("Saved. It counts from now on.");

@@ -24,10 +24,21 @@ public sealed class MoneyModel(BooksContext db, KeptListsDesk lists, Periods per
     protected override async Task<bool> ShowAsync()
     {
         var names = await db.LedgerAccounts.ToDictionaryAsync(a => a.Id, a => $"{a.Code} {a.Name}");
-        Ways = (await db.PayWays.AsNoTracking().OrderBy(w => w.Id).ToListAsync()).ConvertAll(w => (w, names[w.MoneyAccountId]));
+        Ways = (await db.PayWays.AsNoTracking().OrderBy(w => w.Id).ToListAsync()).ConvertAll(w =>
+            (w, names[w.MoneyAccountId])
+        );
         Reasons = await db.NoteReasons.AsNoTracking().OrderBy(r => r.Text).ToListAsync();
         MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
-        FeeChoices = (await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == Core.Journal.AccountRole.Other && !a.Retired).OrderBy(a => a.Code).ToListAsync()).Select(a => (a.Id.ToString(), $"{a.Code} {a.Name}")).Prepend(("", "no account: do not look for fees")).ToList();
+        FeeChoices = (
+            await db
+                .LedgerAccounts.AsNoTracking()
+                .Where(a => a.Role == Core.Journal.AccountRole.Other && !a.Retired)
+                .OrderBy(a => a.Code)
+                .ToListAsync()
+        )
+            .Select(a => (a.Id.ToString(), $"{a.Code} {a.Name}"))
+            .Prepend(("", "no account: do not look for fees"))
+            .ToList();
         return true;
     }
 
@@ -72,7 +83,13 @@ public sealed class MoneyModel(BooksContext db, KeptListsDesk lists, Periods per
         var form = Form;
         var small = form.Amount("smallDifference", Business!.HomeCurrency);
         form.ThrowIfAny();
-        await periods.SettleAsync(form.Ticked("leavesTax"), small, form.Id("feeAccountId"), form.Ticked("depositsAtOnce"), form.Key);
+        await periods.SettleAsync(
+            form.Ticked("leavesTax"),
+            small,
+            form.Id("feeAccountId"),
+            form.Ticked("depositsAtOnce"),
+            form.Key
+        );
         return Done("Saved.");
     }
 }

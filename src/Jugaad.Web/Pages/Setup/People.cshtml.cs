@@ -15,7 +15,8 @@ public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskP
 
     public IReadOnlyList<Invitation> Invitations { get; private set; } = [];
 
-    public IEnumerable<(string, string)> RoleChoices => Enum.GetValues<PersonRole>().Select(r => (r.ToString(), r.ToString().ToLowerInvariant()));
+    public IEnumerable<(string, string)> RoleChoices =>
+        Enum.GetValues<PersonRole>().Select(r => (r.ToString(), r.ToString().ToLowerInvariant()));
 
     protected override async Task<bool> ShowAsync()
     {
@@ -29,7 +30,12 @@ public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskP
     public async Task<IActionResult> OnPostInviteAsync()
     {
         var address = await outside.NowAsync();
-        var link = await desk.InviteAsync(Form.Text("email"), Form.Choice<PersonRole>("role"), token => $"{address}/invite/{token}", Form.Key);
+        var link = await desk.InviteAsync(
+            Form.Text("email"),
+            Form.Choice<PersonRole>("role"),
+            token => $"{address}/invite/{token}",
+            Form.Key
+        );
         TempData["link"] = link;
         return Done($"{Form.Text("email").Trim()} is invited.");
     }
@@ -61,6 +67,8 @@ public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskP
     public async Task<IActionResult> OnPostDropStepAsync()
     {
         await desk.DropSecondStepAsync(Form.Whole("id"), Form.Key);
-        return Done("The second step is off, passkeys are gone, and every session has ended. They sign in with the password, and set it up anew under their name.");
+        return Done(
+            "The second step is off, passkeys are gone, and every session has ended. They sign in with the password, and set it up anew under their name."
+        );
     }
 }

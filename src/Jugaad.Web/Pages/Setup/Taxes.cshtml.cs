@@ -35,17 +35,25 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
     /// <summary>How many taxes the form of a code has room for.</summary>
     public int Parts => Math.Max(UsualParts, EditingCode?.Parts.Count + 1 ?? 0);
 
-    public IEnumerable<(string, string)> CategoryChoices => Enum.GetValues<TaxCategory>().Select(c => (c.ToString(), $"{c.Letters()} {c.Word()}"));
+    public IEnumerable<(string, string)> CategoryChoices =>
+        Enum.GetValues<TaxCategory>().Select(c => (c.ToString(), $"{c.Letters()} {c.Word()}"));
 
-    public IEnumerable<(string, string)> ComponentChoices => Components.Select(c => (c.Name, c.Name)).Prepend(("", "none"));
+    public IEnumerable<(string, string)> ComponentChoices =>
+        Components.Select(c => (c.Name, c.Name)).Prepend(("", "none"));
 
     public IEnumerable<(string, string)> RateChoices => Components.Select(c => (c.Name, c.Name));
 
-    public IEnumerable<(string, string)> AuthorityChoices => Authorities.Select(a => (a.Id.ToString(), a.Name)).Prepend(("", "nobody"));
+    public IEnumerable<(string, string)> AuthorityChoices =>
+        Authorities.Select(a => (a.Id.ToString(), a.Name)).Prepend(("", "nobody"));
 
-    public IEnumerable<(string, string)> FrequencyChoices => TaxAuthority.Frequencies.Select(f => (f.ToString(), TaxAuthority.Words(f)));
+    public IEnumerable<(string, string)> FrequencyChoices =>
+        TaxAuthority.Frequencies.Select(f => (f.ToString(), TaxAuthority.Words(f)));
 
-    public IEnumerable<(string, string)> BasisChoices => [(nameof(TaxBasis.ByInvoice), "by invoice: on its date"), (nameof(TaxBasis.ByPayment), "by payment: as money comes")];
+    public IEnumerable<(string, string)> BasisChoices =>
+        [
+            (nameof(TaxBasis.ByInvoice), "by invoice: on its date"),
+            (nameof(TaxBasis.ByPayment), "by payment: as money comes"),
+        ];
 
     private int? Asked(string field) => int.TryParse(Request.Query[field], out var id) ? id : null;
 
@@ -59,7 +67,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         Used = await desk.UsedRatesAsync();
         EditingCode = Codes.FirstOrDefault(c => c.Id == Asked("code"));
         EditingAuthority = Authorities.FirstOrDefault(a => a.Id == Asked("authority"));
-        StandingWords = TaxStanding.With(Authorities).IsRegisteredOn(Today) ? "what is charged, from when, and to whom it is owed" : "not registered for tax today: none is charged, and papers say nothing of it";
+        StandingWords = TaxStanding.With(Authorities).IsRegisteredOn(Today)
+            ? "what is charged, from when, and to whom it is owed"
+            : "not registered for tax today: none is charged, and papers say nothing of it";
         return true;
     }
 
@@ -68,10 +78,26 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
     public async Task<IActionResult> OnPostCodeAsync()
     {
         var form = Form;
-        var parts = Enumerable.Range(0, Limits.Components).Select(i => (Component: form.Text($"part{i}"), Compound: form.Ticked($"compound{i}"))).Where(p => p.Component.Length > 0).ToList();
+        var parts = Enumerable
+            .Range(0, Limits.Components)
+            .Select(i => (Component: form.Text($"part{i}"), Compound: form.Ticked($"compound{i}")))
+            .Where(p => p.Component.Length > 0)
+            .ToList();
         var id = Asked("code");
-        var letters = id is { } known ? await db.TaxCodes.Where(c => c.Id == known).Select(c => c.Code).SingleOrDefaultAsync() ?? "" : form.Text("code");
-        await desk.SaveCodeAsync(id, new TaxCodeToAdd(letters, form.Text("name"), form.Choice<TaxCategory>("category"), form.Text("reason"), parts), form.Key);
+        var letters = id is { } known
+            ? await db.TaxCodes.Where(c => c.Id == known).Select(c => c.Code).SingleOrDefaultAsync() ?? ""
+            : form.Text("code");
+        await desk.SaveCodeAsync(
+            id,
+            new TaxCodeToAdd(
+                letters,
+                form.Text("name"),
+                form.Choice<TaxCategory>("category"),
+                form.Text("reason"),
+                parts
+            ),
+            form.Key
+        );
         return Done("The code is saved. Drafts follow it; issued papers stay as they are.");
     }
 
@@ -89,7 +115,11 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
 
     public async Task<IActionResult> OnPostTaxAsync()
     {
-        await Renamed("component", "newTax", () => desk.SaveComponentAsync(null, Form.Text("newTax"), Form.Id("authorityId"), Form.Key));
+        await Renamed(
+            "component",
+            "newTax",
+            () => desk.SaveComponentAsync(null, Form.Text("newTax"), Form.Id("authorityId"), Form.Key)
+        );
         return Done("The tax is added. Enter its first rate.");
     }
 
@@ -105,7 +135,8 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         var form = Form;
         var from = form.Date("from", "Give the day on which the rate begins.");
         var percent = form.Figure("percent", Limits.PercentDecimals);
-        if (form.Text("percent").Trim().Length == 0) throw new RefusalException("percent", "Give the rate in percent.");
+        if (form.Text("percent").Trim().Length == 0)
+            throw new RefusalException("percent", "Give the rate in percent.");
         form.ThrowIfAny();
         var id = await desk.AddRateAsync(form.Text("component"), from, percent, form.Key);
         Say("The rate is entered. This is what it touches.");
@@ -129,17 +160,29 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();
         var id = 0;
-        var before = Asked("authority") is { } known ? await db.TaxAuthorities.Where(a => a.Id == known).Select(a => a.RegisteredFrom).SingleOrDefaultAsync() : null;
-        await Renamed("name", "authorityName", async () => id = await desk.SaveAuthorityAsync(Asked("authority"), new AuthorityDetails
-        {
-            Name = form.Text("authorityName"),
-            OurNumber = form.Text("ourNumber"),
-            EveryMonths = form.Whole("everyMonths"),
-            FirstMonth = form.Whole("firstMonth"),
-            Basis = form.Choice<TaxBasis>("basis"),
-            RegisteredFrom = from,
-        }, form.Key));
-        if (before == from || (await issued.OfAsync(c => c.Authority?.Id == id, DateOnly.MinValue)).Found.Count == 0) return Done("The authority is saved.");
+        var before = Asked("authority") is { } known
+            ? await db.TaxAuthorities.Where(a => a.Id == known).Select(a => a.RegisteredFrom).SingleOrDefaultAsync()
+            : null;
+        await Renamed(
+            "name",
+            "authorityName",
+            async () =>
+                id = await desk.SaveAuthorityAsync(
+                    Asked("authority"),
+                    new AuthorityDetails
+                    {
+                        Name = form.Text("authorityName"),
+                        OurNumber = form.Text("ourNumber"),
+                        EveryMonths = form.Whole("everyMonths"),
+                        FirstMonth = form.Whole("firstMonth"),
+                        Basis = form.Choice<TaxBasis>("basis"),
+                        RegisteredFrom = from,
+                    },
+                    form.Key
+                )
+        );
+        if (before == from || (await issued.OfAsync(c => c.Authority?.Id == id, DateOnly.MinValue)).Found.Count == 0)
+            return Done("The authority is saved.");
         Say("The authority is saved. These invoices were issued before.");
         return Redirect($"/setup/change?authority={id}");
     }
@@ -153,7 +196,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         }
         catch (RefusalException refused) when (refused is not NotAllowedException)
         {
-            throw new RefusalException(refused.Refusals.Select(r => r.Field == from ? r with { Field = to } : r).ToList());
+            throw new RefusalException(
+                refused.Refusals.Select(r => r.Field == from ? r with { Field = to } : r).ToList()
+            );
         }
     }
 }

@@ -27,33 +27,57 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
 
     public (string Subject, string Body)? Preview { get; private set; }
 
-    public static IEnumerable<(string, string)> TextChoices => Enum.GetValues<MailText>().Select(t => (t.ToString(), WordOf(t)));
+    public static IEnumerable<(string, string)> TextChoices =>
+        Enum.GetValues<MailText>().Select(t => (t.ToString(), WordOf(t)));
 
-    public static IEnumerable<(string, string)> LanguageChoices => [("", "every language"), .. Customer.Languages.Select(l => (l.Code, l.Name))];
+    public static IEnumerable<(string, string)> LanguageChoices =>
+        [("", "every language"), .. Customer.Languages.Select(l => (l.Code, l.Name))];
 
-    public static string WordOf(MailText text) => text switch
-    {
-        MailText.DeliveryNote => "delivery note",
-        MailText.CreditNote => "credit note",
-        MailText.Receipt => "confirmation of a receipt",
-        MailText.Message => "message to a telephone",
-        MailText.GentleReminder => "first reminder",
-        MailText.FirmReminder => "second reminder",
-        MailText.LastReminder => "last reminder",
-        _ => text.ToString().ToLowerInvariant(),
-    };
+    public static string WordOf(MailText text) =>
+        text switch
+        {
+            MailText.DeliveryNote => "delivery note",
+            MailText.CreditNote => "credit note",
+            MailText.Receipt => "confirmation of a receipt",
+            MailText.Message => "message to a telephone",
+            MailText.GentleReminder => "first reminder",
+            MailText.FirmReminder => "second reminder",
+            MailText.LastReminder => "last reminder",
+            _ => text.ToString().ToLowerInvariant(),
+        };
 
     protected override async Task<bool> ShowAsync()
     {
         Text = Enum.TryParse<MailText>(Request.Query["text"], out var text) ? text : MailText.Invoice;
         Language = Request.Query["language"].ToString();
-        if (LanguageChoices.All(l => l.Item1 != Language)) Language = "";
+        if (LanguageChoices.All(l => l.Item1 != Language))
+            Language = "";
         var own = await db.MailWords.AsNoTracking().SingleOrDefaultAsync(w => w.Text == Text && w.Language == Language);
         IsOwn = own is not null;
         Words = own is null ? await compose.WordsAsync(Text, Language) : (own.Subject, own.Body);
-        var kind = Text switch { MailText.Quote => DocumentKind.Quote, MailText.Order => DocumentKind.Order, MailText.DeliveryNote => DocumentKind.DeliveryNote, MailText.CreditNote => DocumentKind.CreditNote, _ => DocumentKind.Invoice };
-        Example = await db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.Kind == kind && d.Number != null).OrderByDescending(d => d.Id).FirstOrDefaultAsync();
-        if (Example is not null && !Request.HasFormContentType) Preview = MailTexts.Write(Words, await compose.FieldsAsync(Example.Id) with { Items = "  INV-0001 …", Overdue = "123.45 EUR" });
+        var kind = Text switch
+        {
+            MailText.Quote => DocumentKind.Quote,
+            MailText.Order => DocumentKind.Order,
+            MailText.DeliveryNote => DocumentKind.DeliveryNote,
+            MailText.CreditNote => DocumentKind.CreditNote,
+            _ => DocumentKind.Invoice,
+        };
+        Example = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .Where(d => d.Kind == kind && d.Number != null)
+            .OrderByDescending(d => d.Id)
+            .FirstOrDefaultAsync();
+        if (Example is not null && !Request.HasFormContentType)
+            Preview = MailTexts.Write(
+                Words,
+                await compose.FieldsAsync(Example.Id) with
+                {
+                    Items = "  INV-0001 …",
+                    Overdue = "123.45 EUR",
+                }
+            );
         return true;
     }
 
@@ -61,14 +85,22 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (!May(Right.Setup)) return StatusCode(StatusCodes.Status403Forbidden);
+        if (!May(Right.Setup))
+            return StatusCode(StatusCodes.Status403Forbidden);
         await ReadHeadAsync();
         await ShowAsync();
         var typed = (form: Form.Text("subject"), body: Form.Text("body"));
         if (Form.Text("do") == "show" && Example is not null)
         {
             Words = typed;
-            Preview = MailTexts.Write(typed, await compose.FieldsAsync(Example.Id) with { Items = "  INV-0001 …", Overdue = "123.45 EUR" });
+            Preview = MailTexts.Write(
+                typed,
+                await compose.FieldsAsync(Example.Id) with
+                {
+                    Items = "  INV-0001 …",
+                    Overdue = "123.45 EUR",
+                }
+            );
             return Page();
         }
 
