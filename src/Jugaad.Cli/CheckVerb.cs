@@ -27,7 +27,7 @@ internal static class CheckVerb
     {
         var report = await services.GetRequiredService<BooksCheck>().RunAsync(stop);
         foreach (var (what, count) in report.Counted)
-            Console.WriteLine($"{count, 8}  {what}");
+            Console.WriteLine($"{count.ToString().PadLeft(8)}  {what}");
         foreach (var difference in report.Differences)
             Console.WriteLine($"DIFFERS  {difference}");
         Console.WriteLine(

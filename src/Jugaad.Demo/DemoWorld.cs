@@ -305,21 +305,11 @@ internal static class DemoWorld
         ),
     ];
 
-    internal static (
-        string Code,
-        string Name,
-        string Text,
-        bool Goods,
-        string Unit,
-        decimal Price,
-        string Tax,
-        string Account,
-        string Barcode
-    )[] Items { get; } =
+    internal static IReadOnlyList<DemoItem> Items { get; } =
     [
-        ("H-SAIL", "Sail repair, hour", "Sail repair by the hour", false, "HUR", 48m, "STD", "3000", ""),
-        ("H-RIG", "Rigging, hour", "Rigging work by the hour", false, "HUR", 56m, "STD", "3000", ""),
-        (
+        new("H-SAIL", "Sail repair, hour", "Sail repair by the hour", false, "HUR", 48m, "STD", "3000", ""),
+        new("H-RIG", "Rigging, hour", "Rigging work by the hour", false, "HUR", 56m, "STD", "3000", ""),
+        new(
             "H-CALL",
             "Call-out, hour",
             "Call-out to the boat, by the hour, travel included",
@@ -330,10 +320,10 @@ internal static class DemoWorld
             "3000",
             ""
         ),
-        ("M-WEB25", "Webbing 25 mm", "Polyester webbing, 25 mm", true, "MTR", 1.85m, "STD", "3010", "4740010000015"),
-        ("M-BOLT", "Bolt rope 8 mm", "Bolt rope, 8 mm", true, "MTR", 3.4m, "STD", "3010", "4740010000022"),
-        ("M-PIPE", "Piping", "Piping for covers", true, "MTR", 1.2m, "STD", "3010", "4740010000039"),
-        (
+        new("M-WEB25", "Webbing 25 mm", "Polyester webbing, 25 mm", true, "MTR", 1.85m, "STD", "3010", "4740010000015"),
+        new("M-BOLT", "Bolt rope 8 mm", "Bolt rope, 8 mm", true, "MTR", 3.4m, "STD", "3010", "4740010000022"),
+        new("M-PIPE", "Piping", "Piping for covers", true, "MTR", 1.2m, "STD", "3010", "4740010000039"),
+        new(
             "M-TAPE",
             "Sail repair tape 50 mm",
             "Sail repair tape, 50 mm, self-adhesive",
@@ -344,7 +334,7 @@ internal static class DemoWorld
             "3010",
             "4740010000046"
         ),
-        (
+        new(
             "Q-CLOTH",
             "Sailcloth 280 g",
             "Sailcloth, 280 g, cut to measure",
@@ -355,9 +345,19 @@ internal static class DemoWorld
             "3010",
             "4740010000053"
         ),
-        ("Q-COVER", "Boat cover, made to measure", "Boat cover, made to measure", true, "MTK", 64m, "STD", "3010", ""),
-        ("Q-SPRAY", "Sprayhood cloth", "Acrylic cloth for sprayhoods", true, "MTK", 42.9m, "STD", "3010", ""),
-        (
+        new(
+            "Q-COVER",
+            "Boat cover, made to measure",
+            "Boat cover, made to measure",
+            true,
+            "MTK",
+            64m,
+            "STD",
+            "3010",
+            ""
+        ),
+        new("Q-SPRAY", "Sprayhood cloth", "Acrylic cloth for sprayhoods", true, "MTK", 42.9m, "STD", "3010", ""),
+        new(
             "P-BATT",
             "Batten, fibreglass",
             "Batten, fibreglass, cut to length",
@@ -368,7 +368,7 @@ internal static class DemoWorld
             "3010",
             "4740010000060"
         ),
-        (
+        new(
             "P-HANK",
             "Piston hank, bronze",
             "Piston hank, bronze, no. 2",
@@ -379,14 +379,24 @@ internal static class DemoWorld
             "3010",
             "4740010000077"
         ),
-        ("P-SHACK", "Shackle 8 mm", "Shackle, stainless, 8 mm", true, "H87", 7.8m, "STD", "3010", "4740010000084"),
-        ("P-BLOCK", "Block 40 mm", "Single block, 40 mm", true, "H87", 23.5m, "STD", "3010", "4740010000091"),
-        ("P-EYE", "Eyelet, pressed in", "Eyelet, brass, pressed in", true, "H87", 2.1m, "STD", "3010", ""),
-        ("P-UV", "UV strip for a headsail", "UV strip for a furling headsail", true, "MTR", 11.6m, "STD", "3010", ""),
-        ("F-RIGCHK", "Rig check", "Rig check, aloft, with a written report", false, "C62", 185m, "STD", "3000", ""),
-        ("F-WASH", "Sail wash", "Sail washed, dried and folded", false, "H87", 68m, "STD", "3000", ""),
-        ("F-MEAS", "Measuring", "Measuring on board", false, "C62", 90m, "STD", "3000", ""),
-        (
+        new("P-SHACK", "Shackle 8 mm", "Shackle, stainless, 8 mm", true, "H87", 7.8m, "STD", "3010", "4740010000084"),
+        new("P-BLOCK", "Block 40 mm", "Single block, 40 mm", true, "H87", 23.5m, "STD", "3010", "4740010000091"),
+        new("P-EYE", "Eyelet, pressed in", "Eyelet, brass, pressed in", true, "H87", 2.1m, "STD", "3010", ""),
+        new(
+            "P-UV",
+            "UV strip for a headsail",
+            "UV strip for a furling headsail",
+            true,
+            "MTR",
+            11.6m,
+            "STD",
+            "3010",
+            ""
+        ),
+        new("F-RIGCHK", "Rig check", "Rig check, aloft, with a written report", false, "C62", 185m, "STD", "3000", ""),
+        new("F-WASH", "Sail wash", "Sail washed, dried and folded", false, "H87", 68m, "STD", "3000", ""),
+        new("F-MEAS", "Measuring", "Measuring on board", false, "C62", 90m, "STD", "3000", ""),
+        new(
             "S-STORE",
             "Winter storage of sails",
             "Storage of sails, dry and aired, for a month",
@@ -397,7 +407,7 @@ internal static class DemoWorld
             "3020",
             ""
         ),
-        (
+        new(
             "B-HAND1",
             "Handbook: Mending Sails at Sea",
             "Handbook “Mending Sails at Sea”",
@@ -408,7 +418,7 @@ internal static class DemoWorld
             "3030",
             "9789949000012"
         ),
-        (
+        new(
             "B-HAND2",
             "Handbook: The Canvas Bench",
             "Handbook “The Canvas Bench”",
@@ -419,7 +429,7 @@ internal static class DemoWorld
             "3030",
             "9789949000029"
         ),
-        (
+        new(
             "T-COURSE",
             "Course: splicing and whipping",
             "Training course, splicing and whipping, one day",
@@ -430,7 +440,7 @@ internal static class DemoWorld
             "3040",
             ""
         ),
-        ("X-FREIGHT", "Freight", "Freight and packing", false, "C62", 18m, "STD", "3050", ""),
+        new("X-FREIGHT", "Freight", "Freight and packing", false, "C62", 18m, "STD", "3050", ""),
     ];
 
     /// <summary>Prices of the trade list; the chandlery abroad that buys in quantity has it.</summary>
@@ -459,3 +469,16 @@ internal static class DemoWorld
         new("TAMBRG", 0.4, -1, 3, 1, "STD", ["F-WASH", "S-STORE", "B-HAND2"], Mails: false),
     ];
 }
+
+/// <summary>What the loft sells.</summary>
+internal sealed record DemoItem(
+    string Code,
+    string Name,
+    string Text,
+    bool Goods,
+    string Unit,
+    decimal Price,
+    string Tax,
+    string Account,
+    string Barcode
+);

@@ -139,13 +139,15 @@ public sealed class DemoTests
         var room = scope.ServiceProvider.GetRequiredService<Selling.PaperRoom>();
         var marks = new List<string>();
         foreach (var document in documents)
-        foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
-            marks.AddRange(
-                (await room.ComposeAsync(document.Id, style))
-                    .Pages.SelectMany(p => p.Marks)
-                    .OfType<Core.Layouts.TextMark>()
-                    .Select(t => t.Text)
-            );
+        {
+            foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
+                marks.AddRange(
+                    (await room.ComposeAsync(document.Id, style))
+                        .Pages.SelectMany(p => p.Marks)
+                        .OfType<Core.Layouts.TextMark>()
+                        .Select(t => t.Text)
+                );
+        }
         return [.. marks.Distinct().Where(t => PaperFonts.Shared.Unprintable(t).Count > 0)];
     }
 

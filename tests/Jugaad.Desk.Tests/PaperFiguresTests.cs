@@ -191,7 +191,9 @@ public sealed class PaperFiguresTests
     {
         var measure = Formats.Papers.PaperFonts.Shared;
         foreach (var (_, kit) in new Formats.Taxes.ShippedKits().All)
-        foreach (var words in kit.Codes.SelectMany(c => new[] { c.Name, c.Reason ?? "" }))
-            measure.Unprintable(words).ShouldBeEmpty(words);
+        {
+            foreach (var words in kit.Codes.SelectMany(c => new[] { c.Name, c.Reason ?? "" }))
+                measure.Unprintable(words).ShouldBeEmpty(words);
+        }
     }
 }

@@ -305,7 +305,8 @@ public sealed class PlaceTests : IDisposable
             if (request.Headers["x-amz-decoded-content-length"] is null)
                 return bytes;
             using var body = new MemoryStream();
-            for (var at = 0; ; )
+            var at = 0;
+            while (true)
             {
                 var end = Array.IndexOf(bytes, (byte)'\n', at);
                 var length = Convert.ToInt32(Encoding.ASCII.GetString(bytes, at, end - at).Split(';')[0].Trim(), 16);

@@ -38,8 +38,13 @@ public sealed class ScriptTests
     public void No_glyph_is_missing(string text)
     {
         foreach (var bold in new[] { false, true })
-        foreach (var run in Shaped.Of(text, bold).Runs)
-            run.Glyphs.ShouldAllBe(g => g.Glyph != 0 || run.Run.Text == "", $"{run.Run.Text} in {run.Run.Face.Key}");
+        {
+            foreach (var run in Shaped.Of(text, bold).Runs)
+                run.Glyphs.ShouldAllBe(
+                    g => g.Glyph != 0 || run.Run.Text == "",
+                    $"{run.Run.Text} in {run.Run.Face.Key}"
+                );
+        }
         TextRuns.Unprintable(text).ShouldBeEmpty();
     }
 
@@ -47,16 +52,18 @@ public sealed class ScriptTests
     public void No_currency_and_no_format_paints_a_missing_glyph()
     {
         foreach (var pattern in DisplayFormat.DatePatterns)
-        foreach (var mark in new[] { '.', ',' })
         {
-            var format = new DisplayFormat(mark, pattern);
-            foreach (var currency in Currency.All)
+            foreach (var mark in new[] { '.', ',' })
             {
-                var text =
-                    $"{format.WithCode(-123_456_789_012, currency)} {format.Percent(12.5m)} {format.Price(1234.567891m, currency)} {format.Figure(-1_234_567.5m)} {format.Date(new DateOnly(2025, 12, 31))}";
-                Shaped
-                    .Of(text, false)
-                    .Runs.ShouldAllBe(r => r.Run.Face == PaperFace.First && r.Glyphs.All(g => g.Glyph != 0), text);
+                var format = new DisplayFormat(mark, pattern);
+                foreach (var currency in Currency.All)
+                {
+                    var text =
+                        $"{format.WithCode(-123_456_789_012, currency)} {format.Percent(12.5m)} {format.Price(1234.567891m, currency)} {format.Figure(-1_234_567.5m)} {format.Date(new DateOnly(2025, 12, 31))}";
+                    Shaped
+                        .Of(text, false)
+                        .Runs.ShouldAllBe(r => r.Run.Face == PaperFace.First && r.Glyphs.All(g => g.Glyph != 0), text);
+                }
             }
         }
     }

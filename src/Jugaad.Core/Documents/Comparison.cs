@@ -40,10 +40,12 @@ public static class Comparison
         var (a, b) = (before.OrderBy(l => l.Position).ToList(), after.OrderBy(l => l.Position).ToList());
         var longest = new int[a.Count + 1, b.Count + 1];
         for (var i = a.Count - 1; i >= 0; i--)
-        for (var j = b.Count - 1; j >= 0; j--)
-            longest[i, j] = Same(a[i], b[j])
-                ? longest[i + 1, j + 1] + 1
-                : Math.Max(longest[i + 1, j], longest[i, j + 1]);
+        {
+            for (var j = b.Count - 1; j >= 0; j--)
+                longest[i, j] = Same(a[i], b[j])
+                    ? longest[i + 1, j + 1] + 1
+                    : Math.Max(longest[i + 1, j], longest[i, j + 1]);
+        }
 
         var rows = new List<ComparedLine>();
         var (x, y) = (0, 0);

@@ -78,8 +78,10 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
         await using var tar = new TarWriter(packed, TarEntryFormat.Pax, leaveOpen: true);
         await AddAsync(tar, files, copy, "books.db", stop);
         foreach (var folder in new[] { file.KeysFolder, file.MailFolder }.Where(Directory.Exists))
-        foreach (var one in Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal))
-            await AddAsync(tar, files, one, $"{Path.GetFileName(folder)}/{Path.GetFileName(one)}", stop);
+        {
+            foreach (var one in Directory.EnumerateFiles(folder).Order(StringComparer.Ordinal))
+                await AddAsync(tar, files, one, $"{Path.GetFileName(folder)}/{Path.GetFileName(one)}", stop);
+        }
         await using var db = BooksFile.Open(copy);
         var manifest = new ArchiveManifest(
             ArchiveManifest.PresentForm,

@@ -105,7 +105,8 @@ public sealed class ImportTaking(
         var report = run.Report ?? new ImportReport(0, 0, 0, []);
         var named = await NamedByAsync(run, table, report.Rows, stop);
         Prepared? prepared = null;
-        for (var overtaken = 0; ; )
+        var overtaken = 0;
+        while (true)
         {
             prepared ??= await PrepareAsync(run, table, named, stop);
             var turn = new Turn();

@@ -23,6 +23,20 @@ public sealed record RefundWaiting(
     string From
 );
 
+/// <summary>A payment file that was made, without what is in it.</summary>
+/// <param name="Total">In minor units of the currency.</param>
+/// <param name="TakenBackOn">Null while it stands.</param>
+public sealed record PaymentFileRow(
+    int Id,
+    string Reference,
+    DateOnly MadeOn,
+    DateOnly PayOn,
+    int Count,
+    long Total,
+    Currency Currency,
+    DateOnly? TakenBackOn
+);
+
 /// <summary>Gathers refunds by bank into files that the bank takes.</summary>
 public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead head, IPaymentFileWriter files)
 {
@@ -50,36 +64,22 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
         ).ToListAsync(stop);
 
     /// <summary>The newest files, without what is in them.</summary>
-    public async Task<
-        IReadOnlyList<(
-            int Id,
-            string Reference,
-            DateOnly MadeOn,
-            DateOnly PayOn,
-            int Count,
-            long Total,
-            Currency Currency,
-            DateOnly? TakenBackOn
-        )>
-    > MadeAsync(CancellationToken stop = default) =>
-        (
-            await db
-                .PaymentFiles.AsNoTracking()
-                .OrderByDescending(f => f.Id)
-                .Take(20)
-                .Select(f => new
-                {
-                    f.Id,
-                    f.Reference,
-                    f.MadeOn,
-                    f.PayOn,
-                    f.Count,
-                    f.Total,
-                    f.Currency,
-                    f.TakenBackOn,
-                })
-                .ToListAsync(stop)
-        ).ConvertAll(f => (f.Id, f.Reference, f.MadeOn, f.PayOn, f.Count, f.Total, f.Currency, f.TakenBackOn));
+    public async Task<IReadOnlyList<PaymentFileRow>> MadeAsync(CancellationToken stop = default) =>
+        await db
+            .PaymentFiles.AsNoTracking()
+            .OrderByDescending(f => f.Id)
+            .Take(20)
+            .Select(f => new PaymentFileRow(
+                f.Id,
+                f.Reference,
+                f.MadeOn,
+                f.PayOn,
+                f.Count,
+                f.Total,
+                f.Currency,
+                f.TakenBackOn
+            ))
+            .ToListAsync(stop);
 
     public Task<PaymentFile?> FindAsync(int id, CancellationToken stop = default) =>
         db.PaymentFiles.AsNoTracking().SingleOrDefaultAsync(f => f.Id == id, stop);

@@ -110,14 +110,18 @@ public sealed class Undoing(
             )
             .ToListAsync(stop);
         foreach (var line in lines)
-        foreach (
-            var placement in line
-                .Placements.Where(p =>
-                    p.BookingId == booking.Id || p.JoinedBookingId == booking.Id || joined.Contains(p.ReceiptId ?? 0)
-                )
-                .ToList()
-        )
-            line.TakeBack(placement);
+        {
+            foreach (
+                var placement in line
+                    .Placements.Where(p =>
+                        p.BookingId == booking.Id
+                        || p.JoinedBookingId == booking.Id
+                        || joined.Contains(p.ReceiptId ?? 0)
+                    )
+                    .ToList()
+            )
+                line.TakeBack(placement);
+        }
         db.AccountItems.RemoveRange(items);
         await writer.SaveAsync(stop);
         foreach (var line in lines)

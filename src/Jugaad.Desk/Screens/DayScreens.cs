@@ -57,6 +57,13 @@ public sealed record UnplacedRow(
     long Open
 );
 
+/// <summary>A customer's delivery notes that wait to be billed together.</summary>
+/// <param name="Net">In minor units of the currency.</param>
+public sealed record DeliveryPile(int CustomerId, string Customer, int Notes, long Net, Currency Currency);
+
+/// <summary>A standing invoice that is about to come, has just come, or could not be made.</summary>
+public sealed record StandingNotice(int Id, string Name, string Customer, DateOnly Day, bool HasCome, string Problem);
+
 /// <summary>What there is to do today.</summary>
 public sealed record DayView(
     DateOnly Today,
@@ -69,26 +76,13 @@ public sealed record DayView(
 )
 {
     /// <summary>What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.</summary>
-    public IReadOnlyList<(
-        int CustomerId,
-        string Customer,
-        int Notes,
-        long Net,
-        Currency Currency
-    )> Deliveries { get; init; } = [];
+    public IReadOnlyList<DeliveryPile> Deliveries { get; init; } = [];
 
     /// <summary>What is billed in stages and has something left; the newest few.</summary>
     public IReadOnlyList<StagedRow> Staged { get; init; } = [];
 
     /// <summary>Standing invoices that are about to come or have just come, as each wants it told.</summary>
-    public IReadOnlyList<(
-        int Id,
-        string Name,
-        string Customer,
-        DateOnly Day,
-        bool HasCome,
-        string Problem
-    )> Standing { get; init; } = [];
+    public IReadOnlyList<StandingNotice> Standing { get; init; } = [];
 
     /// <summary>Quotes to ask about by today.</summary>
     public IReadOnlyList<ToDo> FollowUps { get; init; } = [];
@@ -202,7 +196,13 @@ public sealed class DayScreens(
             Deliveries = (await deliveries.ToBillAsync(new DeliveryFilter(), stop))
                 .Where(d => d.Drafted is null)
                 .GroupBy(d => (d.CustomerId, d.Customer, d.Currency))
-                .Select(g => (g.Key.CustomerId, g.Key.Customer, g.Count(), g.Sum(d => d.Net), g.Key.Currency))
+                .Select(g => new DeliveryPile(
+                    g.Key.CustomerId,
+                    g.Key.Customer,
+                    g.Count(),
+                    g.Sum(d => d.Net),
+                    g.Key.Currency
+                ))
                 .ToList(),
             Staged = (await progress.StagedAsync(stop)).Take(8).ToList(),
             Standing = await StandingAsync(today, stop),
@@ -221,10 +221,7 @@ public sealed class DayScreens(
         };
     }
 
-    private async Task<IReadOnlyList<(int, string, string, DateOnly, bool, string)>> StandingAsync(
-        DateOnly today,
-        CancellationToken stop
-    )
+    private async Task<IReadOnlyList<StandingNotice>> StandingAsync(DateOnly today, CancellationToken stop)
     {
         var all = await db
             .StandingInvoices.AsNoTracking()
@@ -233,14 +230,14 @@ public sealed class DayScreens(
         var names = await db
             .Customers.Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id))
             .ToDictionaryAsync(c => c.Id, c => c.Name, stop);
-        var told = new List<(int, string, string, DateOnly, bool, string)>();
+        var told = new List<StandingNotice>();
         foreach (var standing in all)
         {
             if (
                 standing.NextDay is { } next
                 && (standing.Problem.Length > 0 || next <= today.AddDays(standing.TellBefore))
             )
-                told.Add((standing.Id, standing.Name, names[standing.CustomerId], next, false, standing.Problem));
+                told.Add(new(standing.Id, standing.Name, names[standing.CustomerId], next, false, standing.Problem));
             if (
                 standing.TellAfter > 0
                 && standing.Next > 0
@@ -248,10 +245,10 @@ public sealed class DayScreens(
                 && last <= today
                 && last.AddDays(standing.TellAfter) >= today
             )
-                told.Add((standing.Id, standing.Name, names[standing.CustomerId], last, true, ""));
+                told.Add(new(standing.Id, standing.Name, names[standing.CustomerId], last, true, ""));
         }
 
-        return told.OrderBy(t => t.Item4).Take(12).ToList();
+        return told.OrderBy(t => t.Day).Take(12).ToList();
     }
 
     /// <summary>Customers, documents by number or amount, and items that match a text.</summary>

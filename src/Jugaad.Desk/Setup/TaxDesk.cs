@@ -159,9 +159,11 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 .Distinct()
                 .ToListAsync(stop)
         )
-        foreach (var part in codes[money.Code].Parts)
-            if (part.Component.RateOn(money.Date) is { } rate)
-                used.Add((part.Component.Id, rate.From));
+        {
+            foreach (var part in codes[money.Code].Parts)
+                if (part.Component.RateOn(money.Date) is { } rate)
+                    used.Add((part.Component.Id, rate.From));
+        }
         return used;
     }
 

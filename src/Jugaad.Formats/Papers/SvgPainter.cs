@@ -110,7 +110,8 @@ public static class SvgPainter
             yield break;
         }
 
-        for (var start = 0; start < text.Length; )
+        var start = 0;
+        while (start < text.Length)
         {
             var blank = text.IndexOf((char)Shaped.NarrowBlank, start);
             var end = blank < 0 ? text.Length : blank + 1;

@@ -171,7 +171,8 @@ internal static class TextDirections
     private static List<Stretch> Ordered(int[] levels)
     {
         var stretches = new List<(Stretch Part, int Level)>();
-        for (var start = 0; start < levels.Length; )
+        var start = 0;
+        while (start < levels.Length)
         {
             var end = start;
             while (end < levels.Length && levels[end] == levels[start])

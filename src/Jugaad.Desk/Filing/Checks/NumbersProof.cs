@@ -64,10 +64,13 @@ internal sealed class NumbersProof(BooksContext db) : IProof
             )
             .ToLookup(n => n.UsedFor);
         foreach (var kind in all)
-        foreach (
-            var doubled in kind.GroupBy(n => n.Number).Where(g => g.Count() > 1 && g.Any(n => n.SeriesId is not null))
-        )
-            findings.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
+        {
+            foreach (
+                var doubled in kind.GroupBy(n => n.Number)
+                    .Where(g => g.Count() > 1 && g.Any(n => n.SeriesId is not null))
+            )
+                findings.Add($"{doubled.Key}: the number is there {doubled.Count()} times");
+        }
         var kept = await db.Series.ToListAsync(stop);
         foreach (
             var lost in all.SelectMany(k => k).Where(n => n.SeriesId is { } id && kept.TrueForAll(s => s.Id != id))

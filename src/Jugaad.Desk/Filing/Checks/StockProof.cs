@@ -41,10 +41,15 @@ internal sealed class StockProof(BooksContext db) : IProof
         var ids = moves.ConvertAll(m => m.Key);
         var documents = new Dictionary<int, Document>();
         foreach (var some in ids.Chunk(500))
-        foreach (
-            var document in await db.Documents.Include(d => d.Lines).Where(d => some.Contains(d.Id)).ToListAsync(stop)
-        )
-            documents[document.Id] = document;
+        {
+            foreach (
+                var document in await db
+                    .Documents.Include(d => d.Lines)
+                    .Where(d => some.Contains(d.Id))
+                    .ToListAsync(stop)
+            )
+                documents[document.Id] = document;
+        }
         var from = documents
             .Values.SelectMany(d => d.Lines)
             .Select(l => l.FromLineId)
@@ -53,8 +58,10 @@ internal sealed class StockProof(BooksContext db) : IProof
             .ToList();
         var sources = new Dictionary<int, DocumentLine>();
         foreach (var some in from.Chunk(500))
-        foreach (var line in await db.Set<DocumentLine>().Where(l => some.Contains(l.Id)).ToListAsync(stop))
-            sources[line.Id] = line;
+        {
+            foreach (var line in await db.Set<DocumentLine>().Where(l => some.Contains(l.Id)).ToListAsync(stop))
+                sources[line.Id] = line;
+        }
         foreach (var same in moves)
         {
             if (!documents.TryGetValue(same.Key, out var document))

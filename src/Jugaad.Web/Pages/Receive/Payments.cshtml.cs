@@ -13,16 +13,7 @@ public sealed class PaymentsModel(PaymentFiles files) : DeskPage
 {
     public IReadOnlyList<RefundWaiting> Waiting { get; private set; } = [];
 
-    public IReadOnlyList<(
-        int Id,
-        string Reference,
-        DateOnly MadeOn,
-        DateOnly PayOn,
-        int Count,
-        long Total,
-        Currency Currency,
-        DateOnly? TakenBackOn
-    )> Made { get; private set; } = [];
+    public IReadOnlyList<PaymentFileRow> Made { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
