@@ -1,5 +1,6 @@
 using System.CommandLine;
 using Jugaad.Core;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Microsoft.Extensions.DependencyInjection;
 

@@ -2,6 +2,7 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Setup;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;

@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Daily;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Selling;

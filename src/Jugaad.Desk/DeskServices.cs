@@ -1,8 +1,10 @@
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Daily;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Machine;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using MimeKit;

@@ -1,6 +1,7 @@
 using System.Net.Sockets;
 using System.Text;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Renci.SshNet;
 using Renci.SshNet.Common;

@@ -1,4 +1,5 @@
 using System.Net.Sockets;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using MailKit;

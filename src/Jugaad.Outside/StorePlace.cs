@@ -4,6 +4,7 @@ using Amazon.S3;
 using Amazon.S3.Model;
 using Amazon.S3.Transfer;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 
 namespace Jugaad.Outside;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 using OpenQA.Selenium;
 using UglyToad.PdfPig;
@@ -175,7 +176,7 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         await using var db = running.File.Open();
         var id = int.Parse(invoice.Split('/')[^1], CultureInfo.InvariantCulture);
         var key = await db
-            .Post.Where(p => p.Kind == Desk.Post.PostKind.Reminder && p.Attachments.Any(a => a.DocumentId == id))
+            .Post.Where(p => p.Kind == PostKind.Reminder && p.Attachments.Any(a => a.DocumentId == id))
             .Select(p => p.Key)
             .SingleAsync();
         var eml = Path.Combine(running.File.MailFolder, key + ".eml");

@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Tests;
 

@@ -2,6 +2,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Demo;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Formats.Papers;

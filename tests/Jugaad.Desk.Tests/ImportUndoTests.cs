@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;

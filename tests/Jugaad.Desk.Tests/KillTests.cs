@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Stopper;
 using Microsoft.Data.Sqlite;

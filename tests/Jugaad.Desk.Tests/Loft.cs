@@ -3,6 +3,7 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;

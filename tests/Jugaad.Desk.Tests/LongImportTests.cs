@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Setup;
 using Microsoft.Data.Sqlite;

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Tests;
 

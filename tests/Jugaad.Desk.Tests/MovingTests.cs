@@ -2,6 +2,7 @@ using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;

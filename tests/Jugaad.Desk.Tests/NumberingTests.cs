@@ -3,6 +3,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Reference;

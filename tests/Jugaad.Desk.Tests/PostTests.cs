@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;

@@ -2,6 +2,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;

@@ -2,6 +2,8 @@ using Jugaad.Core;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;

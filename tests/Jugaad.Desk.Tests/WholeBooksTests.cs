@@ -3,6 +3,7 @@ using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Selling;

@@ -1,6 +1,7 @@
 using System.Text;
 using CsCheck;
 using Jugaad.Core;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Formats.Tables;
 

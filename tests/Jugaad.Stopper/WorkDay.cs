@@ -4,6 +4,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text.Json;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -275,7 +276,7 @@ public sealed class BadInputTests : IAsyncLifetime
         };
         await _site.PostAsync($"/papers/{id}/send", send, key: "send-key");
         await _site.PostAsync($"/papers/{id}/send", send, key: "send-key");
-        (await CountAsync<Desk.Post.PostItem>()).ShouldBe(1);
+        (await CountAsync<PostItem>()).ShouldBe(1);
         (await CountAsync<Core.Accounts.AccountItem>()).ShouldBe(1);
     }
 

@@ -1,5 +1,6 @@
 using System.Net;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;

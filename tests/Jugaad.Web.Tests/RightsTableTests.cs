@@ -2,6 +2,7 @@ using System.Net;
 using System.Reflection;
 using System.Text;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Http;

@@ -4,6 +4,7 @@ using Jugaad.Core.Banking;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
 

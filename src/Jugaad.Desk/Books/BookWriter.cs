@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Desk.Kept;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;

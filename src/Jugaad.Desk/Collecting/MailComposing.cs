@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Reference;
 using Jugaad.Desk.Selling;

@@ -2,27 +2,9 @@ using System.Text.RegularExpressions;
 using DotLiquid;
 using DotLiquid.Exceptions;
 using Jugaad.Core;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Collecting;
-
-/// <summary>Which text a mail begins with.</summary>
-public enum MailText
-{
-    Quote,
-    Order,
-    DeliveryNote,
-    Invoice,
-    CreditNote,
-
-    /// <summary>Says that money came in, and what it was set against.</summary>
-    Receipt,
-
-    /// <summary>A short message with a link, for a telephone.</summary>
-    Message,
-    GentleReminder,
-    FirmReminder,
-    LastReminder,
-}
 
 /// <summary>The fields that a mail text may use.</summary>
 public sealed record MailFields

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Keeping;

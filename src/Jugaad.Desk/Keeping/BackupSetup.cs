@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 
 namespace Jugaad.Desk.Keeping;

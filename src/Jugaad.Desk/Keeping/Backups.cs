@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
 

@@ -3,6 +3,7 @@ using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Filing.Checks;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;

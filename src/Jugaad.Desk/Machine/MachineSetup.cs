@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Net;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Machine;

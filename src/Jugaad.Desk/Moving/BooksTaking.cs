@@ -4,7 +4,7 @@ using System.Text.RegularExpressions;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Keeping;
-using Jugaad.Desk.People;
+using Jugaad.Desk.Kept;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 

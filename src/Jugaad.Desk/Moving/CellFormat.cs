@@ -1,16 +1,9 @@
 using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Moving;
-
-/// <summary>In which order a file writes the parts of a date.</summary>
-public enum DateOrder
-{
-    DayFirst,
-    MonthFirst,
-    YearFirst,
-}
 
 /// <summary>How a file seems to write figures and dates, and where it does not tell, such as by <c>1.234</c> or <c>3/4/2025</c> alone.</summary>
 public sealed record FormatGuess(CellFormat Format, bool FiguresInDoubt, bool DatesInDoubt);

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Moving;
 
@@ -73,7 +74,7 @@ internal sealed class ImportRows
         try
         {
             return Taker.Take(
-                new RowCells(_settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), _settings.Format, figures)
+                new RowCells(_settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), new CellFormat(_settings.DecimalMark, _settings.Dates), figures)
             );
         }
         catch (RefusalException wrong)

@@ -1,16 +1,7 @@
 using System.Text;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Moving;
-
-/// <summary>What can be moved in and out.</summary>
-public enum MovingKind
-{
-    Customers,
-    Items,
-    Prices,
-    OpenItems,
-    Balances,
-}
 
 /// <summary>A column that has a meaning.</summary>
 /// <param name="Key">The head under which it is exported.</param>

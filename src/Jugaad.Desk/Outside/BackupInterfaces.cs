@@ -1,4 +1,4 @@
-using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Outside;
 

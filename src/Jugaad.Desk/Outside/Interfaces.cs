@@ -1,5 +1,5 @@
 using Jugaad.Core.Layouts;
-using Jugaad.Desk.Post;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Outside;
 

@@ -1,7 +1,7 @@
 using System.Buffers.Binary;
 using System.Globalization;
 using System.Security.Cryptography;
-using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 
 namespace Jugaad.Desk.People;

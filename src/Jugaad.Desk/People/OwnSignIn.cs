@@ -1,6 +1,7 @@
 using System.Text.Encodings.Web;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 

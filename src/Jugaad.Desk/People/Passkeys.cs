@@ -1,6 +1,7 @@
 using System.Buffers.Text;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 
 namespace Jugaad.Desk.People;

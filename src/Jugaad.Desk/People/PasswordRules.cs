@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 
 namespace Jugaad.Desk.People;

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Post;
 

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Post;

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
@@ -364,7 +365,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         (
             await db
                 .Post.Where(p =>
-                    p.Kind == Post.PostKind.Reminder && p.CustomerId != null && p.State != Post.PostState.Withdrawn
+                    p.Kind == PostKind.Reminder && p.CustomerId != null && p.State != PostState.Withdrawn
                 )
                 .GroupBy(p => p.CustomerId!.Value)
                 .Select(g => new

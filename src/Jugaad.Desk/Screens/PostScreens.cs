@@ -1,5 +1,5 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Post;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -1,6 +1,7 @@
 using Jugaad.Core.Journal;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 

@@ -3,8 +3,8 @@ using System.Security.Cryptography;
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Machine;
-using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;

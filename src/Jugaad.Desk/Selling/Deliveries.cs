@@ -1,7 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Screens;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;

@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;

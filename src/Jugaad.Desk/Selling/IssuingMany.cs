@@ -2,7 +2,6 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
-using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Selling;

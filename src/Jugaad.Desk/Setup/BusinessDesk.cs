@@ -4,8 +4,8 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;
@@ -155,7 +155,7 @@ public sealed class BusinessDesk(
                     settings.ProtectedPassword = "";
                 foreach (
                     var held in await db
-                        .Post.Where(p => p.State == Post.PostState.Waiting && p.Tries == 0 && p.NextTryAt != null)
+                        .Post.Where(p => p.State == PostState.Waiting && p.Tries == 0 && p.NextTryAt != null)
                         .ToListAsync(stop)
                 )
                     held.Release();

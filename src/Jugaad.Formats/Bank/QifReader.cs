@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
+using Jugaad.Desk.Kept;
 
 namespace Jugaad.Formats.Bank;
 

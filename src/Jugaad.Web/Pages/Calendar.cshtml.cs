@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
@@ -6,7 +7,7 @@ namespace Jugaad.Web.Pages;
 
 /// <summary>Moves the demo's calendar forward, and comes back to where one was.</summary>
 [Posts(Right.Money)]
-public sealed class CalendarModel(Desk.Books.Calendar calendar) : DeskPage
+public sealed class CalendarModel(Desk.Daily.Calendar calendar) : DeskPage
 {
     public IActionResult OnGet() => Redirect("/");
 

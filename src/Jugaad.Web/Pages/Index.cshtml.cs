@@ -1,4 +1,5 @@
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.People;
 using Jugaad.Formats.Codes;
 using Jugaad.Web.Shell;

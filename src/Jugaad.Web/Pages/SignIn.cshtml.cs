@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Demo;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.People;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Selling;
 

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;

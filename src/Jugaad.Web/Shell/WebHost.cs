@@ -4,6 +4,7 @@ using Jugaad.Demo;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;

@@ -2531,7 +2531,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("StockMoves");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Banking.CsvMap", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
                 {
                     b.Property<int>("AccountId")
                         .HasColumnType("INTEGER");
@@ -2544,7 +2544,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("CsvMaps");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.AnsweredForm", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.AnsweredForm", b =>
                 {
                     b.Property<string>("Key")
                         .HasMaxLength(80)
@@ -2561,7 +2561,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("AnsweredForms");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.Person", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.Person", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2641,7 +2641,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("AspNetUsers", (string)null);
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.TrailEntry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.TrailEntry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2686,7 +2686,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Trail");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Collecting.MailWords", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailWords", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2717,7 +2717,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailWords");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupRun", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.BackupRun", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2759,7 +2759,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupRuns");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.BackupSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2825,7 +2825,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Machine.MachineSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MachineSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2847,7 +2847,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MachineSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2878,7 +2878,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ImportEffects");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportRun", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportRun", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2936,7 +2936,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ImportRuns");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.Invitation", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.Invitation", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2973,7 +2973,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3017,7 +3017,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("OpenSessions");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PasswordReset", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3046,7 +3046,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PasswordResets");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.MailSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3091,7 +3091,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostAttachment", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostAttachment", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3110,7 +3110,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PostAttachment");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3201,7 +3201,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Post");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostTry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3229,7 +3229,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PostTry");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Selling.ShelfEntry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ShelfEntry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3272,7 +3272,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Shelf");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3297,7 +3297,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ItemBatches");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3886,7 +3886,7 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("MergedIntoId")
                         .OnDelete(DeleteBehavior.Restrict);
 
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("SellerId")
                         .OnDelete(DeleteBehavior.SetNull);
@@ -3973,54 +3973,54 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Moving.ImportRun", null)
+                    b.HasOne("Jugaad.Desk.Kept.ImportRun", null)
                         .WithMany()
                         .HasForeignKey("RunId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PasswordReset", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostAttachment", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostAttachment", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Post.PostItem", null)
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("Attachments")
                         .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostTry", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Post.PostItem", null)
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("History")
                         .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Setup.ItemBatch", null)
+                    b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
                         .WithMany("Rows")
                         .HasForeignKey("BatchId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4038,7 +4038,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4047,7 +4047,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4056,7 +4056,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserPasskey<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4113,7 +4113,7 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
 
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4122,7 +4122,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4192,14 +4192,14 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Prices");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>
                 {
                     b.Navigation("Attachments");
 
                     b.Navigation("History");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Navigation("Rows");
                 });

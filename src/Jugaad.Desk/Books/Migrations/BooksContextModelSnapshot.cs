@@ -2528,7 +2528,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("StockMoves");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Banking.CsvMap", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
                 {
                     b.Property<int>("AccountId")
                         .HasColumnType("INTEGER");
@@ -2541,7 +2541,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("CsvMaps");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.AnsweredForm", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.AnsweredForm", b =>
                 {
                     b.Property<string>("Key")
                         .HasMaxLength(80)
@@ -2558,7 +2558,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("AnsweredForms");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.Person", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.Person", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2638,7 +2638,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("AspNetUsers", (string)null);
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Books.TrailEntry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.TrailEntry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2683,7 +2683,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Trail");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Collecting.MailWords", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailWords", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2714,7 +2714,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailWords");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupRun", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.BackupRun", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2756,7 +2756,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupRuns");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Keeping.BackupSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.BackupSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2822,7 +2822,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Machine.MachineSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MachineSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2844,7 +2844,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MachineSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2875,7 +2875,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ImportEffects");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportRun", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportRun", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2933,7 +2933,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ImportRuns");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.Invitation", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.Invitation", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -2970,7 +2970,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3014,7 +3014,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("OpenSessions");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PasswordReset", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3043,7 +3043,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PasswordResets");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.MailSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailSettings", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3088,7 +3088,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostAttachment", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostAttachment", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3107,7 +3107,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PostAttachment");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3198,7 +3198,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Post");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostTry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3226,7 +3226,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PostTry");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Selling.ShelfEntry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ShelfEntry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3269,7 +3269,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Shelf");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3294,7 +3294,7 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ItemBatches");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
@@ -3883,7 +3883,7 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("MergedIntoId")
                         .OnDelete(DeleteBehavior.Restrict);
 
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("SellerId")
                         .OnDelete(DeleteBehavior.SetNull);
@@ -3970,54 +3970,54 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Moving.ImportEffect", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Moving.ImportRun", null)
+                    b.HasOne("Jugaad.Desk.Kept.ImportRun", null)
                         .WithMany()
                         .HasForeignKey("RunId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.OpenSession", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.People.PasswordReset", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PasswordReset", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("PersonId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostAttachment", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostAttachment", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Post.PostItem", null)
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("Attachments")
                         .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostTry", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostTry", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Post.PostItem", null)
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("History")
                         .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatchRow", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Setup.ItemBatch", null)
+                    b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
                         .WithMany("Rows")
                         .HasForeignKey("BatchId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4035,7 +4035,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4044,7 +4044,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4053,7 +4053,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserPasskey<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4110,7 +4110,7 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
 
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4119,7 +4119,7 @@ namespace Jugaad.Desk.Books.Migrations
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<int>", b =>
                 {
-                    b.HasOne("Jugaad.Desk.Books.Person", null)
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
                         .WithMany()
                         .HasForeignKey("UserId")
                         .OnDelete(DeleteBehavior.Cascade)
@@ -4189,14 +4189,14 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Prices");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Post.PostItem", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>
                 {
                     b.Navigation("Attachments");
 
                     b.Navigation("History");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Setup.ItemBatch", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Navigation("Rows");
                 });

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Filing.Checks;

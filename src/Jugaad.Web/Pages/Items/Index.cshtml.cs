@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;

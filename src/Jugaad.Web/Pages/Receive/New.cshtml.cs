@@ -5,6 +5,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

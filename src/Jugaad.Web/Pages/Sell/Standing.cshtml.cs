@@ -1,5 +1,6 @@
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
 using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

@@ -1,6 +1,7 @@
 using System.Text;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

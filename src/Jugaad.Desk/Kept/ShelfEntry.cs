@@ -1,6 +1,6 @@
 using Jugaad.Core.Documents;
 
-namespace Jugaad.Desk.Selling;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>An editor as it was typed, whole or half, kept as it stood: on the shelf, or because it was left unsaved.</summary>
 public sealed class ShelfEntry

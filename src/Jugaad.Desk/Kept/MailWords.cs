@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.Collecting;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>The business's own words for a kind of mail in a language, in place of those that ship.</summary>
 public sealed class MailWords

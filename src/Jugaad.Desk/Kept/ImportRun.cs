@@ -1,6 +1,6 @@
 using System.Text.Json;
 
-namespace Jugaad.Desk.Moving;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>Where an import stands.</summary>
 public enum ImportState
@@ -32,8 +32,6 @@ public sealed record ImportSettings(
 )
 {
     public bool InDoubt => FiguresInDoubt || DatesInDoubt;
-
-    public CellFormat Format => new(DecimalMark, Dates);
 }
 
 /// <summary>What is wrong with a row.</summary>

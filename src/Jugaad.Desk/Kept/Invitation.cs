@@ -1,8 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
-using Jugaad.Desk.Books;
 
-namespace Jugaad.Desk.People;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>An open door for one person: a link that nobody can guess, good once and for some days.</summary>
 public sealed class Invitation

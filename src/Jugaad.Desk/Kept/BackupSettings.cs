@@ -1,6 +1,6 @@
 using Jugaad.Core.Schedules;
 
-namespace Jugaad.Desk.Keeping;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>Of what sort the other place is to which backups go.</summary>
 public enum OtherPlace

@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.Moving;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>What a row of an import touched.</summary>
 public enum EffectOn

@@ -1,8 +1,10 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Banking;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
-namespace Jugaad.Desk.Books;
+namespace Jugaad.Desk.Daily;
 
 /// <summary>What a new day brings. It may run any number of times on one day; only the first changes anything.</summary>
 public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing)
@@ -40,7 +42,7 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
 }
 
 /// <summary>The demo's calendar.</summary>
-public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, Banking.BankDays bank)
+public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, BankDays bank)
 {
     /// <summary>Moves the pinned day forward and does what the new day brings.</summary>
     /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>

@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.Books;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>Who did what, when, to what. Written with the change itself and never changed.</summary>
 public sealed class TrailEntry

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Machine;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
@@ -7,22 +8,6 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.People;
-
-/// <summary>A way back in for somebody who forgot their password: a word that nobody can guess, good once and for a short time.</summary>
-public sealed class PasswordReset
-{
-    public int Id { get; init; }
-
-    public int PersonId { get; init; }
-
-    /// <summary>Of the word in the link, which itself is not kept.</summary>
-    public string TokenHash { get; init; } = "";
-
-    /// <summary>UTC; afterwards it is of no use.</summary>
-    public DateTime Until { get; init; }
-
-    public bool Used { get; set; }
-}
 
 /// <summary>Lets people back in who forgot their password, by a link to their own mail or by whoever sits at the machine.</summary>
 public sealed class ForgottenPasswords(

@@ -1,6 +1,6 @@
 using Microsoft.AspNetCore.Identity;
 
-namespace Jugaad.Desk.Books;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>Someone who works with the books and signs in.</summary>
 public sealed class Person : IdentityUser<int>

@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.Machine;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>How this machine is reached from outside.</summary>
 public sealed class MachineSettings

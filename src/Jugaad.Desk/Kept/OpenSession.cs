@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.People;
+namespace Jugaad.Desk.Kept;
 
 /// <summary>Somebody who is signed in on some machine. It ends here, whatever the browser there still keeps.</summary>
 public sealed class OpenSession

@@ -1,4 +1,4 @@
-namespace Jugaad.Desk.Post;
+namespace Jugaad.Desk.Kept;
 
 public enum PostKind
 {
