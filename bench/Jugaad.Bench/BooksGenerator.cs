@@ -1,4 +1,5 @@
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;

@@ -2,6 +2,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Reports;

@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Matching;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Tests;
 

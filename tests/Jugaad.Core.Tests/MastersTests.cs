@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
+using Jugaad.Core.Pricing;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 

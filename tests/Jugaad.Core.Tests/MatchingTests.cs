@@ -1,6 +1,7 @@
 using CsCheck;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Matching;
+using Jugaad.Core.Trade;
 using Xunit.Abstractions;
 
 namespace Jugaad.Core.Tests;

@@ -1,5 +1,6 @@
 using CsCheck;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Tests;

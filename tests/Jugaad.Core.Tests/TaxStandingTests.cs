@@ -1,3 +1,4 @@
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;

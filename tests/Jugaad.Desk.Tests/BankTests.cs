@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Matching;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;

@@ -1,3 +1,4 @@
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Documents;

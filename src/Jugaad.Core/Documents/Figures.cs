@@ -40,16 +40,6 @@ public sealed record LineFigures(
 /// <param name="TakesBack">As in <see cref="LineFigures.TakesBack"/>.</param>
 public sealed record ChargeFigures(long Amount, Treatment Treatment, TakenBack? TakesBack = null);
 
-/// <summary>Where tax is rounded.</summary>
-public enum TaxRounding
-{
-    /// <summary>Once for each treatment.</summary>
-    Document,
-
-    /// <summary>On each line and charge.</summary>
-    Line,
-}
-
 /// <summary>All that a document's totals are computed from.</summary>
 public sealed record DocumentFigures(Currency Currency, IReadOnlyList<LineFigures> Lines)
 {

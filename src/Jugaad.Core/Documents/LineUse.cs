@@ -1,5 +1,3 @@
-using Jugaad.Core.Amounts;
-
 namespace Jugaad.Core.Documents;
 
 /// <summary>

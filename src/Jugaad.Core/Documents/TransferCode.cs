@@ -1,6 +1,6 @@
 using System.Text;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Matching;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Documents;
 

@@ -1,7 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 

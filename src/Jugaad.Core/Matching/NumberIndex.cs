@@ -1,4 +1,5 @@
 using System.Text;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Matching;
 

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Matching;
 

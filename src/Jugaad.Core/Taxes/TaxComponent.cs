@@ -1,5 +1,3 @@
-using Jugaad.Core.Amounts;
-
 namespace Jugaad.Core.Taxes;
 
 /// <summary>One tax: a name, the authority that it is owed to, and its rates by date.</summary>

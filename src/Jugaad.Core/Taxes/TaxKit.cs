@@ -1,5 +1,3 @@
-using Jugaad.Core.Amounts;
-
 namespace Jugaad.Core.Taxes;
 
 /// <summary>An authority in a kit; our number and the day of registration are the business's own.</summary>

@@ -74,7 +74,11 @@ internal sealed class ImportRows
         try
         {
             return Taker.Take(
-                new RowCells(_settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]), new CellFormat(_settings.DecimalMark, _settings.Dates), figures)
+                new RowCells(
+                    _settings.Columns.ToDictionary(c => c.Key, c => cells[c.Value]),
+                    new CellFormat(_settings.DecimalMark, _settings.Dates),
+                    figures
+                )
             );
         }
         catch (RefusalException wrong)

@@ -364,9 +364,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     public async Task<IReadOnlyDictionary<int, LastReminded>> RemindedAsync(CancellationToken stop = default) =>
         (
             await db
-                .Post.Where(p =>
-                    p.Kind == PostKind.Reminder && p.CustomerId != null && p.State != PostState.Withdrawn
-                )
+                .Post.Where(p => p.Kind == PostKind.Reminder && p.CustomerId != null && p.State != PostState.Withdrawn)
                 .GroupBy(p => p.CustomerId!.Value)
                 .Select(g => new
                 {

@@ -29,8 +29,8 @@ public static class Choices
 
     public static IEnumerable<(string, string)> TaxRoundings =>
         [
-            (nameof(Core.Documents.TaxRounding.Document), "once for each rate of a document"),
-            (nameof(Core.Documents.TaxRounding.Line), "line by line"),
+            (nameof(Core.Amounts.TaxRounding.Document), "once for each rate of a document"),
+            (nameof(Core.Amounts.TaxRounding.Line), "line by line"),
         ];
 
     public static IEnumerable<(string, string)> Languages => Customer.Languages;

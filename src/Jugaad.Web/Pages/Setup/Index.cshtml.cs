@@ -1,3 +1,4 @@
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Setup;
@@ -37,7 +38,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
                 TradingName = form.Text("tradingName"),
                 OtherAddress = form.Text("otherAddress"),
                 YearBegins = form.Whole("yearBegins"),
-                TaxRounding = form.Choice<Core.Documents.TaxRounding>("taxRounding"),
+                TaxRounding = form.Choice<Core.Amounts.TaxRounding>("taxRounding"),
                 CashStep = form.Figure("cashStep", 3),
                 Footer = form.Text("footer"),
                 DecimalMark = form.Text("decimalMark"),

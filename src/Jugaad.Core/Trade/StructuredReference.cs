@@ -1,7 +1,7 @@
 using System.Numerics;
 using System.Text;
 
-namespace Jugaad.Core.Matching;
+namespace Jugaad.Core.Trade;
 
 /// <summary>Creditor references by ISO 11649: RF, two check digits (ISO 7064, MOD 97-10), and up to 21 letters and digits.</summary>
 public static class StructuredReference

@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
 
-namespace Jugaad.Core.Trade;
+namespace Jugaad.Core.Pricing;
 
 /// <summary>What is to become of many items at once; what is null stays.</summary>
 public sealed record ItemChange

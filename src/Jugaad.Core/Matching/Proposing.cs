@@ -1,6 +1,6 @@
-using Jugaad.Core.Matching;
+using Jugaad.Core.Accounts;
 
-namespace Jugaad.Core.Accounts;
+namespace Jugaad.Core.Matching;
 
 /// <summary>What money of a known customer is proposed for, and by what.</summary>
 /// <param name="Parts">What goes against which item, in minor units.</param>
