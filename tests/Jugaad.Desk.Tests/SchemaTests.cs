@@ -48,9 +48,13 @@ public sealed class SchemaTests : IDisposable
         await loft.ExecuteAsync(
             "UPDATE __EFMigrationsHistory SET MigrationId = '20000101000000_Odd' WHERE MigrationId LIKE '2999%'"
         );
-        (await Should.ThrowAsync<RefusalException>(() => loft.File.Schema.LackingAsync())).Message.ShouldContain(
+        (await Should.ThrowAsync<OlderBooksException>(() => loft.File.Schema.LackingAsync())).Message.ShouldContain(
             "20000101000000_Odd, that this Jugaad does not know"
         );
+        // The demo makes its own anew, and only its own.
+        loft.File.IsPinned().ShouldBeFalse();
+        await loft.BeTheDemoAsync();
+        loft.File.IsPinned().ShouldBeTrue();
     }
 
     [Theory]
