@@ -2,6 +2,7 @@ using System.Reflection;
 using System.Security.Cryptography;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -49,18 +50,31 @@ public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> mak
     {
         if (folder is null)
             return;
+        try
+        {
+            await KeepAsync(services, made, folder, stop);
+        }
+        catch (Exception cannot) when (cannot is IOException or UnauthorizedAccessException or SqliteException)
+        {
+            // Another program may keep the same just now, or the disk takes nothing: the demo goes on without a copy.
+        }
+    }
+
+    private async Task KeepAsync(IServiceProvider services, BooksFile made, string folder, CancellationToken stop)
+    {
         await using var scope = services.CreateAsyncScope();
         if ((await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync(stop)).Differences.Count > 0)
             return;
         Directory.CreateDirectory(folder);
         OwnersOnly.Folder(folder);
-        var begun = Directory.CreateDirectory(Path.Combine(folder, $"{Build}.{Environment.ProcessId}")).FullName;
+        var begun = Directory.CreateDirectory(Path.Combine(folder, $"{Build}.{Path.GetRandomFileName()}")).FullName;
         await scope
             .ServiceProvider.GetRequiredService<BooksContext>()
             .Database.ExecuteSqlAsync($"VACUUM INTO {Path.Combine(begun, "books.db")}", stop);
         foreach (var part in Parts)
             Copy(Path.Combine(made.Folder, part), Path.Combine(begun, part));
-        foreach (var other in Directory.GetDirectories(folder).Where(other => other != begun))
+        // One with an ending is being made by somebody.
+        foreach (var other in Directory.GetDirectories(folder).Where(other => !Path.HasExtension(other)))
             Directory.Delete(other, recursive: true);
         Directory.Move(begun, Kept);
     }

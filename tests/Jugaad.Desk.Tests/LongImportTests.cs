@@ -243,6 +243,28 @@ public sealed class LongImportTests
     }
 
     [Fact]
+    public async Task An_import_that_changed_nothing_has_nothing_to_take_back()
+    {
+        await using var loft = await Loft.OpenAsync();
+        const string Same = "code,name\nYARD,Yard\n";
+        var id = await BeginAsync(loft, Same);
+        MovingTests.Counts(await TakeAsync(loft, id, true)).ShouldBe((0, 0, 1, 0));
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(loft, id))).Message.ShouldContain("changed nothing");
+        (await RunAsync(loft, id)).State.ShouldBe(ImportState.Done);
+    }
+
+    [Fact]
+    public async Task Half_of_one_of_which_all_is_in_use_by_then_ends_with_what_stays()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var id = await HalfWayAsync(loft, File());
+        await loft.ExecuteAsync("UPDATE Customers SET Version = Version + 1");
+        (await BackAsync(loft, id)).Stays.Count.ShouldBe(ImportTaking.Piece);
+        (await RunAsync(loft, id)).State.ShouldBe(ImportState.TakenBack);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Prices_of_one_item_in_several_pieces_are_one_change()
     {
         await using var loft = await Loft.OpenAsync();
@@ -311,6 +333,10 @@ public sealed class LongImportTests
         "all of it is"
     )]
     [InlineData("UPDATE ImportRuns SET Rows = 500", "tells of 500 of 500 rows")]
+    [InlineData(
+        "UPDATE ImportRuns SET AllOrNone = 1, ReportText = replace(ReportText, '\"Refused\":[]', '\"Refused\":[{\"Row\":1,\"Why\":\"x\"}]')",
+        "whole or not at all"
+    )]
     public async Task The_check_finds_what_is_half_way_and_does_not_fit(string sql, string said)
     {
         await using var loft = await Loft.OpenAsync();

@@ -72,28 +72,31 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         while (true)
         {
             var turn = new Turn();
-            var (report, isLast) = await TakePieceBackAsync(id, formKey, stop);
+            var (report, isLast, isNothing) = await TakePieceBackAsync(id, formKey, stop);
             progress?.Report(report.Through);
             if (!isLast)
                 await turn.EndAsync(stop);
-            else if (report.Undone > 0 || report.Stays.Count == 0)
-                return report;
             else
-                throw new RefusalException(
-                    "",
-                    $"Nothing of this can be taken back: {string.Join("; ", report.Stays.Take(3).Select(s => $"{s.Name} {s.Why}"))}."
-                );
+                return isNothing ? throw NothingOf(report) : report;
         }
     }
 
-    /// <returns>What became of it so far, and whether that is all.</returns>
-    private async Task<(TakenBackReport Report, bool IsLast)> TakePieceBackAsync(
+    private static RefusalException NothingOf(TakenBackReport report)
+    {
+        if (report.Stays.Count == 0)
+            return new RefusalException("", "This import changed nothing, so there is nothing to take back.");
+        var stays = string.Join("; ", report.Stays.Take(3).Select(s => $"{s.Name} {s.Why}"));
+        return new RefusalException("", $"Nothing of this can be taken back: {stays}.");
+    }
+
+    /// <returns>What became of it so far, whether that is all, and whether it was nothing, so that the import stands as before.</returns>
+    private async Task<(TakenBackReport Report, bool IsLast, bool IsNothing)> TakePieceBackAsync(
         int id,
         string? formKey,
         CancellationToken stop
     )
     {
-        var (report, isLast) = (new TakenBackReport(0, 0, []), false);
+        var (report, isLast, isNothing) = (new TakenBackReport(0, 0, []), false, false);
         await writer.WriteAsync(
             Right.Masters,
             null,
@@ -108,12 +111,13 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 if (!isLast)
                     return id;
                 await EndAsync(run, report, stop);
+                isNothing = run.State == ImportState.Done;
                 writer.Answer(formKey, id);
                 return id;
             },
             stop
         );
-        return (report, isLast);
+        return (report, isLast, isNothing);
     }
 
     /// <summary>Says where it stands now that all of it was gone through.</summary>

@@ -18,6 +18,7 @@ internal sealed class ImportsProof(BooksContext db) : IProof
                 r.Kind,
                 r.State,
                 r.Rows,
+                r.AllOrNone,
                 r.ReportText,
                 r.TakenBackText,
             })
@@ -45,7 +46,15 @@ internal sealed class ImportsProof(BooksContext db) : IProof
             );
             var of = effects[run.Id].ToList();
             if (run.ReportText.Length > 0)
-                Rows(findings, what, run.State, run.Rows, JsonSerializer.Deserialize<ImportReport>(run.ReportText)!);
+            {
+                var report = JsonSerializer.Deserialize<ImportReport>(run.ReportText)!;
+                Rows(findings, what, run.State, run.Rows, report);
+                findings.Unless(
+                    !run.AllOrNone || report.Refused.Count == 0,
+                    $"{what}: was to be taken whole or not at all, and rows of it are refused"
+                );
+            }
+
             if (run.State == ImportState.TakingBack && run.TakenBackText.Length > 0)
                 findings.Unless(
                     JsonSerializer.Deserialize<TakenBackReport>(run.TakenBackText)!.Through < of.Count,
