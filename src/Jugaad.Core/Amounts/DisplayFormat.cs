@@ -48,6 +48,35 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
 
     public string Date(DateOnly date) => date.ToString(datePattern, CultureInfo.InvariantCulture);
 
+    /// <summary>Which part of a date is written first.</summary>
+    public DatePart DateOrder =>
+        datePattern[0] switch
+        {
+            'y' => DatePart.Year,
+            'M' => DatePart.Month,
+            _ => DatePart.Day,
+        };
+
+    /// <summary>Reads a day as it was typed; <paramref name="from"/> is what <c>+14</c> counts from.</summary>
+    /// <exception cref="RefusalException">When it is no date, or not surely one.</exception>
+    public DateOnly ReadDay(string text, DateOnly from, string field) =>
+        new TypedDay(DateOrder, from).Read(text, field);
+
+    /// <summary>The day that was typed; null where nothing was, or what cannot be read yet.</summary>
+    public DateOnly? FindDay(string? text, DateOnly from)
+    {
+        if (string.IsNullOrWhiteSpace(text))
+            return null;
+        try
+        {
+            return ReadDay(text, from, "");
+        }
+        catch (RefusalException)
+        {
+            return null;
+        }
+    }
+
     /// <summary>For putting back into a field: no grouping, the business's decimal mark.</summary>
     public string Typed(decimal value) => PlainDecimal.Text(value).Replace('.', decimalMark);
 

@@ -80,7 +80,7 @@ internal static class CounterEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var bill = await counter.ReckonAsync(await ReadAsync(typed, db, business, stop), stop);
+        var bill = await counter.ReckonAsync(await ReadAsync(typed, db, head, stop), stop);
         var document = bill.Document;
         string Amount(long minor) => business.Format.Amount(minor, document.Currency);
         return new
@@ -191,7 +191,7 @@ internal static class CounterEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var id = await counter.SellAsync(await ReadAsync(typed, db, business, stop), stop);
+        var id = await counter.SellAsync(await ReadAsync(typed, db, head, stop), stop);
         var sold = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == id, stop);
         return new
         {
@@ -223,7 +223,7 @@ internal static class CounterEndpoints
                 typed.Form.ReadKind(),
                 typed.Name ?? "",
                 typed.About ?? "",
-                typed.Form.Read(business.Format, currency),
+                typed.Form.Read(business.Format, currency, await head.TodayAsync(stop)),
                 currency,
                 typed.FormKey,
                 stop
@@ -234,10 +234,11 @@ internal static class CounterEndpoints
     private static async Task<CounterSale> ReadAsync(
         CounterForm typed,
         BooksContext db,
-        Core.Trade.Business business,
+        BooksHead head,
         CancellationToken stop
     )
     {
+        var business = await head.BusinessAsync(stop);
         var currency =
             await db
                 .Customers.Where(c => c.Id == typed.Form.CustomerId)
@@ -258,7 +259,7 @@ internal static class CounterEndpoints
         refusals.ThrowIfAny();
         return new CounterSale(
             typed.Form.CustomerId > 0 ? typed.Form.CustomerId : null,
-            typed.Form.Read(business.Format, currency),
+            typed.Form.Read(business.Format, currency, await head.TodayAsync(stop)),
             parts,
             given,
             typed.OnAccount,

@@ -43,10 +43,9 @@ internal static class DraftEndpoints
         CancellationToken stop
     )
     {
-        var day =
-            DateOnly.TryParseExact(form.TaxDate, "yyyy-MM-dd", out var taxDate) ? taxDate
-            : DateOnly.TryParseExact(form.Date, "yyyy-MM-dd", out var date) ? date
-            : await head.TodayAsync(stop);
+        var format = (await head.BusinessAsync(stop)).Format;
+        var today = await head.TodayAsync(stop);
+        var day = format.FindDay(form.TaxDate, today) ?? format.FindDay(form.Date, today) ?? today;
         var answers = await rules.DecideAsync(
             new TaxQuestion(
                 form.CustomerId,
@@ -111,7 +110,12 @@ internal static class DraftEndpoints
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
         var currency = await CurrencyAsync(form, db, business.HomeCurrency, stop);
-        var document = await drafts.TryOutAsync(form.ReadKind(), form.Read(format, currency), form.Id, stop);
+        var document = await drafts.TryOutAsync(
+            form.ReadKind(),
+            form.Read(format, currency, await head.TodayAsync(stop)),
+            form.Id,
+            stop
+        );
         var second = ChangesOf(form, document, format).Concat(await warnings.OfAsync(document, form.Id, stop));
         string Amount(long minor) => format.Amount(minor, currency);
         return new
@@ -169,7 +173,7 @@ internal static class DraftEndpoints
     {
         var format = (await head.BusinessAsync(stop)).Format;
         var currency = await CurrencyAsync(form, db, (await head.BusinessAsync(stop)).HomeCurrency, stop);
-        var content = form.Read(format, currency);
+        var content = form.Read(format, currency, await head.TodayAsync(stop));
         var document = await drafts.TryOutAsync(form.ReadKind(), content, form.Id, stop);
         var lines = document.Lines.OrderBy(l => l.Position).ToList();
         if (content.DiscountPercent is { } percent && lines.TrueForAll(l => l.Discount == 0))
@@ -227,7 +231,11 @@ internal static class DraftEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var content = form.Read(business.Format, await CurrencyAsync(form, db, business.HomeCurrency, stop));
+        var content = form.Read(
+            business.Format,
+            await CurrencyAsync(form, db, business.HomeCurrency, stop),
+            await head.TodayAsync(stop)
+        );
         try
         {
             var id = await drafts.SaveAsync(

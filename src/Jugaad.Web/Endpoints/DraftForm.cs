@@ -129,20 +129,29 @@ public sealed record DraftForm : ICheckedForm
         ?? throw new RefusalException("", $"“{Kind}” has no editor. Choose another kind of document.");
 
     /// <exception cref="RefusalException">With every cell that cannot be read, by its place.</exception>
-    public DraftContent Read(DisplayFormat format, Currency currency)
+    public DraftContent Read(DisplayFormat format, Currency currency, DateOnly today)
     {
         var refusals = new Refusals();
         var wanted = ReadWanted(Discount, format, currency, "discount", refusals);
         var (percent, amount) = wanted is null
             ? ReadDiscount(Discount, format, currency, "discount", refusals)
             : (null, null);
+        // "+14" of the last day is meant from the document's.
+        DateOnly? Day(string? typed, DateOnly from, string field)
+        {
+            DateOnly? day = null;
+            if (!string.IsNullOrWhiteSpace(typed))
+                refusals.Try(() => day = format.ReadDay(typed, from, field));
+            return day;
+        }
+        var date = Day(Date, today, "date");
         var content = new DraftContent
         {
             CustomerId = CustomerId,
-            Date = ReadDate(Date, "date", refusals) ?? Missing("date", refusals),
-            TaxDate = ReadDate(TaxDate, "taxDate", refusals),
-            DueDate = ReadDate(DueDate, "dueDate", refusals),
-            ValidUntil = ReadDate(ValidUntil, "validUntil", refusals),
+            Date = date ?? Missing("date", refusals),
+            TaxDate = Day(TaxDate, today, "taxDate"),
+            DueDate = Day(DueDate, date ?? today, "dueDate"),
+            ValidUntil = Day(ValidUntil, date ?? today, "validUntil"),
             TermsId = TermsId is > 0 ? TermsId : null,
             PlaceId = PlaceId is >= 0 ? PlaceId : null,
             SeriesId = SeriesId is > 0 ? SeriesId : null,
@@ -155,14 +164,14 @@ public sealed record DraftForm : ICheckedForm
                 Opening = Opening ?? "",
                 Project = Project ?? "",
                 Reference = Reference ?? "",
-                DeliveredFrom = ReadDate(DeliveredFrom, "deliveredFrom", refusals),
-                DeliveredUntil = ReadDate(DeliveredUntil, "deliveredUntil", refusals),
+                DeliveredFrom = Day(DeliveredFrom, today, "deliveredFrom"),
+                DeliveredUntil = Day(DeliveredUntil, today, "deliveredUntil"),
                 Carrier = Carrier ?? "",
                 DeliveryTerms = DeliveryTerms ?? "",
                 Reason = Reason ?? "",
                 Corrects = Corrects ?? "",
                 GoodsStay = GoodsBack == false,
-                FollowUp = ReadDate(FollowUp, "followUp", refusals),
+                FollowUp = Day(FollowUp, today, "followUp"),
                 SellerId = SellerId is > 0 ? SellerId : null,
             },
             NumberByHand = NumberByHand ?? "",
@@ -276,16 +285,6 @@ public sealed record DraftForm : ICheckedForm
         return (percent, amount);
     }
 
-    private static DateOnly? ReadDate(string? text, string field, Refusals refusals)
-    {
-        if (string.IsNullOrWhiteSpace(text))
-            return null;
-        if (DateOnly.TryParseExact(text.Trim(), "yyyy-MM-dd", out var date))
-            return date;
-        refusals.Add(field, "This is not a date. Choose one from the calendar.");
-        return null;
-    }
-
     private static DateOnly Missing(string field, Refusals refusals)
     {
         refusals.Add(field, "Give the date.");
@@ -296,16 +295,17 @@ public sealed record DraftForm : ICheckedForm
     public static DraftForm Of(Document document, DisplayFormat format)
     {
         var content = document.Content();
+        string Written(DateOnly? day) => day is { } d ? format.Date(d) : "";
         return new DraftForm
         {
             Id = document.Id,
             Kind = document.Policy.Word,
             Version = document.Version,
             CustomerId = document.CustomerId,
-            Date = Iso(content.Date),
-            TaxDate = Iso(content.TaxDate),
-            DueDate = Iso(content.DueDate),
-            ValidUntil = Iso(content.ValidUntil),
+            Date = Written(content.Date),
+            TaxDate = Written(content.TaxDate),
+            DueDate = Written(content.DueDate),
+            ValidUntil = Written(content.ValidUntil),
             TermsId = content.TermsId,
             PlaceId = content.PlaceId ?? -1,
             SeriesId = content.SeriesId,
@@ -316,14 +316,14 @@ public sealed record DraftForm : ICheckedForm
             Opening = content.Particulars.Opening,
             Project = content.Particulars.Project,
             Reference = content.Particulars.Reference,
-            DeliveredFrom = Iso(content.Particulars.DeliveredFrom),
-            DeliveredUntil = Iso(content.Particulars.DeliveredUntil),
+            DeliveredFrom = Written(content.Particulars.DeliveredFrom),
+            DeliveredUntil = Written(content.Particulars.DeliveredUntil),
             Carrier = content.Particulars.Carrier,
             DeliveryTerms = content.Particulars.DeliveryTerms,
             Reason = content.Particulars.Reason,
             Corrects = content.Particulars.Corrects,
             GoodsBack = !content.Particulars.GoodsStay,
-            FollowUp = Iso(content.Particulars.FollowUp),
+            FollowUp = Written(content.Particulars.FollowUp),
             SellerId = content.Particulars.SellerId ?? 0,
             Note = content.Note,
             PrivateNote = content.PrivateNote,
@@ -380,6 +380,4 @@ public sealed record DraftForm : ICheckedForm
 
     private static string Small<T>(T value)
         where T : struct, Enum => value.ToString().ToLowerInvariant();
-
-    private static string Iso(DateOnly? date) => date?.ToString("yyyy-MM-dd") ?? "";
 }

@@ -111,7 +111,7 @@ internal static class EditorEndpoints
         try
         {
             var (content, said) = await change.ApplyAsync(
-                changed.Form.Read(business.Format, typedIn),
+                changed.Form.Read(business.Format, typedIn, await head.TodayAsync(stop)),
                 changed.Before,
                 typedIn,
                 changed.KeepsPrices,
@@ -145,7 +145,10 @@ internal static class EditorEndpoints
         var currency =
             await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop)
             ?? business.HomeCurrency;
-        var content = form.Read(business.Format, currency) with { PricesIncludeTax = !form.PricesIncludeTax };
+        var content = form.Read(business.Format, currency, await head.TodayAsync(stop)) with
+        {
+            PricesIncludeTax = !form.PricesIncludeTax,
+        };
         return Cells(await pricing.SwitchAsync(content, form.PricesIncludeTax, stop), currency, business, []);
     }
 
@@ -245,7 +248,8 @@ internal static class EditorEndpoints
             );
         }
 
-        var day = DateOnly.TryParseExact(pasted.Date, "yyyy-MM-dd", out var date) ? date : await head.TodayAsync(stop);
+        var today = await head.TodayAsync(stop);
+        var day = business.Format.FindDay(pasted.Date, today) ?? today;
         var offers = await pricing.OffersAsync(
             items.DistinctBy(i => i.Id).ToList(),
             new PriceQuestion(

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
@@ -53,6 +54,7 @@ internal static class LookupEndpoints
                     new { token = antiforgery.GetAndStoreTokens(http).RequestToken }
             )
             .Needs(Right.Self);
+        api.MapGet("/day", DayAsync).Needs(Right.Self);
         api.MapGet(
                 "/jump",
                 async (string? q, DayScreens day, IActor actor, CancellationToken stop) =>
@@ -216,11 +218,41 @@ internal static class LookupEndpoints
                 stop
             );
 
+    /// <summary>
+    /// What was typed into a field for a day, as the business writes it, so many days on: for the arrows of the keyboard.
+    /// </summary>
+    private static async Task<object> DayAsync(
+        string? typed,
+        string? from,
+        int? step,
+        BooksHead head,
+        CancellationToken stop
+    )
+    {
+        var format = (await head.BusinessAsync(stop)).Format;
+        var today = await head.TodayAsync(stop);
+        var counted = format.FindDay(from, today) ?? today;
+        DateOnly day;
+        try
+        {
+            day = string.IsNullOrWhiteSpace(typed) ? counted : format.ReadDay(typed, counted, "");
+            if (step is { } days and not 0)
+                day = format.ReadDay($"{(days < 0 ? "-" : "+")}{Math.Abs((long)days)}", day, "");
+        }
+        catch (RefusalException refused)
+        {
+            // While one types, what cannot be read is an answer like any other.
+            return new { why = refused.In(format) };
+        }
+
+        return new { shown = format.Date(day), iso = day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) };
+    }
+
     private static async Task<object> ItemsAsync(
         string? q,
         int? customer,
         int? place,
-        DateOnly? date,
+        string? date,
         bool? withTax,
         BooksContext db,
         BooksHead head,
@@ -252,9 +284,10 @@ internal static class LookupEndpoints
             .ThenBy(i => i.Id)
             .Take(Most)
             .ToListAsync(stop);
+        var today = await head.TodayAsync(stop);
         var offers = await pricing.OffersAsync(
             items,
-            new PriceQuestion(customer, place, date ?? await head.TodayAsync(stop), withTax ?? false),
+            new PriceQuestion(customer, place, format.FindDay(date, today) ?? today, withTax ?? false),
             stop
         );
         return offers.Select(o => new

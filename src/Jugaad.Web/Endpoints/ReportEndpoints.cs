@@ -25,14 +25,14 @@ internal static class ReportEndpoints
                     CancellationToken stop
                 ) =>
                 {
-                    var wish = ReportWish.Read(
-                        name,
-                        http.Request.Query,
-                        await head.BusinessAsync(stop),
-                        await head.TodayAsync(stop)
-                    );
+                    var (format, today) = ((await head.BusinessAsync(stop)).Format, await head.TodayAsync(stop));
+                    DateOnly? Asked(string field) =>
+                        http.Request.Query[field].ToString() is { Length: > 0 } typed
+                            ? format.ReadDay(typed, today, field)
+                            : null;
                     try
                     {
+                        var wish = ReportWish.Read(name, http.Request.Query, Asked, today);
                         if (await wish.MakeAsync(aged, journal, stop) is not { } report)
                             return Results.NotFound();
                         var into = form ?? TableForm.Csv;
@@ -45,7 +45,7 @@ internal static class ReportEndpoints
                     catch (RefusalException refused)
                     {
                         return Results.Text(
-                            refused.In((await head.BusinessAsync(stop)).Format),
+                            refused.In(format),
                             "text/plain; charset=utf-8",
                             statusCode: StatusCodes.Status422UnprocessableEntity
                         );

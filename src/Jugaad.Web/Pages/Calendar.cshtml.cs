@@ -13,7 +13,6 @@ public sealed class CalendarModel(Desk.Daily.Calendar calendar) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var day = await calendar.ForwardAsync(Form.Whole("days"), Form.Key);
         Say($"It is now {day.DayOfWeek}, {Day(day)}.");
         var from = Request.Headers.Referer.ToString();

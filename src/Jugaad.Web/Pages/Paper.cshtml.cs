@@ -50,7 +50,6 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
 
     public async Task<IActionResult> OnPostChooseAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         await links.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
@@ -63,7 +62,6 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
 
     private async Task<IActionResult> AnswerAsync(bool accepted, string said)
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var form = Form;

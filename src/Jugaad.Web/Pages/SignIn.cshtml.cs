@@ -38,7 +38,6 @@ public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk, Pa
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await ShowAsync();
         var person = await desk.PersonAsync(Form.Text("email"), Form.Text("password"));
         // This keeps who it is for the next page where there is a second step, and signs in where there is none.
@@ -61,7 +60,6 @@ public sealed class SignInModel(SignInManager<Person> signIn, SigningIn desk, Pa
 
     public async Task<IActionResult> OnPostPasskeyAsync()
     {
-        await ReadHeadAsync();
         await ShowAsync();
         var shown = await PasskeyForms.ReadAsync(() => signIn.PerformPasskeyAssertionAsync(Form.Text("credential")));
         if (shown is not { Succeeded: true })

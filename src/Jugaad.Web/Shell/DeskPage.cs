@@ -1,3 +1,4 @@
+using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
@@ -30,7 +31,27 @@ public abstract class DeskPage : PageModel
     public bool SeesMoney => May(Right.See);
 
     /// <summary>What a form typed, read by the business's format.</summary>
-    protected TypedForm Form => new(Request.Form, Format);
+    protected TypedForm Form => new(Request.Form, Format, Today);
+
+    /// <summary>
+    /// A day that the address asks for, as ISO 8601 or as people type it. One that cannot be read is told beside its field, and
+    /// is as if it had not been asked for.
+    /// </summary>
+    protected DateOnly? AskedDay(string field)
+    {
+        var typed = Request.Query[field].ToString();
+        if (string.IsNullOrWhiteSpace(typed))
+            return null;
+        try
+        {
+            return Format.ReadDay(typed, Today, field);
+        }
+        catch (RefusalException refused)
+        {
+            State.TakeAsked(field, typed, refused.Refusals.Select(r => r.In(Format)));
+            return null;
+        }
+    }
 
     /// <summary>Has a refusal stand beside the field of the form that was sent, where several forms of a page ask for the same thing.</summary>
     protected static async Task InFieldAsync(string field, string shown, Func<Task> work)
@@ -39,28 +60,31 @@ public abstract class DeskPage : PageModel
         {
             await work();
         }
-        catch (Core.RefusalException refused) when (refused.Refusals.Any(r => r.Field == field))
+        catch (RefusalException refused) when (refused.Refusals.Any(r => r.Field == field))
         {
-            throw new Core.RefusalException([
+            throw new RefusalException([
                 .. refused.Refusals.Select(r => r.Field == field ? r with { Field = shown } : r),
             ]);
         }
     }
 
+    private FieldState State => HttpContext.RequestServices.GetRequiredService<FieldState>();
+
     /// <summary>Whatever else the page shows. Returns false where the thing itself is not there.</summary>
     protected virtual Task<bool> ShowAsync() => Task.FromResult(true);
 
-    public async Task ReadHeadAsync()
+    /// <summary>Reads the business and the day, before any form of the page is read.</summary>
+    internal async Task ReadHeadAsync()
     {
         ViewData["page"] = this;
         Business = await Head.FindBusinessAsync();
         Today = await Head.TodayAsync();
+        State.Format = Format;
     }
 
     /// <summary>Shows the page.</summary>
     protected async Task<IActionResult> ShownAsync()
     {
-        await ReadHeadAsync();
         return await ShowAsync() ? Page() : NotFound();
     }
 
@@ -70,9 +94,7 @@ public abstract class DeskPage : PageModel
     )
     {
         await ReadHeadAsync();
-        HttpContext
-            .RequestServices.GetRequiredService<FieldState>()
-            .Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
+        State.Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
         if (!await ShowAsync())
             return NotFound();
         Response.StatusCode = status;
@@ -118,18 +140,33 @@ public abstract class DeskPage : PageModel
 /// <summary>The refusals of this request and what was typed, for the fields to show.</summary>
 public sealed class FieldState
 {
+    private readonly Dictionary<string, string> _asked = new(StringComparer.OrdinalIgnoreCase);
     private IFormCollection? _typed;
+
+    /// <summary>How the business writes.</summary>
+    internal DisplayFormat? Format { get; set; }
 
     public IReadOnlyList<Refusal> Refusals { get; private set; } = [];
 
     public void Take(IReadOnlyList<Refusal> refusals, IFormCollection? typed) => (Refusals, _typed) = (refusals, typed);
+
+    /// <summary>What the address asked for and could not be read.</summary>
+    internal void TakeAsked(string field, string typed, IEnumerable<Refusal> refusals)
+    {
+        _asked[field] = typed;
+        Refusals = [.. Refusals, .. refusals];
+    }
+
+    internal string? Written(DateOnly? day) =>
+        day is { } d ? Format?.Date(d) ?? d.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) : null;
 
     public Refusal? Of(string field) =>
         Refusals.FirstOrDefault(r => string.Equals(r.Field, field, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>What was typed, where a form was refused; else what the page says.</summary>
     public string? Value(string field, string? otherwise) =>
-        _typed is null ? otherwise
+        _asked.TryGetValue(field, out var asked) ? asked
+        : _typed is null ? otherwise
         : _typed.TryGetValue(field, out var typed) ? typed.ToString()
         : otherwise is "true" ? null
         : otherwise;

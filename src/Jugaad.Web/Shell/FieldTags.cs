@@ -18,6 +18,9 @@ public sealed class FieldTag(FieldState state) : TagHelper
 
     public string Type { get; set; } = "text";
 
+    /// <summary>For a field of the type <c>day</c>: the day that it shows.</summary>
+    public DateOnly? Day { get; set; }
+
     public string? Hint { get; set; }
 
     /// <summary>Rows of a larger text; 0 for a single line.</summary>
@@ -40,7 +43,9 @@ public sealed class FieldTag(FieldState state) : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         var refusal = state.Of(Name);
-        var value = WebUtility.HtmlEncode(Type == "password" ? "" : state.Value(Name, Value) ?? "");
+        var value = WebUtility.HtmlEncode(
+            Type == "password" ? "" : state.Value(Name, Type == DayField.Type ? state.Written(Day) : Value) ?? ""
+        );
         var described = $"{(Hint is null ? "" : $"{Name}-hint ")}{(refusal is null ? "" : $"{Name}-refusal")}".Trim();
         var common =
             $"id=\"{Name}\" name=\"{Name}\" class=\"form-control{(Figure ? " fig" : "")}{(refusal is null ? "" : " is-refused")}\""
@@ -57,9 +62,10 @@ public sealed class FieldTag(FieldState state) : TagHelper
             $"<label for=\"{Name}\"{(HideLabel ? " class=\"sr\"" : "")}>{WebUtility.HtmlEncode(Label)}</label>"
         );
         output.Content.AppendHtml(
-            Rows > 0
-                ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
-                : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />"
+            Type == DayField.Type
+                ? $"{DayField.Before}<input {common} {DayField.Attributes} value=\"{value}\" />{DayField.After(Label)}"
+            : Rows > 0 ? $"<textarea {common} rows=\"{Rows}\">{(value.StartsWith('\n') ? "\n" : "")}{value}</textarea>"
+            : $"<input {common} type=\"{Type}\" value=\"{value}\"{(Figure ? " inputmode=\"decimal\"" : "")} />"
         );
         if (Offers is not null)
             output.Content.AppendHtml(

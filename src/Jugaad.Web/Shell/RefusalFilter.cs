@@ -42,6 +42,7 @@ internal sealed class RefusalFilter : IAsyncPageFilter
     {
         if (context.HandlerInstance is not DeskPage page)
             throw new InvalidOperationException("Every page is a DeskPage.");
+        await page.ReadHeadAsync();
         if (page.GetType().GetCustomAttribute<NeedsAttribute>() is { } needs && !page.May(needs.Right))
         {
             context.Result = new StatusCodeResult(StatusCodes.Status403Forbidden);

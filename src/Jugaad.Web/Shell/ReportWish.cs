@@ -10,15 +10,17 @@ namespace Jugaad.Web.Shell;
 internal sealed record ReportWish(string Name, DateOnly On, DateOnly From, DateOnly Until, int Account, string Customer)
 {
     /// <summary>Reads the address; what it does not say is today, or the month up to today.</summary>
-    internal static ReportWish Read(string name, IQueryCollection query, Business business, DateOnly today)
+    /// <param name="name">The report's name.</param>
+    /// <param name="query">The address's wishes.</param>
+    /// <param name="asked">The day that a field of the address asks for; null where it asks for none.</param>
+    /// <param name="today">What holds where no day is asked for.</param>
+    internal static ReportWish Read(string name, IQueryCollection query, Func<string, DateOnly?> asked, DateOnly today)
     {
-        DateOnly Day(string field, DateOnly otherwise) =>
-            DateOnly.TryParseExact(query[field], "yyyy-MM-dd", out var day) ? day : otherwise;
-        var until = Day("until", today);
+        var until = asked("until") ?? today;
         return new ReportWish(
             name,
-            Day("on", today),
-            Day("from", new DateOnly(until.Year, until.Month, 1)),
+            asked("on") ?? today,
+            asked("from") ?? new DateOnly(until.Year, until.Month, 1),
             until,
             int.TryParse(query["account"], out var account) ? account : 0,
             query["customer"].ToString()

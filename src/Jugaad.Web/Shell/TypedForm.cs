@@ -5,7 +5,7 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Web.Shell;
 
 /// <summary>Reads a form's fields; whatever cannot be read is gathered and refused together.</summary>
-public sealed class TypedForm(IFormCollection form, DisplayFormat format)
+public sealed class TypedForm(IFormCollection form, DisplayFormat format, DateOnly today)
 {
     private readonly Refusals _refusals = new();
 
@@ -34,18 +34,15 @@ public sealed class TypedForm(IFormCollection form, DisplayFormat format)
         return default;
     }
 
+    /// <summary>A day as people type it.</summary>
     public DateOnly? OptionalDate(string field)
     {
         var text = Text(field).Trim();
         if (text.Length == 0)
             return null;
-        if (DateOnly.TryParseExact(text, "yyyy-MM-dd", out var date))
-            return date;
-        _refusals.Add(
-            field,
-            $"“{(text.Length > 20 ? text[..20] : text)}” is not a date. Choose one from the calendar, or type it like 2025-09-17."
-        );
-        return null;
+        DateOnly? date = null;
+        _refusals.Try(() => date = format.ReadDay(text, today, field));
+        return date;
     }
 
     /// <summary>Minor units; 0 where nothing was typed.</summary>

@@ -140,7 +140,6 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostTakeAsync()
     {
-        await ReadHeadAsync();
         var line = Form.Whole("line");
         var key = Form.Text("proposal");
         var chosen =
@@ -155,7 +154,6 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostLedgerAsync()
     {
-        await ReadHeadAsync();
         if (await screens.LineAsync(Form.Whole("line")) is not { } line)
             return NotFound();
         await bench.PlaceAsync(line.Id, [new LinePart(line.Left, null, [], [], Form.Whole("ledger"))], true, Form.Key);
@@ -164,7 +162,6 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostSureAsync()
     {
-        await ReadHeadAsync();
         var (done, refused) = await bench.TakeAllSureAsync(null, Form.Key);
         if (refused.Count > 0)
             TempData["remarks"] = string.Join('\n', refused.Select(r => $"Not placed: {r}"));
@@ -173,14 +170,12 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostPutBackAsync()
     {
-        await ReadHeadAsync();
         await bench.PutBackAsync(Form.Whole("line"), Form.Key);
         return Done("Put back. What was booked for it is undone.");
     }
 
     public async Task<IActionResult> OnPostTakeInAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         if (Request.Form.Files["file"] is not { Length: > 0 } upload)
             throw new RefusalException("file", "Choose the statement's file first.");
@@ -222,7 +217,6 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostForgetColumnsAsync()
     {
-        await ReadHeadAsync();
         await statements.ForgetColumnsAsync(Form.Whole("account"), Form.Key);
         return Done("Forgotten. The next CSV of this account is asked about anew.");
     }

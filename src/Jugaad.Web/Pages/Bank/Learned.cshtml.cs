@@ -24,7 +24,6 @@ public sealed class LearnedModel(BankScreens screens, MatchingBench bench) : Des
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await bench.ForgetAsync(Form.Whole("rule"), Form.Key);
         return Done("Forgotten.");
     }

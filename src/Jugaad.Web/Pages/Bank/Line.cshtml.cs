@@ -148,7 +148,6 @@ public sealed class LineModel(
 
     public async Task<IActionResult> OnPostPlaceAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync() || Customer is null)
             return NotFound();
         var form = Form;
@@ -181,7 +180,6 @@ public sealed class LineModel(
 
     public async Task<IActionResult> OnPostTransferAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var form = Form;
@@ -197,21 +195,18 @@ public sealed class LineModel(
 
     public async Task<IActionResult> OnPostReturnedAsync()
     {
-        await ReadHeadAsync();
         await outgoing.ReturnAsync(Id, Form.Whole("receipt"), Form.Text("returnReason"), Form.Key);
         return await OnAsync("The payment is gone again, and what it had paid is open.");
     }
 
     public async Task<IActionResult> OnPostRefundedAsync()
     {
-        await ReadHeadAsync();
         await outgoing.RefundAsync(Id, Form.Whole("credit"), Form.Key);
         return await OnAsync("Paid back from their credit.");
     }
 
     public async Task<IActionResult> OnPostTakeOutAsync()
     {
-        await ReadHeadAsync();
         var statement = await statements.TakeLineOutAsync(Id, Form.Key);
         Say("The line is out of its statement.");
         return Redirect($"/bank/statements/{statement}");
@@ -219,7 +214,6 @@ public sealed class LineModel(
 
     public async Task<IActionResult> OnPostOtherAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var form = Form;
@@ -236,7 +230,6 @@ public sealed class LineModel(
 
     public async Task<IActionResult> OnPostPutBackAsync()
     {
-        await ReadHeadAsync();
         await bench.PutBackAsync(Id, Form.Key);
         return Done("Put back. What was booked for it is undone.");
     }

@@ -31,7 +31,6 @@ public sealed class MoneyModel(MoneyScreens screens, ReceiveScreens money, OwnTr
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var (date, amount) = (
             form.Date("date", "Give the day on which it was moved."),

@@ -29,7 +29,6 @@ public sealed class StatementModel(BankScreens screens, Statements statements) :
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await statements.TakeOutAsync(Id, Form.Key);
         Say("The statement is out again, with all its lines.");
         return Redirect("/bank");

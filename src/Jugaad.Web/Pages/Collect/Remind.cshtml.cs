@@ -47,7 +47,6 @@ public sealed class RemindModel(AccountScreens screens, MailComposing compose, P
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         if (await screens.AccountAsync(Id, 1) is not { } view)
             return NotFound();
         if (view.Aged.Overdue == 0)

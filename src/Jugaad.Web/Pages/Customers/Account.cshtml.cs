@@ -95,7 +95,7 @@ public sealed class AccountModel(
         Map = await settlements.MapAsync(Id);
         SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);
         Habits = await settlements.HabitsAsync(Id);
-        if (DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day))
+        if (AskedDay("on") is { } day)
         {
             OnDay = day;
             OpenThen = [.. (await reports.OpenAsync(day, Id)).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];

@@ -76,7 +76,6 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var limit = Currency.TryOf(form.Text("currency"), out var currency)
             ? form.OptionalAmount("creditLimit", currency)

@@ -94,7 +94,6 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     public async Task<IActionResult> OnPostPreviewAsync()
     {
-        await ReadHeadAsync();
         Previews = await batches.PreviewAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form));
         HttpContext.RequestServices.GetRequiredService<FieldState>().Take([], Request.Form);
         return await ShownAsync();
@@ -102,7 +101,6 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     public async Task<IActionResult> OnPostApplyAsync()
     {
-        await ReadHeadAsync();
         await batches.ApplyAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form), Form.Key);
         Say("Changed. If it was a mistake, undo it in one go below.");
         return Redirect("/items");

@@ -69,7 +69,6 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var price = form.Figure("price", Limits.FigureDecimals);
         var cost = form.Figure("cost", Limits.FigureDecimals);
@@ -125,7 +124,6 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
 
     public async Task<IActionResult> OnPostCountAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var counted = form.Figure("counted", Limits.FigureDecimals);
         if (form.Text("counted").Trim().Length == 0)

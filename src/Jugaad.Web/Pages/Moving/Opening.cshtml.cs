@@ -43,7 +43,6 @@ public sealed class OpeningModel(OpeningDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostItemAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync() || Item is null)
             return NotFound();
         var form = Form;
@@ -71,14 +70,12 @@ public sealed class OpeningModel(OpeningDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostItemOutAsync()
     {
-        await ReadHeadAsync();
         await desk.TakeItemOutAsync(Asked("item") ?? 0, Form.Text("reason"), Form.Key);
         return Back("Taken out.");
     }
 
     public async Task<IActionResult> OnPostBalanceAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync() || Balance is null)
             return NotFound();
         var form = Form;

@@ -173,7 +173,6 @@ public sealed partial class IndexModel
 
     public async Task<IActionResult> OnPostRepeatAsync()
     {
-        await ReadHeadAsync();
         var made = await standing.FromDocumentAsync(Id, Form.Key);
         Say("This is the standing invoice, paused. Look over its schedule and texts, then let it go on.");
         return Redirect($"/sell/standing/{made}");
@@ -206,7 +205,6 @@ public sealed partial class IndexModel
     /// <summary>Makes a draft and opens it in the editor.</summary>
     private async Task<IActionResult> MakeAsync(Func<TypedForm, Task<int>> work, string said)
     {
-        await ReadHeadAsync();
         var made = await work(Form);
         Say(said);
         return Redirect($"/sell/edit/{made}");

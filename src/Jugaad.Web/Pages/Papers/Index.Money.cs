@@ -46,7 +46,6 @@ public sealed partial class IndexModel
     [Posts(Right.Money)]
     public async Task<IActionResult> OnPostRecoverAsync()
     {
-        await ReadHeadAsync();
         if (await screens.MarginAsync(Id) is not { } margin)
             return NotFound();
         var amount = Form.Amount("recover", margin.Document.Currency);

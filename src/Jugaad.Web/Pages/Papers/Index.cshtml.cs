@@ -88,7 +88,6 @@ public sealed partial class IndexModel(
 
     public async Task<IActionResult> OnPostIssueAsync()
     {
-        await ReadHeadAsync();
         await issuing.IssueAsync(Id, Form.Whole("version"), null, Form.Key);
         Say("Issued. Nothing was mailed; use Send when you want to.");
         return Redirect(await screens.AfterIssueAsync(Id));
@@ -111,7 +110,6 @@ public sealed partial class IndexModel(
 
     public async Task<IActionResult> OnPostDiscardAsync()
     {
-        await ReadHeadAsync();
         await drafts.DiscardAsync(Id, Form.Key);
         Say("The draft is put away.");
         return Redirect($"/papers/{Id}");
@@ -119,7 +117,6 @@ public sealed partial class IndexModel(
 
     private async Task<IActionResult> DoAsync(Func<TypedForm, Task<string>> work)
     {
-        await ReadHeadAsync();
         Say(await work(Form));
         return Redirect($"/papers/{Id}");
     }

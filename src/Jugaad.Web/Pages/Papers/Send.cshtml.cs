@@ -61,7 +61,6 @@ public sealed class SendModel(
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         if (await screens.MarginAsync(Id) is not { } margin)
             return NotFound();
         var form = Form;

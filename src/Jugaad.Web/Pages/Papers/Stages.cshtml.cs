@@ -39,7 +39,6 @@ public sealed class StagesModel(Stages stages) : DeskPage
 
     public async Task<IActionResult> OnGetAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var wish = Read(field => Request.Query[field].ToString(), Request.Query["part"]);
@@ -50,7 +49,6 @@ public sealed class StagesModel(Stages stages) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var made = await stages.BillAsync(Id, Read(Form.Text, Request.Form["part"]), Form.Key);
@@ -60,7 +58,6 @@ public sealed class StagesModel(Stages stages) : DeskPage
 
     public async Task<IActionResult> OnPostDepositAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var form = Form;

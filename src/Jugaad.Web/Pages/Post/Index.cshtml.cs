@@ -32,7 +32,6 @@ public sealed class IndexModel(PostScreens screens, PostTray tray, Connections c
 
     public async Task<IActionResult> OnPostTryAgainAsync()
     {
-        await ReadHeadAsync();
         await tray.TryAgainAsync(Form.Whole("id"), Form.Key);
         Say("It is tried again now.");
         return Redirect("/post");
@@ -40,7 +39,6 @@ public sealed class IndexModel(PostScreens screens, PostTray tray, Connections c
 
     public async Task<IActionResult> OnPostPrintedAsync()
     {
-        await ReadHeadAsync();
         var items = Request.Form["item"].Select(i => int.TryParse(i, out var id) ? id : 0).Where(id => id > 0).ToList();
         await tray.PrintedAsync(items, Form.Key);
         Say("Noted as printed and posted.");
@@ -49,7 +47,6 @@ public sealed class IndexModel(PostScreens screens, PostTray tray, Connections c
 
     public async Task<IActionResult> OnPostWithdrawAsync()
     {
-        await ReadHeadAsync();
         await tray.WithdrawAsync(Form.Whole("id"), Form.Key);
         Say("Taken back; it was not sent.");
         return Redirect("/post");

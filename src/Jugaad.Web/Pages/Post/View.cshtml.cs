@@ -32,7 +32,6 @@ public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mai
 
     public async Task<IActionResult> OnPostSettleAsync()
     {
-        await ReadHeadAsync();
         await tray.SettleAsync(Id, Form.Key);
         return Done("Noted: it arrived.");
     }

@@ -95,7 +95,6 @@ public sealed class NewModel(
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         Customer =
             await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"))
@@ -177,7 +176,6 @@ public sealed class NewModel(
     /// <summary>What a sum would be set against, and what is left of it: the page asks here instead of reckoning itself.</summary>
     public async Task<IActionResult> OnPostProposeAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"));
         if (customer is null)

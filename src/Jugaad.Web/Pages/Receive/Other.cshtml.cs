@@ -32,7 +32,6 @@ public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk) : De
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var (date, amount) = (
             form.Date("date", "Give the day on which the money came or went."),

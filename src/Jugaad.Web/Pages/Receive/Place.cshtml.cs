@@ -94,7 +94,6 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
 
     private async Task<IActionResult> DoAsync(Func<TypedForm, CreditView, Task<string>> work)
     {
-        await ReadHeadAsync();
         if (await screens.CreditAsync(Id) is not { } view)
             return NotFound();
         Say(await work(Form, view));

@@ -111,7 +111,6 @@ public sealed class SheetModel(
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var date = form.Date("date", "Give the day on which the money came in.");
         var (rows, refusals) = await ReadAsync(form);
@@ -137,10 +136,9 @@ public sealed class SheetModel(
     /// <summary>Whose money each row is, what it would be set against, and what all rows come to: the page asks here instead of reckoning itself.</summary>
     public async Task<IActionResult> OnPostProposeAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var (rows, refusals) = await ReadAsync(form);
-        var day = DateOnly.TryParseExact(form.Text("date"), "yyyy-MM-dd", out var typed) ? typed : Today;
+        var day = Format.FindDay(form.Text("date"), Today) ?? Today;
         var proposals = (await sheet.ProposeAsync(Complete(rows, form), day)).ToDictionary(p => p.Row);
         var home = Business!.HomeCurrency;
         var sums = rows.Where(r => r.Amount > 0)

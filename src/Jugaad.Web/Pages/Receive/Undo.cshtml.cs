@@ -20,7 +20,6 @@ public sealed class UndoModel(Undoing undoing) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await undoing.UndoAsync(Form.Whole("booking"), Form.Key);
         Say("Undone. Everything is as it was before.");
         return Redirect(Back);

@@ -38,7 +38,6 @@ public sealed class ViewModel(
 
     public async Task<IActionResult> OnPostTakeAwayAsync()
     {
-        await ReadHeadAsync();
         await receipts.TakeAwayAsync(Form.Whole("allocation"), Form.Key);
         Say("Taken away. The invoice is open again, and the money stays as credit.");
         return Redirect($"/receive/{Id}");
@@ -46,7 +45,6 @@ public sealed class ViewModel(
 
     public async Task<IActionResult> OnPostMoveAsync()
     {
-        await ReadHeadAsync();
         var to = await customers.MeantAsync(Form.Text("to"), "to");
         var there = await transfers.MoveAsync(Id, to.Id, Form.Key);
         Say($"Moved to {to.Name}. Say what it is for.");
@@ -55,7 +53,6 @@ public sealed class ViewModel(
 
     public async Task<IActionResult> OnPostReturnAsync()
     {
-        await ReadHeadAsync();
         if (await screens.ReceiptAsync(Id) is not { } view)
             return NotFound();
         var form = Form;

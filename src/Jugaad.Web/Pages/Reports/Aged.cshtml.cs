@@ -22,9 +22,7 @@ public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        Aged = await reports.AgedAsync(
-            DateOnly.TryParseExact(Request.Query["on"], "yyyy-MM-dd", out var day) ? day : Today
-        );
+        Aged = await reports.AgedAsync(AskedDay("on") ?? Today);
         Groups = Aged
             .Rows.GroupBy(r => r.Currency)
             .OrderBy(g => g.Key.Equals(Business!.HomeCurrency) ? 0 : 1)

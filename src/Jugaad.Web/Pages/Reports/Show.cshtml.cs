@@ -49,7 +49,7 @@ public sealed class ShowModel(AgedReports aged, JournalReports journal, BooksCon
 
     protected override async Task<bool> ShowAsync()
     {
-        Wish = ReportWish.Read(Name, Request.Query, Business!, Today);
+        Wish = ReportWish.Read(Name, Request.Query, AskedDay, Today);
         if (Name == "account")
             AccountChoices = (await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync())
                 .Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), $"{a.Code} {a.Name}"))

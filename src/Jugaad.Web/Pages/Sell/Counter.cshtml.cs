@@ -45,7 +45,7 @@ public sealed class CounterModel(BooksContext db) : DeskPage
             {
                 who = User.Identity?.Name ?? "",
                 home = Business!.HomeCurrency.Code,
-                date = Today.ToString("yyyy-MM-dd"),
+                date = Day(Today),
                 way = Ways.Count > 0 ? Ways[0].Id : 0,
                 cash = Ways.Where(w => w.Kind == MoneyKind.Cash).Select(w => w.Id),
                 taxCodeId = Business!.DefaultTaxCodeId ?? 0,

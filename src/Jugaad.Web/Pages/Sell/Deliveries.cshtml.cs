@@ -24,12 +24,10 @@ public sealed class DeliveriesModel(Deliveries deliveries, BooksContext db) : De
 
     protected override async Task<bool> ShowAsync()
     {
-        DateOnly? Date(string field) =>
-            DateOnly.TryParseExact(Request.Query[field], "yyyy-MM-dd", out var date) ? date : null;
         Filter = new DeliveryFilter(
             int.TryParse(Request.Query["customer"], out var customer) && customer > 0 ? customer : null,
-            Date("from"),
-            Date("until")
+            AskedDay("from"),
+            AskedDay("until")
         );
         Rows = await deliveries.ToBillAsync(Filter);
         var withNotes = await db
@@ -54,7 +52,6 @@ public sealed class DeliveriesModel(Deliveries deliveries, BooksContext db) : De
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var chosen = Request
             .Form["note"]
             .Select(n => int.TryParse(n, out var id) ? id : 0)

@@ -61,7 +61,6 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
 
     public async Task<IActionResult> OnGetAsync(int? id, string? kind, int? customer, int? starter, int? kept)
     {
-        await ReadHeadAsync();
         var taken = kept is { } entryId ? await shelf.FindAsync(entryId) : null;
         if (taken?.DocumentId is { } takenId && id is null)
             return Redirect($"/sell/edit/{takenId}?kept={kept}");
@@ -143,8 +142,8 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
         var form = new DraftForm
         {
             Kind = Policy.Word,
-            Date = Iso(Today),
-            ValidUntil = Policy.HasValidity ? Iso(Today.AddMonths(1)) : "",
+            Date = Day(Today),
+            ValidUntil = Policy.HasValidity ? Day(Today.AddMonths(1)) : "",
             CustomerId = customer ?? 0,
             PlaceId = -1,
             SellerId = 0,
@@ -237,6 +236,4 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
             ).ConvertAll(f => (f.Id, f.Name, f.GoesAlong));
         OnShelf = await db.Shelf.CountAsync(s => s.OnShelf);
     }
-
-    private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd");
 }

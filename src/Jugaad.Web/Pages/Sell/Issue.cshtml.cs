@@ -42,7 +42,6 @@ public sealed class IssueModel(BooksContext db, IssueCheck check, IssuingMany ma
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var chosen = Request
             .Form["draft"]
             .Select(d => (d ?? "").Split(':'))

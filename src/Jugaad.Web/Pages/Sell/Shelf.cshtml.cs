@@ -23,13 +23,11 @@ public sealed class ShelfModel(Shelf shelf) : DeskPage
 
     public async Task<IActionResult> OnPostTakeAsync()
     {
-        await ReadHeadAsync();
         return Redirect($"/sell/edit?kept={await shelf.TakeAsync(Form.Whole("entry"), Form.Key)}");
     }
 
     public async Task<IActionResult> OnPostDropAsync()
     {
-        await ReadHeadAsync();
         await shelf.ForgetAsync(Form.Whole("entry"));
         return Done("Thrown away.");
     }

@@ -25,7 +25,6 @@ public sealed class StagesModel(Stages stages, ProgressScreens progress) : DeskP
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await ShowAsync();
         var refusals = new Refusals();
         var wishes = new List<(int, StageWish)>();

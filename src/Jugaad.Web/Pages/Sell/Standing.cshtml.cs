@@ -39,7 +39,6 @@ public sealed class StandingModel(BooksContext db, DailyRun run, StandingProgres
 
     public async Task<IActionResult> OnPostRunAsync()
     {
-        await ReadHeadAsync();
         var done = await run.RunAsync();
         return Done(done == 0 ? "Nothing was due." : $"{done} done.");
     }

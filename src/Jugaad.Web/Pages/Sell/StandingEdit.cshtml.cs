@@ -124,7 +124,6 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         if (!await ShowAsync())
             return NotFound();
         var form = Form;
@@ -184,7 +183,6 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
 
     private async Task<IActionResult> DoAsync(Func<TypedForm, Task<int>> work, string said)
     {
-        await ReadHeadAsync();
         await work(Form);
         Say(said);
         return Redirect($"/sell/standing/{Id}");

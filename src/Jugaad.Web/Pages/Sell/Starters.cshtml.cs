@@ -24,14 +24,12 @@ public sealed class StartersModel(BooksContext db, StartersDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         await desk.DescribeAsync(Form.Whole("id"), Form.Text("name"), Form.Text("about"), Form.Key);
         return Done("Saved.");
     }
 
     public async Task<IActionResult> OnPostRetireAsync()
     {
-        await ReadHeadAsync();
         var retired = Form.Text("retired") == "yes";
         await desk.RetireAsync(Form.Whole("id"), retired, Form.Key);
         return Done(retired ? "It is offered no more." : "It is offered again.");

@@ -67,7 +67,6 @@ public sealed class TillModel(BooksContext db, Tills tills, ReceiveScreens scree
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var box = form.Whole("account");
         var counted = form.OptionalAmount(NameOf("counted", box), Business!.HomeCurrency);

@@ -91,7 +91,6 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostTermsAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var early = form.Figure("earlyPercent", Limits.PercentDecimals);
         form.ThrowIfAny();

@@ -99,7 +99,6 @@ public sealed class BackupsModel(
 
     public async Task<IActionResult> OnPostKeyAsync()
     {
-        await ReadHeadAsync();
         PrivateKey = await setup.NewKeyAsync($"Backups of {Business!.Name}", Form.Key);
         return await ShownAsync();
     }

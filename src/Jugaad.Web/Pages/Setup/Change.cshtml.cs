@@ -40,10 +40,7 @@ public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherw
             return true;
         }
 
-        if (
-            !int.TryParse(Request.Query["tax"], out var id)
-            || !DateOnly.TryParseExact(Request.Query["from"], "yyyy-MM-dd", out var from)
-        )
+        if (!int.TryParse(Request.Query["tax"], out var id) || AskedDay("from") is not { } from)
             return false;
         var component = await db.TaxComponents.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
         var rate = component?.Rates.FirstOrDefault(r => r.From == from);

@@ -22,7 +22,6 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var (logo, signature) = (await UploadAsync("logo"), await UploadAsync("signature"));
         await desk.DescribeAsync(

@@ -45,7 +45,6 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
 
     private async Task<IActionResult> TakeAsync(TaxKit kit)
     {
-        await ReadHeadAsync();
         var form = Form;
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();

@@ -65,7 +65,6 @@ public sealed class MailModel(BooksContext db, BusinessDesk desk, PostTray tray,
     [Posts(Right.Mail)]
     public async Task<IActionResult> OnPostTestAsync()
     {
-        await ReadHeadAsync();
         await tray.AddAsync(
             new MailToSend(
                 Form.Text("to"),

@@ -79,7 +79,6 @@ public sealed class MoneyModel(BooksContext db, KeptListsDesk lists, Periods per
 
     public async Task<IActionResult> OnPostSettleAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var small = form.Amount("smallDifference", Business!.HomeCurrency);
         form.ThrowIfAny();

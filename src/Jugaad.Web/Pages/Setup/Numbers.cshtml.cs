@@ -60,7 +60,6 @@ public sealed class NumbersModel(BooksContext db, SeriesDesk desk, Numbers numbe
     /// <summary>What a pattern means, with the first numbers that it gives.</summary>
     public async Task<IActionResult> OnGetPreviewAsync(string? pattern, string? usedFor, SeriesRestart restarts)
     {
-        await ReadHeadAsync();
         var begins = Business!.YearBegins;
         try
         {
@@ -89,7 +88,6 @@ public sealed class NumbersModel(BooksContext db, SeriesDesk desk, Numbers numbe
 
     public async Task<IActionResult> OnPostAddAsync()
     {
-        await ReadHeadAsync();
         await desk.AddAsync(
             Form.Text("name"),
             Form.Text("usedFor"),
@@ -116,7 +114,6 @@ public sealed class NumbersModel(BooksContext db, SeriesDesk desk, Numbers numbe
 
     public async Task<IActionResult> OnPostGoOnAsync()
     {
-        await ReadHeadAsync();
         await desk.GoOnFromAsync(Form.Whole("id"), Today, Form.Whole("next"), Form.Key);
         return Done("The series goes on from there.");
     }

@@ -26,7 +26,6 @@ public sealed class RatesModel(DayScreens screens, BusinessDesk business) : Desk
 
     public async Task<IActionResult> OnPostExchangeAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var from = form.Date("from", "Give the day from which the rate holds.");
         var rate = form.Figure("rate", 10);

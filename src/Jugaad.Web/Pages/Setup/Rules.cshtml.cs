@@ -70,7 +70,7 @@ public sealed class RulesModel(BooksContext db, TaxRulesDesk desk) : DeskPage
         )
             .ConvertAll(i => (i.Id.ToString(), i.Name))
             .Prepend(("", "a service without an item"));
-        TryDay = DateOnly.TryParseExact(Request.Query["day"], "yyyy-MM-dd", out var day) ? day : Today;
+        TryDay = AskedDay("day") ?? Today;
         if (int.TryParse(TryCustomer, out var customer))
             Answer = (
                 await desk.DecideAsync(

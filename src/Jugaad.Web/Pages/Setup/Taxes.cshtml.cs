@@ -131,7 +131,6 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
 
     public async Task<IActionResult> OnPostRateAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var from = form.Date("from", "Give the day on which the rate begins.");
         var percent = form.Figure("percent", Limits.PercentDecimals);
@@ -145,7 +144,6 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
 
     public async Task<IActionResult> OnPostRateAwayAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var from = form.Date("from", "Say which rate.");
         form.ThrowIfAny();
@@ -155,7 +153,6 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
 
     public async Task<IActionResult> OnPostAuthorityAsync()
     {
-        await ReadHeadAsync();
         var form = Form;
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();

@@ -88,7 +88,6 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
     {
         if (!May(Right.Setup))
             return StatusCode(StatusCodes.Status403Forbidden);
-        await ReadHeadAsync();
         await ShowAsync();
         var typed = (form: Form.Text("subject"), body: Form.Text("body"));
         if (Form.Text("do") == "show" && Example is not null)
@@ -111,7 +110,6 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
 
     public async Task<IActionResult> OnPostShippedAsync()
     {
-        await ReadHeadAsync();
         await ShowAsync();
         await desk.ForgetAsync(Text, Language, Form.Key);
         return Back("The words that ship are used again.");

@@ -17,13 +17,11 @@ public sealed class TrailModel(TrailScreens screens) : DeskPage
 
     protected override async Task<bool> ShowAsync()
     {
-        DateOnly? Date(string field) =>
-            DateOnly.TryParseExact(Request.Query[field].ToString(), "yyyy-MM-dd", out var day) ? day : null;
         Filter = new TrailFilter(
             Request.Query["q"].ToString(),
             Request.Query["who"].ToString(),
-            Date("from"),
-            Date("until"),
+            AskedDay("from"),
+            AskedDay("until"),
             int.TryParse(Request.Query["page"], out var page) ? page : 1
         );
         List = await screens.ListAsync(Filter);

@@ -64,7 +64,7 @@ const editorFinding = () => ({
   itemsExpanded(i) { return this.showsItems(i) ? "true" : "false"; },
   itemAddress(text) {
     const { customerId, placeId, pricesIncludeTax } = this.draft, day = this.draft.taxDate || this.draft.date;
-    return "/api/items?q=" + encodeURIComponent(text) + (customerId ? "&customer=" + customerId : "") + (day ? "&date=" + day : "")
+    return "/api/items?q=" + encodeURIComponent(text) + (customerId ? "&customer=" + customerId : "") + (day ? "&date=" + encodeURIComponent(day) : "")
       + (placeId >= 0 ? "&place=" + placeId : "") + "&withTax=" + Boolean(pricesIncludeTax);
   },
   async lookItem(i) {
