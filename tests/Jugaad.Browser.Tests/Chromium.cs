@@ -84,6 +84,19 @@ public sealed class Chromium : IDisposable
         );
     }
 
+    /// <summary>Shows pages as a screen of that width does, narrower than any window.</summary>
+    public void BeWide(int width) =>
+        _driver.ExecuteCdpCommand(
+            "Emulation.setDeviceMetricsOverride",
+            new()
+            {
+                ["width"] = width,
+                ["height"] = 800,
+                ["deviceScaleFactor"] = 1,
+                ["mobile"] = false,
+            }
+        );
+
     private int Inner(string side) => (int)(long)_driver.ExecuteScript($"return window.{side}")!;
 
     public string Path => new Uri(_driver.Url).PathAndQuery;

@@ -67,6 +67,22 @@ const jugaad = {
   key() { return Array.from(crypto.getRandomValues(new Uint8Array(16)), b => b.toString(16).padStart(2, "0")).join(""); },
 };
 
+// A ledger that is wider than its box can be scrolled by the arrow keys too.
+const reach = () => document.querySelectorAll(".scrolls").forEach(box => {
+  const wide = box.scrollWidth > box.clientWidth + 1;
+  if (wide) { box.tabIndex = 0; box.setAttribute("role", "group"); box.setAttribute("aria-label", "A wide table; the arrow keys scroll it"); }
+  else { box.removeAttribute("tabindex"); box.removeAttribute("role"); box.removeAttribute("aria-label"); }
+});
+// Where the rows of a list are stacked, each cell says which column it is of; what speaks for itself does not.
+const nameCells = () => document.querySelectorAll("table.stacks").forEach(table => {
+  const heads = Array.from(table.querySelectorAll("thead th"), th => th.querySelector(".sr") ? "" : th.textContent.trim());
+  table.querySelectorAll("tbody tr").forEach(row => Array.from(row.cells).forEach((cell, i) => {
+    if (i > 0 && heads[i] && !cell.matches(".clip, .wide") && !cell.querySelector("svg")) cell.dataset.head = heads[i];
+  }));
+});
+document.addEventListener("DOMContentLoaded", () => { nameCells(); reach(); });
+window.addEventListener("resize", reach);
+
 // A field for a region offers those of the country that is chosen in the field of the same part of the form.
 document.addEventListener("focusin", event => {
   if (!/region$/.test(event.target.id || "")) return;
@@ -95,6 +111,13 @@ document.addEventListener("alpine:init", () => {
     },
     go(i) { window.location = this.found.rows[i].address; },
     close() { this.said = ""; this.found.close(); document.getElementById("jump").blur(); },
+  }));
+
+  // On a narrow screen the areas of work fold behind a button.
+  Alpine.data("areas", () => ({
+    open: false,
+    get expanded() { return this.open ? "true" : "false"; },
+    turn() { this.open = !this.open; document.body.classList.toggle("areas-open", this.open); },
   }));
 
   Alpine.data("keys", () => ({
