@@ -19,6 +19,9 @@ public sealed class AccessTests(Running running) : IClassFixture<Running>
             browser.Go(path);
             before?.Invoke();
             found.AddRange(Violations(browser).Select(v => $"{path}: {v}"));
+            found.AddRange(
+                BareWords(browser).Select(name => $"{path}: the button “{name}” does not say what it does to what")
+            );
         }
 
         Look("/sign-in");
@@ -55,7 +58,7 @@ public sealed class AccessTests(Running running) : IClassFixture<Running>
             }
         );
         Look("/receive/new?customer=13", () => browser.Type("amount", "50"));
-        Look("/customers/new", () => browser.Press("Save"));
+        Look("/customers/new", () => browser.Press("Save the customer"));
         Look(
             "/",
             () =>
@@ -66,6 +69,18 @@ public sealed class AccessTests(Running running) : IClassFixture<Running>
         );
         string.Join("\n", found).ShouldBeEmpty();
     }
+
+    /// <summary>Buttons whose name, heard alone, says nothing: a single word, or a word and "it".</summary>
+    private static IEnumerable<string> BareWords(Chromium browser) =>
+        (
+            (string)
+                browser.Script.ExecuteScript(
+                    "return [...document.querySelectorAll('main button')].map(b => (b.getAttribute('aria-label') ?? b.textContent).trim().replace(/\\s+/g, ' ')).join('\\n')"
+                )!
+        )
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Where(name => name.Split(' ') is [_] or [_, "it" or "…"])
+            .Distinct();
 
     private static List<string> Violations(Chromium browser)
     {

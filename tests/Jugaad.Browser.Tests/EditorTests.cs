@@ -140,7 +140,7 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
         browser.ById("lines[1].unitPrice").SendKeys("2");
         browser.ById("lines[1].text").SendKeys(Keys.Alt + Keys.ArrowUp);
         browser.Until(() => browser.ById("lines[0].text").GetAttribute("value") == "Second", "the line does not move");
-        browser.Press("New item");
+        browser.Press("Make a new item");
         browser.ById("ni-name").SendKeys("Sail needle");
         browser.ById("ni-price").SendKeys("3.5");
         browser.Press("Add item");

@@ -32,15 +32,15 @@ public sealed class FirstRunTests
             browser.Type("ownerName", "Tiiu Needle");
             browser.Type("ownerEmail", "tiiu@needles.example");
             browser.Type("password", "short");
-            browser.Press("Begin");
+            browser.Press("Begin these books");
             browser.WaitFor("This is not the code.");
             browser.Type("code", app.Services.GetRequiredService<FirstRunCode>().Code.ToLowerInvariant());
             browser.Type("password", "short");
-            browser.Press("Begin");
+            browser.Press("Begin these books");
             browser.WaitFor("at least 12 characters");
             browser.ById("name").GetAttribute("value").ShouldBe("Two Needles OÜ");
             browser.Type("password", "needle and thread");
-            browser.Press("Begin");
+            browser.Press("Begin these books");
             browser.WaitFor("Your books are begun.");
             browser.Type("email", "tiiu@needles.example");
             browser.Type("password", "needle and thread");

@@ -47,7 +47,7 @@ public sealed class PasskeyTests(Running running) : IClassFixture<Running>
         named.Until(() => named.Path == "/", "the passkey does not open a second time");
 
         named.Go("/me");
-        named.Press("Take away");
+        named.Press("Remove");
         named.WaitFor("opens nothing any more");
         named.SignOut();
         named.Press("Come in with a passkey");

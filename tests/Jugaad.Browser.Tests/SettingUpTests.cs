@@ -91,7 +91,7 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
             () => browser.Text
         );
         browser.ById("refused-rows").Text.ShouldContain("mail: “not a mail” is not a mail address");
-        browser.Press("Take the 2 good rows");
+        browser.Press("Import the 2 good rows");
         browser.WaitFor("Taken.");
         var refused = (string)
             browser.Script.ExecuteScript(
@@ -125,7 +125,7 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         browser.Click(browser.Find("button[data-part=places]"));
         browser.Type("places[1].label", "Clubhouse");
         browser.Type("places[1].city", "Haapsalu");
-        browser.Press("Save");
+        browser.Press("Save the customer");
         browser.WaitFor("Ene, gets invoices");
         browser.Text.ShouldContain("Clubhouse Haapsalu");
         browser.Complaints().ShouldBeEmpty();

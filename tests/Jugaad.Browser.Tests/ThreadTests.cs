@@ -133,7 +133,7 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         browser.WaitFor("The receipt is posted");
         browser.ById("left").Text.ShouldBe("156.80");
         // Too much by hand: taken back, then only a part of it is set against the invoice.
-        browser.Press("take away");
+        browser.Press("set free");
         browser.WaitFor("The invoice is open again");
         var receipt = browser.Path;
         browser.Press("Place what is left …");

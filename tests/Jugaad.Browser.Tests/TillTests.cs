@@ -68,10 +68,10 @@ public sealed class TillTests(Running running) : IClassFixture<Running>
         Number(expected.Text).ShouldBe(stays);
         var box = expected.GetAttribute("id")!.Split('-')[1];
         browser.Find("input[name^='counted']").SendKeys((stays - 1).ToString(CultureInfo.InvariantCulture));
-        browser.Press("Counted");
+        browser.Press("Note the count");
         browser.Until(() => browser.All(".refusal").Any(r => r.Displayed), "a difference without a reason is taken");
         browser.Find("input[name^='reason']").SendKeys("one euro too much change");
-        browser.Press("Counted");
+        browser.Press("Note the count");
         browser.WaitFor("one euro too much change");
         Number(browser.ById($"expected-{box}").Text).ShouldBe(stays - 1);
 

@@ -79,7 +79,7 @@ public sealed class TypingTests(Running running) : IClassFixture<Running>
         browser.Until(() => browser.ById("customer-changed").Displayed, "nothing is said of the change");
         browser.ById("customer-changed").Text.ShouldContain("Piston hank");
         Value(browser, "lines[0].unitPrice").ShouldNotBe(price);
-        browser.Press("Take the customer before again");
+        browser.Press("Back to the customer before");
         browser.Until(() => Value(browser, "lines[0].unitPrice") == price, "the price is not as before");
         Value(browser, "customer").ShouldContain("Korall");
     }

@@ -191,7 +191,7 @@ public sealed class ItemTests : IAsyncLifetime
             await Should.ThrowAsync<RefusalException>(() => AddAsync("B", 1, d => d with { Barcode = "OWN_1" }))
         ).Message.ShouldContain("Item A");
         await AddAsync("C", 1, d => d with { Barcode = "OWNX1" });
-        (await _loft.WithAsync<ItemScreens, ListPage<ItemRow>>(s => s.ListAsync("4006381333931", "", 1)))
+        (await _loft.WithAsync<ItemScreens, Stretch<ItemRow>>(s => s.ListAsync("4006381333931", "", ListPlace.Start)))
             .Rows.Single()
             .Code.ShouldBe("A");
     }

@@ -414,7 +414,7 @@ public sealed class BadInputTests : IAsyncLifetime
                 "Add"
             )
         ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.GetAsync("/setup/rules")).Page.Body!.TextContent.ShouldContain("take away");
+        (await _site.GetAsync("/setup/rules")).Page.Body!.TextContent.ShouldContain("remove");
         (
             await Site.ReadAsync(
                 await _site.PostAsync(

@@ -27,6 +27,17 @@ public sealed record Report(
     IReadOnlyList<ReportRow> Rows
 )
 {
+    /// <summary>The same without some columns, by their keys.</summary>
+    public Report Without(params string[] keys)
+    {
+        var kept = Enumerable.Range(0, Columns.Count).Where(i => !keys.Contains(Columns[i].Key)).ToList();
+        return this with
+        {
+            Columns = kept.ConvertAll(i => Columns[i]),
+            Rows = [.. Rows.Select(r => r with { Cells = kept.ConvertAll(i => r.Cells[i]) })],
+        };
+    }
+
     /// <summary>As a table for files: dates by ISO 8601, amounts as plain decimals.</summary>
     public Table ToTable() =>
         new(

@@ -1,3 +1,4 @@
+using System.Linq.Expressions;
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
@@ -6,6 +7,7 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Reference;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -157,19 +159,95 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         CancellationToken stop = default
     ) => await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Name, stop);
 
-    public async Task<ListPage<CustomerRow>> CustomersAsync(
+    private static readonly ListOrders<Owing> Orders = new ListOrders<Owing>(r => r.Customer.Id, "name")
+        .By("name", r => r.Customer.Name)
+        .By("code", r => r.Customer.Code)
+        .By("balance", r => r.Balance)
+        .By("late", r => r.Late);
+
+    private static readonly Expression<Func<Owing, CustomerRow>> ShownRow = r => new CustomerRow(
+        r.Customer.Id,
+        r.Customer.Code,
+        r.Customer.Name,
+        r.Customer.Address.City,
+        r.Customer.Address.Country,
+        r.Customer.Currency,
+        r.Balance,
+        r.Late,
+        r.Customer.Inactive
+    );
+
+    public async Task<Stretch<CustomerRow>> CustomersAsync(
         string search,
         string sort,
-        int page,
+        ListPlace place,
         CancellationToken stop = default
-    )
+    ) => await Orders.ReadAsync(Narrow(search, await head.TodayAsync(stop)), sort, ShownRow, place, stop);
+
+    public async Task<ListTotals> CustomerTotalsAsync(string search, CancellationToken stop = default)
     {
-        var today = await head.TodayAsync(stop);
+        var sums = await Narrow(search, await head.TodayAsync(stop))
+            .GroupBy(r => r.Customer.Currency)
+            .Select(g => new
+            {
+                g.Key,
+                Count = g.Count(),
+                Balance = g.Sum(r => r.Balance),
+                Late = g.Sum(r => r.Late),
+            })
+            .ToListAsync(stop);
+        return new ListTotals(
+            sums.Sum(s => s.Count),
+            [
+                .. sums.OrderBy(s => s.Key.Code)
+                    .Select(s => new ListSum(
+                        s.Key,
+                        new Dictionary<string, long> { ["late"] = s.Late, ["balance"] = s.Balance }
+                    )),
+            ]
+        );
+    }
+
+    /// <summary>All customers that a search finds, for a file.</summary>
+    public async Task<Report> CustomersReportAsync(string search, string sort, CancellationToken stop = default)
+    {
+        var rows = await Orders
+            .Sorted(Narrow(search, await head.TodayAsync(stop)), sort)
+            .Select(ShownRow)
+            .ToListAsync(stop);
+        return new Report(
+            "customers",
+            "Customers",
+            "",
+            [
+                new("code", "Code"),
+                new("name", "Name"),
+                new("town", "Town"),
+                new("country", "Country"),
+                new("currency", "Currency"),
+                new("late", "Late", true),
+                new("owes", "Owes", true),
+                new("inactive", "Inactive"),
+            ],
+            rows.ConvertAll(r => new ReportRow([
+                r.Code,
+                r.Name,
+                r.City,
+                r.Country,
+                r.Currency.Code,
+                new Money(r.Late, r.Currency),
+                new Money(r.Balance, r.Currency),
+                r.Inactive ? "inactive" : "",
+            ]))
+        );
+    }
+
+    private IQueryable<Owing> Narrow(string search, DateOnly today)
+    {
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
         if (search.Trim().Length > 0)
             customers = CustomerFinder.Fitting(customers, search);
-
-        var rows = customers.Select(c => new
+        return customers.Select(c => new Owing
         {
             Customer = c,
             Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
@@ -177,29 +255,16 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
                 .AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0)
                 .Sum(i => i.Open),
         });
-        rows = sort switch
-        {
-            "code" => rows.OrderBy(r => r.Customer.Code),
-            "-code" => rows.OrderByDescending(r => r.Customer.Code),
-            "-name" => rows.OrderByDescending(r => r.Customer.Name),
-            "balance" => rows.OrderBy(r => r.Balance).ThenBy(r => r.Customer.Name),
-            "-balance" => rows.OrderByDescending(r => r.Balance).ThenBy(r => r.Customer.Name),
-            "late" => rows.OrderBy(r => r.Late).ThenBy(r => r.Customer.Name),
-            "-late" => rows.OrderByDescending(r => r.Late).ThenBy(r => r.Customer.Name),
-            _ => rows.OrderBy(r => r.Customer.Name),
-        };
-        return await rows.Select(r => new CustomerRow(
-                r.Customer.Id,
-                r.Customer.Code,
-                r.Customer.Name,
-                r.Customer.Address.City,
-                r.Customer.Address.Country,
-                r.Customer.Currency,
-                r.Balance,
-                r.Late,
-                r.Customer.Inactive
-            ))
-            .PageAsync(page, stop);
+    }
+
+    /// <summary>A customer with what is owed; minor units of the customer's currency.</summary>
+    private sealed class Owing
+    {
+        public required Customer Customer { get; init; }
+
+        public long Balance { get; init; }
+
+        public long Late { get; init; }
     }
 
     /// <returns>Null where there is no such customer.</returns>

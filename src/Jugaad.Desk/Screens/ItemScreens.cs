@@ -1,5 +1,7 @@
+using System.Linq.Expressions;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -25,35 +27,85 @@ public sealed record StockRow(DateOnly Date, string Reason, string Who, int? Doc
 /// <summary>Reads items.</summary>
 public sealed class ItemScreens(BooksContext db)
 {
-    public Task<ListPage<ItemRow>> ListAsync(string search, string sort, int page, CancellationToken stop = default)
+    private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Item.Id, "name")
+        .By("name", r => r.Item.Name)
+        .By("code", r => r.Item.Code)
+        .By("price", r => r.Item.Price);
+
+    private static readonly Expression<Func<Row, ItemRow>> Shown = r => new ItemRow(
+        r.Item.Id,
+        r.Item.Code,
+        r.Item.Name,
+        r.Item.Unit,
+        r.TaxCode,
+        r.Account,
+        r.Item.Price,
+        r.Item.PriceIncludesTax,
+        r.Item.KeepsCount ? r.Item.OnHand : null,
+        r.Item.Inactive
+    );
+
+    public Task<Stretch<ItemRow>> ListAsync(
+        string search,
+        string sort,
+        ListPlace place,
+        CancellationToken stop = default
+    ) => Orders.ReadAsync(Narrow(search), sort, Shown, place, stop);
+
+    public async Task<ListTotals> TotalsAsync(string search, CancellationToken stop = default) =>
+        ListTotals.Of(await Fitting(search).CountAsync(stop));
+
+    /// <summary>All items that a search finds, for a file.</summary>
+    public async Task<Report> ReportAsync(string search, string sort, CancellationToken stop = default)
     {
-        var items = Fitting(search);
-        items = sort switch
+        var rows = await Orders.Sorted(Narrow(search), sort).Select(Shown).ToListAsync(stop);
+        return new Report(
+            "items",
+            "Items",
+            "",
+            [
+                new("code", "Code"),
+                new("name", "Name"),
+                new("unit", "Unit"),
+                new("tax", "Tax"),
+                new("account", "Account"),
+                new("price", "Price", true),
+                new("withTax", "Tax in the price"),
+                new("onHand", "On hand", true),
+                new("inactive", "Inactive"),
+            ],
+            rows.ConvertAll(r => new ReportRow([
+                r.Code,
+                r.Name,
+                r.Unit,
+                r.TaxCode,
+                r.Account,
+                r.Price,
+                r.PriceIncludesTax ? "included" : "",
+                r.OnHand,
+                r.Inactive ? "inactive" : "",
+            ]))
+        );
+    }
+
+    private IQueryable<Row> Narrow(string search) =>
+        from item in Fitting(search)
+        join code in db.TaxCodes on item.TaxCodeId equals code.Id
+        join account in db.LedgerAccounts on item.LedgerAccountId equals account.Id
+        select new Row
         {
-            "code" => items.OrderBy(i => i.Code),
-            "-code" => items.OrderByDescending(i => i.Code),
-            "-name" => items.OrderByDescending(i => i.Name),
-            "price" => items.OrderBy(i => i.Price).ThenBy(i => i.Name),
-            "-price" => items.OrderByDescending(i => i.Price).ThenBy(i => i.Name),
-            _ => items.OrderBy(i => i.Name),
+            Item = item,
+            TaxCode = code.Code,
+            Account = account.Code + " " + account.Name,
         };
-        return (
-            from item in items
-            join code in db.TaxCodes on item.TaxCodeId equals code.Id
-            join account in db.LedgerAccounts on item.LedgerAccountId equals account.Id
-            select new ItemRow(
-                item.Id,
-                item.Code,
-                item.Name,
-                item.Unit,
-                code.Code,
-                account.Code + " " + account.Name,
-                item.Price,
-                item.PriceIncludesTax,
-                item.KeepsCount ? item.OnHand : null,
-                item.Inactive
-            )
-        ).PageAsync(page, stop);
+
+    private sealed class Row
+    {
+        public required Item Item { get; init; }
+
+        public required string TaxCode { get; init; }
+
+        public required string Account { get; init; }
     }
 
     /// <summary>All items that a search finds, for changing them at once.</summary>

@@ -1,5 +1,7 @@
+using System.Globalization;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -7,14 +9,63 @@ namespace Jugaad.Desk.Screens;
 /// <summary>Reads the post tray.</summary>
 public sealed class PostScreens(BooksContext db)
 {
+    // Two thousand million ids have room in each rank.
+    private const long Rank = 1L << 32;
+
+    private static readonly ListOrders<PostItem> Orders = new ListOrders<PostItem>(p => p.Id, "-urgent").By(
+        "urgent",
+        p =>
+            (
+                p.State == PostState.Unknown || p.State == PostState.Failed ? 2 * Rank
+                : p.State == PostState.Sent || p.State == PostState.Withdrawn ? 0
+                : Rank
+            ) + p.Id
+    );
+
     /// <summary>What has not gone first, then the newest.</summary>
-    public Task<ListPage<PostItem>> ListAsync(int page, CancellationToken stop = default) =>
-        db
-            .Post.AsNoTracking()
-            .OrderBy(p => p.State == PostState.Sent || p.State == PostState.Withdrawn)
-            .ThenBy(p => p.State == PostState.Unknown || p.State == PostState.Failed ? 0 : 1)
-            .ThenByDescending(p => p.Id)
-            .PageAsync(page, stop);
+    public Task<Stretch<PostItem>> ListAsync(string search, ListPlace place, CancellationToken stop = default) =>
+        Orders.ReadAsync(Narrow(search), "", p => p, place, stop);
+
+    public async Task<ListTotals> TotalsAsync(string search, CancellationToken stop = default) =>
+        ListTotals.Of(await Narrow(search).CountAsync(stop));
+
+    /// <summary>All that a search finds, for a file.</summary>
+    public async Task<Report> ReportAsync(string search, CancellationToken stop = default)
+    {
+        var rows = await Orders.Sorted(Narrow(search), "").ToListAsync(stop);
+        return new Report(
+            "post",
+            "Post",
+            "",
+            [
+                new("day", "Day"),
+                new("way", "Way"),
+                new("kind", "Kind"),
+                new("to", "To"),
+                new("subject", "Subject"),
+                new("state", "State"),
+                new("sent", "Sent (UTC)"),
+            ],
+            rows.ConvertAll(p => new ReportRow([
+                p.Day,
+                p.Way.ToString().ToLowerInvariant(),
+                p.Kind.ToString().ToLowerInvariant(),
+                p.To,
+                p.Subject,
+                p.State.ToString().ToLowerInvariant(),
+                p.SentAt?.ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture),
+            ]))
+        );
+    }
+
+    private IQueryable<PostItem> Narrow(string search)
+    {
+        var post = db.Post.AsNoTracking();
+        if (search.Trim().Length == 0)
+            return post;
+        var pattern = SearchText.Anywhere(search);
+        return post.Where(p => EF.Functions.Like(p.To, pattern, "\\") || EF.Functions.Like(p.Subject, pattern, "\\"));
+    }
 
     /// <summary>What waits to be printed, oldest first.</summary>
     public async Task<IReadOnlyList<int>> PileAsync(CancellationToken stop = default) =>

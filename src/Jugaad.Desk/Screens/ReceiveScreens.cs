@@ -1,7 +1,9 @@
+using System.Linq.Expressions;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -23,6 +25,10 @@ public sealed record ReceiptRow(
     string Way,
     DateOnly? CameOn
 );
+
+/// <summary>What narrows the list of receipts, and its order.</summary>
+/// <param name="Unplaced">Only those with something that is not set against anything.</param>
+public sealed record ReceiptFilter(bool Unplaced, string Search, string Sort);
 
 /// <summary>Something that was done on accounts.</summary>
 public sealed record DoneRow(int Id, BookingKind Kind, DateOnly Date, string Words, string By, bool Undone);
@@ -76,34 +82,96 @@ public sealed record ReceiptView(
 /// <summary>Reads receipts and what is open for them.</summary>
 public sealed class ReceiveScreens(BooksContext db)
 {
-    public Task<ListPage<ReceiptRow>> ListAsync(
-        bool unplaced,
-        string search,
-        int page,
+    private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Receipt.Id, "-date")
+        .By("date", r => r.Receipt.Date)
+        .By("number", r => r.Receipt.Number)
+        .By("customer", r => r.Customer)
+        .By("amount", r => r.Receipt.Amount);
+
+    public Task<Stretch<ReceiptRow>> ListAsync(
+        ReceiptFilter filter,
+        ListPlace place,
         CancellationToken stop = default
-    )
+    ) => Orders.ReadAsync(Narrow(filter), filter.Sort, ShownRow, place, stop);
+
+    public async Task<ListTotals> TotalsAsync(ReceiptFilter filter, CancellationToken stop = default)
+    {
+        var sums = await Narrow(filter)
+            .GroupBy(r => r.Receipt.Currency)
+            .Select(g => new
+            {
+                g.Key,
+                Count = g.Count(),
+                Amount = g.Sum(r => r.Receipt.IsUndone ? 0 : r.Receipt.Amount),
+                Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open),
+            })
+            .ToListAsync(stop);
+        return new ListTotals(
+            sums.Sum(s => s.Count),
+            [
+                .. sums.OrderBy(s => s.Key.Code)
+                    .Select(s => new ListSum(
+                        s.Key,
+                        new Dictionary<string, long> { ["amount"] = s.Amount, ["open"] = s.Open }
+                    )),
+            ]
+        );
+    }
+
+    /// <summary>All that the filter lets through, for a file.</summary>
+    public async Task<Report> ReportAsync(ReceiptFilter filter, CancellationToken stop = default)
+    {
+        var rows = await Orders.Sorted(Narrow(filter), filter.Sort).Select(ShownRow).ToListAsync(stop);
+        return new Report(
+            "receipts",
+            "Receipts",
+            "",
+            [
+                new("number", "Number"),
+                new("date", "Date"),
+                new("customer", "Customer"),
+                new("way", "How"),
+                new("into", "Into"),
+                new("reference", "What the payer wrote"),
+                new("currency", "Currency"),
+                new("amount", "Amount", true),
+                new("open", "Not placed", true),
+                new("undone", "Undone"),
+            ],
+            rows.ConvertAll(r => new ReportRow([
+                r.Number,
+                r.Date,
+                r.Customer,
+                r.Way,
+                r.Into,
+                r.Reference,
+                r.Currency.Code,
+                new Money(r.Amount, r.Currency),
+                new Money(r.Open, r.Currency),
+                r.Undone ? "undone" : "",
+            ]))
+        );
+    }
+
+    private IQueryable<Row> Narrow(ReceiptFilter filter)
     {
         var rows = Rows();
-        if (unplaced)
+        if (filter.Unplaced)
             rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
-        if (search.Trim().Length > 0)
-        {
-            var pattern = SearchText.Anywhere(search);
-            rows = rows.Where(r =>
-                EF.Functions.Like(r.Receipt.Number, pattern, "\\")
-                || EF.Functions.Like(r.Customer, pattern, "\\")
-                || EF.Functions.Like(r.Receipt.Reference, pattern, "\\")
-            );
-        }
-
-        return Shown(rows.OrderByDescending(r => r.Receipt.Date).ThenByDescending(r => r.Receipt.Id))
-            .PageAsync(page, stop);
+        if (filter.Search.Trim().Length == 0)
+            return rows;
+        var pattern = SearchText.Anywhere(filter.Search);
+        return rows.Where(r =>
+            EF.Functions.Like(r.Receipt.Number, pattern, "\\")
+            || EF.Functions.Like(r.Customer, pattern, "\\")
+            || EF.Functions.Like(r.Receipt.Reference, pattern, "\\")
+        );
     }
 
     /// <returns>Null where there is no such receipt.</returns>
     public async Task<ReceiptView?> ReceiptAsync(int id, CancellationToken stop = default)
     {
-        var row = await Shown(Rows().Where(r => r.Receipt.Id == id)).SingleOrDefaultAsync(stop);
+        var row = await Rows().Where(r => r.Receipt.Id == id).Select(ShownRow).SingleOrDefaultAsync(stop);
         if (row is null)
             return null;
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.ReceiptId == id, stop);
@@ -322,20 +390,19 @@ public sealed class ReceiveScreens(BooksContext db)
             Account = account.Name,
         };
 
-    private static IQueryable<ReceiptRow> Shown(IQueryable<Row> rows) =>
-        rows.Select(r => new ReceiptRow(
-            r.Receipt.Id,
-            r.Receipt.Number,
-            r.Receipt.CustomerId,
-            r.Customer,
-            r.Receipt.Date,
-            r.Account,
-            r.Receipt.Reference,
-            r.Receipt.Currency,
-            r.Receipt.Amount,
-            r.Item == null ? 0 : r.Item.Open,
-            r.Receipt.IsUndone,
-            r.Receipt.Way,
-            r.Receipt.CameOn
-        ));
+    private static readonly Expression<Func<Row, ReceiptRow>> ShownRow = r => new ReceiptRow(
+        r.Receipt.Id,
+        r.Receipt.Number,
+        r.Receipt.CustomerId,
+        r.Customer,
+        r.Receipt.Date,
+        r.Account,
+        r.Receipt.Reference,
+        r.Receipt.Currency,
+        r.Receipt.Amount,
+        r.Item == null ? 0 : r.Item.Open,
+        r.Receipt.IsUndone,
+        r.Receipt.Way,
+        r.Receipt.CameOn
+    );
 }

@@ -1,8 +1,10 @@
+using System.Linq.Expressions;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -28,7 +30,7 @@ public sealed record DocumentRow(
 /// <summary>What narrows the list of documents; it stands in the address, so that a view can be kept.</summary>
 /// <param name="Show">One of drafts, waiting, accepted, unfinished, open, late, settled; empty for all.</param>
 /// <param name="Sort">One of date, number, customer, due, amount; a minus before it turns it round.</param>
-public sealed record DocumentFilter(DocumentKind? Kind, string Show, string Search, string Sort, int Page);
+public sealed record DocumentFilter(DocumentKind? Kind, string Show, string Search, string Sort);
 
 /// <summary>What became of quotes that were answered or ran out.</summary>
 public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason Why, int Count)> Lost)
@@ -107,39 +109,93 @@ public sealed record MarginView(
 /// <summary>Reads what the screens of Sell show.</summary>
 public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens progress)
 {
-    public async Task<(
-        ListPage<DocumentRow> Page,
-        IReadOnlyList<(Currency Currency, long Payable, long Open)> Sums
-    )> ListAsync(DocumentFilter filter, CancellationToken stop = default)
+    private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Document.Id, "-date")
+        .By("date", r => r.Document.Date)
+        .By("number", r => r.Document.Number ?? "")
+        .By("customer", r => r.Document.Customer!.Name)
+        .By("due", r => r.Document.DueDate ?? r.Document.ValidUntil ?? DateOnly.MinValue)
+        .By("amount", r => r.Document.Payable);
+
+    private static readonly Expression<Func<Row, DocumentRow>> Shown = r => new DocumentRow(
+        r.Document.Id,
+        r.Document.Kind,
+        r.Document.State,
+        r.Document.Number,
+        r.Document.Date,
+        r.Document.DueDate,
+        r.Document.ValidUntil,
+        r.Document.CustomerId,
+        r.Document.Customer!.Name,
+        r.Document.Currency,
+        r.Document.Payable,
+        r.Item == null ? null : r.Item.Open,
+        r.Document.PurchaseOrder
+    );
+
+    public async Task<Stretch<DocumentRow>> ListAsync(
+        DocumentFilter filter,
+        ListPlace place,
+        CancellationToken stop = default
+    ) => await Orders.ReadAsync(Narrow(filter, await head.TodayAsync(stop)), filter.Sort, Shown, place, stop);
+
+    /// <summary>All that the filter lets through, for a file.</summary>
+    public async Task<Report> ReportAsync(DocumentFilter filter, CancellationToken stop = default)
     {
         var today = await head.TodayAsync(stop);
-        var rows = Narrow(filter, today);
-        var sums = await rows.GroupBy(r => r.Document.Currency)
+        var rows = await Orders.Sorted(Narrow(filter, today), filter.Sort).Select(Shown).ToListAsync(stop);
+        return new Report(
+            "sold",
+            "Quotes and invoices",
+            "",
+            [
+                new("number", "Number"),
+                new("kind", "Kind"),
+                new("state", "State"),
+                new("customer", "Customer"),
+                new("purchaseOrder", "Their order"),
+                new("date", "Date"),
+                new("until", "Until"),
+                new("currency", "Currency"),
+                new("amount", "Amount", true),
+                new("open", "Open", true),
+            ],
+            rows.ConvertAll(r => new ReportRow([
+                r.Number,
+                KindPolicy.Of(r.Kind).Word,
+                r.State.ToString().ToLowerInvariant(),
+                r.Customer,
+                r.PurchaseOrder,
+                r.Date,
+                r.Due ?? r.ValidUntil,
+                r.Currency.Code,
+                new Money(r.Payable, r.Currency),
+                r.Open is { } open ? new Money(open, r.Currency) : null,
+            ]))
+        );
+    }
+
+    public async Task<ListTotals> TotalsAsync(DocumentFilter filter, CancellationToken stop = default)
+    {
+        var sums = await Narrow(filter, await head.TodayAsync(stop))
+            .GroupBy(r => r.Document.Currency)
             .Select(g => new
             {
                 g.Key,
+                Count = g.Count(),
                 Payable = g.Sum(r => r.Document.Payable),
                 Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open),
             })
             .ToListAsync(stop);
-        var page = await Sort(rows, filter.Sort)
-            .Select(r => new DocumentRow(
-                r.Document.Id,
-                r.Document.Kind,
-                r.Document.State,
-                r.Document.Number,
-                r.Document.Date,
-                r.Document.DueDate,
-                r.Document.ValidUntil,
-                r.Document.CustomerId,
-                r.Document.Customer!.Name,
-                r.Document.Currency,
-                r.Document.Payable,
-                r.Item == null ? null : r.Item.Open,
-                r.Document.PurchaseOrder
-            ))
-            .PageAsync(filter.Page, stop);
-        return (page, sums.OrderBy(s => s.Key.Code).Select(s => (s.Key, s.Payable, s.Open)).ToList());
+        return new ListTotals(
+            sums.Sum(s => s.Count),
+            [
+                .. sums.OrderBy(s => s.Key.Code)
+                    .Select(s => new ListSum(
+                        s.Key,
+                        new Dictionary<string, long> { ["amount"] = s.Payable, ["open"] = s.Open }
+                    )),
+            ]
+        );
     }
 
     /// <summary>How many quotes were won, and why others were lost; revisions that were replaced do not count.</summary>
@@ -407,20 +463,4 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             _ => rows,
         };
     }
-
-    private static IQueryable<Row> Sort(IQueryable<Row> rows, string sort) =>
-        sort switch
-        {
-            "date" => rows.OrderBy(r => r.Document.Date).ThenBy(r => r.Document.Id),
-            "number" => rows.OrderBy(r => r.Document.Number).ThenBy(r => r.Document.Id),
-            "-number" => rows.OrderByDescending(r => r.Document.Number).ThenByDescending(r => r.Document.Id),
-            "customer" => rows.OrderBy(r => r.Document.Customer!.Name).ThenBy(r => r.Document.Id),
-            "-customer" => rows.OrderByDescending(r => r.Document.Customer!.Name).ThenByDescending(r => r.Document.Id),
-            "due" => rows.OrderBy(r => r.Document.DueDate ?? r.Document.ValidUntil).ThenBy(r => r.Document.Id),
-            "-due" => rows.OrderByDescending(r => r.Document.DueDate ?? r.Document.ValidUntil)
-                .ThenByDescending(r => r.Document.Id),
-            "amount" => rows.OrderBy(r => r.Document.Payable).ThenBy(r => r.Document.Id),
-            "-amount" => rows.OrderByDescending(r => r.Document.Payable).ThenByDescending(r => r.Document.Id),
-            _ => rows.OrderByDescending(r => r.Document.Date).ThenByDescending(r => r.Document.Id),
-        };
 }

@@ -1,10 +1,15 @@
+using System.Globalization;
+using System.Linq.Expressions;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
 
 /// <summary>What narrows the trail.</summary>
-public sealed record TrailFilter(string Search, string Who, DateOnly? From, DateOnly? Until, int Page);
+public sealed record TrailFilter(string Search, string Who, DateOnly? From, DateOnly? Until);
 
 /// <summary>A line of the trail, with what it is about.</summary>
 public sealed record TrailRow(
@@ -22,7 +27,56 @@ public sealed record TrailRow(
 /// <summary>Reads the trail of who did what.</summary>
 public sealed class TrailScreens(BooksContext db)
 {
-    public Task<ListPage<TrailRow>> ListAsync(TrailFilter filter, CancellationToken stop = default)
+    private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Entry.Id, "-id").By(
+        "id",
+        r => r.Entry.Id
+    );
+
+    private static readonly Expression<Func<Row, TrailRow>> Shown = r => new TrailRow(
+        r.Entry.Id,
+        r.Entry.At,
+        r.Entry.Day,
+        r.Entry.Who,
+        r.Entry.Text,
+        r.Entry.CustomerId,
+        r.Customer == null ? null : r.Customer.Name,
+        r.Entry.DocumentId,
+        r.Entry.ReceiptId
+    );
+
+    /// <summary>The newest first.</summary>
+    public Task<Stretch<TrailRow>> ListAsync(TrailFilter filter, ListPlace place, CancellationToken stop = default) =>
+        Orders.ReadAsync(Narrow(filter), "", Shown, place, stop);
+
+    public async Task<ListTotals> TotalsAsync(TrailFilter filter, CancellationToken stop = default) =>
+        ListTotals.Of(await Narrow(filter).CountAsync(stop));
+
+    /// <summary>All that the filter lets through, for a file.</summary>
+    public async Task<Report> ReportAsync(TrailFilter filter, CancellationToken stop = default)
+    {
+        var rows = await Orders.Sorted(Narrow(filter), "").Select(Shown).ToListAsync(stop);
+        return new Report(
+            "trail",
+            "Trail",
+            "",
+            [
+                new("day", "Day"),
+                new("at", "At (UTC)"),
+                new("who", "Who"),
+                new("what", "What"),
+                new("customer", "Customer"),
+            ],
+            rows.ConvertAll(r => new ReportRow([
+                r.Day,
+                r.At.ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture),
+                r.Who,
+                r.Text,
+                r.Customer,
+            ]))
+        );
+    }
+
+    private IQueryable<Row> Narrow(TrailFilter filter)
     {
         var trail = db.Trail.AsNoTracking();
         if (filter.Search.Trim().Length > 0)
@@ -40,23 +94,17 @@ public sealed class TrailScreens(BooksContext db)
             trail = trail.Where(t => t.Day >= from);
         if (filter.Until is { } until)
             trail = trail.Where(t => t.Day <= until);
-        return (
-            from entry in trail
+        return from entry in trail
             join customer in db.Customers on entry.CustomerId equals customer.Id into customers
             from customer in customers.DefaultIfEmpty()
-            orderby entry.Id descending
-            select new TrailRow(
-                entry.Id,
-                entry.At,
-                entry.Day,
-                entry.Who,
-                entry.Text,
-                entry.CustomerId,
-                customer == null ? null : customer.Name,
-                entry.DocumentId,
-                entry.ReceiptId
-            )
-        ).PageAsync(filter.Page, stop);
+            select new Row { Entry = entry, Customer = customer };
+    }
+
+    private sealed class Row
+    {
+        public required TrailEntry Entry { get; init; }
+
+        public Customer? Customer { get; init; }
     }
 
     public async Task<IReadOnlyList<string>> PeopleAsync(CancellationToken stop = default) =>

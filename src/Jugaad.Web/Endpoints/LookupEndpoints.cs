@@ -7,6 +7,7 @@ using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
+using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.EntityFrameworkCore;
 
@@ -89,7 +90,6 @@ internal static class LookupEndpoints
         ("Our money", "accounts balances bank cash transfer between", "/money"),
         ("Count the till", "cash box closing", "/sell/till"),
         ("Money from elsewhere", "interest charge", "/receive/other"),
-        ("Money and closing", "ways of payment reasons closed period", "/setup/money"),
         ("Overdue", "collect late reminders chase", "/collect"),
         ("Post tray", "mail sent", "/post"),
         ("Customers", "", "/customers"),
@@ -97,16 +97,6 @@ internal static class LookupEndpoints
         ("Items", "goods services prices", "/items"),
         ("New item", "", "/items/new"),
         ("Aged balances", "reports ageing", "/reports/aged"),
-        ("The business", "setup logo signature address", "/setup"),
-        ("Mail settings", "setup server smtp", "/setup/mail"),
-        ("Taxes", "setup vat rate codes authorities", "/setup/taxes"),
-        ("Which tax applies", "setup rules table", "/setup/rules"),
-        ("Tax kits", "setup ready sets", "/setup/kits"),
-        ("Exchange rates", "setup currency", "/setup/rates"),
-        ("Accounts and terms", "setup chart ledger bank cash payment terms", "/setup/accounts"),
-        ("Numbers and texts", "setup series notes footer", "/setup/numbers"),
-        ("People", "setup roles invite", "/setup/people"),
-        ("Trail", "setup who did what", "/setup/trail"),
         ("Your sign-in", "password second step", "/me"),
         ("Price lists", "prices", "/items/lists"),
         ("Receipt sheet", "money slip many grid", "/receive/sheet"),
@@ -125,9 +115,8 @@ internal static class LookupEndpoints
         ("Counter", "sell cash card shop", "/sell/counter"),
         ("New order", "", "/sell/edit?kind=order"),
         ("New delivery note", "", "/sell/edit?kind=delivery-note"),
-        ("Mail texts", "setup words templates", "/setup/texts"),
         ("Business register", "look up company number", "/customers/register"),
-        ("Moving in and out", "import export csv xlsx", "/moving"),
+        .. SetupPages.All.Select(p => (p.Title, $"setup {p.Words}", p.Address)),
     ];
 
     /// <summary>What a seller is not led to.</summary>

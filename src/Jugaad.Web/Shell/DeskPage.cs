@@ -68,6 +68,9 @@ public abstract class DeskPage : PageModel
         }
     }
 
+    /// <summary>The wishes of the address that a list is asked for with.</summary>
+    public Asked Listing => new(Request.Query, AskedDay);
+
     private FieldState State => HttpContext.RequestServices.GetRequiredService<FieldState>();
 
     /// <summary>Whatever else the page shows. Returns false where the thing itself is not there.</summary>

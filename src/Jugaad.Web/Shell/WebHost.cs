@@ -142,6 +142,7 @@ internal static class WebHost
             (asked, options) => options.AddInterceptors(asked.GetRequiredService<NobodyWaits>())
         );
         services.AddScoped<IActor, SignedInActor>();
+        services.AddLists();
         services.AddSingleton<IPaperPrinter, PaperPrinter>();
         services.AddSingleton<IPictureCleaner, PictureCleaner>();
         services.AddSingleton<ISecretKeeper, SecretKeeper>();
@@ -296,6 +297,7 @@ internal static class WebHost
         api.MapCounter();
         app.MapMoving(api);
         app.MapReports();
+        app.MapLists();
         app.MapBackups();
     }
 

@@ -1,3 +1,4 @@
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -5,20 +6,16 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>All customers with what they owe.</summary>
-public sealed class IndexModel(AccountScreens screens) : DeskPage
+public sealed class IndexModel(CustomersList list) : DeskPage
 {
     public string Search { get; private set; } = "";
 
-    public ListPage<CustomerRow> List { get; private set; } = null!;
+    public Stretch<CustomerRow> List { get; private set; } = null!;
 
     protected override async Task<bool> ShowAsync()
     {
-        Search = Request.Query["q"].ToString();
-        List = await screens.CustomersAsync(
-            Search,
-            Request.Query["sort"].ToString(),
-            int.TryParse(Request.Query["page"], out var page) ? page : 1
-        );
+        Search = Listing.Search;
+        List = await list.ReadAsync(Listing);
         return true;
     }
 

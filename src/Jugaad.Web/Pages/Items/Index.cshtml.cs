@@ -8,23 +8,19 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Items;
 
 /// <summary>All items, to be picked and changed at once.</summary>
-public sealed class IndexModel(ItemScreens screens, ItemBatches batches) : DeskPage
+public sealed class IndexModel(ItemsList list, ItemBatches batches) : DeskPage
 {
     public string Search { get; private set; } = "";
 
-    public ListPage<ItemRow> List { get; private set; } = null!;
+    public Stretch<ItemRow> List { get; private set; } = null!;
 
     /// <summary>The last change of many, as long as it is of today or yesterday.</summary>
     public ItemBatch? Undoable { get; private set; }
 
     protected override async Task<bool> ShowAsync()
     {
-        Search = Request.Query["q"].ToString();
-        List = await screens.ListAsync(
-            Search,
-            Request.Query["sort"].ToString(),
-            int.TryParse(Request.Query["page"], out var page) ? page : 1
-        );
+        Search = Listing.Search;
+        List = await list.ReadAsync(Listing);
         if (May(Right.Masters))
             Undoable =
                 await batches.LatestAsync() is [{ Undone: false } latest, ..] && latest.Day >= Today.AddDays(-1)

@@ -10,9 +10,9 @@ namespace Jugaad.Web.Pages.Post;
 /// <summary>The post tray.</summary>
 [Needs(Right.See)]
 [Posts(Right.Mail)]
-public sealed class IndexModel(PostScreens screens, PostTray tray, Connections connections) : DeskPage
+public sealed class IndexModel(PostList list, PostScreens screens, PostTray tray, Connections connections) : DeskPage
 {
-    public ListPage<PostItem> List { get; private set; } = null!;
+    public Stretch<PostItem> List { get; private set; } = null!;
 
     /// <summary>What waits to be printed.</summary>
     public IReadOnlyList<int> Pile { get; private set; } = [];
@@ -23,7 +23,7 @@ public sealed class IndexModel(PostScreens screens, PostTray tray, Connections c
     protected override async Task<bool> ShowAsync()
     {
         Held = await connections.HeldAsync(PostWay.Mail);
-        List = await screens.ListAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
+        List = await list.ReadAsync(Listing);
         Pile = await screens.PileAsync();
         return true;
     }

@@ -69,7 +69,9 @@ public sealed class NewModel(
         if (id == 0)
         {
             Search = Request.Query["q"].ToString();
-            Candidates = (await accounts.CustomersAsync(Search, Search.Length == 0 ? "-balance" : "", 1)).Rows;
+            Candidates = (
+                await accounts.CustomersAsync(Search, Search.Length == 0 ? "-balance" : "", ListPlace.Start)
+            ).Rows;
             return true;
         }
 

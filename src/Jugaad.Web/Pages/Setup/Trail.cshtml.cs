@@ -7,24 +7,18 @@ namespace Jugaad.Web.Pages.Setup;
 
 /// <summary>The trail, to be searched.</summary>
 [Needs(Right.See)]
-public sealed class TrailModel(TrailScreens screens) : DeskPage
+public sealed class TrailModel(TrailList list, TrailScreens screens) : DeskPage
 {
-    public TrailFilter Filter { get; private set; } = new("", "", null, null, 1);
+    public TrailFilter Filter { get; private set; } = new("", "", null, null);
 
-    public ListPage<TrailRow> List { get; private set; } = null!;
+    public Stretch<TrailRow> List { get; private set; } = null!;
 
     public IReadOnlyList<string> People { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
-        Filter = new TrailFilter(
-            Request.Query["q"].ToString(),
-            Request.Query["who"].ToString(),
-            AskedDay("from"),
-            AskedDay("until"),
-            int.TryParse(Request.Query["page"], out var page) ? page : 1
-        );
-        List = await screens.ListAsync(Filter);
+        Filter = TrailList.FilterOf(Listing);
+        List = await list.ReadAsync(Listing);
         People = await screens.PeopleAsync();
         return true;
     }

@@ -73,6 +73,22 @@ const reach = () => document.querySelectorAll(".scrolls").forEach(box => {
   if (wide) { box.tabIndex = 0; box.setAttribute("role", "group"); box.setAttribute("aria-label", "A wide table; the arrow keys scroll it"); }
   else { box.removeAttribute("tabindex"); box.removeAttribute("role"); box.removeAttribute("aria-label"); }
 });
+// What a list comes to is asked for once its rows are there, and holds nothing up.
+async function sumUp(foot) {
+  const answer = await jugaad.ask(foot.dataset.totals);
+  if (!answer.ok) return;
+  foot.querySelector(".in-all").textContent = answer.data.words;
+  const sums = document.querySelector("tfoot[data-sums]");
+  if (!sums) return;
+  const cell = (row, text, look) => { const made = row.insertCell(); made.textContent = text; made.className = look; return made; };
+  for (const sum of answer.data.sums) {
+    const row = sums.insertRow();
+    cell(row, "All that is shown, in " + sum.currency, "").colSpan = Number(sums.dataset.lead);
+    for (const key of sums.dataset.sums.split(",")) cell(row, sum.amounts[key], "fig nowrap");
+    cell(row, sum.currency, "");
+  }
+}
+
 // Where the rows of a list are stacked, each cell says which column it is of; what speaks for itself does not.
 const nameCells = () => document.querySelectorAll("table.stacks").forEach(table => {
   const heads = Array.from(table.querySelectorAll("thead th"), th => th.querySelector(".sr") ? "" : th.textContent.trim());
@@ -80,7 +96,7 @@ const nameCells = () => document.querySelectorAll("table.stacks").forEach(table 
     if (i > 0 && heads[i] && !cell.matches(".clip, .wide") && !cell.querySelector("svg")) cell.dataset.head = heads[i];
   }));
 });
-document.addEventListener("DOMContentLoaded", () => { nameCells(); reach(); });
+document.addEventListener("DOMContentLoaded", () => { nameCells(); reach(); document.querySelectorAll("[data-totals]").forEach(sumUp); });
 window.addEventListener("resize", reach);
 
 // A field for a region offers those of the country that is chosen in the field of the same part of the form.

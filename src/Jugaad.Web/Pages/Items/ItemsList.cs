@@ -1,0 +1,17 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+
+namespace Jugaad.Web.Pages.Items;
+
+/// <summary>Items.</summary>
+public sealed class ItemsList(ItemScreens screens) : IListed
+{
+    public Task<Stretch<ItemRow>> ReadAsync(Asked asked) => screens.ListAsync(asked.Search, asked.Sort, asked.Place);
+
+    public Task<ListTotals> TotalsAsync(Asked asked, CancellationToken stop) => screens.TotalsAsync(asked.Search, stop);
+
+    public Task<Report> ReportAsync(Asked asked, CancellationToken stop) =>
+        screens.ReportAsync(asked.Search, asked.Sort, stop);
+}

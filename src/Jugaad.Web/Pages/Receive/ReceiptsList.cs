@@ -1,0 +1,20 @@
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+
+namespace Jugaad.Web.Pages.Receive;
+
+/// <summary>Receipts.</summary>
+public sealed class ReceiptsList(ReceiveScreens screens) : IListed
+{
+    public static ReceiptFilter FilterOf(Asked asked) =>
+        new(asked.Text("show") == "unplaced", asked.Search, asked.Sort);
+
+    public Task<Stretch<ReceiptRow>> ReadAsync(Asked asked) => screens.ListAsync(FilterOf(asked), asked.Place);
+
+    public Task<ListTotals> TotalsAsync(Asked asked, CancellationToken stop) =>
+        screens.TotalsAsync(FilterOf(asked), stop);
+
+    public Task<Report> ReportAsync(Asked asked, CancellationToken stop) => screens.ReportAsync(FilterOf(asked), stop);
+}
