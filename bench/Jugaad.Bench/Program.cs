@@ -27,10 +27,15 @@ var to = new Option<string>("--to")
     DefaultValueFactory = _ => Path.Combine(root.FullName, "docs", "performance.md"),
     HelpName = "FILE",
 };
-var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to };
+var keep = new Option<string?>("--keep")
+{
+    Description = "Keeps the books that were made, in a folder of their size within this one.",
+    HelpName = "DIR",
+};
+var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to, keep };
 verb.SetAction(async parsed =>
 {
-    var suite = new Suite(root.FullName, parsed.GetValue(seed));
+    var suite = new Suite(root.FullName, parsed.GetValue(seed), parsed.GetValue(keep));
     var done = new List<int>();
     foreach (var size in parsed.GetRequiredValue(sizes).Order())
     {

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Matching;
@@ -12,14 +13,14 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Bench;
 
 /// <summary>Everything that is measured on books of one size.</summary>
-internal sealed class Suite(string root, int seed)
+internal sealed class Suite(string root, int seed, string? keep)
 {
     private static readonly (string Name, string Path)[] Lists =
     [
         ("All that is sold", "/sell"),
         ("Invoices that are late", "/sell?kind=invoice&show=late"),
         ("A search in what is sold", "/sell?q=INV-2025"),
-        ("The last page of invoices", "/sell?kind=invoice&page=9999"),
+        ("The last page of invoices", "/sell?kind=invoice&end"),
         ("Customers", "/customers"),
         ("Customers by what they owe", "/customers?sort=-balance"),
         ("Receipts", "/receive"),
@@ -60,9 +61,19 @@ internal sealed class Suite(string root, int seed)
         }
         finally
         {
+            if (keep is not null)
+                Copy(folder, Path.Combine(keep, invoices.ToString(CultureInfo.InvariantCulture)));
             Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
             Directory.Delete(folder, recursive: true);
         }
+    }
+
+    /// <summary>Keeps the books, to be looked into.</summary>
+    private static void Copy(string folder, string to)
+    {
+        Directory.CreateDirectory(to);
+        foreach (var file in Directory.GetFiles(folder))
+            File.Copy(file, Path.Combine(to, Path.GetFileName(file)), overwrite: true);
     }
 
     private static void Say(string what) => Console.Error.WriteLine(what);

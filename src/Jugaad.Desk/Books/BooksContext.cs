@@ -364,6 +364,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         });
         document.HasIndex(d => new { d.CustomerId, d.Kind });
         document.HasIndex(d => d.Date);
+        document.HasIndex(d => new { d.Kind, d.Date });
         document.HasIndex(d => d.Number);
         document.HasIndex(d => d.Payable);
         document.HasIndex(d => d.FromDocumentId);
@@ -418,6 +419,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
                 .OnDelete(DeleteBehavior.Restrict);
             receipt.HasIndex(r => r.Number).IsUnique();
             receipt.HasIndex(r => r.Date);
+            receipt.HasIndex(r => r.Amount);
             receipt.HasIndex(r => r.CustomerId);
             receipt.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
         });

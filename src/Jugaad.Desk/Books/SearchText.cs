@@ -6,6 +6,9 @@ public static class SearchText
     /// <summary>Found anywhere.</summary>
     public static string Anywhere(string text) => $"%{Escaped(text.Trim())}%";
 
+    /// <summary>Found at the beginning.</summary>
+    public static string Beginning(string text) => $"{Escaped(text.Trim())}%";
+
     /// <summary>Found as one whole entry of a list that is kept between commas.</summary>
     public static string Entry(string text) => $"%,{Escaped(text.Trim())},%";
 

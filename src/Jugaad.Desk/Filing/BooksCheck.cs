@@ -22,6 +22,7 @@ public sealed class BooksCheck(BooksContext db)
         [
             new FileProof(db),
             new RestingProof(db),
+            new WordsProof(db),
             new JournalProof(db),
             new AccountsProof(db),
             new BookingsProof(db),

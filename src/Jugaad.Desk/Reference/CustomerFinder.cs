@@ -33,7 +33,7 @@ public sealed class CustomerFinder(BooksContext db)
             .Customers.AsNoTracking()
             .Include(c => c.Places)
             .Where(c => c.MergedIntoId == null && (!activeOnly || !c.Inactive));
-        return await Fitting(there, text)
+        return await Fitting(db, there, text)
             .OrderBy(c =>
                 EF.Functions.Like(c.Code, exact, "\\") ? 0
                 : EF.Functions.Like(c.Name, exact, "\\") ? 1
@@ -72,17 +72,9 @@ public sealed class CustomerFinder(BooksContext db)
     }
 
     /// <summary>Customers whose names, code, town or one of whose tags fits what was typed.</summary>
-    public static IQueryable<Customer> Fitting(IQueryable<Customer> customers, string typed)
+    public static IQueryable<Customer> Fitting(BooksContext db, IQueryable<Customer> customers, string typed)
     {
-        var pattern = SearchText.Anywhere(typed);
-        var tag = SearchText.Entry(typed.ToLowerInvariant());
-        return customers.Where(c =>
-            EF.Functions.Like(c.Name, pattern, "\\")
-            || EF.Functions.Like(c.OtherName, pattern, "\\")
-            || EF.Functions.Like(c.Code, pattern, "\\")
-            || EF.Functions.Like(c.Address.City, pattern, "\\")
-            || EF.Functions.Like(c.Email, pattern, "\\")
-            || EF.Functions.Like(c.Tags, tag, "\\")
-        );
+        var found = WordSearch.Customers(db, typed);
+        return customers.Where(c => found.Contains(c.Id));
     }
 }

@@ -105,7 +105,9 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     {
         var others = db.Customers.AsNoTracking().Where(c => c.Id != keep && c.MergedIntoId == null);
         others =
-            search.Length > 0 ? CustomerFinder.Fitting(others, search) : others.Where(c => alike.Keys.Contains(c.Id));
+            search.Length > 0
+                ? CustomerFinder.Fitting(db, others, search)
+                : others.Where(c => alike.Keys.Contains(c.Id));
         var rows = await others
             .OrderBy(c => c.Name)
             .Take(20)
@@ -246,7 +248,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     {
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
         if (search.Trim().Length > 0)
-            customers = CustomerFinder.Fitting(customers, search);
+            customers = CustomerFinder.Fitting(db, customers, search);
         return customers.Select(c => new Owing
         {
             Customer = c,

@@ -257,10 +257,11 @@ public sealed class DayScreens(
         if (text.Trim().Length == 0)
             return [];
         var business = await head.BusinessAsync(stop);
-        var (pattern, exact) = (SearchText.Anywhere(text), SearchText.Exactly(text));
+        var exact = SearchText.Exactly(text);
+        var named = WordSearch.Customers(db, text);
         var found = new List<JumpTarget>();
         var customers = await db
-            .Customers.Where(c => EF.Functions.Like(c.Name, pattern, "\\") || EF.Functions.Like(c.Code, pattern, "\\"))
+            .Customers.Where(c => named.Contains(c.Id))
             .OrderBy(c => EF.Functions.Like(c.Code, exact, "\\") || EF.Functions.Like(c.Name, exact, "\\") ? 0 : 1)
             .ThenBy(c => c.Name)
             .Take(6)
@@ -281,23 +282,19 @@ public sealed class DayScreens(
                 c.Code
             ))
         );
-        var amounts = AmountsOf(text, business.Format);
-        var documents = await db
-            .Documents.AsNoTracking()
-            .Include(d => d.Customer)
-            .Where(d =>
-                d.State != DocumentState.Cancelled
-                && (
-                    EF.Functions.Like(d.Number!, pattern, "\\")
-                    || EF.Functions.Like(d.PurchaseOrder, pattern, "\\")
-                    || amounts.Contains(d.Payable)
-                )
-            )
-            .OrderBy(d => EF.Functions.Like(d.Number!, exact, "\\") ? 0 : 1)
-            .ThenByDescending(d => d.Date)
-            .ThenByDescending(d => d.Id)
-            .Take(8)
-            .ToListAsync(stop);
+        var amounts = WordSearch.AmountsOf(text, business.Format);
+        var numbered = WordSearch.Documents(db, text);
+        var there = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State != DocumentState.Cancelled);
+        var documents = await there.Where(d => EF.Functions.Like(d.Number!, exact, "\\")).Take(2).ToListAsync(stop);
+        documents.AddRange(
+            await there
+                .Where(d => numbered.Contains(d.Id) || amounts.Contains(d.Payable))
+                .OrderByDescending(d => d.Date)
+                .ThenByDescending(d => d.Id)
+                .Take(8)
+                .ToListAsync(stop)
+        );
+        documents = documents.DistinctBy(d => d.Id).Take(8).ToList();
         found.AddRange(
             documents.Select(d => new JumpTarget(
                 d.Policy.Word,
@@ -306,8 +303,9 @@ public sealed class DayScreens(
                 $"/papers/{d.Id}"
             ))
         );
+        var receipted = WordSearch.Receipts(db, text);
         var receipts = await db
-            .Receipts.Where(r => EF.Functions.Like(r.Number, pattern, "\\") || amounts.Contains(r.Amount))
+            .Receipts.Where(r => receipted.Contains(r.Id) || amounts.Contains(r.Amount))
             .OrderByDescending(r => r.Id)
             .Take(4)
             .Join(
@@ -333,12 +331,9 @@ public sealed class DayScreens(
                 $"/receive/{r.Id}"
             ))
         );
+        var fitting = WordSearch.Items(db, text);
         var items = await db
-            .Items.Where(i =>
-                EF.Functions.Like(i.Name, pattern, "\\")
-                || EF.Functions.Like(i.Code, pattern, "\\")
-                || i.Barcode == text.Trim()
-            )
+            .Items.Where(i => fitting.Contains(i.Id))
             .OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Name, exact, "\\") ? 0 : 1)
             .ThenBy(i => i.Name)
             .Take(5)
@@ -370,28 +365,6 @@ public sealed class DayScreens(
                 d.Payable
             ))
             .ToListAsync(stop);
-
-    private static readonly int[] MinorFactors = [1, 100, 1000];
-
-    /// <summary>What a typed figure may mean in minor units of currencies with 0, 2 and 3 decimals.</summary>
-    private static List<long> AmountsOf(string text, DisplayFormat format)
-    {
-        try
-        {
-            var value = Math.Abs(format.Read(text, 4, ""));
-            return value > Limits.Figure
-                ? []
-                : MinorFactors
-                    .Select(f => value * f)
-                    .Where(m => m == decimal.Truncate(m))
-                    .Select(m => (long)m)
-                    .ToList();
-        }
-        catch (Core.RefusalException)
-        {
-            return [];
-        }
-    }
 
     /// <summary>Exchange rates, newest first.</summary>
     public Task<ListPage<Core.Exchange.ExchangeRate>> RatesAsync(int page, CancellationToken stop = default) =>

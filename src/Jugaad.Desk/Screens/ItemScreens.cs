@@ -125,14 +125,7 @@ public sealed class ItemScreens(BooksContext db)
         var items = db.Items.AsNoTracking();
         if (search.Trim().Length == 0)
             return items;
-        var pattern = SearchText.Anywhere(search);
-        var barcode = SearchText.Entry(search);
-        return items.Where(i =>
-            EF.Functions.Like(i.Name, pattern, "\\")
-            || EF.Functions.Like(i.Code, pattern, "\\")
-            || EF.Functions.Like(i.Text, pattern, "\\")
-            || EF.Functions.Like(i.Classification, pattern, "\\")
-            || EF.Functions.Like(i.Barcode, barcode, "\\")
-        );
+        var found = WordSearch.Items(db, search);
+        return items.Where(i => found.Contains(i.Id));
     }
 }

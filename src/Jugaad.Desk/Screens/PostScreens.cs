@@ -63,8 +63,8 @@ public sealed class PostScreens(BooksContext db)
         var post = db.Post.AsNoTracking();
         if (search.Trim().Length == 0)
             return post;
-        var pattern = SearchText.Anywhere(search);
-        return post.Where(p => EF.Functions.Like(p.To, pattern, "\\") || EF.Functions.Like(p.Subject, pattern, "\\"));
+        var found = WordSearch.Post(db, search);
+        return post.Where(p => found.Contains(p.Id));
     }
 
     /// <summary>What waits to be printed, oldest first.</summary>

@@ -80,7 +80,7 @@ public sealed record ReceiptView(
 );
 
 /// <summary>Reads receipts and what is open for them.</summary>
-public sealed class ReceiveScreens(BooksContext db)
+public sealed class ReceiveScreens(BooksContext db, BooksHead head)
 {
     private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Receipt.Id, "-date")
         .By("date", r => r.Receipt.Date)
@@ -88,15 +88,16 @@ public sealed class ReceiveScreens(BooksContext db)
         .By("customer", r => r.Customer)
         .By("amount", r => r.Receipt.Amount);
 
-    public Task<Stretch<ReceiptRow>> ListAsync(
+    public async Task<Stretch<ReceiptRow>> ListAsync(
         ReceiptFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => Orders.ReadAsync(Narrow(filter), filter.Sort, ShownRow, place, stop);
+    ) => await Orders.ReadAsync(await NarrowAsync(filter, stop), filter.Sort, ShownRow, place, stop);
 
     public async Task<ListTotals> TotalsAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
-        var sums = await Narrow(filter)
+        var narrowed = await NarrowAsync(filter, stop);
+        var sums = await narrowed
             .GroupBy(r => r.Receipt.Currency)
             .Select(g => new
             {
@@ -121,7 +122,7 @@ public sealed class ReceiveScreens(BooksContext db)
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(Narrow(filter), filter.Sort).Select(ShownRow).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(filter, stop), filter.Sort).Select(ShownRow).ToListAsync(stop);
         return new Report(
             "receipts",
             "Receipts",
@@ -153,18 +154,18 @@ public sealed class ReceiveScreens(BooksContext db)
         );
     }
 
-    private IQueryable<Row> Narrow(ReceiptFilter filter)
+    private async Task<IQueryable<Row>> NarrowAsync(ReceiptFilter filter, CancellationToken stop)
     {
         var rows = Rows();
         if (filter.Unplaced)
             rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
         if (filter.Search.Trim().Length == 0)
             return rows;
-        var pattern = SearchText.Anywhere(filter.Search);
+        var found = WordSearch.Receipts(db, filter.Search);
+        var of = WordSearch.Customers(db, filter.Search);
+        var amounts = WordSearch.AmountsOf(filter.Search, (await head.BusinessAsync(stop)).Format);
         return rows.Where(r =>
-            EF.Functions.Like(r.Receipt.Number, pattern, "\\")
-            || EF.Functions.Like(r.Customer, pattern, "\\")
-            || EF.Functions.Like(r.Receipt.Reference, pattern, "\\")
+            found.Contains(r.Receipt.Id) || of.Contains(r.Receipt.CustomerId) || amounts.Contains(r.Receipt.Amount)
         );
     }
 

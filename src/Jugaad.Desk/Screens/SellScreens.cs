@@ -136,13 +136,12 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         DocumentFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(Narrow(filter, await head.TodayAsync(stop)), filter.Sort, Shown, place, stop);
+    ) => await Orders.ReadAsync(await NarrowAsync(filter, stop), filter.Sort, Shown, place, stop);
 
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(DocumentFilter filter, CancellationToken stop = default)
     {
-        var today = await head.TodayAsync(stop);
-        var rows = await Orders.Sorted(Narrow(filter, today), filter.Sort).Select(Shown).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(filter, stop), filter.Sort).Select(Shown).ToListAsync(stop);
         return new Report(
             "sold",
             "Quotes and invoices",
@@ -176,7 +175,8 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
 
     public async Task<ListTotals> TotalsAsync(DocumentFilter filter, CancellationToken stop = default)
     {
-        var sums = await Narrow(filter, await head.TodayAsync(stop))
+        var narrowed = await NarrowAsync(filter, stop);
+        var sums = await narrowed
             .GroupBy(r => r.Document.Currency)
             .Select(g => new
             {
@@ -426,8 +426,10 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         public AccountItem? Item { get; init; }
     }
 
-    private IQueryable<Row> Narrow(DocumentFilter filter, DateOnly today)
+    private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, CancellationToken stop)
     {
+        var today = await head.TodayAsync(stop);
+        var format = (await head.BusinessAsync(stop)).Format;
         var documents = db.Documents.AsNoTracking().Where(d => d.State != DocumentState.Cancelled);
         if (filter.Kind is { } kind)
             documents = documents.Where(d => d.Kind == kind);
@@ -442,11 +444,11 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         };
         if (filter.Search.Trim().Length > 0)
         {
-            var pattern = SearchText.Anywhere(filter.Search);
+            var found = WordSearch.Documents(db, filter.Search);
+            var of = WordSearch.Customers(db, filter.Search);
+            var amounts = WordSearch.AmountsOf(filter.Search, format);
             documents = documents.Where(d =>
-                EF.Functions.Like(d.Number!, pattern, "\\")
-                || EF.Functions.Like(d.Customer!.Name, pattern, "\\")
-                || EF.Functions.Like(d.PurchaseOrder, pattern, "\\")
+                found.Contains(d.Id) || of.Contains(d.CustomerId) || amounts.Contains(d.Payable)
             );
         }
 

@@ -81,11 +81,9 @@ public sealed class TrailScreens(BooksContext db)
         var trail = db.Trail.AsNoTracking();
         if (filter.Search.Trim().Length > 0)
         {
-            var pattern = SearchText.Anywhere(filter.Search);
-            trail = trail.Where(t =>
-                EF.Functions.Like(t.Text, pattern, "\\")
-                || db.Customers.Any(c => c.Id == t.CustomerId && EF.Functions.Like(c.Name, pattern, "\\"))
-            );
+            var found = WordSearch.Trail(db, filter.Search);
+            var of = WordSearch.Customers(db, filter.Search);
+            trail = trail.Where(t => found.Contains(t.Id) || of.Contains(t.CustomerId ?? 0));
         }
 
         if (filter.Who.Length > 0)

@@ -249,21 +249,13 @@ internal static class LookupEndpoints
         CancellationToken stop
     )
     {
-        var pattern = SearchText.Anywhere(q ?? "");
         var typed = (q ?? "").Trim();
+        var found = WordSearch.Items(db, typed);
         var (barcode, exact) = (SearchText.Entry(typed), SearchText.Exactly(typed));
         var format = (await head.BusinessAsync(stop)).Format;
         var items = await db
             .Items.AsNoTracking()
-            .Where(i =>
-                !i.Inactive
-                && (
-                    EF.Functions.Like(i.Name, pattern, "\\")
-                    || EF.Functions.Like(i.Code, pattern, "\\")
-                    || EF.Functions.Like(i.Text, pattern, "\\")
-                    || EF.Functions.Like(i.Barcode, barcode, "\\")
-                )
-            )
+            .Where(i => !i.Inactive && found.Contains(i.Id))
             .OrderBy(i =>
                 EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0
                 : EF.Functions.Like(i.Name, exact, "\\") ? 1

@@ -326,6 +326,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("Amount");
+
                     b.HasIndex("BookingId");
 
                     b.HasIndex("CustomerId");
@@ -977,6 +979,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("RevisesId");
 
                     b.HasIndex("CustomerId", "Kind");
+
+                    b.HasIndex("Kind", "Date");
 
                     b.HasIndex("Kind", "Number")
                         .IsUnique();
@@ -2528,19 +2532,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("StockMoves");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
-                {
-                    b.Property<int>("AccountId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Columns")
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("AccountId");
-
-                    b.ToTable("CsvMaps");
-                });
-
             modelBuilder.Entity("Jugaad.Desk.Kept.AnsweredForm", b =>
                 {
                     b.Property<string>("Key")
@@ -2556,162 +2547,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Key");
 
                     b.ToTable("AnsweredForms");
-                });
-
-            modelBuilder.Entity("Jugaad.Desk.Kept.Person", b =>
-                {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("AccessFailedCount")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<bool>("Closed")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("ConcurrencyStamp")
-                        .IsConcurrencyToken()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Email")
-                        .HasMaxLength(256)
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("EmailConfirmed")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("FullName")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<long>("LastCodeStep")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<bool>("LockoutEnabled")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<DateTimeOffset?>("LockoutEnd")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("NormalizedEmail")
-                        .HasMaxLength(256)
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("NormalizedUserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("PasswordHash")
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("PhoneNumber")
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("PhoneNumberConfirmed")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Role")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("SecurityStamp")
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("TwoFactorEnabled")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("UserName")
-                        .HasMaxLength(256)
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("NormalizedEmail")
-                        .HasDatabaseName("EmailIndex");
-
-                    b.HasIndex("NormalizedUserName")
-                        .IsUnique()
-                        .HasDatabaseName("UserNameIndex");
-
-                    b.ToTable("AspNetUsers", (string)null);
-                });
-
-            modelBuilder.Entity("Jugaad.Desk.Kept.TrailEntry", b =>
-                {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<DateTime>("At")
-                        .HasColumnType("TEXT");
-
-                    b.Property<int?>("CustomerId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<DateOnly>("Day")
-                        .HasColumnType("TEXT");
-
-                    b.Property<int?>("DocumentId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int?>("DraftVersion")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int?>("ReceiptId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Text")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Who")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("CustomerId");
-
-                    b.HasIndex("Day");
-
-                    b.HasIndex("DocumentId");
-
-                    b.HasIndex("ReceiptId");
-
-                    b.ToTable("Trail");
-                });
-
-            modelBuilder.Entity("Jugaad.Desk.Kept.MailWords", b =>
-                {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("Body")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Language")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Subject")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Text")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("TEXT");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("Text", "Language")
-                        .IsUnique();
-
-                    b.ToTable("MailWords");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.BackupRun", b =>
@@ -2822,26 +2657,17 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupSettings");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Kept.MachineSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
                 {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
+                    b.Property<int>("AccountId")
                         .HasColumnType("INTEGER");
 
-                    b.Property<bool>("HttpsOnly")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("OutsideAddress")
-                        .IsRequired()
+                    b.Property<string>("Columns")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Proxies")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
+                    b.HasKey("AccountId");
 
-                    b.HasKey("Id");
-
-                    b.ToTable("MachineSettings");
+                    b.ToTable("CsvMaps");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
@@ -2970,6 +2796,155 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("Undone")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("ItemBatches");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BatchId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("VersionAfter")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BatchId");
+
+                    b.ToTable("ItemBatchRows", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.MachineSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("HttpsOnly")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("OutsideAddress")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Proxies")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("MachineSettings");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Encryption")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FromAddress")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FromName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Host")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LinkDays")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Port")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ProtectedPassword")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("UseServer")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("User")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("MailSettings");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.MailWords", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Text", "Language")
+                        .IsUnique();
+
+                    b.ToTable("MailWords");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
                     b.Property<int>("Id")
@@ -3043,49 +3018,84 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PasswordResets");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Kept.MailSettings", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.Person", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
-                    b.Property<string>("Encryption")
+                    b.Property<int>("AccessFailedCount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Closed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ConcurrencyStamp")
+                        .IsConcurrencyToken()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Email")
+                        .HasMaxLength(256)
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("EmailConfirmed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("FullName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("LastCodeStep")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("LockoutEnabled")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTimeOffset?>("LockoutEnd")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NormalizedEmail")
+                        .HasMaxLength(256)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NormalizedUserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PasswordHash")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PhoneNumber")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("PhoneNumberConfirmed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Role")
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("FromAddress")
-                        .IsRequired()
+                    b.Property<string>("SecurityStamp")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("FromName")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<string>("Host")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<int>("LinkDays")
+                    b.Property<bool>("TwoFactorEnabled")
                         .HasColumnType("INTEGER");
 
-                    b.Property<int>("Port")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("ProtectedPassword")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
-                    b.Property<bool>("UseServer")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<string>("User")
-                        .IsRequired()
+                    b.Property<string>("UserName")
+                        .HasMaxLength(256)
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
-                    b.ToTable("MailSettings");
+                    b.HasIndex("NormalizedEmail")
+                        .HasDatabaseName("EmailIndex");
+
+                    b.HasIndex("NormalizedUserName")
+                        .IsUnique()
+                        .HasDatabaseName("UserNameIndex");
+
+                    b.ToTable("AspNetUsers", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.PostAttachment", b =>
@@ -3269,55 +3279,49 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Shelf");
                 });
 
-            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
+            modelBuilder.Entity("Jugaad.Desk.Kept.TrailEntry", b =>
                 {
                     b.Property<int>("Id")
                         .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("CustomerId")
                         .HasColumnType("INTEGER");
 
                     b.Property<DateOnly>("Day")
                         .HasColumnType("TEXT");
 
-                    b.Property<bool>("Undone")
+                    b.Property<int?>("DocumentId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<int?>("DraftVersion")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ReceiptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Who")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("Words")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
-
                     b.HasKey("Id");
 
-                    b.ToTable("ItemBatches");
-                });
+                    b.HasIndex("CustomerId");
 
-            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
-                {
-                    b.Property<int>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("INTEGER");
+                    b.HasIndex("Day");
 
-                    b.Property<int>("BatchId")
-                        .HasColumnType("INTEGER");
+                    b.HasIndex("DocumentId");
 
-                    b.Property<string>("Before")
-                        .IsRequired()
-                        .HasColumnType("TEXT");
+                    b.HasIndex("ReceiptId");
 
-                    b.Property<int>("ItemId")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<int>("VersionAfter")
-                        .HasColumnType("INTEGER");
-
-                    b.HasKey("Id");
-
-                    b.HasIndex("BatchId");
-
-                    b.ToTable("ItemBatchRows", (string)null);
+                    b.ToTable("Trail");
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRole<int>", b =>
@@ -3979,6 +3983,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
+                        .WithMany("Rows")
+                        .HasForeignKey("BatchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
                     b.HasOne("Jugaad.Desk.Kept.Person", null)
@@ -4011,15 +4024,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("History")
                         .HasForeignKey("PostItemId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired();
-                });
-
-            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
-                {
-                    b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
-                        .WithMany("Rows")
-                        .HasForeignKey("BatchId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -4189,16 +4193,16 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Prices");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
+                {
+                    b.Navigation("Rows");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>
                 {
                     b.Navigation("Attachments");
 
                     b.Navigation("History");
-                });
-
-            modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
-                {
-                    b.Navigation("Rows");
                 });
 #pragma warning restore 612, 618
         }

@@ -1,0 +1,119 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Screens;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>What is typed into a search finds rows from an index that the database itself keeps, and the check proves.</summary>
+public sealed class WordSearchTests : IAsyncLifetime
+{
+    private Loft _loft = null!;
+    private Document _invoice = null!;
+
+    public async Task InitializeAsync()
+    {
+        _loft = await Loft.OpenAsync();
+        _invoice = await _loft.IssuedAsync(_loft.Content(3, 411.5m) with { PurchaseOrder = "PO \"7%_5\" Ümera" });
+        await _loft.IssuedAsync(_loft.Content(2, 10, _loft.Swede));
+        await _loft.WithAsync<Receipts, int>(r =>
+            r.PostAsync(new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, 123_456, "for the Kärg and the boat", []))
+        );
+    }
+
+    public async Task DisposeAsync() => await _loft.DisposeAsync();
+
+    [Theory]
+    [InlineData("ümera", 1)]
+    [InlineData("UMERA", 1)]
+    [InlineData("mer", 1)]
+    [InlineData("\"7%_5\"", 1)]
+    [InlineData("7%_5", 1)]
+    [InlineData("7_%5", 0)]
+    [InlineData("PO \"7", 1)]
+    [InlineData("yard", 1)]
+    [InlineData("va", 1)]
+    [InlineData("INV", 2)]
+    [InlineData("in", 2)]
+    [InlineData("nv", 0)]
+    [InlineData("AND", 0)]
+    [InlineData("inv* OR yard", 0)]
+    [InlineData("1 530.78", 1)]
+    [InlineData("1530.78", 1)]
+    [InlineData("1530.79", 0)]
+    [InlineData("'; DROP TABLE Documents; --", 0)]
+    public async Task Documents_are_found_by_words_numbers_customers_and_amounts(string typed, int count)
+    {
+        _invoice.Payable.ShouldBe(153_078);
+        var totals = await _loft.WithAsync<SellScreens, ListTotals>(s =>
+            s.TotalsAsync(new DocumentFilter(null, "", typed, ""))
+        );
+        totals.Count.ShouldBe(count);
+    }
+
+    [Theory]
+    [InlineData("kar", 1)]
+    [InlineData("KÄRG AND", 1)]
+    [InlineData("1234.56", 1)]
+    [InlineData("rct", 1)]
+    [InlineData("boat Kärg", 0)]
+    public async Task Receipts_too(string typed, int count) =>
+        (
+            await _loft.WithAsync<ReceiveScreens, ListTotals>(s => s.TotalsAsync(new ReceiptFilter(false, typed, "")))
+        ).Count.ShouldBe(count);
+
+    [Fact]
+    public async Task What_changes_is_found_by_its_new_words_and_no_more_by_its_old()
+    {
+        await _loft.ExecuteAsync($"UPDATE Customers SET Name = 'Harbour of Änge' WHERE Id = {_loft.Yard}");
+        (await FoundAsync("ange")).ShouldBe([_loft.Yard]);
+        (await FoundAsync("harbour of")).ShouldBe([_loft.Yard]);
+        // The code still says it; the name it had then does not.
+        (await FoundAsync("yard")).ShouldBe([_loft.Yard]);
+        await _loft.ExecuteAsync($"UPDATE Customers SET Code = 'HARBOUR', Email = '' WHERE Id = {_loft.Yard}");
+        (await FoundAsync("yard")).ShouldBeEmpty();
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_is_discarded_is_not_found_any_more()
+    {
+        var draft = await _loft.DraftAsync(_loft.Content() with { PurchaseOrder = "fleeting" });
+        (
+            await _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Documents(db, "fleeting").ToListAsync())
+        ).ShouldBe([draft]);
+        await _loft.ExecuteAsync($"UPDATE Documents SET PurchaseOrder = '' WHERE Id = {draft}");
+        (
+            await _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Documents(db, "fleeting").ToListAsync())
+        ).ShouldBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("UPDATE DocumentsWords SET Words = 'other' WHERE rowid = 1")]
+    [InlineData("DELETE FROM ReceiptsWords")]
+    [InlineData("INSERT INTO CustomersWords (rowid, Words) VALUES (4711, 'nobody')")]
+    [InlineData("DROP TRIGGER TrailWords_Added")]
+    [InlineData("DROP TRIGGER DocumentsWords_Changed")]
+    [InlineData("DROP TRIGGER ItemsWords_Gone")]
+    public async Task The_check_finds_a_search_that_lies(string damage)
+    {
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await _loft.ExecuteAsync(damage);
+        (await _loft.CheckAsync()).Differences.ShouldNotBeEmpty();
+    }
+
+    [Theory]
+    [InlineData("1,234.5", '.', new long[] { 123_450, 1_234_500 })]
+    [InlineData("1.234,5", ',', new long[] { 123_450, 1_234_500 })]
+    [InlineData("7", '.', new long[] { 7, 700, 7_000 })]
+    [InlineData("-7", '.', new long[] { 7, 700, 7_000 })]
+    [InlineData("seven", '.', new long[] { })]
+    [InlineData("", '.', new long[] { })]
+    public void A_typed_figure_is_an_amount_of_any_currency(string typed, char mark, long[] amounts) =>
+        WordSearch.AmountsOf(typed, new DisplayFormat(mark, "d MMM yyyy")).ShouldBe(amounts);
+
+    private Task<List<int>> FoundAsync(string typed) =>
+        _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Customers(db, typed).OrderBy(i => i).ToListAsync());
+}
