@@ -9,6 +9,13 @@ internal sealed record Measure(string What, double Figure, string Unit = "ms")
 {
     /// <summary>What it took, by the number of invoices in the books.</summary>
     internal SortedDictionary<int, double> Took { get; } = [];
+
+    /// <summary>What the bare question of the file took, where a page answers one.</summary>
+    internal SortedDictionary<int, double> Bare { get; } = [];
+
+    /// <summary>How many times as long as the bare question the page takes on the largest books; null where there is none.</summary>
+    internal double? Ratio =>
+        Bare.Count == 0 || !Took.TryGetValue(Bare.Keys.Last(), out var took) ? null : took / Bare.Values.Last();
 }
 
 /// <summary>Times things: the 95th percentile of many times, after a few that warm up.</summary>

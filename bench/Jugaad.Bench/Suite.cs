@@ -8,6 +8,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Reports;
 using Jugaad.Desk.Selling;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Bench;
@@ -15,19 +16,51 @@ namespace Jugaad.Bench;
 /// <summary>Everything that is measured on books of one size.</summary>
 internal sealed class Suite(string root, int seed, string? keep)
 {
-    private static readonly (string Name, string Path)[] Lists =
+    /// <summary>Each list with the bare question that its rows are the answer to.</summary>
+    private static readonly (string Name, string Path, string Bare)[] Lists =
     [
-        ("All that is sold", "/sell"),
-        ("Invoices that are late", "/sell?kind=invoice&show=late"),
-        ("A search in what is sold", "/sell?q=INV-2025"),
-        ("The last page of invoices", "/sell?kind=invoice&end"),
-        ("Customers", "/customers"),
-        ("Customers by what they owe", "/customers?sort=-balance"),
-        ("Receipts", "/receive"),
-        ("Day sheet", "/"),
-        ("Overdue", "/collect"),
-        ("Journal of this month", "/reports/entries"),
+        ("All that is sold", "/sell", Sold + NewestFirst),
+        (
+            "Invoices that are late",
+            "/sell?kind=invoice&show=late",
+            Sold + " AND d.\"Kind\" = 'Invoice' AND i.\"Open\" > 0 AND i.\"Due\" < date('now')" + NewestFirst
+        ),
+        ("A search in what is sold", "/sell?q=INV-2025", Sold + " AND d.\"Number\" LIKE 'INV-2025%'" + NewestFirst),
+        (
+            "A search by a customer's name",
+            "/sell?q=customer 7",
+            Sold + " AND c.\"Name\" LIKE '%customer 7%'" + NewestFirst
+        ),
+        (
+            "The last page of invoices",
+            "/sell?kind=invoice&end",
+            Sold + " AND d.\"Kind\" = 'Invoice' ORDER BY d.\"Date\", d.\"Id\" LIMIT 41"
+        ),
+        (
+            "What all that is sold comes to",
+            "/sell/totals",
+            "SELECT d.\"Currency\", count(*), sum(d.\"Payable\"), sum(i.\"Open\") FROM \"Documents\" d LEFT JOIN \"AccountItems\" i ON i.\"DocumentId\" = d.\"Id\" WHERE d.\"State\" <> 'Cancelled' GROUP BY d.\"Currency\""
+        ),
+        ("Customers", "/customers", Owing + " ORDER BY c.\"Name\" LIMIT 41"),
+        ("Customers by what they owe", "/customers?sort=-balance", Owing + " ORDER BY 3 DESC LIMIT 41"),
+        ("Receipts", "/receive", Received + " ORDER BY r.\"Date\" DESC, r.\"Id\" DESC LIMIT 41"),
+        ("The last page of receipts", "/receive?end", Received + " ORDER BY r.\"Date\", r.\"Id\" LIMIT 41"),
+        ("The trail", "/setup/trail", "SELECT * FROM \"Trail\" ORDER BY \"Id\" DESC LIMIT 41"),
+        ("Day sheet", "/", ""),
+        ("Overdue", "/collect", ""),
+        ("Journal of this month", "/reports/entries", ""),
     ];
+
+    private const string Sold =
+        "SELECT d.\"Id\", d.\"Number\", d.\"Date\", d.\"DueDate\", c.\"Name\", d.\"Currency\", d.\"Payable\", i.\"Open\" FROM \"Documents\" d JOIN \"Customers\" c ON c.\"Id\" = d.\"CustomerId\" LEFT JOIN \"AccountItems\" i ON i.\"DocumentId\" = d.\"Id\" WHERE d.\"State\" <> 'Cancelled'";
+
+    private const string NewestFirst = " ORDER BY d.\"Date\" DESC, d.\"Id\" DESC LIMIT 41";
+
+    private const string Owing =
+        "SELECT c.\"Id\", c.\"Name\", (SELECT sum(i.\"Sign\" * i.\"Open\") FROM \"AccountItems\" i WHERE i.\"CustomerId\" = c.\"Id\" AND i.\"Open\" > 0) FROM \"Customers\" c";
+
+    private const string Received =
+        "SELECT r.\"Id\", r.\"Number\", r.\"Date\", c.\"Name\", r.\"Amount\", i.\"Open\" FROM \"Receipts\" r JOIN \"Customers\" c ON c.\"Id\" = r.\"CustomerId\" LEFT JOIN \"AccountItems\" i ON i.\"ReceiptId\" = r.\"Id\"";
 
     internal List<Measure> Measures { get; } = [];
 
@@ -63,7 +96,7 @@ internal sealed class Suite(string root, int seed, string? keep)
         {
             if (keep is not null)
                 Copy(folder, Path.Combine(keep, invoices.ToString(CultureInfo.InvariantCulture)));
-            Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+            SqliteConnection.ClearAllPools();
             Directory.Delete(folder, recursive: true);
         }
     }
@@ -157,6 +190,19 @@ internal sealed class Suite(string root, int seed, string? keep)
         };
     }
 
+    /// <summary>The same question of the file itself, through the driver and nothing else.</summary>
+    private static async Task AskAsync(SqliteConnection file, string question)
+    {
+        await using var ask = file.CreateCommand();
+#pragma warning disable CA2100 // One of the questions above.
+        ask.CommandText = question;
+#pragma warning restore CA2100
+        await using var answer = await ask.ExecuteReaderAsync();
+        var row = new object[answer.FieldCount];
+        while (await answer.ReadAsync())
+            answer.GetValues(row);
+    }
+
     private async Task MatchingAsync(Books books, int invoices)
     {
         Say("  matching");
@@ -219,12 +265,23 @@ internal sealed class Suite(string root, int seed, string? keep)
     {
         Say("  pages");
         await using var served = await Served.StartAsync(root, folder);
-        foreach (var (name, path) in Lists)
-            Of($"Page: {name}", 100).Took[invoices] = await Measuring.Percentile95Async(
-                40,
-                _ => served.GetAsync(path),
-                5
-            );
+        await using var bare = new SqliteConnection(
+            new SqliteConnectionStringBuilder
+            {
+                DataSource = Path.Combine(folder, "books.db"),
+                Mode = SqliteOpenMode.ReadOnly,
+                Pooling = false,
+            }.ConnectionString
+        );
+        await bare.OpenAsync();
+        foreach (var (name, path, question) in Lists)
+        {
+            var measure = Of($"Page: {name}", 100);
+            measure.Took[invoices] = await Measuring.Percentile95Async(40, _ => served.GetAsync(path), 5);
+            if (question.Length > 0)
+                measure.Bare[invoices] = await Measuring.Percentile95Async(40, _ => AskAsync(bare, question), 5);
+        }
+
         var random = new Random(seed);
         Of("Page: a customer's account", 100).Took[invoices] = await Measuring.Percentile95Async(
             40,

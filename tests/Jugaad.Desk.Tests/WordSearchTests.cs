@@ -81,13 +81,9 @@ public sealed class WordSearchTests : IAsyncLifetime
     public async Task What_is_discarded_is_not_found_any_more()
     {
         var draft = await _loft.DraftAsync(_loft.Content() with { PurchaseOrder = "fleeting" });
-        (
-            await _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Documents(db, "fleeting").ToListAsync())
-        ).ShouldBe([draft]);
+        (await DocumentsAsync("fleeting")).ShouldBe([draft]);
         await _loft.ExecuteAsync($"UPDATE Documents SET PurchaseOrder = '' WHERE Id = {draft}");
-        (
-            await _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Documents(db, "fleeting").ToListAsync())
-        ).ShouldBeEmpty();
+        (await DocumentsAsync("fleeting")).ShouldBeEmpty();
     }
 
     [Theory]
@@ -115,5 +111,12 @@ public sealed class WordSearchTests : IAsyncLifetime
         WordSearch.AmountsOf(typed, new DisplayFormat(mark, "d MMM yyyy")).ShouldBe(amounts);
 
     private Task<List<int>> FoundAsync(string typed) =>
-        _loft.WithAsync<BooksContext, List<int>>(db => WordSearch.Customers(db, typed).OrderBy(i => i).ToListAsync());
+        _loft.WithAsync<BooksContext, List<int>>(async db =>
+            await (await WordSearch.CustomersAsync(db, typed, default)).Ids.OrderBy(i => i).ToListAsync()
+        );
+
+    private Task<List<int>> DocumentsAsync(string typed) =>
+        _loft.WithAsync<BooksContext, List<int>>(async db =>
+            await (await WordSearch.DocumentsAsync(db, typed, default)).Ids.ToListAsync()
+        );
 }

@@ -365,6 +365,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         document.HasIndex(d => new { d.CustomerId, d.Kind });
         document.HasIndex(d => d.Date);
         document.HasIndex(d => new { d.Kind, d.Date });
+        document.HasIndex(d => new { d.State, d.Date });
         document.HasIndex(d => d.Number);
         document.HasIndex(d => d.Payable);
         document.HasIndex(d => d.FromDocumentId);
@@ -435,7 +436,27 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
             item.HasIndex(i => i.DocumentId).IsUnique();
             item.HasIndex(i => i.ReceiptId).IsUnique();
             // The lists of what is open read only this small part of the table.
-            item.HasIndex(i => new { i.Due, i.CustomerId }, "IX_AccountItems_Open").HasFilter("\"Open\" > 0");
+            item.HasIndex(
+                    i => new
+                    {
+                        i.Due,
+                        i.CustomerId,
+                        i.Sign,
+                        i.HomeOpen,
+                    },
+                    "IX_AccountItems_Open"
+                )
+                .HasFilter("\"Open\" > 0");
+            item.HasIndex(
+                    i => new
+                    {
+                        i.Kind,
+                        i.Date,
+                        i.HomeOpen,
+                    },
+                    "IX_AccountItems_OpenByKind"
+                )
+                .HasFilter("\"Open\" > 0");
             item.HasIndex(
                     i => new
                     {

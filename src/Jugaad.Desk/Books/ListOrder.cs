@@ -184,11 +184,6 @@ public sealed class ListOrder<TRow, TKey>(Expression<Func<TRow, TKey>> key) : Li
         public TKey Key = default!;
         public int Id;
     }
-
-    private sealed class Swap(ParameterExpression old, ParameterExpression now) : ExpressionVisitor
-    {
-        protected override Expression VisitParameter(ParameterExpression node) => node == old ? now : node;
-    }
 }
 
 /// <summary>What is shown of a row, with what its mark is made of.</summary>

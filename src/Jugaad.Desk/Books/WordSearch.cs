@@ -9,6 +9,38 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
+/// <summary>The numbers of the rows that a search finds.</summary>
+/// <param name="IsMany">Whether they are so many that a list meets them soon on its way.</param>
+public sealed record Found(IQueryable<int> Ids, bool IsMany)
+{
+    /// <summary>Whether a row is among them, for a list of which only a stretch is read.</summary>
+    public Expression<Func<T, bool>> OnTheWay<T>(Expression<Func<T, int>> id) => IsMany ? Met(id) : Among(id);
+
+    /// <summary>Whether a row is among them, for all rows at once.</summary>
+    public Expression<Func<T, bool>> Among<T>(Expression<Func<T, int>> id) => Build(id, i => Ids.Contains(i));
+
+    private Expression<Func<T, bool>> Met<T>(Expression<Func<T, int>> id) => Build(id, i => Ids.Any(f => f == i));
+
+    private static Expression<Func<T, bool>> Build<T>(Expression<Func<T, int>> id, Expression<Func<int, bool>> among) =>
+        Expression.Lambda<Func<T, bool>>(new Swap(among.Parameters[0], id.Body).Visit(among.Body), id.Parameters);
+
+    /// <summary>One of several conditions.</summary>
+    public static Expression<Func<T, bool>> Either<T>(params Expression<Func<T, bool>>[] conditions) =>
+        conditions.Aggregate(
+            (one, other) =>
+                Expression.Lambda<Func<T, bool>>(
+                    Expression.OrElse(one.Body, new Swap(other.Parameters[0], one.Parameters[0]).Visit(other.Body)),
+                    one.Parameters
+                )
+        );
+}
+
+/// <summary>Puts something else in the place of a parameter.</summary>
+internal sealed class Swap(ParameterExpression old, Expression now) : ExpressionVisitor
+{
+    protected override Expression VisitParameter(ParameterExpression node) => node == old ? now : node;
+}
+
 /// <summary>
 /// Finds rows by what is typed of them: from three letters on anywhere in their words, whatever the capitals and accents; by one
 /// or two letters only at the beginning of what tells them apart, such as the number. Both are answered from an index.
@@ -17,11 +49,14 @@ public static class WordSearch
 {
     private const int FewestForWords = 3;
 
+    // So many rows are met soon by going through a list in its order, and take long to be gathered first.
+    private const int Many = 2_000;
+
     // A typed figure may be of a currency with no, two or three decimals.
     private static readonly decimal[] MinorFactors = [1, 100, 1_000];
 
-    public static IQueryable<int> Customers(BooksContext db, string typed) =>
-        Found(
+    public static Task<Found> CustomersAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
             db,
             WordTables.Customers,
             typed,
@@ -31,52 +66,65 @@ public static class WordSearch
                     EF.Functions.Like(c.Name, begins, "\\")
                     || EF.Functions.Like(c.Code, begins, "\\")
                     || EF.Functions.Like(c.Address.City, begins, "\\"),
-            c => c.Id
+            c => c.Id,
+            stop
         );
 
-    public static IQueryable<int> Items(BooksContext db, string typed) =>
-        Found(
+    public static Task<Found> ItemsAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
             db,
             WordTables.Items,
             typed,
             db.Items,
             begins => i => EF.Functions.Like(i.Name, begins, "\\") || EF.Functions.Like(i.Code, begins, "\\"),
-            i => i.Id
+            i => i.Id,
+            stop
         );
 
-    public static IQueryable<int> Documents(BooksContext db, string typed) =>
-        Found(
+    public static Task<Found> DocumentsAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
             db,
             WordTables.Documents,
             typed,
             db.Documents,
             begins =>
                 d => EF.Functions.Like(d.Number!, begins, "\\") || EF.Functions.Like(d.PurchaseOrder, begins, "\\"),
-            d => d.Id
+            d => d.Id,
+            stop
         );
 
-    public static IQueryable<int> Receipts(BooksContext db, string typed) =>
-        Found(
+    public static Task<Found> ReceiptsAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
             db,
             WordTables.Receipts,
             typed,
             db.Receipts,
             begins => r => EF.Functions.Like(r.Number, begins, "\\") || EF.Functions.Like(r.Reference, begins, "\\"),
-            r => r.Id
+            r => r.Id,
+            stop
         );
 
-    public static IQueryable<int> Post(BooksContext db, string typed) =>
-        Found(
+    public static Task<Found> PostAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
             db,
             WordTables.Post,
             typed,
             db.Post,
             begins => p => EF.Functions.Like(p.To, begins, "\\") || EF.Functions.Like(p.Subject, begins, "\\"),
-            p => p.Id
+            p => p.Id,
+            stop
         );
 
-    public static IQueryable<int> Trail(BooksContext db, string typed) =>
-        Found(db, WordTables.Trail, typed, db.Trail, begins => t => EF.Functions.Like(t.Text, begins, "\\"), t => t.Id);
+    public static Task<Found> TrailAsync(BooksContext db, string typed, CancellationToken stop) =>
+        FoundAsync(
+            db,
+            WordTables.Trail,
+            typed,
+            db.Trail,
+            begins => t => EF.Functions.Like(t.Text, begins, "\\"),
+            t => t.Id,
+            stop
+        );
 
     /// <summary>What a typed figure may mean in minor units; empty where it is none.</summary>
     public static IReadOnlyList<long> AmountsOf(string text, DisplayFormat format)
@@ -99,25 +147,27 @@ public static class WordSearch
         }
     }
 
-    private static IQueryable<int> Found<T>(
+    private static async Task<Found> FoundAsync<T>(
         BooksContext db,
         WordTables.WordTable table,
         string typed,
         IQueryable<T> rows,
         Func<string, Expression<Func<T, bool>>> beginning,
-        Expression<Func<T, int>> id
+        Expression<Func<T, int>> id,
+        CancellationToken stop
     )
     {
         var text = typed.Trim();
         if (text.EnumerateRunes().Count() < FewestForWords)
-            return rows.Where(beginning(SearchText.Beginning(text))).Select(id);
+            return new Found(rows.Where(beginning(SearchText.Beginning(text))).Select(id), false);
         // As one phrase: a mark of quotation within it is written twice, and nothing else has a meaning of its own.
         var phrase = $"\"{text.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 #pragma warning disable EF1002 // The table's name is one of ours; what was typed is a parameter.
-        return db.Database.SqlQueryRaw<int>(
+        var ids = db.Database.SqlQueryRaw<int>(
             $"SELECT rowid AS \"Value\" FROM \"{table.Name}\" WHERE Words MATCH {{0}}",
             phrase
         );
 #pragma warning restore EF1002
+        return new Found(ids, await ids.Take(Many + 1).CountAsync(stop) > Many);
     }
 }

@@ -33,7 +33,8 @@ public sealed class CustomerFinder(BooksContext db)
             .Customers.AsNoTracking()
             .Include(c => c.Places)
             .Where(c => c.MergedIntoId == null && (!activeOnly || !c.Inactive));
-        return await Fitting(db, there, text)
+        var fitting = await FittingAsync(db, there, text, stop);
+        return await fitting
             .OrderBy(c =>
                 EF.Functions.Like(c.Code, exact, "\\") ? 0
                 : EF.Functions.Like(c.Name, exact, "\\") ? 1
@@ -72,9 +73,10 @@ public sealed class CustomerFinder(BooksContext db)
     }
 
     /// <summary>Customers whose names, code, town or one of whose tags fits what was typed.</summary>
-    public static IQueryable<Customer> Fitting(BooksContext db, IQueryable<Customer> customers, string typed)
-    {
-        var found = WordSearch.Customers(db, typed);
-        return customers.Where(c => found.Contains(c.Id));
-    }
+    public static async Task<IQueryable<Customer>> FittingAsync(
+        BooksContext db,
+        IQueryable<Customer> customers,
+        string typed,
+        CancellationToken stop
+    ) => customers.Where((await WordSearch.CustomersAsync(db, typed, stop)).Among<Customer>(c => c.Id));
 }

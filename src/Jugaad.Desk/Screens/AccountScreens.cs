@@ -106,7 +106,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         var others = db.Customers.AsNoTracking().Where(c => c.Id != keep && c.MergedIntoId == null);
         others =
             search.Length > 0
-                ? CustomerFinder.Fitting(db, others, search)
+                ? await CustomerFinder.FittingAsync(db, others, search, stop)
                 : others.Where(c => alike.Keys.Contains(c.Id));
         var rows = await others
             .OrderBy(c => c.Name)
@@ -184,11 +184,12 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         string sort,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(Narrow(search, await head.TodayAsync(stop)), sort, ShownRow, place, stop);
+    ) => await Orders.ReadAsync(await NarrowAsync(search, stop), sort, ShownRow, place, stop);
 
     public async Task<ListTotals> CustomerTotalsAsync(string search, CancellationToken stop = default)
     {
-        var sums = await Narrow(search, await head.TodayAsync(stop))
+        var narrowed = await NarrowAsync(search, stop);
+        var sums = await narrowed
             .GroupBy(r => r.Customer.Currency)
             .Select(g => new
             {
@@ -213,10 +214,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     /// <summary>All customers that a search finds, for a file.</summary>
     public async Task<Report> CustomersReportAsync(string search, string sort, CancellationToken stop = default)
     {
-        var rows = await Orders
-            .Sorted(Narrow(search, await head.TodayAsync(stop)), sort)
-            .Select(ShownRow)
-            .ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort).Select(ShownRow).ToListAsync(stop);
         return new Report(
             "customers",
             "Customers",
@@ -244,11 +242,12 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         );
     }
 
-    private IQueryable<Owing> Narrow(string search, DateOnly today)
+    private async Task<IQueryable<Owing>> NarrowAsync(string search, CancellationToken stop)
     {
+        var today = await head.TodayAsync(stop);
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
         if (search.Trim().Length > 0)
-            customers = CustomerFinder.Fitting(db, customers, search);
+            customers = await CustomerFinder.FittingAsync(db, customers, search, stop);
         return customers.Select(c => new Owing
         {
             Customer = c,

@@ -258,7 +258,7 @@ public sealed class DayScreens(
             return [];
         var business = await head.BusinessAsync(stop);
         var exact = SearchText.Exactly(text);
-        var named = WordSearch.Customers(db, text);
+        var named = (await WordSearch.CustomersAsync(db, text, stop)).Ids;
         var found = new List<JumpTarget>();
         var customers = await db
             .Customers.Where(c => named.Contains(c.Id))
@@ -283,12 +283,12 @@ public sealed class DayScreens(
             ))
         );
         var amounts = WordSearch.AmountsOf(text, business.Format);
-        var numbered = WordSearch.Documents(db, text);
+        var numbered = await WordSearch.DocumentsAsync(db, text, stop);
         var there = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State != DocumentState.Cancelled);
         var documents = await there.Where(d => EF.Functions.Like(d.Number!, exact, "\\")).Take(2).ToListAsync(stop);
         documents.AddRange(
             await there
-                .Where(d => numbered.Contains(d.Id) || amounts.Contains(d.Payable))
+                .Where(Found.Either(numbered.OnTheWay<Document>(d => d.Id), d => amounts.Contains(d.Payable)))
                 .OrderByDescending(d => d.Date)
                 .ThenByDescending(d => d.Id)
                 .Take(8)
@@ -303,9 +303,9 @@ public sealed class DayScreens(
                 $"/papers/{d.Id}"
             ))
         );
-        var receipted = WordSearch.Receipts(db, text);
+        var receipted = await WordSearch.ReceiptsAsync(db, text, stop);
         var receipts = await db
-            .Receipts.Where(r => receipted.Contains(r.Id) || amounts.Contains(r.Amount))
+            .Receipts.Where(Found.Either(receipted.OnTheWay<Receipt>(r => r.Id), r => amounts.Contains(r.Amount)))
             .OrderByDescending(r => r.Id)
             .Take(4)
             .Join(
@@ -331,7 +331,7 @@ public sealed class DayScreens(
                 $"/receive/{r.Id}"
             ))
         );
-        var fitting = WordSearch.Items(db, text);
+        var fitting = (await WordSearch.ItemsAsync(db, text, stop)).Ids;
         var items = await db
             .Items.Where(i => fitting.Contains(i.Id))
             .OrderBy(i => EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Name, exact, "\\") ? 0 : 1)

@@ -45,20 +45,20 @@ public sealed class ItemScreens(BooksContext db)
         r.Item.Inactive
     );
 
-    public Task<Stretch<ItemRow>> ListAsync(
+    public async Task<Stretch<ItemRow>> ListAsync(
         string search,
         string sort,
         ListPlace place,
         CancellationToken stop = default
-    ) => Orders.ReadAsync(Narrow(search), sort, Shown, place, stop);
+    ) => await Orders.ReadAsync(await NarrowAsync(search, stop), sort, Shown, place, stop);
 
     public async Task<ListTotals> TotalsAsync(string search, CancellationToken stop = default) =>
-        ListTotals.Of(await Fitting(search).CountAsync(stop));
+        ListTotals.Of(await (await FittingAsync(search, stop)).CountAsync(stop));
 
     /// <summary>All items that a search finds, for a file.</summary>
     public async Task<Report> ReportAsync(string search, string sort, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(Narrow(search), sort).Select(Shown).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort).Select(Shown).ToListAsync(stop);
         return new Report(
             "items",
             "Items",
@@ -88,8 +88,8 @@ public sealed class ItemScreens(BooksContext db)
         );
     }
 
-    private IQueryable<Row> Narrow(string search) =>
-        from item in Fitting(search)
+    private async Task<IQueryable<Row>> NarrowAsync(string search, CancellationToken stop) =>
+        from item in await FittingAsync(search, stop)
         join code in db.TaxCodes on item.TaxCodeId equals code.Id
         join account in db.LedgerAccounts on item.LedgerAccountId equals account.Id
         select new Row
@@ -110,7 +110,7 @@ public sealed class ItemScreens(BooksContext db)
 
     /// <summary>All items that a search finds, for changing them at once.</summary>
     public async Task<IReadOnlyList<int>> IdsAsync(string search, CancellationToken stop = default) =>
-        await Fitting(search).Select(i => i.Id).ToListAsync(stop);
+        await (await FittingAsync(search, stop)).Select(i => i.Id).ToListAsync(stop);
 
     public async Task<IReadOnlyList<StockRow>> MovesAsync(int id, CancellationToken stop = default) =>
         await db
@@ -120,12 +120,11 @@ public sealed class ItemScreens(BooksContext db)
             .Select(m => new StockRow(m.Date, m.Reason, m.Who, m.DocumentId, m.Quantity))
             .ToListAsync(stop);
 
-    private IQueryable<Item> Fitting(string search)
+    private async Task<IQueryable<Item>> FittingAsync(string search, CancellationToken stop)
     {
         var items = db.Items.AsNoTracking();
-        if (search.Trim().Length == 0)
-            return items;
-        var found = WordSearch.Items(db, search);
-        return items.Where(i => found.Contains(i.Id));
+        return search.Trim().Length == 0
+            ? items
+            : items.Where((await WordSearch.ItemsAsync(db, search, stop)).Among<Item>(i => i.Id));
     }
 }

@@ -23,16 +23,16 @@ public sealed class PostScreens(BooksContext db)
     );
 
     /// <summary>What has not gone first, then the newest.</summary>
-    public Task<Stretch<PostItem>> ListAsync(string search, ListPlace place, CancellationToken stop = default) =>
-        Orders.ReadAsync(Narrow(search), "", p => p, place, stop);
+    public async Task<Stretch<PostItem>> ListAsync(string search, ListPlace place, CancellationToken stop = default) =>
+        await Orders.ReadAsync(await NarrowAsync(search, stop), "", p => p, place, stop);
 
     public async Task<ListTotals> TotalsAsync(string search, CancellationToken stop = default) =>
-        ListTotals.Of(await Narrow(search).CountAsync(stop));
+        ListTotals.Of(await (await NarrowAsync(search, stop)).CountAsync(stop));
 
     /// <summary>All that a search finds, for a file.</summary>
     public async Task<Report> ReportAsync(string search, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(Narrow(search), "").ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), "").ToListAsync(stop);
         return new Report(
             "post",
             "Post",
@@ -58,13 +58,13 @@ public sealed class PostScreens(BooksContext db)
         );
     }
 
-    private IQueryable<PostItem> Narrow(string search)
+    private async Task<IQueryable<PostItem>> NarrowAsync(string search, CancellationToken stop)
     {
         var post = db.Post.AsNoTracking();
         if (search.Trim().Length == 0)
             return post;
-        var found = WordSearch.Post(db, search);
-        return post.Where(p => found.Contains(p.Id));
+        var found = await WordSearch.PostAsync(db, search, stop);
+        return post.Where(found.Among<PostItem>(p => p.Id));
     }
 
     /// <summary>What waits to be printed, oldest first.</summary>

@@ -92,28 +92,34 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         ReceiptFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(await NarrowAsync(filter, stop), filter.Sort, ShownRow, place, stop);
+    ) => await Orders.ReadAsync(Rows(await NarrowAsync(filter, false, stop)), filter.Sort, ShownRow, place, stop);
 
     public async Task<ListTotals> TotalsAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
-        var narrowed = await NarrowAsync(filter, stop);
+        var narrowed = await NarrowAsync(filter, true, stop);
         var sums = await narrowed
-            .GroupBy(r => r.Receipt.Currency)
+            .GroupBy(r => r.Currency)
             .Select(g => new
             {
                 g.Key,
                 Count = g.Count(),
-                Amount = g.Sum(r => r.Receipt.IsUndone ? 0 : r.Receipt.Amount),
-                Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open),
+                Amount = g.Sum(r => r.IsUndone ? 0 : r.Amount),
             })
             .ToListAsync(stop);
+        // What is open is a small part, and has an index of its own.
+        var open = await db
+            .AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt)
+            .Join(narrowed, i => i.ReceiptId, r => r.Id, (i, r) => new { r.Currency, i.Open })
+            .GroupBy(r => r.Currency)
+            .Select(g => new { g.Key, Open = g.Sum(r => r.Open) })
+            .ToDictionaryAsync(g => g.Key, g => g.Open, stop);
         return new ListTotals(
             sums.Sum(s => s.Count),
             [
                 .. sums.OrderBy(s => s.Key.Code)
                     .Select(s => new ListSum(
                         s.Key,
-                        new Dictionary<string, long> { ["amount"] = s.Amount, ["open"] = s.Open }
+                        new Dictionary<string, long> { ["amount"] = s.Amount, ["open"] = open.GetValueOrDefault(s.Key) }
                     )),
             ]
         );
@@ -122,7 +128,10 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(await NarrowAsync(filter, stop), filter.Sort).Select(ShownRow).ToListAsync(stop);
+        var rows = await Orders
+            .Sorted(Rows(await NarrowAsync(filter, true, stop)), filter.Sort)
+            .Select(ShownRow)
+            .ToListAsync(stop);
         return new Report(
             "receipts",
             "Receipts",
@@ -154,25 +163,37 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         );
     }
 
-    private async Task<IQueryable<Row>> NarrowAsync(ReceiptFilter filter, CancellationToken stop)
+    private async Task<IQueryable<Receipt>> NarrowAsync(ReceiptFilter filter, bool whole, CancellationToken stop)
     {
-        var rows = Rows();
+        var receipts = db.Receipts.AsNoTracking();
         if (filter.Unplaced)
-            rows = rows.Where(r => r.Item != null && r.Item.Open > 0);
+        {
+            var open = db
+                .AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt)
+                .Select(i => i.ReceiptId);
+            receipts = receipts.Where(r => open.Contains(r.Id));
+        }
+
         if (filter.Search.Trim().Length == 0)
-            return rows;
-        var found = WordSearch.Receipts(db, filter.Search);
-        var of = WordSearch.Customers(db, filter.Search);
+            return receipts;
+        var found = await WordSearch.ReceiptsAsync(db, filter.Search, stop);
+        var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
         var amounts = WordSearch.AmountsOf(filter.Search, (await head.BusinessAsync(stop)).Format);
-        return rows.Where(r =>
-            found.Contains(r.Receipt.Id) || of.Contains(r.Receipt.CustomerId) || amounts.Contains(r.Receipt.Amount)
+        return receipts.Where(
+            Found.Either(
+                whole ? found.Among<Receipt>(r => r.Id) : found.OnTheWay<Receipt>(r => r.Id),
+                of.Among<Receipt>(r => r.CustomerId),
+                r => amounts.Contains(r.Amount)
+            )
         );
     }
 
     /// <returns>Null where there is no such receipt.</returns>
     public async Task<ReceiptView?> ReceiptAsync(int id, CancellationToken stop = default)
     {
-        var row = await Rows().Where(r => r.Receipt.Id == id).Select(ShownRow).SingleOrDefaultAsync(stop);
+        var row = await Rows(db.Receipts.AsNoTracking().Where(r => r.Id == id))
+            .Select(ShownRow)
+            .SingleOrDefaultAsync(stop);
         if (row is null)
             return null;
         var item = await db.AccountItems.AsNoTracking().SingleOrDefaultAsync(i => i.ReceiptId == id, stop);
@@ -377,8 +398,8 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         public required string Account { get; init; }
     }
 
-    private IQueryable<Row> Rows() =>
-        from receipt in db.Receipts.AsNoTracking()
+    private IQueryable<Row> Rows(IQueryable<Receipt> receipts) =>
+        from receipt in receipts
         join found in db.AccountItems on receipt.Id equals found.ReceiptId into there
         from item in there.DefaultIfEmpty()
         join customer in db.Customers on receipt.CustomerId equals customer.Id

@@ -113,7 +113,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         .By("date", r => r.Document.Date)
         .By("number", r => r.Document.Number ?? "")
         .By("customer", r => r.Document.Customer!.Name)
-        .By("due", r => r.Document.DueDate ?? r.Document.ValidUntil ?? DateOnly.MinValue)
+        .By("due", r => r.Document.DueDate ?? r.Document.ValidUntil ?? EF.Constant(DateOnly.MinValue))
         .By("amount", r => r.Document.Payable);
 
     private static readonly Expression<Func<Row, DocumentRow>> Shown = r => new DocumentRow(
@@ -136,12 +136,15 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         DocumentFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(await NarrowAsync(filter, stop), filter.Sort, Shown, place, stop);
+    ) => await Orders.ReadAsync(await NarrowAsync(filter, false, stop), filter.Sort, Shown, place, stop);
 
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(DocumentFilter filter, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(await NarrowAsync(filter, stop), filter.Sort).Select(Shown).ToListAsync(stop);
+        var rows = await Orders
+            .Sorted(await NarrowAsync(filter, true, stop), filter.Sort)
+            .Select(Shown)
+            .ToListAsync(stop);
         return new Report(
             "sold",
             "Quotes and invoices",
@@ -175,7 +178,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
 
     public async Task<ListTotals> TotalsAsync(DocumentFilter filter, CancellationToken stop = default)
     {
-        var narrowed = await NarrowAsync(filter, stop);
+        var narrowed = await NarrowAsync(filter, true, stop);
         var sums = await narrowed
             .GroupBy(r => r.Document.Currency)
             .Select(g => new
@@ -322,18 +325,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             .Take(10)
             .ToListAsync(stop);
         var from = await SourcesAsync(document, stop);
-        var lineIds = document.Lines.Select(l => l.Id).ToList();
-        var into = await db
-            .Documents.AsNoTracking()
-            .Where(d =>
-                d.State != DocumentState.Cancelled
-                && (
-                    d.FromDocumentId == id
-                    || d.Lines.Any(l => l.FromLineId != null && lineIds.Contains(l.FromLineId.Value))
-                )
-            )
-            .OrderBy(d => d.Id)
-            .ToListAsync(stop);
+        var into = await MadeFromAsync(document, stop);
         var booked = await (
             from entry in db.Journal
             where entry.DocumentId == id
@@ -392,10 +384,31 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     private async Task<List<Document>> SourcesAsync(Document document, CancellationToken stop)
     {
         var lines = document.Lines.Select(l => l.FromLineId).OfType<int>().ToList();
-        var fromId = document.FromDocumentId ?? 0;
+        var ids = await db.Set<DocumentLine>()
+            .Where(l => lines.Contains(l.Id))
+            .Select(l => l.DocumentId)
+            .Distinct()
+            .ToListAsync(stop);
+        if (document.FromDocumentId is { } whole)
+            ids.Add(whole);
+        return await db.Documents.AsNoTracking().Where(d => ids.Contains(d.Id)).OrderBy(d => d.Id).ToListAsync(stop);
+    }
+
+    /// <summary>What was made from it: as a whole, and from its lines.</summary>
+    private async Task<List<Document>> MadeFromAsync(Document document, CancellationToken stop)
+    {
+        var lines = document.Lines.Select(l => l.Id).ToList();
+        var ids = await db.Set<DocumentLine>()
+            .Where(l => l.FromLineId != null && lines.Contains(l.FromLineId.Value))
+            .Select(l => l.DocumentId)
+            .Distinct()
+            .ToListAsync(stop);
+        ids.AddRange(
+            await db.Documents.Where(d => d.FromDocumentId == document.Id).Select(d => d.Id).ToListAsync(stop)
+        );
         return await db
             .Documents.AsNoTracking()
-            .Where(d => d.Id == fromId || d.Lines.Any(l => lines.Contains(l.Id)))
+            .Where(d => ids.Contains(d.Id) && d.State != DocumentState.Cancelled)
             .OrderBy(d => d.Id)
             .ToListAsync(stop);
     }
@@ -426,7 +439,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         public AccountItem? Item { get; init; }
     }
 
-    private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, CancellationToken stop)
+    private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, bool whole, CancellationToken stop)
     {
         var today = await head.TodayAsync(stop);
         var format = (await head.BusinessAsync(stop)).Format;
@@ -444,11 +457,15 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         };
         if (filter.Search.Trim().Length > 0)
         {
-            var found = WordSearch.Documents(db, filter.Search);
-            var of = WordSearch.Customers(db, filter.Search);
+            var found = await WordSearch.DocumentsAsync(db, filter.Search, stop);
+            var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
             var amounts = WordSearch.AmountsOf(filter.Search, format);
-            documents = documents.Where(d =>
-                found.Contains(d.Id) || of.Contains(d.CustomerId) || amounts.Contains(d.Payable)
+            documents = documents.Where(
+                Found.Either(
+                    whole ? found.Among<Document>(d => d.Id) : found.OnTheWay<Document>(d => d.Id),
+                    of.Among<Document>(d => d.CustomerId),
+                    d => amounts.Contains(d.Payable)
+                )
             );
         }
 

@@ -45,16 +45,19 @@ public sealed class TrailScreens(BooksContext db)
     );
 
     /// <summary>The newest first.</summary>
-    public Task<Stretch<TrailRow>> ListAsync(TrailFilter filter, ListPlace place, CancellationToken stop = default) =>
-        Orders.ReadAsync(Narrow(filter), "", Shown, place, stop);
+    public async Task<Stretch<TrailRow>> ListAsync(
+        TrailFilter filter,
+        ListPlace place,
+        CancellationToken stop = default
+    ) => await Orders.ReadAsync(await NarrowAsync(filter, false, stop), "", Shown, place, stop);
 
     public async Task<ListTotals> TotalsAsync(TrailFilter filter, CancellationToken stop = default) =>
-        ListTotals.Of(await Narrow(filter).CountAsync(stop));
+        ListTotals.Of(await (await NarrowAsync(filter, true, stop)).CountAsync(stop));
 
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(TrailFilter filter, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(Narrow(filter), "").Select(Shown).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(filter, true, stop), "").Select(Shown).ToListAsync(stop);
         return new Report(
             "trail",
             "Trail",
@@ -76,14 +79,19 @@ public sealed class TrailScreens(BooksContext db)
         );
     }
 
-    private IQueryable<Row> Narrow(TrailFilter filter)
+    private async Task<IQueryable<Row>> NarrowAsync(TrailFilter filter, bool whole, CancellationToken stop)
     {
         var trail = db.Trail.AsNoTracking();
         if (filter.Search.Trim().Length > 0)
         {
-            var found = WordSearch.Trail(db, filter.Search);
-            var of = WordSearch.Customers(db, filter.Search);
-            trail = trail.Where(t => found.Contains(t.Id) || of.Contains(t.CustomerId ?? 0));
+            var found = await WordSearch.TrailAsync(db, filter.Search, stop);
+            var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
+            trail = trail.Where(
+                Found.Either(
+                    whole ? found.Among<TrailEntry>(t => t.Id) : found.OnTheWay<TrailEntry>(t => t.Id),
+                    of.Among<TrailEntry>(t => t.CustomerId ?? 0)
+                )
+            );
         }
 
         if (filter.Who.Length > 0)

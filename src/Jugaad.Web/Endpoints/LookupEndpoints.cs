@@ -250,7 +250,7 @@ internal static class LookupEndpoints
     )
     {
         var typed = (q ?? "").Trim();
-        var found = WordSearch.Items(db, typed);
+        var found = (await WordSearch.ItemsAsync(db, typed, stop)).Ids;
         var (barcode, exact) = (SearchText.Entry(typed), SearchText.Exactly(typed));
         var format = (await head.BusinessAsync(stop)).Format;
         var items = await db

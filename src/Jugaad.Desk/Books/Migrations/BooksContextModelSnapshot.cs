@@ -83,7 +83,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("CustomerId", "Date");
 
-                    b.HasIndex(new[] { "Due", "CustomerId" }, "IX_AccountItems_Open")
+                    b.HasIndex(new[] { "Due", "CustomerId", "Sign", "HomeOpen" }, "IX_AccountItems_Open")
+                        .HasFilter("\"Open\" > 0");
+
+                    b.HasIndex(new[] { "Kind", "Date", "HomeOpen" }, "IX_AccountItems_OpenByKind")
                         .HasFilter("\"Open\" > 0");
 
                     b.HasIndex(new[] { "CustomerId", "Sign", "Due", "Open", "HomeOpen" }, "IX_AccountItems_OpenOf")
@@ -986,6 +989,8 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.HasIndex("SeriesId", "Number");
+
+                    b.HasIndex("State", "Date");
 
                     b.HasIndex("Kind", "State", "Date");
 
