@@ -41,7 +41,7 @@ public sealed class MoneyTests(Running running) : IClassFixture<Running>
                 + Keys.Enter
                 + "thanks"
                 + Keys.Enter
-                + "oo"
+                + "ann"
                 + Keys.Enter
                 + "25"
                 + Keys.Enter

@@ -70,6 +70,9 @@ public sealed class WordSearchTests : IAsyncLifetime
         await _loft.ExecuteAsync($"UPDATE Customers SET Name = 'Harbour of Änge' WHERE Id = {_loft.Yard}");
         (await FoundAsync("ange")).ShouldBe([_loft.Yard]);
         (await FoundAsync("harbour of")).ShouldBe([_loft.Yard]);
+        (await FoundAsync("ha")).ShouldBe([_loft.Yard]);
+        (await FoundAsync("of")).ShouldBe([_loft.Yard], "a word begins with it");
+        (await FoundAsync("ou")).ShouldBeEmpty();
         // The code still says it; the name it had then does not.
         (await FoundAsync("yard")).ShouldBe([_loft.Yard]);
         await _loft.ExecuteAsync($"UPDATE Customers SET Code = 'HARBOUR', Email = '' WHERE Id = {_loft.Yard}");
@@ -98,6 +101,40 @@ public sealed class WordSearchTests : IAsyncLifetime
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
         await _loft.ExecuteAsync(damage);
         (await _loft.CheckAsync()).Differences.ShouldNotBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_search_that_has_no_room_says_that_the_disk_is_full_and_leaves_nothing_half_written()
+    {
+        await _loft.WithAsync<BooksContext>(async db =>
+        {
+            await db.Database.OpenConnectionAsync();
+            await db.Database.ExecuteSqlRawAsync("PRAGMA max_page_count=1");
+        });
+        var said = new List<string>();
+        for (var i = 0; i < 60; i++)
+            try
+            {
+                await _loft.WithAsync<BookWriter>(w =>
+                    w.WriteAsync(
+                        Right.See,
+                        null,
+                        async () =>
+                        {
+                            await w.TrailAsync($"words and words that take room");
+                            return 0;
+                        }
+                    )
+                );
+            }
+            catch (DbUpdateException full)
+            {
+                said.Add(BooksTrouble.Of(full)!.Words);
+            }
+
+        said.ShouldNotBeEmpty();
+        said.ShouldAllBe(w => w.StartsWith("The disk is full", StringComparison.Ordinal));
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Theory]

@@ -216,9 +216,10 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
         page.QuerySelector("th[aria-sort=ascending]")!.TextContent.ShouldStartWith("Number");
         page.QuerySelector("tbody tr a")!.TextContent.ShouldEndWith("0001");
         var next = page.QuerySelector(".pager a[rel=next]")!.GetAttribute("href")!;
-        next.ShouldBe("?kind=invoice&show=open&sort=number&page=2");
+        next.ShouldStartWith("?kind=invoice&show=open&sort=number&after=INV-");
         (await _site.GetAsync("/sell" + next)).Page.QuerySelectorAll("table.ledger tbody tr").Length.ShouldBe(2);
-        page.QuerySelector("tfoot")!.TextContent.ShouldContain("5\u202f208.00");
+        var totals = page.QuerySelector(".pager")!.GetAttribute("data-totals")!;
+        (await (await _site.RawAsync(totals)).Content.ReadAsStringAsync()).ShouldContain("5\\u202F208.00");
     }
 
     [Fact]

@@ -294,7 +294,7 @@ public sealed class MatchingBench(
             (await head.BusinessAsync(stop)).FeeAccountId
             ?? throw new RefusalException(
                 "",
-                "Say under Setup, money and closing, on which account fees go that banks and card companies keep."
+                "Say under Setup, ways of payment and closing, on which account fees go that banks and card companies keep."
             );
         var booking = await other.PostAsync(
             new OtherMoneyToPost(

@@ -98,7 +98,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             var answer = await work();
             Answer(formKey, answer);
             await SaveAsync(stop);
-            await transaction.CommitAsync(stop);
+            await CommitAsync(transaction, stop);
             written = true;
             foreach (var action in _afterCommit)
                 action();
@@ -119,6 +119,25 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             if (!written || !keepsWhatIsRead)
                 db.ChangeTracker.Clear();
             head.Forget();
+        }
+    }
+
+    /// <summary>
+    /// Commits. Where a full-text table finds no room only as its words are put down, SQLite takes the transaction back by itself and
+    /// the driver knows no more than that it is gone: it is told as what it is.
+    /// </summary>
+    private static async Task CommitAsync(IDbContextTransaction transaction, CancellationToken stop)
+    {
+        try
+        {
+            await transaction.CommitAsync(stop);
+        }
+        catch (InvalidOperationException gone)
+        {
+            throw new DbUpdateException(
+                "The transaction was taken back by the database.",
+                new SqliteException($"database or disk is full ({gone.Message})", BooksTrouble.Full)
+            );
         }
     }
 

@@ -7,12 +7,14 @@ namespace Jugaad.Desk.Books;
 /// <param name="IsBusy">Whether waiting helps.</param>
 public sealed record BooksTrouble(string Words, bool IsBusy = false)
 {
+    /// <summary>SQLite's code for a file that can grow no more.</summary>
+    internal const int Full = 13;
+
     private const int Locked = 5,
         LockedTable = 6,
         ReadOnly = 8,
         Broken = 10,
         Corrupt = 11,
-        Full = 13,
         CannotOpen = 14,
         NoBooks = 26;
 

@@ -43,7 +43,7 @@ internal sealed class Swap(ParameterExpression old, Expression now) : Expression
 
 /// <summary>
 /// Finds rows by what is typed of them: from three letters on anywhere in their words, whatever the capitals and accents; by one
-/// or two letters only at the beginning of what tells them apart, such as the number. Both are answered from an index.
+/// or two letters only at the beginning of what tells them apart, such as the number or a word of the name. Both are answered from an index.
 /// </summary>
 public static class WordSearch
 {
@@ -64,6 +64,7 @@ public static class WordSearch
             begins =>
                 c =>
                     EF.Functions.Like(c.Name, begins, "\\")
+                    || EF.Functions.Like(c.Name, "% " + begins, "\\")
                     || EF.Functions.Like(c.Code, begins, "\\")
                     || EF.Functions.Like(c.Address.City, begins, "\\"),
             c => c.Id,
@@ -76,7 +77,11 @@ public static class WordSearch
             WordTables.Items,
             typed,
             db.Items,
-            begins => i => EF.Functions.Like(i.Name, begins, "\\") || EF.Functions.Like(i.Code, begins, "\\"),
+            begins =>
+                i =>
+                    EF.Functions.Like(i.Name, begins, "\\")
+                    || EF.Functions.Like(i.Name, "% " + begins, "\\")
+                    || EF.Functions.Like(i.Code, begins, "\\"),
             i => i.Id,
             stop
         );

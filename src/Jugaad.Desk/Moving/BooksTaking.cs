@@ -89,7 +89,8 @@ public sealed partial class BooksTaking(TimeProvider clock)
             var table in (
                 await ColumnAsync(
                     connection,
-                    "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\' ORDER BY name",
+                    // Not what is searched by words: the database fills that itself.
+                    "SELECT name FROM pragma_table_list WHERE schema = 'main' AND type = 'table' AND name NOT LIKE 'sqlite%' AND name NOT LIKE '\\_\\_%' ESCAPE '\\' ORDER BY name",
                     stop
                 )
             ).Where(t => !BooksSecrets.StayBehind(t))
