@@ -285,7 +285,11 @@ public sealed class DayScreens(
         var amounts = WordSearch.AmountsOf(text, business.Format);
         var numbered = await WordSearch.DocumentsAsync(db, text, stop);
         var there = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State != DocumentState.Cancelled);
-        var documents = await there.Where(d => EF.Functions.Like(d.Number!, exact, "\\")).Take(2).ToListAsync(stop);
+        var documents = await there
+            .Where(d => EF.Functions.Like(d.Number!, exact, "\\"))
+            .OrderByDescending(d => d.Id)
+            .Take(2)
+            .ToListAsync(stop);
         documents.AddRange(
             await there
                 .Where(Found.Either(numbered.OnTheWay<Document>(d => d.Id), d => amounts.Contains(d.Payable)))
