@@ -1,12 +1,11 @@
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 

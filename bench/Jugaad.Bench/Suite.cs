@@ -5,9 +5,11 @@ using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Reports;
-using Jugaad.Desk.Selling;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
@@ -163,7 +165,7 @@ internal sealed class Suite(string root, int seed, string? keep)
 
         Of("Issuing an invoice", 30).Took[invoices] = await Measuring.Percentile95Async(
             50,
-            i => books.WithAsync<Issuing>(s => s.IssueAsync(drafts[i], 1))
+            i => books.WithAsync<IssuingDesk>(s => s.IssueAsync(drafts[i], 1))
         );
         var papers = await books.WithAsync<BooksContext, List<int>>(db =>
             db.Documents.Where(d => d.Number != null)

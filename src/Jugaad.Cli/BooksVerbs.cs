@@ -2,7 +2,7 @@ using System.CommandLine;
 using Jugaad.Core;
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;

@@ -1,5 +1,5 @@
 using System.CommandLine;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using Jugaad.Core;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Microsoft.Extensions.DependencyInjection;
 

@@ -2,6 +2,7 @@ using System.CommandLine;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.People;
 using Microsoft.Extensions.DependencyInjection;

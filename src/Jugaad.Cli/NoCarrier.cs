@@ -1,6 +1,5 @@
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 
 namespace Jugaad.Cli;
 

@@ -1,6 +1,6 @@
 using System.CommandLine;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
 using Jugaad.Formats.Reports;
 using Microsoft.Extensions.DependencyInjection;

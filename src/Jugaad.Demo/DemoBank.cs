@@ -1,6 +1,4 @@
 using Jugaad.Core.Banking;
-using Jugaad.Core.Journal;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;

@@ -4,11 +4,11 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Daily;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -159,7 +159,7 @@ internal sealed class DemoHistory(IServiceProvider services)
             db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync()
         );
         var text = mail ? await WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(id)) : null;
-        await WithAsync<Issuing>(i => i.IssueAsync(id, version, text));
+        await WithAsync<IssuingDesk>(i => i.IssueAsync(id, version, text));
         if (mail)
             await WithAsync<PostCarrying>(post => post.CarryAsync());
     }

@@ -3,8 +3,9 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;

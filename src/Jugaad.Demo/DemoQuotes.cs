@@ -1,5 +1,5 @@
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Making;
 
 namespace Jugaad.Demo;
 
@@ -101,7 +101,7 @@ internal sealed class DemoQuotes(DemoHistory history)
 
     private async Task BillAsync(string customer, int quoteId)
     {
-        var id = await history.WithAsync<Making, int>(q => q.InvoiceAsync(quoteId));
+        var id = await history.WithAsync<MakingDesk, int>(q => q.InvoiceAsync(quoteId));
         await history.IssueAsync(id, true);
         await history.PlanPaymentAsync(DemoWorld.Habits.Single(h => h.Code == customer), id);
     }

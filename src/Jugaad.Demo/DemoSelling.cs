@@ -4,7 +4,12 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Counter;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
+using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
@@ -90,7 +95,7 @@ internal sealed class DemoSelling(DemoHistory history)
     /// <summary>An equal part of each line; the last one takes what is left. Where all is billed, that happens a little later.</summary>
     private async Task DeliverAsync(int order, int parts, int part, bool bill)
     {
-        var note = await history.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+        var note = await history.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
         if (part < parts)
         {
             var draft = await LoadAsync(note);
@@ -328,7 +333,7 @@ internal sealed class DemoSelling(DemoHistory history)
         At(
             7,
             10,
-            async () => await IssueAndPlanAsync(await history.WithAsync<Making, int>(m => m.InvoiceAsync(quote)))
+            async () => await IssueAndPlanAsync(await history.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(quote)))
         );
     }
 

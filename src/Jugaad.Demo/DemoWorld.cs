@@ -1,6 +1,5 @@
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
-using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 
 namespace Jugaad.Demo;

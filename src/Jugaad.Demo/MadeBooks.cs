@@ -1,7 +1,7 @@
 using System.Reflection;
 using System.Security.Cryptography;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;

@@ -1,6 +1,5 @@
 using System.Globalization;
 using Jugaad.Core.Banking;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Outside;
 

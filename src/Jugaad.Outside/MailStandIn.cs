@@ -1,7 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using MimeKit;
 
 namespace Jugaad.Outside;

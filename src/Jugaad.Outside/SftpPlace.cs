@@ -1,6 +1,5 @@
 using System.Net.Sockets;
 using System.Text;
-using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Renci.SshNet;

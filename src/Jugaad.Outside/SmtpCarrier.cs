@@ -1,7 +1,6 @@
 using System.Net.Sockets;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;

@@ -67,7 +67,7 @@ public sealed class FirstRunTests
             browser.ById("open").Text.ShouldBe("46.50");
             browser.Complaints().ShouldBeEmpty();
             await using var db = new BooksFile(folder).Open();
-            (await new Desk.Filing.BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
+            (await new Desk.Checking.BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
         }
 
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();

@@ -1,7 +1,10 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 using OpenQA.Selenium;
 
@@ -16,7 +19,7 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
     private async Task<int> IssuedAsync(DocumentKind kind, DraftContent content)
     {
         var made = await running.WithAsync<Drafts, int>(d => d.SaveAsync(new DraftToSave(null, kind, 0, content)));
-        return await running.WithAsync<Issuing, int>(i => i.IssueAsync(made, 1));
+        return await running.WithAsync<IssuingDesk, int>(i => i.IssueAsync(made, 1));
     }
 
     private async Task PrepareAsync()
@@ -53,7 +56,7 @@ public sealed class MonthEndTests(Running running) : IClassFixture<Running>
         {
             var quote = await IssuedAsync(DocumentKind.Quote, Content(i, $"Overhaul {i + 1}", 1_000 + (10 * i)));
             var stage = await running.WithAsync<Stages, int>(s => s.BillAsync(quote, new StageWish(Percent: 10)));
-            await running.WithAsync<Issuing, int>(s => s.IssueAsync(stage, 1));
+            await running.WithAsync<IssuingDesk, int>(s => s.IssueAsync(stage, 1));
         }
 
         for (var i = 0; i < 50; i++)

@@ -1,5 +1,3 @@
-using OpenQA.Selenium;
-
 namespace Jugaad.Browser.Tests;
 
 /// <summary>Papers that go out otherwise than by mail: the pile to print, and a message to a telephone.</summary>

@@ -1,5 +1,3 @@
-using OpenQA.Selenium;
-
 namespace Jugaad.Browser.Tests;
 
 /// <summary>Setting money against what is open, on the page.</summary>

@@ -1,5 +1,3 @@
-using OpenQA.Selenium;
-
 namespace Jugaad.Browser.Tests;
 
 /// <summary>A standing invoice over the ends of months, by the demo's calendar.</summary>

@@ -1,6 +1,5 @@
 using System.Globalization;
-using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 using OpenQA.Selenium;

@@ -1,4 +1,3 @@
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 

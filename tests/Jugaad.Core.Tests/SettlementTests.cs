@@ -1,6 +1,5 @@
 using CsCheck;
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Documents;
 
 namespace Jugaad.Core.Tests;
 

@@ -1,5 +1,4 @@
 using Jugaad.Core.Documents;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Tests;

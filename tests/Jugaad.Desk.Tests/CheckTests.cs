@@ -1,5 +1,4 @@
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Tests;
 

@@ -2,7 +2,9 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Counter;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -297,7 +299,7 @@ public sealed class CounterTests
             )
         ).Payable.ShouldBe(412);
         (await OnHandAsync(loft, item)).ShouldBe(-2);
-        (await loft.WithAsync<Jugaad.Desk.Receiving.Tills, long>(t => t.ExpectedAsync(cash))).ShouldBe(1_235 - 410);
+        (await loft.WithAsync<Jugaad.Desk.Counter.Tills, long>(t => t.ExpectedAsync(cash))).ShouldBe(1_235 - 410);
         (
             await Should.ThrowAsync<RefusalException>(() =>
                 loft.WithAsync<CounterReturns>(r => r.TakeBackAsync(Back(sold, 2, cash)))
@@ -351,10 +353,10 @@ public sealed class CounterTests
         await using var loft = await Loft.OpenAsync();
         var (cash, _) = await WaysAsync(loft);
         await SellAsync(loft, Sale(loft, 12.35m, new CounterPart(cash, null)));
-        Jugaad.Desk.Receiving.TillToCount Count(long counted, long expected, string reason = "") =>
+        Jugaad.Desk.Counter.TillToCount Count(long counted, long expected, string reason = "") =>
             new(cash, counted, expected, reason, null);
-        Task<int> CountAsync(Jugaad.Desk.Receiving.TillToCount count) =>
-            loft.WithAsync<Jugaad.Desk.Receiving.Tills, int>(t => t.CountAsync(count));
+        Task<int> CountAsync(Jugaad.Desk.Counter.TillToCount count) =>
+            loft.WithAsync<Jugaad.Desk.Counter.Tills, int>(t => t.CountAsync(count));
         await CountAsync(Count(1_235, 1_235));
         (await Should.ThrowAsync<RefusalException>(() => CountAsync(Count(1_200, 1_235))))
             .Refusals[0]
@@ -366,7 +368,7 @@ public sealed class CounterTests
             .Refusals[0]
             .Field.ShouldBe("counted");
         await CountAsync(Count(1_200, 1_235, "a coin was given too much"));
-        (await loft.WithAsync<Jugaad.Desk.Receiving.Tills, long>(t => t.ExpectedAsync(cash))).ShouldBe(1_200);
+        (await loft.WithAsync<Jugaad.Desk.Counter.Tills, long>(t => t.ExpectedAsync(cash))).ShouldBe(1_200);
         var counts = await loft.WithAsync<BooksContext, List<Core.Accounts.TillCount>>(db =>
             db.TillCounts.Include(c => c.Booking).OrderBy(c => c.Id).ToListAsync()
         );

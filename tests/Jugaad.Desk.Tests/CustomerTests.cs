@@ -1,10 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Outside;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
@@ -193,10 +193,10 @@ public sealed class CustomerTests
         );
         await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = ''");
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1)))
         ).Message.ShouldContain("no tax number of our own");
         await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342'");
-        await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1));
+        await loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1));
     }
 
     [Fact]

@@ -1,10 +1,9 @@
 using Jugaad.Core.Documents;
 using Jugaad.Demo;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Outside;
@@ -137,11 +136,11 @@ public sealed class DemoTests
     )
     {
         await using var scope = services.CreateAsyncScope();
-        var room = scope.ServiceProvider.GetRequiredService<Selling.PaperRoom>();
+        var room = scope.ServiceProvider.GetRequiredService<Papers.PaperRoom>();
         var marks = new List<string>();
         foreach (var document in documents)
         {
-            foreach (var style in new[] { new Selling.PaperStyle(), new Selling.PaperStyle(Slip: true) })
+            foreach (var style in new[] { new Papers.PaperStyle(), new Papers.PaperStyle(Slip: true) })
                 marks.AddRange(
                     (await room.ComposeAsync(document.Id, style))
                         .Pages.SelectMany(p => p.Marks)

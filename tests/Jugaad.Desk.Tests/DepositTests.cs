@@ -1,7 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -32,14 +34,14 @@ public sealed class DepositTests : IAsyncLifetime
 
     private async Task<Document> IssueAsync(int id)
     {
-        await _loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
+        await _loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
         return await _loft.DocumentAsync(id);
     }
 
     private async Task<Document> DepositAsync(int source, decimal percent) =>
         await IssueAsync(await _loft.WithAsync<Stages, int>(s => s.DepositAsync(source, percent, null)));
 
-    private Task<int> BillAsync(int source) => _loft.WithAsync<Making, int>(m => m.InvoiceAsync(source));
+    private Task<int> BillAsync(int source) => _loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(source));
 
     private Task<int> StageAsync(int source, StageWish wish) =>
         _loft.WithAsync<Stages, int>(s => s.BillAsync(source, wish));
@@ -51,7 +53,7 @@ public sealed class DepositTests : IAsyncLifetime
 
     private async Task<Document> DeliverAsync(int order, params decimal[] quantities)
     {
-        var id = await _loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+        var id = await _loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
         var draft = await _loft.DocumentAsync(id);
         var lines = draft
             .Content()
@@ -80,7 +82,7 @@ public sealed class DepositTests : IAsyncLifetime
     {
         var quote = await _loft.IssuedAsync(Job(), DocumentKind.Quote);
         var deposit = await DepositAsync(quote.Id, 30);
-        var order = await IssueAsync(await _loft.WithAsync<Making, int>(m => m.OrderAsync(quote.Id)));
+        var order = await IssueAsync(await _loft.WithAsync<MakingDesk, int>(m => m.OrderAsync(quote.Id)));
         var bills = new List<Document>();
         foreach (var quantities in new decimal[][] { [3, 4], [2, 0], [5, 0] })
         {
@@ -119,7 +121,7 @@ public sealed class DepositTests : IAsyncLifetime
     {
         var quote = await _loft.IssuedAsync(Job(), DocumentKind.Quote);
         var deposit = await DepositAsync(quote.Id, 30);
-        var order = await IssueAsync(await _loft.WithAsync<Making, int>(m => m.OrderAsync(quote.Id)));
+        var order = await IssueAsync(await _loft.WithAsync<MakingDesk, int>(m => m.OrderAsync(quote.Id)));
         var first = await IssueAsync(await StageAsync(order.Id, new StageWish(Percent: 25)));
         Off(first)
             .ShouldBeInRange(

@@ -1,6 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Setup;
 
 namespace Jugaad.Desk.Tests;

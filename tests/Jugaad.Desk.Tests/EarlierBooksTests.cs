@@ -1,6 +1,5 @@
 using System.IO.Compression;
 using Jugaad.Desk.Books;
-using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;

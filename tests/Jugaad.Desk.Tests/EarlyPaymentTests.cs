@@ -3,8 +3,9 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -92,7 +93,7 @@ public sealed class EarlyPaymentTests : IAsyncLifetime
                 )
             )
         );
-        await _loft.WithAsync<Issuing>(async i =>
+        await _loft.WithAsync<IssuingDesk>(async i =>
             await i.IssueAsync(credit, (await _loft.DocumentAsync(credit)).Version)
         );
         await _loft.WithAsync<Credits>(async c => await c.SetAgainstAsync(await _loft.DocumentAsync(credit)));

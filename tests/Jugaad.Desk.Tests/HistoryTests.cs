@@ -4,7 +4,6 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 

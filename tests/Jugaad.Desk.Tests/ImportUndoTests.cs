@@ -1,7 +1,6 @@
 using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Documents;
-using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -148,9 +147,9 @@ public sealed class ImportUndoTests
             )
         );
         await loft.WithAsync<CustomersDesk>(c => c.MergeAsync(ids["USED"], ids["MERGE"]));
-        await loft.WithAsync<Selling.Shelf>(s =>
+        await loft.WithAsync<Drafting.Shelf>(s =>
             s.KeepAsync(
-                new Selling.TypedEditor(
+                new Drafting.TypedEditor(
                     DocumentKind.Quote,
                     null,
                     $$"""{"customerId":{{ids["TYPED"]}},"lines":[]}""",

@@ -2,8 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Daily;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -56,15 +58,15 @@ public sealed class IssuingTests
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
         var mail = new MailToSend("yard@slip.example", "Invoice", "Here it is.");
-        await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, mail, "form-1"));
-        (await loft.WithAsync<Issuing, int>(i => i.IssueAsync(id, 1, mail, "form-1"))).ShouldBe(id);
+        await loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1, mail, "form-1"));
+        (await loft.WithAsync<IssuingDesk, int>(i => i.IssueAsync(id, 1, mail, "form-1"))).ShouldBe(id);
         await loft.WithAsync<BooksContext>(async db =>
         {
             (await db.Post.CountAsync()).ShouldBe(1);
             (await db.AccountItems.CountAsync()).ShouldBe(1);
         });
         await Should.ThrowAsync<RefusalException>(() =>
-            loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, mail, "form-2"))
+            loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1, mail, "form-2"))
         );
     }
 
@@ -78,7 +80,7 @@ public sealed class IssuingTests
         await Parallel.ForEachAsync(
             drafts,
             new ParallelOptions { MaxDegreeOfParallelism = 8 },
-            async (id, _) => await loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1))
+            async (id, _) => await loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1))
         );
         var numbers = await loft.WithAsync<BooksContext, List<string?>>(db =>
             db.Documents.Select(d => d.Number).ToListAsync()
@@ -93,7 +95,7 @@ public sealed class IssuingTests
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
         var wrong = new MailToSend("not an address", "Invoice", "Here it is.");
-        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1, wrong))))
+        (await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1, wrong))))
             .Refusals[0]
             .Field.ShouldBe("to");
         (await loft.DocumentAsync(id)).IsDraft.ShouldBeTrue();
@@ -123,11 +125,11 @@ public sealed class IssuingTests
         var id = await loft.DraftAsync();
         await loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, 1, loft.Content(5))));
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1)))
         ).Message.ShouldContain("changed while you had it open");
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", new DateOnly(2025, 9, 1), 30));
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 2)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 2)))
         ).Message.ShouldContain("comes out differently");
     }
 
@@ -144,8 +146,8 @@ public sealed class IssuingTests
         );
         (quote.Number, quote.State).ShouldBe(("QUO-2025-0001", DocumentState.Sent));
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
-        var invoice = await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id));
-        (await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id))).ShouldBe(invoice);
+        var invoice = await loft.WithAsync<MakingDesk, int>(q => q.InvoiceAsync(quote.Id));
+        (await loft.WithAsync<MakingDesk, int>(q => q.InvoiceAsync(quote.Id))).ShouldBe(invoice);
         var made = await loft.DocumentAsync(invoice);
         (made.Kind, made.Tax, made.FromDocumentId).ShouldBe((DocumentKind.Invoice, 3_000, quote.Id));
         made.Lines[0].FromLineId.ShouldBe(quote.Lines[0].Id);
@@ -159,7 +161,7 @@ public sealed class IssuingTests
             (await w.OfAsync(made, invoice)).ShouldContain(x => x.Field == "taxDate")
         );
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(q => q.InvoiceAsync(invoice)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(q => q.InvoiceAsync(invoice)));
     }
 
     [Fact]

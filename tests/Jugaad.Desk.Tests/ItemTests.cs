@@ -5,6 +5,7 @@ using Jugaad.Core.Numbering;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
@@ -169,10 +170,10 @@ public sealed class ItemTests : IAsyncLifetime
         DraftLine Line(decimal quantity) => new(rope, "Rope", quantity, "MTR", 3, null, null, _loft.Std, _loft.Sales);
         async Task<IReadOnlyList<Refusal>> Warnings(params DraftLine[] lines)
         {
-            var document = await _loft.WithAsync<Selling.Drafts, Document>(d =>
+            var document = await _loft.WithAsync<Drafting.Drafts, Document>(d =>
                 d.TryOutAsync(DocumentKind.Invoice, _loft.Content() with { Lines = lines })
             );
-            return await _loft.WithAsync<Selling.DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(document, null));
+            return await _loft.WithAsync<Issuing.DraftWarnings, IReadOnlyList<Refusal>>(w => w.OfAsync(document, null));
         }
 
         (await Warnings(Line(4), Line(6))).ShouldBeEmpty();
@@ -297,7 +298,11 @@ public sealed class ItemTests : IAsyncLifetime
             await RefusedAsync<SeriesDesk>(s => s.AddAsync("Bad", "Invoice", "X-{0000}", SeriesRestart.CalendarYear))
         ).ShouldBe(["pattern"]);
         var draft = await _loft.DraftAsync(_loft.Content() with { SeriesId = 1 });
-        (await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<Selling.Issuing>(i => i.IssueAsync(draft, 1))))
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<Issuing.IssuingDesk>(i => i.IssueAsync(draft, 1))
+            )
+        )
             .Refusals[0]
             .Field.ShouldBe("seriesId");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();

@@ -5,12 +5,13 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Daily;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Standing;
 using Jugaad.Formats.Archives;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -233,7 +234,7 @@ public sealed class KeepingTests : IDisposable
             db.Documents.Where(d => d.State == DocumentState.Draft).Select(d => d.Id).SingleAsync()
         );
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(draft, 1)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(draft, 1)))
         ).Message.ShouldContain("come from the backup of");
         await Should.ThrowAsync<RefusalException>(() =>
             loft.WithAsync<Setup.BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today, 1))

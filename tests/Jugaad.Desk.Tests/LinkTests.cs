@@ -1,9 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Kept;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -39,7 +40,7 @@ public sealed class LinkTests
         string name = "Rowan",
         int? version = null
     ) =>
-        loft.WithAsync<CustomerLinks, int>(l =>
+        loft.WithAsync<CustomerAnswers, int>(l =>
             l.AnswerAsync(quote.Id, version ?? quote.Version, accepted, name, "", chosen)
         );
 
@@ -119,7 +120,7 @@ public sealed class LinkTests
         (await Should.ThrowAsync<RefusalException>(() => AnswerAsync(loft, accepted, false))).Message.ShouldContain(
             "answered already"
         );
-        var invoice = await loft.DocumentAsync(await loft.WithAsync<Making, int>(m => m.InvoiceAsync(quote.Id)));
+        var invoice = await loft.DocumentAsync(await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(quote.Id)));
         (
             invoice.Net,
             invoice.Lines.Any(l => l.Text == "Cotton"),
@@ -145,7 +146,7 @@ public sealed class LinkTests
         );
         var first = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
         var second = await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(first.Id));
-        await loft.WithAsync<Issuing>(async i =>
+        await loft.WithAsync<IssuingDesk>(async i =>
             await i.IssueAsync(second, (await loft.DocumentAsync(second)).Version)
         );
         (
@@ -160,7 +161,7 @@ public sealed class LinkTests
     {
         await using var loft = await Loft.OpenAsync();
         Task ChooseAsync(Document quote, string text) =>
-            loft.WithAsync<CustomerLinks, int>(l =>
+            loft.WithAsync<CustomerAnswers, int>(l =>
                 l.ChooseAsync(quote.Id, new HashSet<int> { quote.Lines.Single(line => line.Text == text).Id })
             );
         var open = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
@@ -179,7 +180,7 @@ public sealed class LinkTests
         await Should.ThrowAsync<RefusalException>(() => ChooseAsync(ended, "Silk"));
         var replaced = await loft.IssuedAsync(Choices(loft), DocumentKind.Quote);
         var revision = await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(replaced.Id));
-        await loft.WithAsync<Issuing>(async i =>
+        await loft.WithAsync<IssuingDesk>(async i =>
             await i.IssueAsync(revision, (await loft.DocumentAsync(revision)).Version)
         );
         await Should.ThrowAsync<RefusalException>(() => ChooseAsync(replaced, "Silk"));

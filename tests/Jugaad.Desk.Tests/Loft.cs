@@ -1,14 +1,13 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
-using Jugaad.Desk;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
@@ -19,7 +18,6 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
-using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Time.Testing;
 
 namespace Jugaad.Desk.Tests;
@@ -192,7 +190,7 @@ public sealed class Loft : IAsyncDisposable
     public async Task<Document> IssuedAsync(DraftContent? content = null, DocumentKind kind = DocumentKind.Invoice)
     {
         var id = await DraftAsync(content, kind);
-        await WithAsync<Issuing>(i => i.IssueAsync(id, 1));
+        await WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1));
         return await DocumentAsync(id);
     }
 

@@ -1,6 +1,6 @@
 using Jugaad.Core;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 
 namespace Jugaad.Desk.Tests;
 

@@ -4,8 +4,8 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -95,7 +95,9 @@ public sealed class MishapTests
         var invoice = await loft.IssuedAsync();
         await loft.ReceiveAsync(12_400, ((await loft.ItemOfAsync(invoice.Id)).Id, 12_400));
         var draft = await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice.Id, "came torn"));
-        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(draft, (await loft.DocumentAsync(draft)).Version));
+        await loft.WithAsync<IssuingDesk>(async i =>
+            await i.IssueAsync(draft, (await loft.DocumentAsync(draft)).Version)
+        );
         var credit = await loft.ItemOfAsync(draft);
         credit.Open.ShouldBe(12_400);
         var box = await loft.WithAsync<BooksContext, int>(db =>

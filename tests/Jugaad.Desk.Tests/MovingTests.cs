@@ -3,6 +3,7 @@ using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;

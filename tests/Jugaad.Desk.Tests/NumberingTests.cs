@@ -2,12 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Reference;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -98,7 +96,7 @@ public sealed class NumberingTests : IAsyncLifetime
         var revision = await _loft.WithAsync<Quotes, int>(q => q.ReviseAsync(quote.Id));
         var mail = await MailAsync(revision);
         mail.Body.ShouldContain($"{quote.Number}/2");
-        await _loft.WithAsync<Issuing>(async i =>
+        await _loft.WithAsync<IssuingDesk>(async i =>
             await i.IssueAsync(revision, (await _loft.DocumentAsync(revision)).Version, mail)
         );
         (await _loft.DocumentAsync(revision)).Number.ShouldBe($"{quote.Number}/2");
@@ -109,8 +107,8 @@ public sealed class NumberingTests : IAsyncLifetime
     {
         var (first, second) = (await _loft.DraftAsync(), await _loft.DraftAsync());
         var mail = await MailAsync(first) with { Subject = "INV-2025-0001 and INV-2025-00011" };
-        await _loft.WithAsync<Issuing>(i => i.IssueAsync(second, 1));
-        await _loft.WithAsync<Issuing>(i => i.IssueAsync(first, 1, mail));
+        await _loft.WithAsync<IssuingDesk>(i => i.IssueAsync(second, 1));
+        await _loft.WithAsync<IssuingDesk>(i => i.IssueAsync(first, 1, mail));
         var post = await _loft.WithAsync<BooksContext, PostItem>(db =>
             db.Post.OrderByDescending(p => p.Id).FirstAsync()
         );

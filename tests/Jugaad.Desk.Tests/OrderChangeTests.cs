@@ -1,8 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Making;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -39,14 +41,14 @@ public sealed class OrderChangeTests
     private static async Task<Document> MadeAsync(Loft loft, Task<int> made)
     {
         var id = await made;
-        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
+        await loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
         return await loft.DocumentAsync(id);
     }
 
     /// <summary>Delivers 6 metres of rope.</summary>
     private static async Task<Document> DeliverAsync(Loft loft, int order)
     {
-        var id = await loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+        var id = await loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
         var draft = await loft.DocumentAsync(id);
         await loft.WithAsync<Drafts>(d =>
             d.SaveAsync(
@@ -135,10 +137,10 @@ public sealed class OrderChangeTests
             order.Id,
             c => c with { Lines = [c.Lines[0] with { Quantity = 6 }, c.Lines[1] with { UnitPrice = 15 }] }
         );
-        var rest = await loft.WithAsync<Making, int>(m => m.DeliveryAsync(order.Id));
+        var rest = await loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order.Id));
         (await loft.DocumentAsync(rest)).Lines.Single().Text.ShouldBe("Shackle");
         await loft.WithAsync<Drafts>(d => d.DiscardAsync(rest));
-        var bill = await MadeAsync(loft, loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id)));
+        var bill = await MadeAsync(loft, loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id)));
         bill.Net.ShouldBe(2_400 + 5_400);
         (
             await Should.ThrowAsync<RefusalException>(() =>
@@ -148,7 +150,7 @@ public sealed class OrderChangeTests
         // More is wanted: the order is open again, and what is billed next makes up the whole.
         await ChangeAsync(loft, order.Id, Line(1, l => l with { Quantity = 6 }));
         (await loft.DocumentAsync(order.Id)).State.ShouldBe(DocumentState.Issued);
-        var more = await MadeAsync(loft, loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id)));
+        var more = await MadeAsync(loft, loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id)));
         (bill.Net + more.Net, bill.Tax + more.Tax).ShouldBe(
             ((await loft.DocumentAsync(order.Id)).Net, (await loft.DocumentAsync(order.Id)).Tax)
         );

@@ -3,8 +3,8 @@ using Jugaad.Core.Layouts;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Outside;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 

@@ -2,7 +2,11 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Lines;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -37,7 +41,7 @@ public sealed class PartsTests : IAsyncLifetime
 
     private async Task<Document> IssueAsync(int id)
     {
-        await _loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
+        await _loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
         return await FullAsync(id);
     }
 
@@ -77,7 +81,7 @@ public sealed class PartsTests : IAsyncLifetime
         return await IssueAsync(id);
     }
 
-    private Task<int> BillAsync(int order) => _loft.WithAsync<Making, int>(m => m.InvoiceAsync(order));
+    private Task<int> BillAsync(int order) => _loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order));
 
     private Task<int> CreditAsync(int invoice) => _loft.WithAsync<Credits, int>(c => c.DraftAsync(invoice, "less"));
 
@@ -378,7 +382,7 @@ public sealed class PartsTests : IAsyncLifetime
         if (!delivered)
             return await PartAsync(await BillAsync(order.Id), l => Some(l.Quantity, dice));
         var note = await PartAsync(
-            await _loft.WithAsync<Making, int>(m => m.DeliveryAsync(order.Id)),
+            await _loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order.Id)),
             l => Some(l.Quantity, dice)
         );
         var bill = (await _loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync([note.Id], false)))[0];

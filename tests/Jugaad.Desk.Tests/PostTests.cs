@@ -1,9 +1,8 @@
 using Jugaad.Core;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Microsoft.EntityFrameworkCore;
 

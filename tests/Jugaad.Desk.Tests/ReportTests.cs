@@ -1,13 +1,13 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -253,7 +253,7 @@ public sealed class ReportTests
         await Receive(invoices[2], 15, invoices[2].Open - 60);
         await loft.WithAsync<Settlements>(s => s.GiveUpRestAsync(invoices[2].Id));
         var credit = await loft.WithAsync<Credits, int>(c => c.DraftAsync(invoices[9].DocumentId!.Value, "came torn"));
-        await loft.WithAsync<Issuing>(async i =>
+        await loft.WithAsync<IssuingDesk>(async i =>
             await i.IssueAsync(credit, (await loft.DocumentAsync(credit)).Version)
         );
         await loft.WithAsync<Credits>(async c => await c.SetAgainstAsync(await loft.DocumentAsync(credit)));

@@ -1,19 +1,20 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Documents;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Schedules;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Counter;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
+using Jugaad.Desk.Standing;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
 
@@ -78,7 +79,7 @@ public sealed class RichBooks : IAsyncLifetime
 
     private async Task<int> IssueAsync(int id)
     {
-        await Loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await Loft.DocumentAsync(id)).Version));
+        await Loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await Loft.DocumentAsync(id)).Version));
         return id;
     }
 
@@ -126,8 +127,8 @@ public sealed class RichBooks : IAsyncLifetime
     {
         var quote = await Loft.IssuedAsync(Job(), DocumentKind.Quote);
         await Loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true));
-        var order = await IssueAsync(await Loft.WithAsync<Making, int>(m => m.OrderAsync(quote.Id)));
-        var note = await Loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+        var order = await IssueAsync(await Loft.WithAsync<MakingDesk, int>(m => m.OrderAsync(quote.Id)));
+        var note = await Loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
         var draft = await Loft.DocumentAsync(note);
         await Loft.WithAsync<Drafts>(d =>
             d.SaveAsync(

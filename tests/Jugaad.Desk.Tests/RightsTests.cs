@@ -2,11 +2,11 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -129,7 +129,7 @@ public sealed class RightsTests
         await using var loft = await Loft.OpenAsync();
         var id = await loft.DraftAsync();
         Loft.ActAs(role);
-        var issue = () => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1));
+        var issue = () => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1));
         if (may)
             await issue();
         else
@@ -144,7 +144,7 @@ public sealed class RightsTests
         var quote = await loft.DraftAsync(kind: DocumentKind.Quote);
         var invoice = await loft.IssuedAsync();
         Loft.ActAs(PersonRole.Seller);
-        await loft.WithAsync<Issuing>(i =>
+        await loft.WithAsync<IssuingDesk>(i =>
             i.IssueAsync(quote, 1, new MailToSend("yard@slip.example", "Our quote", "Here it is"))
         );
         (await loft.DocumentAsync(quote)).State.ShouldBe(DocumentState.Sent);

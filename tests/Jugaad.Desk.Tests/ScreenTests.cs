@@ -1,8 +1,9 @@
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Lists;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 
 namespace Jugaad.Desk.Tests;
@@ -113,7 +114,7 @@ public sealed class ScreenTests : IAsyncLifetime
         day.Drafts.Single().Id.ShouldBe(_draft);
         day.Unplaced.Single().Open.ShouldBe(700);
         day.Late.Single().Number.ShouldBe(_late.Number);
-        await _loft.WithAsync<Making>(q => q.InvoiceAsync(_accepted.Id));
+        await _loft.WithAsync<MakingDesk>(q => q.InvoiceAsync(_accepted.Id));
         (await _loft.WithAsync<DayScreens, DayView>(d => d.DayAsync())).Accepted.ShouldBeEmpty();
     }
 
@@ -144,7 +145,7 @@ public sealed class ScreenTests : IAsyncLifetime
     [Fact]
     public async Task The_margin_tells_where_a_document_came_from_what_paid_it_and_how_it_was_booked()
     {
-        var invoice = await _loft.WithAsync<Making, int>(q => q.InvoiceAsync(_accepted.Id));
+        var invoice = await _loft.WithAsync<MakingDesk, int>(q => q.InvoiceAsync(_accepted.Id));
         var quote = (await _loft.WithAsync<SellScreens, MarginView?>(s => s.MarginAsync(_accepted.Id)))!;
         quote.Into.Single().Id.ShouldBe(invoice);
         quote.Booked.ShouldBeEmpty();

@@ -1,8 +1,11 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Lines;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -27,7 +30,7 @@ public sealed class SellingChainTests
     /// <summary>Delivers some of each line of an order and issues the note.</summary>
     private static async Task<Document> DeliverAsync(Loft loft, int order, params decimal[] quantities)
     {
-        var id = await loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+        var id = await loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
         var draft = await loft.DocumentAsync(id);
         var lines = draft
             .Content()
@@ -44,7 +47,7 @@ public sealed class SellingChainTests
     }
 
     private static async Task IssueAsync(Loft loft, int id) =>
-        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
+        await loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
 
     private static Task<IReadOnlyList<int>> BillAsync(Loft loft, bool oneEach, params int[] notes) =>
         loft.WithAsync<Deliveries, IReadOnlyList<int>>(d => d.BillAsync(notes, oneEach));
@@ -78,9 +81,9 @@ public sealed class SellingChainTests
         (
             await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true)))
         ).Message.ShouldBe("Choose one of these first: “Dacron” or “Laminate”.");
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(m => m.InvoiceAsync(quote.Id)));
         await Should.ThrowAsync<RefusalException>(() =>
-            loft.WithAsync<CustomerLinks>(async l =>
+            loft.WithAsync<CustomerAnswers>(async l =>
                 await l.AnswerAsync(
                     quote.Id,
                     (await loft.DocumentAsync(quote.Id)).Version,
@@ -116,7 +119,7 @@ public sealed class SellingChainTests
         );
         var quote = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-10)), DocumentKind.Quote);
         await loft.WithAsync<Setup.TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(-2), 25));
-        var id = await loft.WithAsync<Making, int>(m => m.InvoiceAsync(quote.Id));
+        var id = await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(quote.Id));
         async Task<string> WarnedAsync() =>
             string.Join(
                 '\n',
@@ -148,13 +151,13 @@ public sealed class SellingChainTests
     {
         await using var loft = await Loft.OpenAsync();
         var quote = await loft.IssuedAsync(Two(loft), DocumentKind.Quote);
-        var orderId = await loft.WithAsync<Making, int>(m => m.OrderAsync(quote.Id));
+        var orderId = await loft.WithAsync<MakingDesk, int>(m => m.OrderAsync(quote.Id));
         await IssueAsync(loft, orderId);
         var first = await DeliverAsync(loft, orderId, 4, 4);
         (await ProgressAsync(loft, orderId)).ShouldBe(new Progress(50_000, 32_000, 0));
         var second = await DeliverAsync(loft, orderId, 6);
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.DeliveryAsync(orderId)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(m => m.DeliveryAsync(orderId)))
         ).Message.ShouldContain("delivered");
 
         var invoiceId = (await BillAsync(loft, false, first.Id, second.Id)).Single();
@@ -225,7 +228,7 @@ public sealed class SellingChainTests
     {
         await using var loft = await Loft.OpenAsync();
         var order = await OrderAsync(loft);
-        var invoice = await loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id));
+        var invoice = await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id));
         (await loft.DocumentAsync(invoice)).Net.ShouldBe(51_000);
         var note = await DeliverAsync(loft, order.Id, 10, 4);
         (
@@ -294,9 +297,9 @@ public sealed class SellingChainTests
             .Refusals[0]
             .Field.ShouldBe("reason");
         await loft.WithAsync<Deliveries>(d => d.CloseAsync(order.Id, "The boat was sold"));
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.DeliveryAsync(order.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(m => m.DeliveryAsync(order.Id)));
         await loft.WithAsync<Deliveries>(d => d.OpenAgainAsync(order.Id));
-        (await loft.WithAsync<Making, int>(m => m.DeliveryAsync(order.Id))).ShouldBePositive();
+        (await loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order.Id))).ShouldBePositive();
     }
 
     [Fact]
@@ -304,7 +307,7 @@ public sealed class SellingChainTests
     {
         await using var loft = await Loft.OpenAsync();
         var order = await OrderAsync(loft);
-        var id = await loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id));
+        var id = await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id));
         var draft = await loft.DocumentAsync(id);
         Task Save(DraftContent content) =>
             loft.WithAsync<Drafts>(d => d.SaveAsync(new DraftToSave(id, DocumentKind.Invoice, draft.Version, content)));
@@ -343,7 +346,7 @@ public sealed class SellingChainTests
                             ]
                         );
                     else
-                        await loft.WithAsync<Making>(m => m.InvoiceAsync(order.Id));
+                        await loft.WithAsync<MakingDesk>(m => m.InvoiceAsync(order.Id));
                 }
                 catch (RefusalException)
                 {

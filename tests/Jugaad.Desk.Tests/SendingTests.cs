@@ -2,10 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 using UglyToad.PdfPig;
@@ -55,7 +55,7 @@ public sealed class SendingTests
         );
         found.ShouldContain(f => !f.Stops && f.Words.Contains("no address"));
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Issuing>(i => i.IssueAsync(id, 1)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(id, 1)))
         ).Message.ShouldContain("no tax number");
         // What gives money back is held up by no number.
         var back = await loft.DraftAsync(

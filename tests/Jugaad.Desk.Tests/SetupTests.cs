@@ -4,7 +4,6 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Daily;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Post;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 

@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Accounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;

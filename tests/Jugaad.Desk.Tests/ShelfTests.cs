@@ -2,8 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -206,7 +208,7 @@ public sealed class ShelfTests
             back.Charges[0].Amount
         ).ShouldBe((9.99m, 7.77m, 124, 1_240));
         var order = await loft.IssuedAsync(loft.Content(), DocumentKind.Order);
-        var bill = await loft.DocumentAsync(await loft.WithAsync<Making, int>(m => m.InvoiceAsync(order.Id)));
+        var bill = await loft.DocumentAsync(await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id)));
         (
             await Should.ThrowAsync<RefusalException>(() =>
                 loft.WithAsync<Pricing>(p => p.SwitchAsync(bill.Content(), true))

@@ -1,7 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -37,7 +39,7 @@ public sealed class StageTests
 
     private static async Task<Document> IssueAsync(Loft loft, int id)
     {
-        await loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
+        await loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await loft.DocumentAsync(id)).Version));
         return await loft.DocumentAsync(id);
     }
 
@@ -82,7 +84,7 @@ public sealed class StageTests
         await loft.WithAsync<Drafts>(d => d.DiscardAsync(draft));
         (await StageAsync(loft, quote.Id, new StageWish(Percent: 30))).Net.ShouldBePositive();
         // What is billed in stages is not billed by quantity too, and the quote's answer stands.
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(m => m.InvoiceAsync(quote.Id)));
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.ReopenAsync(quote.Id)));
     }
 
@@ -118,7 +120,7 @@ public sealed class StageTests
         );
         deposit.Lines.Single().Role.ShouldBe(LineRole.Deposit);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today, 30));
-        var final = await IssueAsync(loft, await loft.WithAsync<Making, int>(m => m.InvoiceAsync(quote.Id)));
+        var final = await IssueAsync(loft, await loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(quote.Id)));
         var off = final.Lines.Single(l => l.Role == LineRole.Deduction);
         off.Amount.ShouldBe(-deposit.Net);
         (final.Net + deposit.Net).ShouldBe(quote.Net);
@@ -393,7 +395,7 @@ public sealed class StageTests
         second.Number.ShouldBe("QUO-2025-0001/2");
         (await loft.DocumentAsync(quote.Id)).IsReplaced.ShouldBeTrue();
         await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Quotes>(q => q.AnswerAsync(quote.Id, true)));
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Making>(m => m.InvoiceAsync(quote.Id)));
+        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<MakingDesk>(m => m.InvoiceAsync(quote.Id)));
         var third = await IssueAsync(loft, await loft.WithAsync<Quotes, int>(q => q.ReviseAsync(id)));
         third.Number.ShouldBe("QUO-2025-0001/3");
         (await loft.IssuedAsync(Job(loft), DocumentKind.Quote)).Number.ShouldBe("QUO-2025-0002");

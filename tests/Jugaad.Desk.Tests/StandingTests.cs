@@ -4,9 +4,8 @@ using Jugaad.Core.Schedules;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
+using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;

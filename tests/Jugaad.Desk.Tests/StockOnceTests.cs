@@ -1,7 +1,9 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -49,7 +51,7 @@ public sealed class StockOnceTests : IAsyncLifetime
 
     private async Task<Document> IssueAsync(int id)
     {
-        await _loft.WithAsync<Issuing>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
+        await _loft.WithAsync<IssuingDesk>(async i => await i.IssueAsync(id, (await _loft.DocumentAsync(id)).Version));
         return await _loft.DocumentAsync(id);
     }
 
@@ -78,9 +80,9 @@ public sealed class StockOnceTests : IAsyncLifetime
         return await IssueAsync(id);
     }
 
-    private Task<int> BillAsync(int order) => _loft.WithAsync<Making, int>(m => m.InvoiceAsync(order));
+    private Task<int> BillAsync(int order) => _loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order));
 
-    private Task<int> DeliveryAsync(int order) => _loft.WithAsync<Making, int>(m => m.DeliveryAsync(order));
+    private Task<int> DeliveryAsync(int order) => _loft.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));
 
     [Fact]
     public async Task An_order_billed_first_and_delivered_later_moves_its_goods_once()

@@ -1,7 +1,6 @@
 using System.Text;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
-using Jugaad.Desk.Kept;
+using Jugaad.Desk.Checking;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;

@@ -4,8 +4,10 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -29,7 +31,7 @@ public sealed class TaxChangeTests
         var draft = await loft.DraftAsync(loft.Content(1, 100));
         var sent = await loft.IssuedAsync(loft.Content(2, 100), DocumentKind.Quote);
         var billed = await loft.IssuedAsync(loft.Content(3, 100), DocumentKind.Quote);
-        await loft.WithAsync<Making>(q => q.InvoiceAsync(billed.Id));
+        await loft.WithAsync<MakingDesk>(q => q.InvoiceAsync(billed.Id));
         var issued = await loft.IssuedAsync(loft.Content(4, 100));
         var putAway = await loft.DraftAsync(loft.Content(5, 100));
         await loft.WithAsync<Drafts>(d => d.DiscardAsync(putAway));
@@ -62,7 +64,7 @@ public sealed class TaxChangeTests
         var quote = await loft.IssuedAsync(loft.Content(1, 100), DocumentKind.Quote);
         await loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", Loft.Today.AddDays(3), 25.5m));
         loft.Clock.Advance(TimeSpan.FromDays(4));
-        var invoice = await loft.DocumentAsync(await loft.WithAsync<Making, int>(q => q.InvoiceAsync(quote.Id)));
+        var invoice = await loft.DocumentAsync(await loft.WithAsync<MakingDesk, int>(q => q.InvoiceAsync(quote.Id)));
         invoice.Payable.ShouldBe(12_550);
         (
             await loft.WithAsync<BooksContext, string>(db =>

@@ -1,12 +1,11 @@
 using System.Text;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
-using Jugaad.Desk.Keeping;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.People;
-using Jugaad.Desk.Selling;
 using Jugaad.Formats.Tables;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;

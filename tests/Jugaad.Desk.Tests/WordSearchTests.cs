@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
 using Microsoft.EntityFrameworkCore;

@@ -2,7 +2,6 @@ using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
-using Jugaad.Desk.Kept;
 using Jugaad.Formats.Bank;
 using Jugaad.Outside;
 

@@ -5,7 +5,7 @@ using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Keeping;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
 using Jugaad.Formats.Calculation;

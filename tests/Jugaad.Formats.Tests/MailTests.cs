@@ -7,7 +7,6 @@ using System.Text;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
 using Jugaad.Outside;
 
 namespace Jugaad.Formats.Tests;

@@ -2,7 +2,6 @@ using System.Diagnostics;
 using System.Net;
 using System.Net.Sockets;
 using System.Text;
-using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Outside;

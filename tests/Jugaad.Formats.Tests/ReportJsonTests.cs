@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Jugaad.Core.Amounts;
-using Jugaad.Desk.Moving;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 using Jugaad.Formats.Reports;
 using Jugaad.Formats.Tables;
 

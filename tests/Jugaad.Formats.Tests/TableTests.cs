@@ -2,6 +2,7 @@ using System.Text;
 using CsCheck;
 using Jugaad.Core;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Jugaad.Formats.Tables;
 

@@ -1,6 +1,6 @@
 using System.Diagnostics;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Stopper;

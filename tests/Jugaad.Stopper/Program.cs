@@ -1,8 +1,8 @@
 using System.Data.Common;
 using System.Diagnostics;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Keeping;
-using Jugaad.Desk.Selling;
 using Jugaad.Formats.Archives;
 using Jugaad.Stopper;
 using Microsoft.EntityFrameworkCore;
@@ -73,7 +73,7 @@ var version = await scope
     .Select(d => d.Version)
     .SingleAsync();
 moment.Armed = true;
-await scope.ServiceProvider.GetRequiredService<Issuing>().IssueAsync(id, version);
+await scope.ServiceProvider.GetRequiredService<IssuingDesk>().IssueAsync(id, version);
 Console.Error.WriteLine("The moment did not come.");
 return 3;
 

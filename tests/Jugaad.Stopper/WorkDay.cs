@@ -4,11 +4,12 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Selling;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -79,7 +80,7 @@ public sealed class WorkDay(IServiceProvider provider)
         var id = await WithAsync<Drafts, int>(d =>
             d.SaveAsync(new DraftToSave(null, DocumentKind.Invoice, 0, content, FormKey: $"draft-{n}"))
         );
-        await WithAsync<Issuing>(i =>
+        await WithAsync<IssuingDesk>(i =>
             i.IssueAsync(id, 1, new MailToSend($"work-{n}@slip.example", $"Work {n}", "A line."), $"issue-{n}")
         );
         await WithAsync<PostCarrying>(p => p.CarryAsync());

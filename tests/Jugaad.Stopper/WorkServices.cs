@@ -1,6 +1,6 @@
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Tables;

@@ -1,6 +1,4 @@
 using System.Net;
-using Jugaad.Desk.Books;
-using Jugaad.Desk.Kept;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;

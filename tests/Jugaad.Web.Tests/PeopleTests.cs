@@ -1,6 +1,4 @@
 using System.Net;
-using Microsoft.AspNetCore.Routing;
-using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
 

@@ -1,7 +1,5 @@
 using System.Net;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Microsoft.AspNetCore.Routing;
-using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
 

@@ -1,5 +1,4 @@
 using System.Net;
-using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;

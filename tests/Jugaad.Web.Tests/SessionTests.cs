@@ -1,7 +1,5 @@
 using System.Net;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Post;
-using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 

@@ -1,9 +1,6 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
-using AngleSharp.Dom;
-using Jugaad.Desk.Books;
-using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
 
@@ -85,7 +82,7 @@ public sealed class SettingUpTests : IAsyncLifetime
             text.ShouldContain(says);
         (await _site.GetAsync("/customers/1")).Page.Body!.TextContent.ShouldContain("OLD-1");
         await using var db = _site.File.Open();
-        (await new Desk.Filing.BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
+        (await new Desk.Checking.BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
     }
 
     [Fact]

@@ -1,6 +1,5 @@
 using System.Net;
 using System.Text.Json;
-using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;

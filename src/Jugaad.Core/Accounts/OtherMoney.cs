@@ -1,5 +1,3 @@
-using Jugaad.Core.Amounts;
-
 namespace Jugaad.Core.Accounts;
 
 /// <summary>Money in or out that belongs to no customer, such as interest or a bank's charge. Minor units of the home currency.</summary>

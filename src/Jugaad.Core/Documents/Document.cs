@@ -1,5 +1,4 @@
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Documents;

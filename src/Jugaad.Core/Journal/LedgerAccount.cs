@@ -1,5 +1,3 @@
-using Jugaad.Core.Trade;
-
 namespace Jugaad.Core.Journal;
 
 /// <summary>What an account is for, where the program itself must find it.</summary>

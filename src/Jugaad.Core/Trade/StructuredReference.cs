@@ -1,4 +1,3 @@
-using System.Numerics;
 using System.Text;
 
 namespace Jugaad.Core.Trade;

@@ -2,7 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;

@@ -1,7 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
-using Jugaad.Core.Documents;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;

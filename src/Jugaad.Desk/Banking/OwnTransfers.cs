@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Journal;

@@ -1,5 +1,4 @@
 using Jugaad.Core.Banking;
-using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;

@@ -1,10 +1,6 @@
 using System.Linq.Expressions;
 using Jugaad.Core;
-using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Documents;
-using Jugaad.Core.Trade;
-using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;

@@ -1,7 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Daily;

@@ -1,8 +1,7 @@
 using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
-using Jugaad.Desk.Filing.Checks;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Microsoft.Data.Sqlite;

@@ -1,7 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing.Checks;
+using Jugaad.Desk.Checking;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;

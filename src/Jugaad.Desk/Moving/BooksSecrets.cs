@@ -1,5 +1,3 @@
-using Jugaad.Desk.Kept;
-
 namespace Jugaad.Desk.Moving;
 
 /// <summary>What of the books is never written out: secrets, what only this installation can use, and whether it rests.</summary>

@@ -1,4 +1,3 @@
-using Jugaad.Core;
 using Jugaad.Core.Trade;
 
 namespace Jugaad.Desk.Moving;

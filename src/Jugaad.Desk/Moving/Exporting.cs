@@ -5,6 +5,7 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;

@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Desk.Moving;
 

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;

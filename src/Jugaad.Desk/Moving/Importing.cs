@@ -1,8 +1,8 @@
 using System.Text.Json;
 using Jugaad.Core;
-using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;

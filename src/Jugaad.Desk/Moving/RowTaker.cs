@@ -1,8 +1,6 @@
 using System.Text.Json;
-using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;
 

@@ -1,4 +1,3 @@
-using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Microsoft.AspNetCore.Identity;
 

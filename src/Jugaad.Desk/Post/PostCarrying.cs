@@ -1,7 +1,7 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Papers;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Logging;
 

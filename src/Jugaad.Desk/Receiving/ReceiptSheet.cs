@@ -1,8 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Matching;
-using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 

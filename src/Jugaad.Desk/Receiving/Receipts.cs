@@ -4,7 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Receiving;

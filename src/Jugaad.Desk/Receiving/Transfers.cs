@@ -1,6 +1,5 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;

@@ -2,7 +2,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Screens;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;

@@ -3,7 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Screens;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;

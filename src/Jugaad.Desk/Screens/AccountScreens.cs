@@ -1,13 +1,12 @@
 using System.Linq.Expressions;
-using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reference;
-using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -3,7 +3,8 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Lists;
+using Jugaad.Desk.Making;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -1,7 +1,7 @@
 using System.Globalization;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

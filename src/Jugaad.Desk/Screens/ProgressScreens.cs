@@ -1,7 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Lines;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -1,6 +1,6 @@
 using Jugaad.Core.Accounts;
-using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -3,7 +3,7 @@ using System.Linq.Expressions;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;

@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Jugaad.Core;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;

@@ -2,8 +2,8 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;

@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;

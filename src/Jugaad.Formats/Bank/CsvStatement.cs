@@ -1,7 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
-using Jugaad.Desk.Kept;
 using Jugaad.Formats.Tables;
 
 namespace Jugaad.Formats.Bank;

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using Jugaad.Core.Amounts;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Formats.Reports;
 

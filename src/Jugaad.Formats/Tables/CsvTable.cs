@@ -1,8 +1,7 @@
-using System.Text;
 using System.Text.RegularExpressions;
 using CsvHelper;
 using Jugaad.Core;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Formats.Tables;
 

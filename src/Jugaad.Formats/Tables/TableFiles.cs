@@ -1,5 +1,5 @@
 using Jugaad.Core;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Formats.Tables;
 

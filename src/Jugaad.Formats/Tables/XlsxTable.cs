@@ -1,7 +1,7 @@
 using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using MiniExcelLibs;
 
 namespace Jugaad.Formats.Tables;

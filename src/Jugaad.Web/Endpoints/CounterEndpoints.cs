@@ -1,8 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Counter;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Endpoints;

@@ -2,7 +2,9 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 

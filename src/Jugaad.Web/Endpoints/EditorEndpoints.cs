@@ -4,7 +4,8 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Making;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Endpoints;

@@ -1,6 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Web.Pages.Customers;
 using Jugaad.Web.Pages.Items;
 using Jugaad.Web.Pages.Post;

@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Jugaad.Web.Shell;
 

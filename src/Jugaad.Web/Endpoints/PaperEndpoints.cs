@@ -2,8 +2,7 @@ using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
-using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Papers;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Endpoints;

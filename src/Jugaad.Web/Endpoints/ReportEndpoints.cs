@@ -1,6 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reports;
 using Jugaad.Web.Shell;

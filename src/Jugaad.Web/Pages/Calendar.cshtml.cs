@@ -1,5 +1,4 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Daily;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 

@@ -1,6 +1,5 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;

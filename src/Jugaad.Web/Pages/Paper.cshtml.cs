@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
@@ -12,7 +13,7 @@ namespace Jugaad.Web.Pages;
 [AllowAnonymous]
 [EnableRateLimiting("customer")]
 [Posts(Right.Customer)]
-public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
+public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, PaperRoom papers) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public string Token { get; set; } = "";
@@ -52,7 +53,7 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
     {
         if (!await ShowAsync())
             return NotFound();
-        await links.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
+        await answers.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
         return Redirect($"/p/{Token}");
     }
 
@@ -65,7 +66,7 @@ public sealed class PaperModel(CustomerLinks links, PaperRoom papers) : DeskPage
         if (!await ShowAsync())
             return NotFound();
         var form = Form;
-        await links.AnswerAsync(
+        await answers.AnswerAsync(
             Document.Id,
             form.Whole("version"),
             accepted,

@@ -1,5 +1,5 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Filing;
+using Jugaad.Desk.Checking;
 
 namespace Jugaad.Web.Shell;
 

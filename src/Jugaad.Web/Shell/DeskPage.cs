@@ -132,7 +132,7 @@ public abstract class DeskPage : PageModel
 
     /// <summary>Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was taken over.</summary>
     public static string ItemAddress(int? documentId, int? receiptId, int customerId, int? bookingId = null) =>
-        Desk.Screens.Addresses.Of(documentId, receiptId, customerId, bookingId);
+        Desk.Lists.Addresses.Of(documentId, receiptId, customerId, bookingId);
 
     /// <summary>Whole minor units as the business writes them.</summary>
     public string Amount(long minor, Currency currency) => Format.Amount(minor, currency);

@@ -1,5 +1,5 @@
 using System.Globalization;
-using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Post;
 using Microsoft.AspNetCore.Html;
 
 namespace Jugaad.Web.Shell;

@@ -1,5 +1,4 @@
 using Jugaad.Core.Documents;
-using Microsoft.AspNetCore.Http;
 
 namespace Jugaad.Web.Shell;
 

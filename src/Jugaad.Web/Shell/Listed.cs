@@ -1,6 +1,4 @@
-using Jugaad.Core.Amounts;
-using Jugaad.Desk.Books;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Web.Shell;
 

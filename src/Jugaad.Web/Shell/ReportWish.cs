@@ -1,5 +1,5 @@
 using Jugaad.Core;
-using Jugaad.Core.Trade;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
 
 namespace Jugaad.Web.Shell;

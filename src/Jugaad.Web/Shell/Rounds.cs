@@ -1,7 +1,6 @@
-using Jugaad.Desk.Books;
 using Jugaad.Desk.Daily;
 using Jugaad.Desk.Post;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Standing;
 
 namespace Jugaad.Web.Shell;
 

@@ -5,7 +5,7 @@ using Jugaad.Desk;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Moving;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;

@@ -1,7 +1,6 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Post;
 
 namespace Jugaad.Web.Shell;
 

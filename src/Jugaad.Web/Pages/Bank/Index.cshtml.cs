@@ -4,7 +4,6 @@ using Jugaad.Core.Banking;
 using Jugaad.Core.Matching;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;

@@ -1,6 +1,5 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;

@@ -1,4 +1,4 @@
-using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

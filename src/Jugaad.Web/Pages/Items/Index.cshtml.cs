@@ -1,5 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;

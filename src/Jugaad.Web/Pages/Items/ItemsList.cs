@@ -1,5 +1,4 @@
-using Jugaad.Desk.Books;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 

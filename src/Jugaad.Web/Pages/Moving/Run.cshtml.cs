@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Moving;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

@@ -1,8 +1,12 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Standing;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
@@ -13,12 +17,12 @@ namespace Jugaad.Web.Pages.Papers;
 public sealed partial class IndexModel(
     SellScreens screens,
     PaperRoom papers,
-    Issuing issuing,
+    IssuingDesk issuing,
     Quotes quotes,
     Drafts drafts,
     Receipts receipts,
     Settlements settlements,
-    Making making,
+    MakingDesk making,
     Deliveries deliveries,
     Credits credits,
     Copies copies,

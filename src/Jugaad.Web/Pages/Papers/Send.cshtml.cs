@@ -1,10 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
@@ -17,7 +17,7 @@ public sealed class SendModel(
     PaperRoom papers,
     MailComposing compose,
     IssueCheck check,
-    Issuing issuing,
+    IssuingDesk issuing,
     PostTray tray,
     Connections connections
 ) : DeskPage

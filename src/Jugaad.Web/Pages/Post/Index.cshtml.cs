@@ -1,5 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;

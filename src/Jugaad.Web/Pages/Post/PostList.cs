@@ -1,6 +1,5 @@
-using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Reports;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 

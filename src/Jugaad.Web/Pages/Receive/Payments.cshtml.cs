@@ -1,4 +1,3 @@
-using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
 using Jugaad.Web.Shell;

@@ -1,6 +1,6 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
-using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 

@@ -2,8 +2,8 @@ using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
-using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -44,7 +44,7 @@ public sealed class ShowModel(AgedReports aged, JournalReports journal, BooksCon
         {
             DateOnly day => Day(day),
             Money money => Format.Amount(money),
-            _ => Desk.Reports.Report.Text(cell),
+            _ => Desk.Lists.Report.Text(cell),
         };
 
     protected override async Task<bool> ShowAsync()

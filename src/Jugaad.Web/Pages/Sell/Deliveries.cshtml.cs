@@ -1,7 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Making;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;

@@ -1,5 +1,5 @@
 using Jugaad.Core.Documents;
-using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

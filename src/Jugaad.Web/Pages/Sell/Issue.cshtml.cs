@@ -1,7 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Issuing;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;

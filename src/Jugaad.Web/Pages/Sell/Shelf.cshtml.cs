@@ -1,6 +1,6 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Kept;
-using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 

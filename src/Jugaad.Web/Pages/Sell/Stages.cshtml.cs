@@ -1,8 +1,8 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Making;
 using Jugaad.Desk.Screens;
-using Jugaad.Desk.Selling;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 

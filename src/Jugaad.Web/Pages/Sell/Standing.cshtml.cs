@@ -1,7 +1,7 @@
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Daily;
-using Jugaad.Desk.Selling;
+using Jugaad.Desk.Standing;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;

@@ -1,7 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Counter;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

@@ -1,8 +1,9 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
+using Jugaad.Desk.Post;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

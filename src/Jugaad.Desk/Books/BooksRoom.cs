@@ -1,0 +1,6 @@
+namespace Jugaad.Desk.Books;
+
+internal static class BooksRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(BooksHead), typeof(BookWriter)];
+}

@@ -1,0 +1,34 @@
+using System.Text.Json;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+
+namespace Jugaad.Desk.Books.Mapping;
+
+/// <summary>What a column has in place of what the program has.</summary>
+internal static class KeptAs
+{
+    internal static ValueConverter<DraftContent, string> Content() =>
+        new(
+            value => JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+            text => JsonSerializer.Deserialize<DraftContent>(text, (JsonSerializerOptions?)null)!
+        );
+
+    internal static ValueConverter<T?, string?> Json<T>()
+        where T : class =>
+        new(
+            value => value == null ? null : JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+            text => text == null ? null : JsonSerializer.Deserialize<T>(text, (JsonSerializerOptions?)null)
+        );
+
+    /// <summary>Figures of at most 6 decimals as whole millionths.</summary>
+    internal sealed class Millionths()
+        : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);
+
+    /// <summary>Exchange rates of at most 10 decimals as whole 10^-10.</summary>
+    internal sealed class TenDecimals()
+        : ValueConverter<decimal, long>(value => (long)(value * 10_000_000_000m), kept => kept / 10_000_000_000m);
+
+    internal sealed class CurrencyCode()
+        : ValueConverter<Currency, string>(currency => currency.Code, code => Currency.Of(code, "currency"));
+}

@@ -1,0 +1,22 @@
+using Jugaad.Desk.Kept;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Books.Mapping;
+
+/// <summary>How the post tray is kept.</summary>
+internal static class PostMapping
+{
+    internal static void Map(ModelBuilder builder)
+    {
+        builder.Entity<PostItem>(post =>
+        {
+            post.HasMany(p => p.Attachments).WithOne().HasForeignKey(a => a.PostItemId);
+            post.HasIndex(p => new { p.State, p.NextTryAt });
+            post.HasIndex(p => p.CustomerId);
+            post.HasIndex(p => p.Key).IsUnique();
+            post.HasMany(p => p.History).WithOne().HasForeignKey(t => t.PostItemId);
+            // Whoever takes it back and whoever carries it find out of each other.
+            post.Property(p => p.State).IsConcurrencyToken();
+        });
+    }
+}

@@ -1,0 +1,48 @@
+using Jugaad.Core.Taxes;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Books.Mapping;
+
+/// <summary>How taxes, their rates and rules are kept.</summary>
+internal static class TaxMapping
+{
+    internal static void Map(ModelBuilder builder)
+    {
+        builder.Entity<TaxAuthority>().HasIndex(a => a.Name).IsUnique();
+        builder.Entity<TaxComponent>(component =>
+        {
+            component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();
+            component.Navigation(c => c.Rates).AutoInclude();
+            component
+                .HasOne(c => c.Authority)
+                .WithMany()
+                .HasForeignKey("AuthorityId")
+                .OnDelete(DeleteBehavior.Restrict);
+            component.Navigation(c => c.Authority).AutoInclude();
+            component.HasIndex(c => c.Name).IsUnique();
+        });
+        builder.Entity<TaxRate>().ToTable("TaxRates").HasIndex("ComponentId", nameof(TaxRate.From)).IsUnique();
+        builder.Entity<TaxCodePart>(part =>
+        {
+            part.ToTable("TaxCodeParts");
+            part.HasOne(p => p.Component)
+                .WithMany()
+                .HasForeignKey("ComponentId")
+                .IsRequired()
+                .OnDelete(DeleteBehavior.Restrict);
+            part.Navigation(p => p.Component).AutoInclude();
+        });
+        builder.Entity<TaxCode>(code =>
+        {
+            code.HasMany(c => c.Parts).WithOne().HasForeignKey("TaxCodeId").IsRequired();
+            code.Navigation(c => c.Parts).AutoInclude();
+            code.HasIndex(c => c.Code).IsUnique();
+        });
+        builder.Entity<TaxRule>(rule =>
+        {
+            rule.HasOne<TaxCode>().WithMany().HasForeignKey(r => r.TaxCodeId).OnDelete(DeleteBehavior.Restrict);
+            rule.HasOne<TaxCode>().WithMany().HasForeignKey(r => r.PreferredCodeId).OnDelete(DeleteBehavior.Restrict);
+            rule.Ignore(r => r.Case);
+        });
+    }
+}

@@ -1,0 +1,6 @@
+namespace Jugaad.Desk.Checking;
+
+internal static class CheckingRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(BooksCheck)];
+}

@@ -1,0 +1,16 @@
+namespace Jugaad.Desk.Drafting;
+
+internal static class DraftingRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [
+        typeof(MastersLoader),
+        typeof(Drafts),
+        typeof(UnsaidPlaces),
+        typeof(Pricing),
+        typeof(Copies),
+        typeof(StartersDesk),
+        typeof(Shelf),
+        typeof(CustomerChange),
+    ];
+}

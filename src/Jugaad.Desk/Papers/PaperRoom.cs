@@ -1,0 +1,156 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Papers;
+
+/// <summary>How a paper is set.</summary>
+/// <param name="Mark">Such as <c>Copy</c>; empty for none.</param>
+/// <param name="WithoutPrices">As a packing list, for whoever packs or drives.</param>
+/// <param name="Slip">On a strip of 80 mm, as a till prints.</param>
+public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bool Slip = false);
+
+/// <summary>Makes a document's paper, for the screen and as a PDF, from the same display list.</summary>
+public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter printer)
+{
+    /// <param name="style">How it is set.</param>
+    /// <exception cref="RefusalException">When there is no such document.</exception>
+    public async Task<DisplayList> ComposeAsync(int id, PaperStyle? style = null, CancellationToken stop = default)
+    {
+        var document =
+            await db
+                .Documents.AsNoTracking()
+                .Include(d => d.Lines)
+                .Include(d => d.Charges)
+                .Include(d => d.Taxes)
+                .Include(d => d.Customer)
+                .SingleOrDefaultAsync(d => d.Id == id, stop)
+            ?? throw new RefusalException("", $"There is no document {id}.");
+        return await ComposeAsync(document, style ?? new PaperStyle(), stop);
+    }
+
+    public Task<(string Name, byte[] Content)> PdfAsync(int id, CancellationToken stop = default) =>
+        PdfAsync(id, [new PaperStyle()], stop);
+
+    /// <summary>The same document in each of several styles, one after the other in one file.</summary>
+    public async Task<(string Name, byte[] Content)> PdfAsync(
+        int id,
+        IReadOnlyList<PaperStyle> styles,
+        CancellationToken stop = default
+    )
+    {
+        var papers = new List<DisplayList>();
+        foreach (var style in styles)
+            papers.Add(await ComposeAsync(id, style, stop));
+        var date = await db.Documents.Where(d => d.Id == id).Select(d => d.Date).SingleAsync(stop);
+        return ($"{FileName(papers[0].Title)}.pdf", await PrintAsync(papers, date, stop));
+    }
+
+    /// <summary>Papers of several documents as one file.</summary>
+    /// <exception cref="RefusalException">When there is none.</exception>
+    public async Task<byte[]> PileAsync(
+        IReadOnlyList<(int DocumentId, PaperStyle Style)> pile,
+        CancellationToken stop = default
+    )
+    {
+        if (pile.Count == 0)
+            throw new RefusalException("", "There is nothing to print.");
+        var papers = new List<DisplayList>();
+        foreach (var (id, style) in pile)
+            papers.Add(await ComposeAsync(id, style, stop));
+        return await PrintAsync(papers, await head.TodayAsync(stop), stop);
+    }
+
+    /// <param name="picturesAt">The address below which the business's pictures are; the person who is signed in sees them at the root.</param>
+    public async Task<IReadOnlyList<string>> SvgAsync(
+        int id,
+        string picturesAt = "",
+        PaperStyle? style = null,
+        CancellationToken stop = default
+    )
+    {
+        var business = await head.BusinessAsync(stop);
+        return printer.Svg(
+            await ComposeAsync(id, style, stop),
+            picture =>
+                picture switch
+                {
+                    PaperPicture.Logo when business.Logo is not null => $"{picturesAt}/logo.png",
+                    PaperPicture.Signature when business.Signature is not null => $"{picturesAt}/signature.png",
+                    _ => null,
+                }
+        );
+    }
+
+    private async Task<byte[]> PrintAsync(IReadOnlyList<DisplayList> papers, DateOnly date, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        return printer.Pdf(papers, new PaperPictures(business.Logo, business.Signature), date, business.Name);
+    }
+
+    private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
+    {
+        var content = PaperContent.Of(
+            document,
+            await head.BusinessAsync(stop),
+            document.Customer!,
+            document.Sender ?? await SenderAsync(document, stop)
+        ) with
+        {
+            Mark = style.Mark,
+        };
+        if (style.WithoutPrices)
+            content = content with { ShowsPrices = false, Heading = "Packing list" };
+        return style.Slip
+            ? SlipComposer.Compose(content, document.PaidWords, printer.Measure)
+            : Composer.Compose(Layout.BuiltIn, content, printer.Measure);
+    }
+
+    /// <summary>What no typeface that ships can print, each with its place; a mark would stand in its stead on the paper.</summary>
+    internal async Task<IReadOnlyList<Refusal>> UnprintableAsync(Document document, CancellationToken stop)
+    {
+        var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
+        var addressee = document.Addressee ?? Parties.AddresseeOf(customer, await head.BusinessAsync(stop));
+        var texts = PrintedTexts.Of(document, addressee, document.Sender ?? await SenderAsync(document, stop));
+        return
+        [
+            .. from text in texts
+            let missing = printer.Measure.Unprintable(text.Text)
+            where missing.Count > 0
+            select new Refusal(
+                text.Field,
+                $"{string.Join(" ", missing.Take(8))} in {text.Place} cannot be printed: no typeface has {(missing.Count == 1 ? "it" : "them")}. Write it in other letters."
+            ),
+        ];
+    }
+
+    /// <summary>Who a document is from, as things stand now.</summary>
+    internal async Task<Sender> SenderAsync(Document document, CancellationToken stop)
+    {
+        var authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop);
+        var day = document.TaxDate ?? document.Date;
+        var banks = await db
+            .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
+            .OrderBy(a => a.Code)
+            .Select(a => new SenderBank(a.BankName, a.Iban, a.Bic))
+            .ToListAsync(stop);
+        var footer = await db
+            .KindTexts.Where(t => t.Kind == document.Kind)
+            .Select(t => t.Footer)
+            .SingleOrDefaultAsync(stop);
+        return Parties.SenderOf(
+            await head.BusinessAsync(stop),
+            banks,
+            authorities.Where(a => a.IsRegisteredOn(day)),
+            TaxStanding.With(authorities).IsRegisteredOn(day),
+            footer
+        );
+    }
+
+    private static string FileName(string title) =>
+        string.Concat(title.Select(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '.' ? c : '-')).Trim('-');
+}

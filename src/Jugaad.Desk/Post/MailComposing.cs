@@ -1,0 +1,266 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
+using Jugaad.Desk.Reference;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Post;
+
+/// <summary>Composes the mails that go with documents and reminders; a person sees them before they go.</summary>
+public sealed class MailComposing(
+    BooksContext db,
+    BooksHead head,
+    BookWriter writer,
+    CustomerLinks links,
+    Numbers numbers
+)
+{
+    /// <summary>The mail for a document that is about to be issued or has been; into the pile to print where there is no mail address.</summary>
+    /// <exception cref="RefusalException">When there is no such document, or a text of the business's own cannot be filled in.</exception>
+    public async Task<MailToSend> ForDocumentAsync(int id, CancellationToken stop = default)
+    {
+        var document = await LoadAsync(id, stop);
+        var customer = document.Customer!;
+        var to = Recipients(document.Kind, customer);
+        var text = TextOf(document.Kind);
+        var fields = await FieldsAsync(document, stop);
+        var (subject, body) = MailTexts.Write(await WordsAsync(text, customer.Language, stop), fields);
+        var files = await db
+            .DocumentFiles.Where(f => f.DocumentId == id && f.GoesAlong)
+            .Select(f => f.Id)
+            .ToListAsync(stop);
+        return new MailToSend(to, subject, body)
+        {
+            Kind = PostKind.Document,
+            Way = to.Length > 0 ? PostWay.Mail : PostWay.Print,
+            CustomerId = document.CustomerId,
+            DocumentIds = [id],
+            FileIds = files,
+            NumberInText = fields.Number,
+        };
+    }
+
+    /// <summary>A short message with a link to a document, to the customer's telephone.</summary>
+    /// <inheritdoc cref="ForDocumentAsync"/>
+    public async Task<MailToSend> MessageAsync(int id, CancellationToken stop = default)
+    {
+        var document = await LoadAsync(id, stop);
+        var customer = document.Customer!;
+        var (subject, body) = MailTexts.Write(
+            await WordsAsync(MailText.Message, customer.Language, stop),
+            await FieldsAsync(document, stop)
+        );
+        return new MailToSend(customer.Mobile.Length > 0 ? customer.Mobile : customer.Phone, subject, body)
+        {
+            Kind = PostKind.Document,
+            Way = PostWay.Message,
+            LinkOnly = true,
+            CustomerId = customer.Id,
+            DocumentIds = [id],
+            NumberInText = await numbers.WillBeAsync(document, stop),
+        };
+    }
+
+    /// <summary>Which text goes with a kind of document.</summary>
+    public static MailText TextOf(DocumentKind kind) =>
+        kind switch
+        {
+            DocumentKind.Quote => MailText.Quote,
+            DocumentKind.Order => MailText.Order,
+            DocumentKind.DeliveryNote => MailText.DeliveryNote,
+            DocumentKind.CreditNote => MailText.CreditNote,
+            _ => MailText.Invoice,
+        };
+
+    /// <summary>The business's own words in the customer's language, else its own for all languages, else those that ship.</summary>
+    public async Task<(string Subject, string Body)> WordsAsync(
+        MailText text,
+        string language,
+        CancellationToken stop = default
+    )
+    {
+        var own = await db
+            .MailWords.AsNoTracking()
+            .Where(w => w.Text == text && (w.Language == language || w.Language == ""))
+            .ToListAsync(stop);
+        var chosen = own.Find(w => w.Language == language) ?? own.FirstOrDefault();
+        return chosen is null ? MailTexts.ShippedWords(text) : (chosen.Subject, chosen.Body);
+    }
+
+    /// <summary>What a document's fields come to, for its mail or for a preview.</summary>
+    public async Task<MailFields> FieldsAsync(int id, CancellationToken stop = default) =>
+        await FieldsAsync(await LoadAsync(id, stop), stop);
+
+    private async Task<Document> LoadAsync(int id, CancellationToken stop) =>
+        await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer!)
+                .ThenInclude(c => c.Contacts)
+            .SingleOrDefaultAsync(d => d.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no document {id}.");
+
+    private async Task<MailFields> FieldsAsync(Document document, CancellationToken stop)
+    {
+        var business = await head.BusinessAsync(stop);
+        var format = business.Format;
+        var until = document.DueDate ?? document.ValidUntil;
+        return (await CommonAsync(business, document.Customer!, stop)) with
+        {
+            Number = document.Number ?? await numbers.WillBeAsync(document, stop),
+            Kind = document.Policy.Word,
+            Total = format.WithCode(document.Payable, document.Currency),
+            TotalNumber = new Money(document.Payable, document.Currency).ToString(),
+            TotalInWords = MoneyWords.Of(document.Payable, document.Currency),
+            Currency = document.Currency.Code,
+            Customer = document.Customer!.Name,
+            PurchaseOrder = document.PurchaseOrder,
+            Project = document.Particulars.Project,
+            Date = format.Date(document.Date),
+            Until = until is { } day ? format.Date(day) : "",
+            Link = await links.AddressAsync(document.Id, stop),
+        };
+    }
+
+    /// <summary>A quote goes to whoever decides, what is to be paid to all who get invoices; else to the customer's own address.</summary>
+    private static string Recipients(DocumentKind kind, Customer customer)
+    {
+        var contacts = customer
+            .Contacts.Where(c =>
+                c.Email.Length > 0
+                && (kind == DocumentKind.Quote ? c.Decides : KindPolicy.Of(kind).Posts && c.GetsInvoices)
+            )
+            .Select(c => c.Email)
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .ToList();
+        return contacts.Count > 0 ? string.Join(", ", contacts) : customer.Email;
+    }
+
+    /// <summary>A reminder of all that is late in one currency; its tone follows how late the oldest is.</summary>
+    /// <exception cref="RefusalException">When nothing is late.</exception>
+    public async Task<MailToSend> ReminderAsync(
+        int customerId,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
+    {
+        var business = await head.BusinessAsync(stop);
+        var customer =
+            await db
+                .Customers.AsNoTracking()
+                .Include(c => c.Contacts)
+                .SingleOrDefaultAsync(c => c.Id == customerId, stop)
+            ?? throw new RefusalException("", $"There is no customer {customerId}.");
+        var today = await head.TodayAsync(stop);
+        var late = OldestFirst
+            .Order(
+                await db
+                    .AccountItems.AsNoTracking()
+                    .Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0 && i.Due < today)
+                    .ToListAsync(stop)
+            )
+            .ToList();
+        if (only is not null)
+            late = late.Where(i => only.Contains(i.Id)).ToList();
+        if (late.Count == 0)
+            throw new RefusalException("", $"Nothing of {customer.Name} is late, so there is nothing to remind of.");
+        var format = business.Format;
+        var oldest = today.DayNumber - late[0].Due.DayNumber;
+        // The tone never runs ahead of what was sent before.
+        var sent = await db.Post.CountAsync(
+            p =>
+                p.Kind == PostKind.Reminder
+                && p.CustomerId == customerId
+                && p.State != PostState.Withdrawn
+                && p.State != PostState.Failed,
+            stop
+        );
+        var text =
+            oldest <= 20 || sent == 0 ? MailText.GentleReminder
+            : oldest <= 60 || sent == 1 ? MailText.FirmReminder
+            : MailText.LastReminder;
+        var lines = late.Select(i =>
+            $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(i.Open, i.Currency)}"
+        );
+        var (subject, body) = MailTexts.Write(
+            await WordsAsync(text, customer.Language, stop),
+            (await CommonAsync(business, customer, stop)) with
+            {
+                Date = format.Date(today),
+                Items = string.Join('\n', lines),
+                Overdue = format.WithCode(late.Sum(i => i.Open), customer.Currency),
+            }
+        );
+        return new MailToSend(customer.ReminderEmail, subject, body)
+        {
+            Kind = PostKind.Reminder,
+            CustomerId = customerId,
+            DocumentIds = late.Select(i => i.DocumentId).OfType<int>().ToList(),
+        };
+    }
+
+    /// <summary>The mail that confirms a receipt, with what it was set against.</summary>
+    /// <exception cref="RefusalException">When there is no such receipt.</exception>
+    public async Task<MailToSend> ForReceiptAsync(int receiptId, CancellationToken stop = default)
+    {
+        var receipt =
+            await db.Receipts.AsNoTracking().SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop)
+            ?? throw new RefusalException("", "This receipt is not there.");
+        var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == receipt.CustomerId, stop);
+        var business = await head.BusinessAsync(stop);
+        var placed = await db
+            .Allocations.Where(a => a.Lowering.ReceiptId == receiptId)
+            .OrderBy(a => a.Id)
+            .Select(a => new
+            {
+                a.Raising.Number,
+                a.Amount,
+                Left = a.Raising.Open,
+            })
+            .ToListAsync(stop);
+        string Line(string number, long amount, long left) =>
+            $"  {number}: {business.Format.WithCode(amount, receipt.Currency)}{(left > 0 ? $", {business.Format.WithCode(left, receipt.Currency)} still open" : ", paid in full")}";
+        var (subject, body) = MailTexts.Write(
+            await WordsAsync(MailText.Receipt, customer.Language, stop),
+            (await CommonAsync(business, customer, stop)) with
+            {
+                Number = receipt.Number,
+                Kind = "receipt",
+                Total = business.Format.WithCode(receipt.Amount, receipt.Currency),
+                TotalNumber = new Money(receipt.Amount, receipt.Currency).ToString(),
+                TotalInWords = MoneyWords.Of(receipt.Amount, receipt.Currency),
+                Currency = receipt.Currency.Code,
+                Customer = customer.Name,
+                Date = business.Format.Date(receipt.CameOn ?? receipt.Date),
+                Items = string.Join('\n', placed.Select(p => Line(p.Number, p.Amount, p.Left))),
+            }
+        );
+        return new MailToSend(customer.InvoiceEmail.Length > 0 ? customer.InvoiceEmail : customer.Email, subject, body)
+        {
+            Kind = PostKind.Document,
+            CustomerId = customer.Id,
+        };
+    }
+
+    public static string Days(int days) => days == 1 ? "1 day" : $"{days} days";
+
+    private async Task<MailFields> CommonAsync(Business business, Customer customer, CancellationToken stop) =>
+        new()
+        {
+            Business = business.PaperName,
+            Greeting = customer.ContactName.Length > 0 ? $"Dear {customer.ContactName}" : "Good day",
+            Account = Iban.Grouped(
+                await db
+                    .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
+                    .OrderBy(a => a.Code)
+                    .Select(a => a.Iban)
+                    .FirstOrDefaultAsync(stop)
+                    ?? ""
+            ),
+            Sender = writer.Who,
+        };
+}

@@ -1,0 +1,6 @@
+namespace Jugaad.Desk.Reference;
+
+internal static class ReferenceRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerFinder), typeof(Numbers)];
+}

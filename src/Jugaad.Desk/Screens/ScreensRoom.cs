@@ -1,0 +1,22 @@
+namespace Jugaad.Desk.Screens;
+
+internal static class ScreensRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [
+        typeof(SellScreens),
+        typeof(ProgressScreens),
+        typeof(AccountScreens),
+        typeof(DayScreens),
+        typeof(ItemScreens),
+        typeof(PostScreens),
+        typeof(ReceiveScreens),
+        typeof(BankScreens),
+        typeof(MoneyScreens),
+        typeof(StillToSetUp),
+        typeof(TrailScreens),
+        typeof(SettlementScreens),
+        typeof(RateImpact),
+        typeof(IssuedOtherwise),
+    ];
+}

@@ -1,0 +1,22 @@
+namespace Jugaad.Desk.Setup;
+
+internal static class SetupRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [
+        typeof(BooksSetup),
+        typeof(CustomersDesk),
+        typeof(RegisterDesk),
+        typeof(ItemsDesk),
+        typeof(ItemBatches),
+        typeof(BusinessDesk),
+        typeof(TaxDesk),
+        typeof(TaxRulesDesk),
+        typeof(TaxKitsDesk),
+        typeof(AccountsDesk),
+        typeof(SeriesDesk),
+        typeof(MailWordsDesk),
+        typeof(Periods),
+        typeof(KeptListsDesk),
+    ];
+}

@@ -1,0 +1,6 @@
+namespace Jugaad.Desk.Stock;
+
+internal static class StockRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(StockKeeping)];
+}
