@@ -72,6 +72,18 @@ public sealed class ArrowTests
     }
 
     [Fact]
+    public void The_thirty_questions_are_answered_where_their_page_says()
+    {
+        var page = File.ReadAllText(Path.Combine(SourceTree.Root, "docs", "rooms.md"));
+        var answers = Regex
+            .Matches(page, @"\? \| `(?<path>\w+/[^`]+)` \|")
+            .Select(m => m.Groups["path"].Value)
+            .ToList();
+        answers.Count.ShouldBe(30);
+        answers.Where(path => !File.Exists(Path.Combine(SourceTree.Root, "src", $"Jugaad.{path}"))).ShouldBeEmpty();
+    }
+
+    [Fact]
     public void The_core_does_not_ask_the_machine_for_the_time() =>
         SourcesOf("Jugaad.Core")
             .Concat(SourcesOf("Jugaad.Desk"))
@@ -89,7 +101,11 @@ public sealed class ArrowTests
     [Fact]
     public void Scripts_do_not_reckon_money() =>
         Directory
-            .EnumerateFiles(Path.Combine(SourceTree.Root, "src", "Jugaad.Web", "wwwroot", "js"))
+            .EnumerateFiles(
+                Path.Combine(SourceTree.Root, "src", "Jugaad.Web", "wwwroot", "js"),
+                "*.js",
+                SearchOption.AllDirectories
+            )
             .Where(f =>
                 File.ReadAllText(f).Contains("parseFloat", StringComparison.Ordinal)
                 || File.ReadAllText(f).Contains("toFixed", StringComparison.Ordinal)

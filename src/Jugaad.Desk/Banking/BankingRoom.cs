@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Banking;
 
+/// <summary>Statements read, their lines matched and placed, payers learnt.</summary>
 internal static class BankingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Drafting;
 
+/// <summary>Drafts, prices and taxes proposed for them, the shelf, starters, copies.</summary>
 internal static class DraftingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Issuing;
 
+/// <summary>What is checked before issuing, issuing one or many, and credits.</summary>
 internal static class IssuingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Keeping;
 
+/// <summary>Backups: made, sent, kept by age, brought back; books that were brought back rest.</summary>
 internal static class KeepingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Lines;
 
+/// <summary>What was made from lines, what is left of them, and what that asks of changes.</summary>
 internal static class LinesRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Post;
 
+/// <summary>The post tray: mails composed, put in, carried, taken back.</summary>
 internal static class PostRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

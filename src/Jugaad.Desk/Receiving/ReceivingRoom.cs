@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Receiving;
 
+/// <summary>Money that came, went back, failed or moved, what it was set against, and taking that back.</summary>
 internal static class ReceivingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Screens;
 
+/// <summary>The queries behind the pages: projections straight to what is shown.</summary>
 internal static class ScreensRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -1,5 +1,6 @@
 namespace Jugaad.Desk.Setup;
 
+/// <summary>What is set once: the business, customers, items, taxes, accounts, series, periods, words.</summary>
 internal static class SetupRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

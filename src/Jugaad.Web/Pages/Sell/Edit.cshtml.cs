@@ -6,7 +6,6 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Reference;
-using Jugaad.Web.Endpoints;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;

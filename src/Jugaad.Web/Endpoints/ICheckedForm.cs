@@ -1,8 +1,0 @@
-namespace Jugaad.Web.Endpoints;
-
-/// <summary>What a script sends, of which parts may be missing whatever the types say.</summary>
-internal interface ICheckedForm
-{
-    /// <summary>The first part without which nothing can be done; null where all are there.</summary>
-    string? Missing();
-}

@@ -1,0 +1,81 @@
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+
+namespace Jugaad.Web.Pages.Papers;
+
+/// <summary>What a customer sees through the link in their mail: the paper, and for a quote the choice and the answer.</summary>
+[AllowAnonymous]
+[EnableRateLimiting("customer")]
+[Posts(Right.Customer)]
+public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, PaperRoom papers) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public string Token { get; set; } = "";
+
+    public Document Document { get; private set; } = null!;
+
+    public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    public bool CanAnswer =>
+        Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false }
+        && !(Document.ValidUntil < Today);
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await links.FindAsync(Token) is not { } found)
+            return false;
+        Document = found;
+        Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
+        return true;
+    }
+
+    public async Task<IActionResult> OnGetAsync()
+    {
+        var result = await ShownAsync();
+        // Whoever is signed in is not the customer; a picture that a mail program fetches beforehand is no look either.
+        if (
+            Document is not null
+            && Business is { IsResting: false }
+            && User.Identity?.IsAuthenticated != true
+            && HttpMethods.IsGet(Request.Method)
+        )
+            await links.SeeAsync(Document.Id);
+        return result;
+    }
+
+    public async Task<IActionResult> OnPostChooseAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        await answers.ChooseAsync(Document.Id, LineChoices.Read(Request.Form));
+        return Redirect($"/p/{Token}");
+    }
+
+    public Task<IActionResult> OnPostAcceptAsync() => AnswerAsync(true, "Thank you. We have noted that you accepted.");
+
+    public Task<IActionResult> OnPostDeclineAsync() => AnswerAsync(false, "Thank you for telling us.");
+
+    private async Task<IActionResult> AnswerAsync(bool accepted, string said)
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        var form = Form;
+        await answers.AnswerAsync(
+            Document.Id,
+            form.Whole("version"),
+            accepted,
+            form.Text(accepted ? "name" : "decliner"),
+            form.Text(accepted ? "words" : "why"),
+            accepted ? LineChoices.Read(Request.Form) : null,
+            form.Key
+        );
+        Say(said);
+        return Redirect($"/p/{Token}");
+    }
+}

@@ -1,0 +1,156 @@
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Papers;
+using Jugaad.Web.Shell;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Pages.Papers;
+
+/// <summary>Papers and kept mails as files.</summary>
+internal static class PaperEndpoints
+{
+    internal static void MapPapers(this WebApplication app)
+    {
+        app.MapGet(
+                "/papers/{id:int}/pdf",
+                async (
+                    int id,
+                    string? marks,
+                    string? style,
+                    PaperRoom papers,
+                    HttpContext http,
+                    CancellationToken stop
+                ) =>
+                {
+                    var styles = (marks ?? "")
+                        .Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+                        .Take(9)
+                        .DefaultIfEmpty("")
+                        .Select(mark => new PaperStyle(
+                            mark.Length > 30 ? mark[..30] : mark,
+                            style == "packing",
+                            style == "slip"
+                        ))
+                        .ToList();
+                    return await PdfAsync(id, styles, papers, http, stop);
+                }
+            )
+            .Needs(Right.Self);
+        app.MapGet(
+                "/p/{token}/pdf",
+                async (string token, CustomerLinks links, PaperRoom papers, HttpContext http, CancellationToken stop) =>
+                    await links.FindAsync(token, stop) is { } document
+                        ? await PdfAsync(document.Id, [new PaperStyle()], papers, http, stop)
+                        : Results.NotFound()
+            )
+            .AllowAnonymous()
+            .RequireRateLimiting("customer");
+        app.MapGet(
+                "/p/{token}/{picture}.png",
+                async (string token, string picture, CustomerLinks links, BooksHead head, CancellationToken stop) =>
+                    await links.FindAsync(token, stop) is null
+                        ? Results.NotFound()
+                        : (picture, await head.BusinessAsync(stop)) switch
+                        {
+                            ("logo", { Logo: { } logo }) => Results.Bytes(logo, "image/png"),
+                            ("signature", { Signature: { } signature }) => Results.Bytes(signature, "image/png"),
+                            _ => Results.NotFound(),
+                        }
+            )
+            .AllowAnonymous()
+            .RequireRateLimiting("customer");
+        app.MapGet(
+                "/post/pile.pdf",
+                async (BooksContext db, PaperRoom papers, HttpContext http, CancellationToken stop) =>
+                {
+                    var pile = await db
+                        .Post.AsNoTracking()
+                        .Include(p => p.Attachments)
+                        .Where(p => p.Way == PostWay.Print && p.State == PostState.Waiting)
+                        .OrderBy(p => p.Id)
+                        .ToListAsync(stop);
+                    var sheets = pile.SelectMany(p =>
+                            p.Attachments.OrderBy(a => a.Id)
+                                .SelectMany(a =>
+                                    p.Marks.Split(',', StringSplitOptions.TrimEntries)
+                                        .Select(m => (a.DocumentId, new PaperStyle(m)))
+                                )
+                        )
+                        .ToList();
+                    if (sheets.Count == 0)
+                        return Results.NotFound();
+                    http.Response.Headers.ContentDisposition = "inline; filename=\"pile.pdf\"";
+                    return Results.Bytes(await papers.PileAsync(sheets, stop), "application/pdf");
+                }
+            )
+            .Needs(Right.Mail);
+        app.MapGet(
+                "/papers/{id:int}/files/{file:int}",
+                async (int id, int file, Files files, CancellationToken stop) =>
+                {
+                    try
+                    {
+                        // Always kept to disk, never shown: a file that a customer sent may be anything.
+                        return await files.OpenAsync(id, file, stop) is { } kept
+                            ? Results.File(kept.Content, "application/octet-stream", kept.Name)
+                            : Results.NotFound();
+                    }
+                    catch (NotAllowedException)
+                    {
+                        return Results.StatusCode(StatusCodes.Status403Forbidden);
+                    }
+                }
+            )
+            .Needs(Right.Self);
+        app.MapGet(
+                "/logo.png",
+                async (BooksHead head) =>
+                    await head.FindBusinessAsync() is { Logo: { } logo }
+                        ? Results.Bytes(logo, "image/png")
+                        : Results.NotFound()
+            )
+            .Needs(Right.Self);
+        app.MapGet(
+                "/signature.png",
+                async (BooksHead head) =>
+                    await head.FindBusinessAsync() is { Signature: { } signature }
+                        ? Results.Bytes(signature, "image/png")
+                        : Results.NotFound()
+            )
+            .Needs(Right.Self);
+        app.MapGet(
+                "/post/{id:int}/attachments/{index:int}",
+                async (int id, int index, BooksContext db, IKeptMails mails, CancellationToken stop) =>
+                {
+                    var key = await db.Post.Where(p => p.Id == id).Select(p => p.Key).SingleOrDefaultAsync(stop);
+                    var attachments = key is null ? null : mails.Find(key)?.Attachments;
+                    return attachments is null || index < 0 || index >= attachments.Count
+                        ? Results.NotFound()
+                        : Results.File(attachments[index].Content, "application/pdf", attachments[index].Name);
+                }
+            )
+            .Needs(Right.See);
+    }
+
+    private static async Task<IResult> PdfAsync(
+        int id,
+        IReadOnlyList<PaperStyle> styles,
+        PaperRoom papers,
+        HttpContext http,
+        CancellationToken stop
+    )
+    {
+        try
+        {
+            var (name, content) = await papers.PdfAsync(id, styles, stop);
+            http.Response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
+            return Results.Bytes(content, "application/pdf");
+        }
+        catch (RefusalException)
+        {
+            return Results.NotFound();
+        }
+    }
+}
