@@ -33,6 +33,7 @@ internal static class AllPages
         "/money",
         "/bank",
         "/bank/learned",
+        "/bank/lines",
         "/receive/sheet",
         "/receive/payments",
         "/sell/stages",

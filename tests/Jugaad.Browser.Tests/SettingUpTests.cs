@@ -45,11 +45,11 @@ public sealed class SettingUpTests(Running running) : IClassFixture<Running>
         using var browser = new Chromium(running.Address);
         browser.SignIn();
         browser.Go("/items?q=sail");
-        browser.ById("change-many").Enabled.ShouldBeFalse();
+        browser.ById("act-change").Enabled.ShouldBeFalse();
         foreach (var box in browser.All("input.pick").Take(2))
             browser.Click(box);
-        browser.Until(() => browser.ById("change-many").Enabled);
-        browser.ById("change-many").Click();
+        browser.Until(() => browser.ById("act-change").Enabled);
+        browser.ById("act-change").Click();
         browser.WaitFor("Change 2 items");
         browser.Press("Look at the outcome");
         browser.WaitFor("Say what to change");

@@ -27,6 +27,9 @@ public sealed class ListsOverHttpTests : IAsyncLifetime
     [InlineData("/items")]
     [InlineData("/post")]
     [InlineData("/setup/trail")]
+    [InlineData("/collect")]
+    [InlineData("/sell/standing")]
+    [InlineData("/bank/lines")]
     public async Task A_list_has_totals_and_files_by_the_address_of_its_page(string address)
     {
         var (status, page) = await _site.GetAsync(address + "?q=yard&sort=-date");

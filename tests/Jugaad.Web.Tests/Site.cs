@@ -286,7 +286,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
         Dictionary<string, string> fields,
         string? handler = null,
         string? token = null,
-        string? key = null
+        string? key = null,
+        IEnumerable<int>? picks = null
     )
     {
         token ??= await TokenAsync(path);
@@ -303,6 +304,8 @@ public sealed class Site : IAsyncLifetime, IDisposable
         using var content = new MultipartFormDataContent();
         foreach (var (name, value) in form)
             content.Add(new StringContent(value), name);
+        foreach (var pick in picks ?? [])
+            content.Add(new StringContent($"{pick}"), "pick");
         return await _client.PostAsync(
             handler is null
                 ? path
@@ -310,6 +313,15 @@ public sealed class Site : IAsyncLifetime, IDisposable
             content
         );
     }
+
+    /// <summary>Does something with the rows of a list that are picked.</summary>
+    public Task<HttpResponseMessage> PickAsync(
+        string list,
+        string act,
+        IEnumerable<int> ids,
+        Dictionary<string, string>? more = null,
+        string? key = null
+    ) => PostAsync(list, new(more ?? []) { ["act"] = act }, "Picked", key: key, picks: ids);
 
     public async Task<HttpResponseMessage> UploadAsync(
         string path,

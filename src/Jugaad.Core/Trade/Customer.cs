@@ -153,6 +153,9 @@ public sealed class Customer
     /// <summary>In small letters, each between commas: <c>,boat yard,trade,</c>; empty for none.</summary>
     public string Tags { get; private set; } = "";
 
+    /// <summary>Letters that all tags of a customer may have together.</summary>
+    public const int MostOfTags = 500;
+
     public string PrivateNote { get; private set; } = "";
 
     public bool Inactive { get; private set; }
@@ -268,6 +271,44 @@ public sealed class Customer
             Places = [.. _places.Select(p => new PlaceDetails(p.Id, p.Label, p.Address))],
             Certificates = [.. _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))],
         };
+
+    /// <summary>Has one tag more; what is given already stays once.</summary>
+    /// <exception cref="RefusalException">When there is no tag, or it makes all tags too long.</exception>
+    public void Tag(string tag)
+    {
+        var tags = TagsOf($"{Tags},{OneTag(tag)}");
+        if (tags.Length > MostOfTags)
+            throw new RefusalException("tag", $"The tags of {Name} would be longer than {MostOfTags} letters.");
+        Tags = tags;
+        Version++;
+    }
+
+    /// <exception cref="RefusalException">When there is no tag, or the customer does not have it.</exception>
+    public void Untag(string tag)
+    {
+        var one = OneTag(tag);
+        if (!TagList.Contains(one))
+            throw new RefusalException("tag", $"{Name} is not tagged “{one}”.");
+        Tags = TagsOf(string.Join(',', TagList.Where(t => t != one)));
+        Version++;
+    }
+
+    /// <summary>Is offered no more, or again.</summary>
+    /// <exception cref="RefusalException">When that is so already, or the customer was merged into another.</exception>
+    public void Retire(bool retired)
+    {
+        if (MergedIntoId is not null)
+            throw new RefusalException("", $"{Name} was merged into another customer, and stays so.");
+        if (Inactive == retired)
+            throw new RefusalException("", $"{Name} is {(retired ? "inactive" : "active")} already.");
+        Inactive = retired;
+        Version++;
+    }
+
+    private static string OneTag(string tag) =>
+        TagsOf(tag).Trim(',') is { Length: > 0 } one && !one.Contains(',')
+            ? one
+            : throw new RefusalException("tag", "Give one tag, without a comma.");
 
     /// <summary>Becomes part of another customer and is offered no more.</summary>
     public void MergeInto(Customer other)

@@ -26,7 +26,7 @@ internal static class CustomerCheck
                 ("contactName", details.ContactName, 200),
                 ("phone", details.Phone, 50),
                 ("mobile", details.Mobile, 50),
-                ("tags", details.Tags, 500),
+                ("tags", details.Tags, Customer.MostOfTags),
                 ("noMoreReason", details.NoMoreReason, 300),
                 ("privateNote", details.PrivateNote, Limits.Note),
             }

@@ -153,6 +153,16 @@ public sealed class Item
     }
 
     /// <summary>What describes the item, as it can be typed again.</summary>
+    /// <summary>Is sold no more, or again.</summary>
+    /// <exception cref="RefusalException">When that is so already.</exception>
+    public void Retire(bool retired)
+    {
+        if (Inactive == retired)
+            throw new RefusalException("", $"{Name} is {(retired ? "not sold any more" : "sold")} already.");
+        Inactive = retired;
+        Version++;
+    }
+
     public ItemDetails Details() =>
         new()
         {

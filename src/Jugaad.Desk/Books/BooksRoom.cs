@@ -3,5 +3,5 @@ namespace Jugaad.Desk.Books;
 /// <summary>The books themselves: context, writer, head, file, lock, schema, rights, searching by words.</summary>
 internal static class BooksRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(BooksHead), typeof(BookWriter)];
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(BooksHead), typeof(BookWriter), typeof(OneByOne)];
 }

@@ -1,4 +1,3 @@
-using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
@@ -9,10 +8,10 @@ namespace Jugaad.Desk.Issuing;
 /// <param name="Refused">Why it was not issued; empty where it was.</param>
 public sealed record IssuedOne(int Id, string Title, string Customer, string Refused);
 
-/// <summary>Issues many drafts in one go. Each is one transaction of its own, so that one that is refused holds no other up.</summary>
+/// <summary>Issues many drafts in one go, each in a transaction of its own.</summary>
 public sealed class IssuingMany(
     BooksContext db,
-    BooksHead head,
+    OneByOne many,
     IssuingDesk issuing,
     MailComposing compose,
     BookWriter writer
@@ -29,33 +28,32 @@ public sealed class IssuingMany(
     )
     {
         writer.Must(Right.Draft);
-        var done = new List<IssuedOne>();
-        foreach (var (id, version) in versions)
-        {
-            db.ChangeTracker.Clear();
-            var refused = "";
-            try
-            {
+        var seen = versions.DistinctBy(v => v.Id).ToDictionary(v => v.Id, v => v.Version);
+        var done = await many.DoAsync(
+            seen.Keys,
+            formKey,
+            async (id, key) =>
                 await issuing.IssueAsync(
                     id,
-                    version,
+                    seen[id],
                     send ? await compose.ForDocumentAsync(id, stop) : null,
-                    formKey is null ? null : $"{formKey}-{id}",
+                    key,
                     stop
-                );
-            }
-            catch (RefusalException refusal)
-            {
-                refused = refusal.In((await head.BusinessAsync(stop)).Format);
-            }
-
-            var document = await db
-                .Documents.AsNoTracking()
-                .Include(d => d.Customer)
-                .SingleOrDefaultAsync(d => d.Id == id, stop);
-            done.Add(new IssuedOne(id, document?.Title ?? $"document {id}", document?.Customer?.Name ?? "", refused));
-        }
-
-        return done;
+                ),
+            stop
+        );
+        var issued = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .Where(d => seen.Keys.Contains(d.Id))
+            .ToDictionaryAsync(d => d.Id, stop);
+        return
+        [
+            .. done.Select(d =>
+                issued.TryGetValue(d.Id, out var document)
+                    ? new IssuedOne(d.Id, document.Title, document.Customer!.Name, d.Refused)
+                    : new IssuedOne(d.Id, $"document {d.Id}", "", d.Refused)
+            ),
+        ];
     }
 }

@@ -23,6 +23,36 @@ public sealed record ListPlace(string After = "", string Before = "", bool AtEnd
 /// <param name="Further">What follows comes after this mark; empty where nothing does.</param>
 public sealed record Stretch<T>(IReadOnlyList<T> Rows, string Back, string Further);
 
+/// <summary>A stretch of a list that is short enough to be had whole.</summary>
+public static class Stretch
+{
+    /// <param name="all">All rows in their order.</param>
+    /// <param name="id">What tells rows apart, and is their mark.</param>
+    /// <param name="place">Where one is; a mark of a row that is not there is the beginning.</param>
+    public static Stretch<T> Of<T>(IReadOnlyList<T> all, Func<T, int> id, ListPlace place)
+    {
+        int At(string mark)
+        {
+            var found = int.TryParse(mark, CultureInfo.InvariantCulture, out var wanted) ? wanted : 0;
+            return all.TakeWhile(row => id(row) != found).Count() is var at && at < all.Count ? at : -1;
+        }
+
+        var from =
+            place.AtEnd ? all.Count - ListPlace.Size
+            : place.Before.Length > 0 ? (At(place.Before) is >= 0 and var before ? before - ListPlace.Size : 0)
+            : place.After.Length > 0 ? At(place.After) + 1
+            : 0;
+        from = Math.Max(0, from);
+        var rows = all.Skip(from).Take(ListPlace.Size).ToList();
+        string MarkOf(T row) => id(row).ToString(CultureInfo.InvariantCulture);
+        return new Stretch<T>(
+            rows,
+            from > 0 && rows.Count > 0 ? MarkOf(rows[0]) : "",
+            from + rows.Count < all.Count ? MarkOf(rows[^1]) : ""
+        );
+    }
+}
+
 /// <summary>What all rows of a list come to that are shown by its filters, whatever stretch of it is seen.</summary>
 /// <param name="Sums">One for each currency; empty for lists without amounts.</param>
 public sealed record ListTotals(int Count, IReadOnlyList<ListSum> Sums)
@@ -222,11 +252,32 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
     }
 
     /// <summary>All of it, for a file.</summary>
-    public IQueryable<TRow> Sorted(IQueryable<TRow> rows, string sort)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public IQueryable<TRow> Sorted(IQueryable<TRow> rows, string sort, IReadOnlyCollection<int>? only = null)
     {
         var (order, down) = Of(sort);
-        return order.Sorted(rows, id, down);
+        return order.Sorted(only is null ? rows : rows.Where(Among(only)), id, down);
     }
+
+    /// <summary>What tells the rows apart, in the order of the list; one more than <paramref name="most"/> says that there are more.</summary>
+    public async Task<IReadOnlyList<int>> IdsAsync(
+        IQueryable<TRow> rows,
+        string sort,
+        int most,
+        CancellationToken stop
+    ) => await Sorted(rows, sort).Select(id).Take(most + 1).ToListAsync(stop);
+
+    private Expression<Func<TRow, bool>> Among(IReadOnlyCollection<int> only) =>
+        Expression.Lambda<Func<TRow, bool>>(
+            Expression.Call(
+                typeof(Enumerable),
+                nameof(Enumerable.Contains),
+                [typeof(int)],
+                Expression.Constant(only.AsEnumerable()),
+                id.Body
+            ),
+            id.Parameters
+        );
 
     private (ListOrder<TRow> Order, bool Down) Of(string sort)
     {

@@ -129,6 +129,8 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     throw new RefusalException("", "This has left the house already and cannot be taken back.");
                 if (item.State is PostState.OnItsWay)
                     throw new RefusalException("", "This is being handed over right now and cannot be taken back.");
+                if (item.State is PostState.Withdrawn)
+                    throw new RefusalException("", "This was taken back already.");
                 var words = item.State == PostState.Unknown ? "let be; it may have gone" : "taken back before it went";
                 item.Withdraw();
                 await writer.TrailAsync(

@@ -58,26 +58,6 @@ public sealed record AccountView(
     string Seller
 );
 
-/// <summary>A late item in the overdue list.</summary>
-public sealed record LateRow(
-    int ItemId,
-    int CustomerId,
-    string Customer,
-    string Email,
-    string Phone,
-    int? DocumentId,
-    string Number,
-    DateOnly Date,
-    DateOnly Due,
-    Currency Currency,
-    long Amount,
-    long Open,
-    long HomeOpen
-);
-
-/// <summary>When a customer was last reminded.</summary>
-public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
-
 /// <summary>A customer that could be merged with another.</summary>
 /// <param name="Why">Why they look alike; empty where they were searched for.</param>
 public sealed record MergeCandidate(Customer Customer, string Why, int Documents, int Receipts, long Balance);
@@ -185,6 +165,14 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         CancellationToken stop = default
     ) => await Orders.ReadAsync(await NarrowAsync(search, stop), sort, ShownRow, place, stop);
 
+    /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
+    public async Task<IReadOnlyList<int>> CustomerIdsAsync(
+        string search,
+        string sort,
+        int most,
+        CancellationToken stop = default
+    ) => await Orders.IdsAsync(await NarrowAsync(search, stop), sort, most, stop);
+
     public async Task<ListTotals> CustomerTotalsAsync(string search, CancellationToken stop = default)
     {
         var narrowed = await NarrowAsync(search, stop);
@@ -211,9 +199,15 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     }
 
     /// <summary>All customers that a search finds, for a file.</summary>
-    public async Task<Report> CustomersReportAsync(string search, string sort, CancellationToken stop = default)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public async Task<Report> CustomersReportAsync(
+        string search,
+        string sort,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
     {
-        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort).Select(ShownRow).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort, only).Select(ShownRow).ToListAsync(stop);
         return new Report(
             "customers",
             "Customers",
@@ -369,76 +363,4 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
             Rows = rows,
         };
     }
-
-    /// <summary>The largest late items in home currency, and how many are late in all.</summary>
-    public async Task<(IReadOnlyList<LateRow> Rows, int Count)> MostLateAsync(
-        int most,
-        CancellationToken stop = default
-    )
-    {
-        var late = Late(await head.TodayAsync(stop));
-        return (
-            await LateRows(late.OrderByDescending(i => i.HomeOpen).ThenBy(i => i.Id).Take(most)).ToListAsync(stop),
-            await late.CountAsync(stop)
-        );
-    }
-
-    /// <summary>Customers who are late, the most money in home currency first, with all that each is late with, oldest first.</summary>
-    public async Task<ListPage<IReadOnlyList<LateRow>>> LateAsync(int number, CancellationToken stop = default)
-    {
-        const int customersOnPage = 25;
-        var late = Late(await head.TodayAsync(stop));
-        var page = await late.GroupBy(i => i.CustomerId)
-            .Select(g => new { Customer = g.Key, Home = g.Sum(i => i.HomeOpen) })
-            .OrderByDescending(g => g.Home)
-            .ThenBy(g => g.Customer)
-            .PageAsync(number, stop, customersOnPage);
-        var customers = page.Rows.Select(r => r.Customer).ToList();
-        var rows = (await LateRows(late.Where(i => customers.Contains(i.CustomerId))).ToListAsync(stop))
-            .OrderBy(r => r.Due)
-            .ThenBy(r => r.ItemId)
-            .ToLookup(r => r.CustomerId);
-        return new ListPage<IReadOnlyList<LateRow>>(
-            [.. customers.Select(c => (IReadOnlyList<LateRow>)[.. rows[c]])],
-            page.Number,
-            page.Size,
-            page.Total
-        );
-    }
-
-    private IQueryable<AccountItem> Late(DateOnly today) =>
-        db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
-
-    private IQueryable<LateRow> LateRows(IQueryable<AccountItem> late) =>
-        from item in late
-        join customer in db.Customers on item.CustomerId equals customer.Id
-        select new LateRow(
-            item.Id,
-            customer.Id,
-            customer.Name,
-            customer.Email,
-            customer.Phone != "" ? customer.Phone : customer.Mobile,
-            item.DocumentId,
-            item.Number,
-            item.Date,
-            item.Due,
-            item.Currency,
-            item.Amount,
-            item.Open,
-            item.HomeOpen
-        );
-
-    public async Task<IReadOnlyDictionary<int, LastReminded>> RemindedAsync(CancellationToken stop = default) =>
-        (
-            await db
-                .Post.Where(p => p.Kind == PostKind.Reminder && p.CustomerId != null && p.State != PostState.Withdrawn)
-                .GroupBy(p => p.CustomerId!.Value)
-                .Select(g => new
-                {
-                    g.Key,
-                    Day = g.Max(p => p.Day),
-                    Times = g.Count(),
-                })
-                .ToListAsync(stop)
-        ).ToDictionary(g => g.Key, g => new LastReminded(g.Key, g.Day, g.Times));
 }

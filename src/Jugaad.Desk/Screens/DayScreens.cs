@@ -119,7 +119,7 @@ public sealed record JumpTarget(string Kind, string Title, string Detail, string
 public sealed class DayScreens(
     BooksContext db,
     BooksHead head,
-    AccountScreens accounts,
+    LateScreens late,
     Deliveries deliveries,
     ProgressScreens progress,
     BankScreens bank,
@@ -174,7 +174,7 @@ public sealed class DayScreens(
                 item.Open
             );
         var today = await head.TodayAsync(stop);
-        var mostLate = await accounts.MostLateAsync(8, stop);
+        var mostLate = await late.MostLateAsync(8, stop);
         return new DayView(
             today,
             await ToDosAsync(accepted, stop),

@@ -56,9 +56,15 @@ public sealed class ItemScreens(BooksContext db)
         ListTotals.Of(await (await FittingAsync(search, stop)).CountAsync(stop));
 
     /// <summary>All items that a search finds, for a file.</summary>
-    public async Task<Report> ReportAsync(string search, string sort, CancellationToken stop = default)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public async Task<Report> ReportAsync(
+        string search,
+        string sort,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
     {
-        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort).Select(Shown).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort, only).Select(Shown).ToListAsync(stop);
         return new Report(
             "items",
             "Items",
@@ -108,9 +114,19 @@ public sealed class ItemScreens(BooksContext db)
         public required string Account { get; init; }
     }
 
-    /// <summary>All items that a search finds, for changing them at once.</summary>
-    public async Task<IReadOnlyList<int>> IdsAsync(string search, CancellationToken stop = default) =>
-        await (await FittingAsync(search, stop)).Select(i => i.Id).ToListAsync(stop);
+    /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
+    public async Task<IReadOnlyList<int>> IdsAsync(
+        string search,
+        string sort,
+        int most,
+        CancellationToken stop = default
+    ) => await Orders.IdsAsync(await NarrowAsync(search, stop), sort, most, stop);
+
+    /// <summary>What items are called.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> NamesAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop = default
+    ) => await db.Items.Where(i => ids.Contains(i.Id)).ToDictionaryAsync(i => i.Id, i => i.Name, stop);
 
     public async Task<IReadOnlyList<StockRow>> MovesAsync(int id, CancellationToken stop = default) =>
         await db

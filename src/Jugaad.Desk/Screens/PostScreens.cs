@@ -26,13 +26,28 @@ public sealed class PostScreens(BooksContext db)
     public async Task<Stretch<PostItem>> ListAsync(string search, ListPlace place, CancellationToken stop = default) =>
         await Orders.ReadAsync(await NarrowAsync(search, stop), "", p => p, place, stop);
 
+    /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
+    public async Task<IReadOnlyList<int>> IdsAsync(string search, int most, CancellationToken stop = default) =>
+        await Orders.IdsAsync(await NarrowAsync(search, stop), "", most, stop);
+
+    /// <summary>What posts are about.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> SubjectsAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop = default
+    ) => await db.Post.Where(p => ids.Contains(p.Id)).ToDictionaryAsync(p => p.Id, p => p.Subject, stop);
+
     public async Task<ListTotals> TotalsAsync(string search, CancellationToken stop = default) =>
         ListTotals.Of(await (await NarrowAsync(search, stop)).CountAsync(stop));
 
     /// <summary>All that a search finds, for a file.</summary>
-    public async Task<Report> ReportAsync(string search, CancellationToken stop = default)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public async Task<Report> ReportAsync(
+        string search,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
     {
-        var rows = await Orders.Sorted(await NarrowAsync(search, stop), "").ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(search, stop), "", only).ToListAsync(stop);
         return new Report(
             "post",
             "Post",

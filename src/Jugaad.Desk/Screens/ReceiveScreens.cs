@@ -94,6 +94,16 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         CancellationToken stop = default
     ) => await Orders.ReadAsync(Rows(await NarrowAsync(filter, false, stop)), filter.Sort, ShownRow, place, stop);
 
+    /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
+    public async Task<IReadOnlyList<int>> IdsAsync(ReceiptFilter filter, int most, CancellationToken stop = default) =>
+        await Orders.IdsAsync(Rows(await NarrowAsync(filter, true, stop)), filter.Sort, most, stop);
+
+    /// <summary>The numbers of receipts.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> NumbersAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop = default
+    ) => await db.Receipts.Where(r => ids.Contains(r.Id)).ToDictionaryAsync(r => r.Id, r => r.Number, stop);
+
     public async Task<ListTotals> TotalsAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
         var narrowed = await NarrowAsync(filter, true, stop);
@@ -126,10 +136,15 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
     }
 
     /// <summary>All that the filter lets through, for a file.</summary>
-    public async Task<Report> ReportAsync(ReceiptFilter filter, CancellationToken stop = default)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public async Task<Report> ReportAsync(
+        ReceiptFilter filter,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
     {
         var rows = await Orders
-            .Sorted(Rows(await NarrowAsync(filter, true, stop)), filter.Sort)
+            .Sorted(Rows(await NarrowAsync(filter, true, stop)), filter.Sort, only)
             .Select(ShownRow)
             .ToListAsync(stop);
         return new Report(

@@ -139,10 +139,15 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     ) => await Orders.ReadAsync(await NarrowAsync(filter, false, stop), filter.Sort, Shown, place, stop);
 
     /// <summary>All that the filter lets through, for a file.</summary>
-    public async Task<Report> ReportAsync(DocumentFilter filter, CancellationToken stop = default)
+    /// <param name="only">The rows that were picked; null for all.</param>
+    public async Task<Report> ReportAsync(
+        DocumentFilter filter,
+        IReadOnlyCollection<int>? only = null,
+        CancellationToken stop = default
+    )
     {
         var rows = await Orders
-            .Sorted(await NarrowAsync(filter, true, stop), filter.Sort)
+            .Sorted(await NarrowAsync(filter, true, stop), filter.Sort, only)
             .Select(Shown)
             .ToListAsync(stop);
         return new Report(
@@ -175,6 +180,20 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             ]))
         );
     }
+
+    /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
+    public async Task<IReadOnlyList<int>> IdsAsync(DocumentFilter filter, int most, CancellationToken stop = default) =>
+        await Orders.IdsAsync(await NarrowAsync(filter, true, stop), filter.Sort, most, stop);
+
+    /// <summary>What documents are called.</summary>
+    public async Task<IReadOnlyDictionary<int, string>> TitlesAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop = default
+    ) =>
+        await db
+            .Documents.AsNoTracking()
+            .Where(d => ids.Contains(d.Id))
+            .ToDictionaryAsync(d => d.Id, d => d.Title, stop);
 
     public async Task<ListTotals> TotalsAsync(DocumentFilter filter, CancellationToken stop = default)
     {

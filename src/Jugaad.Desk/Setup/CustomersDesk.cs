@@ -60,6 +60,42 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
             stop
         );
 
+    public Task<int> TagAsync(int id, string tag, string? formKey = null, CancellationToken stop = default) =>
+        ChangeAsync(id, customer => customer.Tag(tag), $"tagged “{tag.Trim()}”", formKey, stop);
+
+    public Task<int> UntagAsync(int id, string tag, string? formKey = null, CancellationToken stop = default) =>
+        ChangeAsync(id, customer => customer.Untag(tag), $"tagged “{tag.Trim()}” no more", formKey, stop);
+
+    /// <summary>Has a customer offered no more, or again. What is open on the account stays there.</summary>
+    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+        ChangeAsync(
+            id,
+            customer => customer.Retire(retired),
+            retired ? "made inactive" : "made active again",
+            formKey,
+            stop
+        );
+
+    private Task<int> ChangeAsync(
+        int id,
+        Action<Customer> change,
+        string words,
+        string? formKey,
+        CancellationToken stop
+    ) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                var customer = await FindAsync(id, stop);
+                change(customer);
+                await writer.TrailAsync($"Customer {customer.Name} {words}", customer.Id);
+                return customer.Id;
+            },
+            stop
+        );
+
     /// <summary>Customers that look like the one being typed, the likeliest first.</summary>
     /// <param name="except">The one that is being changed.</param>
     public async Task<IReadOnlyList<AlikeCustomer>> AlikeAsync(

@@ -45,6 +45,21 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
             stop
         );
 
+    /// <summary>Has an item sold no more, or again.</summary>
+    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Masters,
+            formKey,
+            async () =>
+            {
+                var item = await FindAsync(id, stop);
+                item.Retire(retired);
+                await writer.TrailAsync($"Item {item.Code} {(retired ? "is not sold any more" : "is sold again")}");
+                return item.Id;
+            },
+            stop
+        );
+
     /// <summary>Corrects the count on hand by hand.</summary>
     /// <param name="counted">What there really is.</param>
     public Task<int> CorrectCountAsync(

@@ -71,6 +71,37 @@ public abstract class DeskPage : PageModel
     /// <summary>The wishes of the address that a list is asked for with.</summary>
     public Asked Listing => new(Request.Query, AskedDay);
 
+    /// <summary>Deals with the rows that are picked, tells what became of them, and goes back to the list as it was.</summary>
+    /// <param name="acts">What each button means; null for one that is none.</param>
+    protected async Task<IActionResult> PickedAsync(string address, IPickable list, Func<string, PickedAct?> acts)
+    {
+        var form = Form;
+        var asked = form.Text("act");
+        if (asked is "Csv" or "Xlsx")
+        {
+            var only = Picking.MeansAll(Request)
+                ? null
+                : await Picking.ReadAsync(Request, Listing, list, Picking.MostInAddress);
+            return Picking.File(address, Request.Query, asked, only);
+        }
+
+        var ids = await Picking.ReadAsync(Request, Listing, list);
+        var act = acts(asked) ?? throw new RefusalException("", "Choose what to do with the rows that are picked.");
+        Say(await Picking.DoAsync(HttpContext, list, ids, act, form.Key, Left));
+        return Redirect($"{address}?{Asked.FiltersOf(Request.Query)}".TrimEnd('?'));
+    }
+
+    /// <summary>Tells at the head of the next page what was left as it is.</summary>
+    private void Left(IReadOnlyList<string> lines)
+    {
+        const int most = 12;
+        if (lines.Count > 0)
+            TempData["left"] = string.Join(
+                '\n',
+                lines.Count > most ? [.. lines.Take(most), $"And {lines.Count - most} more."] : lines
+            );
+    }
+
     private FieldState State => HttpContext.RequestServices.GetRequiredService<FieldState>();
 
     /// <summary>Whatever else the page shows. Returns false where the thing itself is not there.</summary>

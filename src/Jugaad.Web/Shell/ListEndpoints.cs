@@ -1,6 +1,8 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Web.Pages.Bank;
+using Jugaad.Web.Pages.Collect;
 using Jugaad.Web.Pages.Customers;
 using Jugaad.Web.Pages.Items;
 using Jugaad.Web.Pages.Post;
@@ -20,6 +22,9 @@ internal static class ListEndpoints
         Map<CustomersList>(app, "/customers", Right.Self);
         Map<ItemsList>(app, "/items", Right.Self);
         Map<PostList>(app, "/post", Right.See);
+        Map<StandingList>(app, "/sell/standing", Right.Draft);
+        Map<LateList>(app, "/collect", Right.See);
+        Map<BankLinesList>(app, "/bank/lines", Right.See);
         Map<TrailList>(app, "/setup/trail", Right.See);
     }
 
@@ -30,6 +35,9 @@ internal static class ListEndpoints
         services.AddScoped<CustomersList>();
         services.AddScoped<ItemsList>();
         services.AddScoped<PostList>();
+        services.AddScoped<StandingList>();
+        services.AddScoped<LateList>();
+        services.AddScoped<BankLinesList>();
         services.AddScoped<TrailList>();
     }
 

@@ -86,6 +86,7 @@ internal static class LookupEndpoints
         ("Receipts", "receive payments money", "/receive"),
         ("New receipt", "payment", "/receive/new"),
         ("Money at the bank", "bank matching statements lines to place", "/bank"),
+        ("Bank lines", "bank all lines of statements find payment", "/bank/lines"),
         ("Our money", "accounts balances bank cash transfer between", "/money"),
         ("Count the till", "cash box closing", "/sell/till"),
         ("Money from elsewhere", "interest charge", "/receive/other"),

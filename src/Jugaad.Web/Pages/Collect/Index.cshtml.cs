@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -6,24 +7,31 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Collect;
 
-/// <summary>What one customer is late with.</summary>
-public sealed record LateGroup(IReadOnlyList<LateRow> Rows, LastReminded? Reminded);
-
 /// <summary>The overdue list.</summary>
 [Needs(Right.See)]
-public sealed class IndexModel(AccountScreens screens) : DeskPage
+[Posts(Right.See)]
+public sealed class IndexModel(LateList list, LateScreens screens, Sending sending) : DeskPage
 {
-    public ListPage<IReadOnlyList<LateRow>> List { get; private set; } = null!;
+    public Stretch<LateCustomer> List { get; private set; } = null!;
 
-    public IReadOnlyList<LateGroup> Groups { get; private set; } = [];
+    public IReadOnlyDictionary<int, LastReminded> Reminded { get; private set; } = new Dictionary<int, LastReminded>();
 
     protected override async Task<bool> ShowAsync()
     {
-        var reminded = await screens.RemindedAsync();
-        List = await screens.LateAsync(int.TryParse(Request.Query["page"], out var page) ? page : 1);
-        Groups = List.Rows.Select(r => new LateGroup(r, reminded.GetValueOrDefault(r[0].CustomerId))).ToList();
+        Reminded = await screens.RemindedAsync();
+        List = await list.ReadAsync(Listing);
         return true;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public Task<IActionResult> OnPostPickedAsync() =>
+        PickedAsync(
+            "/collect",
+            list,
+            asked =>
+                asked == "remind"
+                    ? new PickedAct("reminded; the mails are in the post", (id, key) => sending.RemindAsync(id, key))
+                    : null
+        );
 }

@@ -11,8 +11,13 @@ namespace Jugaad.Web.Pages.Collect;
 /// <summary>A reminder with its text shown before it goes.</summary>
 [Needs(Right.Mail)]
 [Posts(Right.Mail)]
-public sealed class RemindModel(AccountScreens screens, MailComposing compose, PostTray tray, Connections connections)
-    : DeskPage
+public sealed class RemindModel(
+    AccountScreens screens,
+    LateScreens late,
+    MailComposing compose,
+    PostTray tray,
+    Connections connections
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -31,7 +36,7 @@ public sealed class RemindModel(AccountScreens screens, MailComposing compose, P
         if (await screens.AccountAsync(Id, 1) is not { } view)
             return false;
         View = view;
-        Reminded = (await screens.RemindedAsync()).GetValueOrDefault(Id);
+        Reminded = (await late.RemindedAsync()).GetValueOrDefault(Id);
         if (view.Aged.Overdue == 0)
             return true;
         Mail = await compose.ReminderAsync(Id);

@@ -1,12 +1,17 @@
+using Jugaad.Core;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
+using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>All customers with what they owe.</summary>
-public sealed class IndexModel(CustomersList list) : DeskPage
+[Posts(Right.Self)]
+public sealed class IndexModel(CustomersList list, CustomersDesk desk) : DeskPage
 {
     public string Search { get; private set; } = "";
 
@@ -20,4 +25,25 @@ public sealed class IndexModel(CustomersList list) : DeskPage
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public Task<IActionResult> OnPostPickedAsync()
+    {
+        var tag = Form.Text("tag").Trim();
+        var act = Form.Text("act");
+        if (act is "tag" or "untag" && Customer.TagsOf(tag).Count(c => c == ',') != 2)
+            throw new RefusalException("tag", "Give one tag, without a comma.");
+        return PickedAsync(
+            "/customers",
+            list,
+            asked =>
+                asked switch
+                {
+                    "tag" => new PickedAct($"tagged “{tag}”", (id, key) => desk.TagAsync(id, tag, key)),
+                    "untag" => new PickedAct($"tagged “{tag}” no more", (id, key) => desk.UntagAsync(id, tag, key)),
+                    "retire" => new PickedAct("inactive now", (id, key) => desk.RetireAsync(id, true, key)),
+                    "return" => new PickedAct("active again", (id, key) => desk.RetireAsync(id, false, key)),
+                    _ => null,
+                }
+        );
+    }
 }

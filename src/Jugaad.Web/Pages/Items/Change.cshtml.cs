@@ -2,7 +2,6 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Html;
@@ -14,8 +13,10 @@ namespace Jugaad.Web.Pages.Items;
 /// <summary>Changes many items at once: say what, look at the outcome, apply; and undo.</summary>
 [Needs(Right.Masters)]
 [Posts(Right.Masters)]
-public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatches batches) : DeskPage
+public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches batches) : DeskPage
 {
+    private const int MostItems = 100_000;
+
     private IReadOnlyDictionary<int, string> _codes = new Dictionary<int, string>();
     private IReadOnlyDictionary<int, string> _accounts = new Dictionary<int, string>();
 
@@ -54,7 +55,7 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     protected override async Task<bool> ShowAsync()
     {
-        Ids = await PickedAsync();
+        Ids = await PickedIdsAsync();
         var codes = await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync();
         var accounts = await db
             .LedgerAccounts.AsNoTracking()
@@ -81,12 +82,10 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
         return true;
     }
 
-    public IActionResult OnGet() => Redirect("/items");
-
     /// <summary>From the list, with what was picked there.</summary>
-    public async Task<IActionResult> OnPostAsync()
+    public async Task<IActionResult> OnGetAsync()
     {
-        if ((await PickedAsync()).Count > 0)
+        if ((await PickedIdsAsync()).Count > 0)
             return await ShownAsync();
         Say("Nothing is picked. Tick the items to change.");
         return Redirect("/items");
@@ -94,14 +93,14 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
 
     public async Task<IActionResult> OnPostPreviewAsync()
     {
-        Previews = await batches.PreviewAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form));
+        Previews = await batches.PreviewAsync((await PickedIdsAsync()).ToHashSet(), ChangeOf(Form));
         HttpContext.RequestServices.GetRequiredService<FieldState>().Take([], Request.Form);
         return await ShownAsync();
     }
 
     public async Task<IActionResult> OnPostApplyAsync()
     {
-        await batches.ApplyAsync((await PickedAsync()).ToHashSet(), ChangeOf(Form), Form.Key);
+        await batches.ApplyAsync((await PickedIdsAsync()).ToHashSet(), ChangeOf(Form), Form.Key);
         Say("Changed. If it was a mistake, undo it in one go below.");
         return Redirect("/items");
     }
@@ -130,23 +129,16 @@ public sealed class ChangeModel(BooksContext db, ItemScreens screens, ItemBatche
         };
     }
 
-    private async Task<IReadOnlyList<int>> PickedAsync()
+    /// <summary>Those that the list sent along, or all that its filters let through, or those that the form had before it.</summary>
+    private async Task<IReadOnlyList<int>> PickedIdsAsync()
     {
-        if (!Request.HasFormContentType)
-            return [];
-        if (Form.Text("ids").Length > 0)
-            return Form.Text("ids")
-                .Split(' ')
-                .Select(t => int.TryParse(t, out var id) ? id : 0)
-                .Where(id => id > 0)
-                .ToList();
-        if (Form.Ticked("everything"))
-            return await screens.IdsAsync(Form.Text("q"));
-        return Form
-            .Fields.Where(f => f.StartsWith("pick-", StringComparison.Ordinal))
-            .Select(f => int.TryParse(f.AsSpan(5), out var id) ? id : 0)
-            .Where(id => id > 0)
-            .Order()
-            .ToList();
+        if (Request.HasFormContentType)
+            return [.. Form.Text("ids").Split(' ').Select(Picking.Read).Where(id => id > 0)];
+        return Listing.Only
+            ?? (
+                Listing.Text("all").Length > 0
+                    ? await list.IdsAsync(Listing, MostItems, HttpContext.RequestAborted)
+                    : []
+            );
     }
 }

@@ -9,7 +9,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace Jugaad.Web.Pages.Items;
 
 /// <summary>All items, to be picked and changed at once.</summary>
-public sealed class IndexModel(ItemsList list, ItemBatches batches) : DeskPage
+[Posts(Right.Self)]
+public sealed class IndexModel(ItemsList list, ItemBatches batches, ItemsDesk desk) : DeskPage
 {
     public string Search { get; private set; } = "";
 
@@ -31,4 +32,27 @@ public sealed class IndexModel(ItemsList list, ItemBatches batches) : DeskPage
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostPickedAsync()
+    {
+        if (Form.Text("act") == "change")
+        {
+            if (Picking.MeansAll(Request))
+                return Redirect($"/items/change?{Asked.FiltersOf(Request.Query)}&all=yes");
+            var ids = await Picking.ReadAsync(Request, Listing, list, Picking.MostInAddress);
+            return Redirect($"/items/change?only={string.Join(',', ids)}");
+        }
+
+        return await PickedAsync(
+            "/items",
+            list,
+            asked =>
+                asked switch
+                {
+                    "retire" => new PickedAct("not sold any more", (id, key) => desk.RetireAsync(id, true, key)),
+                    "return" => new PickedAct("sold again", (id, key) => desk.RetireAsync(id, false, key)),
+                    _ => null,
+                }
+        );
+    }
 }

@@ -11,6 +11,9 @@ namespace Jugaad.Web.Pages.Papers;
 /// <summary>Papers and kept mails as files.</summary>
 internal static class PaperEndpoints
 {
+    /// <summary>Papers that are drawn into one file at once.</summary>
+    internal const int MostOfPile = 200;
+
     internal static void MapPapers(this WebApplication app)
     {
         app.MapGet(
@@ -86,6 +89,29 @@ internal static class PaperEndpoints
                 }
             )
             .Needs(Right.Mail);
+        app.MapGet(
+                "/papers/pile.pdf",
+                async (PaperRoom papers, HttpContext http, CancellationToken stop) =>
+                {
+                    var only = new Asked(http.Request.Query, _ => null).Only ?? [];
+                    if (only.Count is 0 or > MostOfPile)
+                        return Results.Text(
+                            $"Pick from 1 to {MostOfPile} papers for one file.",
+                            statusCode: StatusCodes.Status422UnprocessableEntity
+                        );
+                    try
+                    {
+                        var pile = await papers.PileAsync([.. only.Select(id => (id, new PaperStyle()))], stop);
+                        http.Response.Headers.ContentDisposition = "inline; filename=\"papers.pdf\"";
+                        return Results.Bytes(pile, "application/pdf");
+                    }
+                    catch (RefusalException refused)
+                    {
+                        return Results.Text(refused.Message, statusCode: StatusCodes.Status422UnprocessableEntity);
+                    }
+                }
+            )
+            .Needs(Right.Self);
         app.MapGet(
                 "/papers/{id:int}/files/{file:int}",
                 async (int id, int file, Files files, CancellationToken stop) =>

@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
@@ -30,6 +31,27 @@ public sealed class IndexModel(PostList list, PostScreens screens, PostTray tray
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    [Posts(Right.See)]
+    public Task<IActionResult> OnPostPickedAsync() =>
+        PickedAsync(
+            "/post",
+            list,
+            asked =>
+                asked switch
+                {
+                    "again" => new PickedAct("on the way again", (id, key) => tray.TryAgainAsync(id, key)),
+                    "withdraw" => new PickedAct("taken back", (id, key) => tray.WithdrawAsync(id, key)),
+                    "printed" => new PickedAct("noted as printed and posted", PrintedAsync),
+                    _ => null,
+                }
+        );
+
+    private async Task PrintedAsync(int id, string? key)
+    {
+        if (await tray.PrintedAsync([id], key) == 0)
+            throw new RefusalException("", "This is not in the pile to print.");
+    }
 
     public async Task<IActionResult> OnPostTryAgainAsync()
     {

@@ -1,4 +1,5 @@
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -8,7 +9,8 @@ namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>All receipts.</summary>
 [Needs(Right.See)]
-public sealed class IndexModel(ReceiptsList list) : DeskPage
+[Posts(Right.See)]
+public sealed class IndexModel(ReceiptsList list, Sending sending) : DeskPage
 {
     public string Search { get; private set; } = "";
 
@@ -24,4 +26,14 @@ public sealed class IndexModel(ReceiptsList list) : DeskPage
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public Task<IActionResult> OnPostPickedAsync() =>
+        PickedAsync(
+            "/receive",
+            list,
+            asked =>
+                asked == "confirm"
+                    ? new PickedAct("confirmed; the mails are in the post", (id, key) => sending.ConfirmAsync(id, key))
+                    : null
+        );
 }

@@ -5,7 +5,7 @@ using Jugaad.Web.Shell;
 namespace Jugaad.Web.Pages.Receive;
 
 /// <summary>Receipts.</summary>
-public sealed class ReceiptsList(ReceiveScreens screens) : IListed
+public sealed class ReceiptsList(ReceiveScreens screens) : IPickable
 {
     public static ReceiptFilter FilterOf(Asked asked) =>
         new(asked.Text("show") == "unplaced", asked.Search, asked.Sort);
@@ -15,5 +15,12 @@ public sealed class ReceiptsList(ReceiveScreens screens) : IListed
     public Task<ListTotals> TotalsAsync(Asked asked, CancellationToken stop) =>
         screens.TotalsAsync(FilterOf(asked), stop);
 
-    public Task<Report> ReportAsync(Asked asked, CancellationToken stop) => screens.ReportAsync(FilterOf(asked), stop);
+    public Task<Report> ReportAsync(Asked asked, CancellationToken stop) =>
+        screens.ReportAsync(FilterOf(asked), asked.Only, stop);
+
+    public Task<IReadOnlyList<int>> IdsAsync(Asked asked, int most, CancellationToken stop) =>
+        screens.IdsAsync(FilterOf(asked), most, stop);
+
+    public Task<IReadOnlyDictionary<int, string>> NamesAsync(IReadOnlyCollection<int> ids, CancellationToken stop) =>
+        screens.NumbersAsync(ids, stop);
 }

@@ -1,13 +1,17 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
+using Jugaad.Web.Pages.Papers;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>All quotes and invoices.</summary>
-public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScreens progress) : DeskPage
+[Posts(Right.Self)]
+public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScreens progress, Sending sending) : DeskPage
 {
     public DocumentFilter Filter { get; private set; } = new(null, "", "", "");
 
@@ -37,4 +41,21 @@ public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScree
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostPickedAsync()
+    {
+        var act = Form.Text("act");
+        if (act is "issue" or "print")
+        {
+            var most = act == "print" ? PaperEndpoints.MostOfPile : IssueModel.Most;
+            var ids = string.Join(',', await Picking.ReadAsync(Request, Listing, list, most));
+            return Redirect(act == "issue" ? $"/sell/issue?only={ids}" : $"/papers/pile.pdf?only={ids}");
+        }
+
+        return await PickedAsync(
+            "/sell",
+            list,
+            asked => asked == "send" ? new PickedAct("put in the post", (id, key) => sending.SendAsync(id, key)) : null
+        );
+    }
 }

@@ -13,17 +13,23 @@ namespace Jugaad.Web.Pages.Sell;
 [Posts(Right.Issue)]
 public sealed class IssueModel(BooksContext db, IssueCheck check, IssuingMany many) : DeskPage
 {
-    private const int Most = 200;
+    /// <summary>Drafts that are checked and shown at once.</summary>
+    internal const int Most = 200;
 
     public IReadOnlyList<(Document Draft, IReadOnlyList<IssueFinding> Findings)> Rows { get; private set; } = [];
 
     public int More { get; private set; }
+
+    /// <summary>Those that were picked from a list; null where all drafts are shown.</summary>
+    public IReadOnlyList<int>? Only => Listing.Only;
 
     public IReadOnlyList<IssuedOne> Results { get; private set; } = [];
 
     protected override async Task<bool> ShowAsync()
     {
         var drafts = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State == DocumentState.Draft);
+        if (Only is { } only)
+            drafts = drafts.Where(d => only.Contains(d.Id));
         var shown = await drafts
             .OrderBy(d => d.Customer!.Name)
             .ThenBy(d => d.Date)

@@ -27,13 +27,6 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
-  // Picking rows of a list.
-  Alpine.data("picks", () => ({
-    none: true,
-    count() { this.none = !this.$root.querySelector(".pick:checked, .every:checked"); },
-    all(event) { this.$root.querySelectorAll(".pick").forEach(box => { box.checked = event.target.checked; }); this.count(); },
-  }));
-
   // A customer that is there already is pointed out while one types.
   Alpine.data("alike", () => ({
     rows: [],

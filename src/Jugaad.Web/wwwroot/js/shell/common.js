@@ -93,7 +93,8 @@ async function sumUp(foot) {
 const nameCells = () => document.querySelectorAll("table.stacks").forEach(table => {
   const heads = Array.from(table.querySelectorAll("thead th"), th => th.querySelector(".sr") ? "" : th.textContent.trim());
   table.querySelectorAll("tbody tr").forEach(row => Array.from(row.cells).forEach((cell, i) => {
-    if (i > 0 && heads[i] && !cell.matches(".clip, .wide") && !cell.querySelector("svg")) cell.dataset.head = heads[i];
+    const first = row.cells[0].matches(".picks") ? 1 : 0;
+    if (i > first && heads[i] && !cell.matches(".clip, .wide") && !cell.querySelector("svg")) cell.dataset.head = heads[i];
   }));
 });
 document.addEventListener("DOMContentLoaded", () => { nameCells(); reach(); document.querySelectorAll("[data-totals]").forEach(sumUp); });
@@ -127,6 +128,20 @@ document.addEventListener("alpine:init", () => {
     },
     go(i) { window.location = this.found.rows[i].address; },
     close() { this.said = ""; this.found.close(); document.getElementById("jump").blur(); },
+  }));
+
+  // Picking rows of a list: all at once, and how many are picked.
+  Alpine.data("picks", () => ({
+    none: true, said: "",
+    init() { this.count(); },
+    boxes() { return Array.from(this.$root.querySelectorAll(".pick")); },
+    all(event) { this.boxes().forEach(box => { box.checked = event.target.checked; }); this.count(); },
+    count() {
+      const n = this.boxes().filter(box => box.checked).length;
+      const every = this.$root.querySelector(".every:checked");
+      this.none = n === 0 && !every;
+      this.said = every ? "all picked" : n === 0 ? "none picked" : n + " picked";
+    },
   }));
 
   // On a narrow screen the areas of work fold behind a button.
