@@ -21,6 +21,28 @@ public sealed class FindingTests(Running running) : IClassFixture<Running>
     }
 
     [Fact]
+    public void Rows_that_are_picked_are_counted_and_what_can_be_done_stays_in_sight()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/sell?kind=invoice");
+        browser.ById("act-send").Enabled.ShouldBeFalse();
+        foreach (var box in browser.All("input.pick").Take(2))
+            browser.Click(box);
+        browser.WaitFor("2 picked");
+        browser.ById("act-send").Enabled.ShouldBeTrue();
+        (
+            (bool)browser.Script.ExecuteScript("return picked.getBoundingClientRect().bottom <= innerHeight")!
+        ).ShouldBeTrue();
+        browser.Click(browser.All("thead input").Single());
+        browser.WaitFor("40 picked");
+        browser.Click(browser.All("thead input").Single());
+        browser.WaitFor("none picked");
+        browser.ById("act-send").Enabled.ShouldBeFalse();
+        browser.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Who_presses_enter_before_the_list_has_come_gets_what_was_typed()
     {
         using var browser = On("/sell/edit?kind=invoice");

@@ -25,6 +25,41 @@ public sealed class MastersTests
             Address = new Address(Country: "EE"),
         };
 
+    [Fact]
+    public void A_tag_is_given_once_and_taken_away_and_the_others_stay()
+    {
+        var customer = new Customer(Somebody with { Tags = "sails" });
+        customer.Tag(" Race ");
+        customer.Tag("race");
+        customer.TagList.ShouldBe(["race", "sails"]);
+        customer.Untag("SAILS");
+        customer.TagList.ShouldBe(["race"]);
+        foreach (var none in new[] { "", " , ", "a,b" })
+            Should.Throw<RefusalException>(() => customer.Tag(none)).Message.ShouldContain("one tag");
+        Should.Throw<RefusalException>(() => customer.Untag("sails")).Message.ShouldContain("not tagged");
+        Should
+            .Throw<RefusalException>(() => customer.Tag(new string('x', Customer.MostOfTags)))
+            .Message.ShouldContain("longer than");
+        customer.TagList.ShouldBe(["race"]);
+    }
+
+    [Fact]
+    public void What_is_retired_is_brought_back_and_neither_twice()
+    {
+        var (customer, item) = (new Customer(Somebody), new Item(Rope));
+        customer.Retire(true);
+        item.Retire(true);
+        (customer.Inactive, item.Inactive).ShouldBe((true, true));
+        Should.Throw<RefusalException>(() => customer.Retire(true));
+        Should.Throw<RefusalException>(() => item.Retire(true));
+        customer.Retire(false);
+        item.Retire(false);
+        (customer.Inactive, item.Inactive).ShouldBe((false, false));
+        var other = new Customer(Somebody with { Code = "D" });
+        customer.MergeInto(other);
+        Should.Throw<RefusalException>(() => customer.Retire(false)).Message.ShouldContain("merged");
+    }
+
     private static ItemDetails Rope =>
         new()
         {

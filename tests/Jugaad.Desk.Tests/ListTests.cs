@@ -69,6 +69,46 @@ public sealed class ListTests : IAsyncLifetime
     }
 
     [Theory]
+    [InlineData(0)]
+    [InlineData(1)]
+    [InlineData(40)]
+    [InlineData(41)]
+    [InlineData(95)]
+    public void A_list_that_is_had_whole_is_gone_through_there_and_back_too(int count)
+    {
+        // The numbers are in no order, as in a list that is sorted by something else.
+        var all = Enumerable.Range(1, count).Select(i => i * 7919 % 104_729).ToList();
+        Stretch<int> At(ListPlace place) => Stretch.Of(all, id => id, place);
+        var there = new List<int>();
+        var stretch = At(ListPlace.Start);
+        for (there.AddRange(stretch.Rows); stretch.Further.Length > 0; there.AddRange(stretch.Rows))
+            stretch = At(new ListPlace(After: stretch.Further));
+        there.ShouldBe(all);
+        var back = new List<int>();
+        stretch = At(new ListPlace(AtEnd: true));
+        for (back.AddRange(stretch.Rows); stretch.Back.Length > 0; back.InsertRange(0, stretch.Rows))
+            stretch = At(new ListPlace(Before: stretch.Back));
+        back.ShouldBe(all);
+        At(new ListPlace(After: "gone")).Rows.ShouldBe(At(ListPlace.Start).Rows);
+        At(new ListPlace(Before: "-5")).Rows.ShouldBe(At(ListPlace.Start).Rows);
+    }
+
+    [Fact]
+    public async Task What_is_picked_is_in_the_file_in_the_order_of_the_list_and_all_can_be_named_up_to_a_bound()
+    {
+        var filter = new ReceiptFilter(false, "", "-amount");
+        var all = await _loft.WithAsync<ReceiveScreens, IReadOnlyList<int>>(s => s.IdsAsync(filter, 1000));
+        all.Count.ShouldBe(95);
+        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<int>>(s => s.IdsAsync(filter, 10))).ShouldBe(all.Take(11));
+        int[] picked = [all[60], all[3], 999_999];
+        var report = await _loft.WithAsync<ReceiveScreens, Report>(s => s.ReportAsync(filter, picked));
+        var numbers = await _loft.WithAsync<ReceiveScreens, IReadOnlyDictionary<int, string>>(s =>
+            s.NumbersAsync(picked)
+        );
+        report.Rows.Select(r => r.Cells[0]).ShouldBe([numbers[all[3]], numbers[all[60]]]);
+    }
+
+    [Theory]
     [InlineData("nonsense")]
     [InlineData("~")]
     [InlineData("2025-99-99~1")]

@@ -37,13 +37,15 @@ public static class Stretch
             return all.TakeWhile(row => id(row) != found).Count() is var at && at < all.Count ? at : -1;
         }
 
+        var until =
+            place.AtEnd || place.Before.Length == 0 ? all.Count
+            : At(place.Before) is >= 0 and var before ? before
+            : ListPlace.Size;
         var from =
-            place.AtEnd ? all.Count - ListPlace.Size
-            : place.Before.Length > 0 ? (At(place.Before) is >= 0 and var before ? before - ListPlace.Size : 0)
+            place.AtEnd || place.Before.Length > 0 ? Math.Max(0, until - ListPlace.Size)
             : place.After.Length > 0 ? At(place.After) + 1
             : 0;
-        from = Math.Max(0, from);
-        var rows = all.Skip(from).Take(ListPlace.Size).ToList();
+        var rows = all.Take(until).Skip(from).Take(ListPlace.Size).ToList();
         string MarkOf(T row) => id(row).ToString(CultureInfo.InvariantCulture);
         return new Stretch<T>(
             rows,
