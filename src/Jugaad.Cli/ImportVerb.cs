@@ -119,11 +119,10 @@ internal static class ImportVerb
                     kind,
                     Path.GetFileName(file),
                     await File.ReadAllBytesAsync(file, stop),
-                    null,
                     stop
                 );
                 var run = (await importing.FindAsync(id, stop))!;
-                await importing.SetAsync(id, Said(run.Settings, decimals, dates), null, stop);
+                await importing.SetAsync(id, Said(run.Settings, decimals, dates), stop);
                 run = (await importing.FindAsync(id, stop))!;
                 var heads = importing.TableOf(run).Columns;
                 Console.WriteLine($"{run.Rows} rows, {run.Note}");
@@ -160,7 +159,7 @@ internal static class ImportVerb
     {
         try
         {
-            return await services.GetRequiredService<ImportTaking>().TakeAsync(id, whole, progress, null, stop);
+            return await services.GetRequiredService<ImportTaking>().TakeAsync(id, whole, progress, stop);
         }
         catch (OperationCanceledException)
         {
@@ -170,7 +169,7 @@ internal static class ImportVerb
             )
             {
                 Console.Error.WriteLine("Ended. What is in the books is taken back …");
-                await services.GetRequiredService<ImportUndo>().TakeBackAsync(id, null, null, CancellationToken.None);
+                await services.GetRequiredService<ImportUndo>().TakeBackAsync(id, CancellationToken.None);
             }
 
             throw new RefusalException("", "It was ended, so nothing was taken.");

@@ -55,7 +55,6 @@ internal static class MachineVerb
                                 newAddress ?? settings.OutsideAddress,
                                 newProxies ?? settings.Proxies,
                                 newHttps is null ? settings.HttpsOnly : newHttps == "yes",
-                                null,
                                 stop
                             );
                             settings = await setup.SettingsAsync(stop);

@@ -78,11 +78,11 @@ public sealed class DemoBooks(IServiceProvider services)
         var tax = Desk<TaxDesk>();
         var rules = Desk<TaxRulesDesk>();
         var ledger = Desk<AccountsDesk>();
-        await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, null, stop);
+        await tax.AddRateAsync("VAT", new DateOnly(2025, 7, 1), 24, stop);
         foreach (var name in new[] { "VAT reduced", "VAT zero" })
-            await tax.SaveComponentAsync(null, name, 1, null, stop);
-        await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, null, stop);
-        await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, null, stop);
+            await tax.SaveComponentAsync(null, name, 1, stop);
+        await tax.AddRateAsync("VAT reduced", new DateOnly(2000, 1, 1), 9, stop);
+        await tax.AddRateAsync("VAT zero", new DateOnly(2000, 1, 1), 0, stop);
         await tax.AddCodeAsync(
             new("RED", "VAT, reduced (books)", TaxCategory.Standard, null, [("VAT reduced", false)]),
             stop
@@ -117,10 +117,10 @@ public sealed class DemoBooks(IServiceProvider services)
             stop
         );
         var ids = await Desk<BooksContext>().TaxCodes.ToDictionaryAsync(c => c.Code, c => c.Id, stop);
-        await rules.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], null, stop);
-        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], null, stop);
-        await rules.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], null, stop);
-        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], null, stop);
+        await rules.AddRuleAsync(Supply.Goods, Buyer.BusinessWithNumber, Place.Union, ids["EU"], stop);
+        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Union, ids["RC"], stop);
+        await rules.AddRuleAsync(Supply.Goods, Buyer.Anybody, Place.Abroad, ids["EXP"], stop);
+        await rules.AddRuleAsync(Supply.Services, Buyer.BusinessWithNumber, Place.Abroad, ids["NONE"], stop);
         foreach (
             var (code, name) in new[]
             {
@@ -142,7 +142,7 @@ public sealed class DemoBooks(IServiceProvider services)
         );
 
         var business = Desk<BusinessDesk>();
-        await business.DescribeAsync(DemoWorld.Business, new PictureChange(DemoLogo.Png(), false), null, null, stop);
+        await business.DescribeAsync(DemoWorld.Business, new PictureChange(DemoLogo.Png(), false), null, stop);
         await Desk<TaxDesk>()
             .SaveAuthorityAsync(
                 1,
@@ -152,20 +152,19 @@ public sealed class DemoBooks(IServiceProvider services)
                     OurNumber = DemoWorld.Business.TaxNumber,
                     RegisteredFrom = new DateOnly(2019, 4, 1),
                 },
-                null,
                 stop
             );
         foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop))
-            await tax.SaveComponentAsync(component.Id, component.Name, 1, null, stop);
-        await ledger.SaveAccountAsync(1, DemoWorld.Bank, null, stop);
+            await tax.SaveComponentAsync(component.Id, component.Name, 1, stop);
+        await ledger.SaveAccountAsync(1, DemoWorld.Bank, stop);
         foreach (var (currency, month, rate) in DemoRates.All)
-            await business.EnterRateAsync(currency, month, rate, null, stop);
+            await business.EnterRateAsync(currency, month, rate, stop);
 
         var db = Desk<BooksContext>();
         var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);
         var codes = await db.TaxCodes.ToDictionaryAsync(t => t.Code, t => t.Id, stop);
         var accounts = await db.LedgerAccounts.ToDictionaryAsync(a => a.Code, a => a.Id, stop);
-        var trade = await Desk<ItemsDesk>().AddPriceListAsync(new PriceList("Trade", "EUR", false), null, stop);
+        var trade = await Desk<ItemsDesk>().AddPriceListAsync(new PriceList("Trade", "EUR", false), stop);
         var seller = await db.Users.Where(u => u.Role == PersonRole.Seller).Select(u => u.Id).SingleAsync(stop);
         foreach (var (details, term) in DemoWorld.Customers)
         {
@@ -175,7 +174,7 @@ public sealed class DemoBooks(IServiceProvider services)
                 SellerId = details.Kind == CustomerKind.Business ? seller : null,
                 PriceListId = details.Code == "KAIJO" ? trade : null,
             };
-            await Desk<CustomersDesk>().SaveAsync(null, 0, more, null, stop);
+            await Desk<CustomersDesk>().SaveAsync(null, 0, more, stop);
         }
 
         foreach (var i in DemoWorld.Items)
@@ -200,14 +199,13 @@ public sealed class DemoBooks(IServiceProvider services)
                             .TradePrices.Where(p => p.Item == i.Code)
                             .ToDictionary(_ => trade, p => p.Price),
                     },
-                    null,
                     stop
                 );
         }
 
         var items = await db.Items.ToDictionaryAsync(i => i.Code, i => i.Id, stop);
         foreach (var (item, count) in DemoWorld.Counts)
-            await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", null, stop);
+            await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", stop);
     }
 }
 

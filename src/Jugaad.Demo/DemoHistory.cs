@@ -51,7 +51,7 @@ internal sealed class DemoHistory(IServiceProvider services)
             var day = DateOnly.FromDayNumber(at.Day);
             if (day > _today)
                 await WithAsync<Calendar>(async calendar =>
-                    _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, null, stop)
+                    _today = await calendar.ForwardAsync(day.DayNumber - _today.DayNumber, stop)
                 );
             Acting.As(at.Order % 3 == 0 ? DemoWorld.OwnerName : DemoWorld.ClerkName);
             if (_today.Month != month)
@@ -60,7 +60,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         }
 
         if (_today < DemoWorld.Today)
-            await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, null, stop));
+            await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, stop));
         await WithAsync<PostCarrying>(post => post.CarryAsync(stop));
         await _statements.GiveOutAsync(this, _bank);
     }

@@ -28,7 +28,7 @@ public sealed class LongImportTests
         CancellationToken stop = default
     ) =>
         loft.WithAsync<ImportTaking, ImportReport>(t =>
-            t.TakeAsync(id, allOrNone, new Told(between ?? (_ => { })), null, stop)
+            t.TakeAsync(id, allOrNone, new Told(between ?? (_ => { })), stop)
         );
 
     private static Task<TakenBackReport> BackAsync(
@@ -36,10 +36,7 @@ public sealed class LongImportTests
         int id,
         Action<int>? between = null,
         CancellationToken stop = default
-    ) =>
-        loft.WithAsync<ImportUndo, TakenBackReport>(u =>
-            u.TakeBackAsync(id, null, new Told(between ?? (_ => { })), stop)
-        );
+    ) => loft.WithAsync<ImportUndo, TakenBackReport>(u => u.TakeBackAsync(id, stop, new Told(between ?? (_ => { }))));
 
     private static Task<ImportRun> RunAsync(Loft loft, int id) =>
         loft.WithAsync<Importing, ImportRun>(async i => (await i.FindAsync(id))!);

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Daily;
 using Jugaad.Stopper;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -15,6 +16,40 @@ public sealed class SchemaTests : IDisposable
     private string Path => System.IO.Path.Combine(_folder, "boats.db");
 
     private string Copy => Boats.Schema(Path).CopyBefore("20250201000000_Sails");
+
+    /// <summary>In books in which nothing revises anything, all rows are alike in that, and statistics say so.</summary>
+    [Theory]
+    [InlineData("Documents", "RevisesId")]
+    [InlineData("Documents", "FromDocumentId")]
+    [InlineData("DocumentLine", "FromLineId")]
+    [InlineData("Trail", "ReceiptId")]
+    [InlineData("Journal", "ReceiptId")]
+    public async Task What_is_empty_nearly_everywhere_is_looked_up_by_its_index_whatever_the_statistics_say(
+        string table,
+        string column
+    )
+    {
+        await using var loft = await Loft.OpenAsync();
+        for (var i = 0; i < 3; i++)
+            await loft.IssuedAsync();
+        await loft.ExecuteAsync("ANALYZE");
+        await using var db = loft.File.Open();
+        await db.Database.OpenConnectionAsync();
+        await using var ask = db.Database.GetDbConnection().CreateCommand();
+        ask.CommandText = $"EXPLAIN QUERY PLAN SELECT * FROM \"{table}\" WHERE \"{column}\" = 5";
+        await using var plan = await ask.ExecuteReaderAsync();
+        (await plan.ReadAsync()).ShouldBeTrue();
+        plan.GetString(3).ShouldContain($"IX_{table}_{column}");
+    }
+
+    [Fact]
+    public async Task A_days_run_brings_the_statistics_up_to_date()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.IssuedAsync();
+        await loft.WithAsync<DailyRun>(run => run.RunAsync());
+        (await loft.NumberAsync("SELECT count(*) FROM sqlite_stat1 WHERE tbl = 'Documents'")).ShouldBeGreaterThan(0);
+    }
 
     [Fact]
     public void A_folder_is_one_servers_and_a_second_hears_whose()

@@ -97,23 +97,18 @@ public sealed class MatchingBench(
     }
 
     /// <summary>Places a line as one of its proposals says.</summary>
-    public async Task<int> TakeAsync(
-        int lineId,
-        Proposal proposal,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public async Task<int> TakeAsync(int lineId, Proposal proposal, Once once = default) =>
         await writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (proposal.JoinsReceiptId is { } receipt)
-                    return await JoinAsync(lineId, receipt, null, stop);
+                    return await JoinAsync(lineId, receipt, stop);
                 if (proposal.JoinsBookingId is { } booking)
                     return proposal.CustomerId == 0
-                        ? await transfers.JoinAsync(lineId, booking, null, stop)
-                        : await JoinGoneAsync(lineId, booking, null, stop);
+                        ? await transfers.JoinAsync(lineId, booking, stop)
+                        : await JoinGoneAsync(lineId, booking, stop);
                 var line = await LineAsync(lineId, stop);
                 if (proposal.Fee > 0)
                     await PlaceFeeAsync(line, proposal.Fee, stop);
@@ -128,42 +123,36 @@ public sealed class MatchingBench(
                         ),
                     ],
                     true,
-                    null,
                     stop
                 );
-            },
-            stop
+            }
         );
 
     /// <summary>Places all lines whose best proposal is sure.</summary>
     /// <returns>How many were placed. One that cannot be does not stop the others.</returns>
-    public async Task<PlacedAll> TakeAllSureAsync(
-        int? accountId = null,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task<PlacedAll> TakeAllSureAsync(int? accountId = null, Once once = default)
     {
         var (done, refused) = (0, new List<string>());
         // After each, what is open is another: a line that was sure may not be so any more.
         foreach (
-            var id in (await ToPlaceAsync(accountId, 500, stop))
+            var id in (await ToPlaceAsync(accountId, 500, once.Stop))
                 .Where(b => b.Proposals is [{ Certainty: Certainty.Sure }, ..])
                 .Select(b => b.Line.Id)
                 .ToList()
         )
         {
-            var now = (await ProposeAsync(id, stop)) is [{ Certainty: Certainty.Sure } best, ..] ? best : null;
+            var now = (await ProposeAsync(id, once.Stop)) is [{ Certainty: Certainty.Sure } best, ..] ? best : null;
             if (now is null)
                 continue;
             try
             {
-                await TakeAsync(id, now, formKey is null ? null : $"{formKey}-{id}", stop);
+                await TakeAsync(id, now, once.Of(id));
                 done++;
             }
             catch (RefusalException not)
             {
-                var line = await db.BankLines.AsNoTracking().SingleAsync(l => l.Id == id, stop);
-                var format = (await head.BusinessAsync(stop)).Format;
+                var line = await db.BankLines.AsNoTracking().SingleAsync(l => l.Id == id, once.Stop);
+                var format = (await head.BusinessAsync(once.Stop)).Format;
                 refused.Add(
                     $"{(line.Name.Length > 0 ? line.Name : "The line")} of {format.Date(line.Date)}: {not.In(format)}"
                 );
@@ -259,16 +248,11 @@ public sealed class MatchingBench(
     }
 
     /// <summary>Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked again.</summary>
-    public Task<int> JoinGoneAsync(
-        int lineId,
-        int bookingId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> JoinGoneAsync(int lineId, int bookingId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 var gone =
@@ -283,8 +267,7 @@ public sealed class MatchingBench(
                     gone.CustomerId
                 );
                 return lineId;
-            },
-            stop
+            }
         );
 
     private async Task PlaceFeeAsync(BankLine line, long fee, CancellationToken stop)
@@ -312,17 +295,11 @@ public sealed class MatchingBench(
     /// <summary>Places a line in one or several parts: over customers, invoices, credit and ledger accounts.</summary>
     /// <param name="learn">Whether to remember whose money, or what for, such lines are.</param>
     /// <exception cref="RefusalException">When the parts come to more than is left of the line.</exception>
-    public Task<int> PlaceAsync(
-        int lineId,
-        IReadOnlyList<LinePart> parts,
-        bool learn,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> PlaceAsync(int lineId, IReadOnlyList<LinePart> parts, bool learn, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 if (parts.Count == 0)
@@ -338,16 +315,15 @@ public sealed class MatchingBench(
                 if (learn && parts.Count == 1)
                     await learning.LearnAsync(line, parts[0].CustomerId, parts[0].LedgerAccountId, stop);
                 return lineId;
-            },
-            stop
+            }
         );
 
     /// <summary>Says that a line is the money of a receipt that was entered by hand; nothing is booked again.</summary>
-    public Task<int> JoinAsync(int lineId, int receiptId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> JoinAsync(int lineId, int receiptId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 var receipt =
@@ -371,17 +347,16 @@ public sealed class MatchingBench(
                     receiptId
                 );
                 return lineId;
-            },
-            stop
+            }
         );
 
     /// <summary>Puts back what a line was placed as: what was booked for it is undone, what was joined is parted.</summary>
     /// <exception cref="RefusalException">When something was done with it since, or its day is closed.</exception>
-    public Task<int> PutBackAsync(int lineId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> PutBackAsync(int lineId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 if (line.Placements.Count == 0)
@@ -397,22 +372,21 @@ public sealed class MatchingBench(
                             .Select(b => b.UndoneOn != null)
                             .SingleAsync(stop)
                     )
-                        await undoing.UndoAsync(booking, null, stop);
+                        await undoing.UndoAsync(booking, stop);
                 }
 
                 await learning.UnlearnAsync(line, stop);
                 await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} put back");
                 return lineId;
-            },
-            stop
+            }
         );
 
     /// <summary>Forgets something that was learned of a payer.</summary>
-    public Task<int> ForgetAsync(int ruleId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> ForgetAsync(int ruleId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var rule =
                     await db.PayerRules.FindAsync([ruleId], stop)
@@ -422,8 +396,7 @@ public sealed class MatchingBench(
                     $"No longer taken for granted whose money comes from {(rule.Account.Length > 0 ? rule.Account : rule.Name)}"
                 );
                 return ruleId;
-            },
-            stop
+            }
         );
 
     private async Task PlaceAsReceiptAsync(BankLine line, LinePart part, int customer, CancellationToken stop)

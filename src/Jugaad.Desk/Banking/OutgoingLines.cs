@@ -78,17 +78,11 @@ public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns re
     }
 
     /// <summary>The line is a payment that the bank took back: its invoices are open again from that day on.</summary>
-    public Task<int> ReturnAsync(
-        int lineId,
-        int receiptId,
-        string reason,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> ReturnAsync(int lineId, int receiptId, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 var receipt =
@@ -105,19 +99,18 @@ public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns re
                         "receipt",
                         $"{receipt.Number} is of another amount. All of a receipt goes back; what the bank took beside it is placed by itself."
                     );
-                var made = await returns.ReturnAsync(receiptId, line.Date, reason, null, null, stop);
+                var made = await returns.ReturnAsync(receiptId, line.Date, reason, null, stop);
                 line.Place(-worth, made.BookingId, null, $"{receipt.Number} returned");
                 return lineId;
-            },
-            stop
+            }
         );
 
     /// <summary>The line paid a customer back from their credit.</summary>
-    public Task<int> RefundAsync(int lineId, int creditId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RefundAsync(int lineId, int creditId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 if (
@@ -144,8 +137,7 @@ public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns re
                     .SingleAsync(stop);
                 line.Place(line.Left, refund.BookingId, null, refund.Number);
                 return lineId;
-            },
-            stop
+            }
         );
 
     private async Task<BankLine> LineAsync(int id, CancellationToken stop)

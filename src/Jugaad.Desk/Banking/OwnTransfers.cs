@@ -37,7 +37,7 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
     public Task<int> MakeAsync(TransferToMake typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var refusals = new Refusals();
@@ -57,8 +57,7 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
                     new OtherMoneyToPost(typed.Date, typed.ToAccountId, typed.FromAccountId, typed.Amount, null, text),
                     stop
                 );
-            },
-            stop
+            }
         );
 
     /// <summary>Transfers that one of our accounts took part in and that no bank line of it was seen for yet, newest first.</summary>
@@ -120,11 +119,11 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
         ];
 
     /// <summary>Says that a bank line is the other side of a transfer; nothing is booked again.</summary>
-    public Task<int> JoinAsync(int lineId, int bookingId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> JoinAsync(int lineId, int bookingId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 var transfer =
@@ -133,23 +132,16 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
                 line.Place(transfer.Amount, null, null, $"the same money: {transfer.Words}", bookingId);
                 await writer.TrailAsync($"Transfer seen at the bank on {line.Date:yyyy-MM-dd}: {transfer.Words}");
                 return lineId;
-            },
-            stop
+            }
         );
 
     /// <summary>Books a part of a bank line as a transfer from, or to, another of our accounts.</summary>
     /// <param name="amount">Minor units, of the line's sign.</param>
-    public Task<int> PlaceAsync(
-        int lineId,
-        int otherAccountId,
-        long amount,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> PlaceAsync(int lineId, int otherAccountId, long amount, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line = await LineAsync(lineId, stop);
                 var refusals = new Refusals();
@@ -173,8 +165,7 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
                 );
                 line.Place(amount, booking, null, words);
                 return lineId;
-            },
-            stop
+            }
         );
 
     private async Task<BankLine> LineAsync(int id, CancellationToken stop) =>

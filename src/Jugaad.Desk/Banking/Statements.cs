@@ -28,12 +28,11 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         string name,
         int? accountId,
         CsvColumns? columns = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         using var stream = new MemoryStream(file, writable: false);
-        return await TakeAsync(stream, name, accountId, columns, formKey, stop);
+        return await TakeAsync(stream, name, accountId, columns, once);
     }
 
     /// <param name="file">It is read before anything is written, so that a large or hostile one keeps nobody from writing.</param>
@@ -45,31 +44,30 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         string name,
         int? accountId,
         CsvColumns? columns = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         writer.Must(Right.Money);
-        var business = await head.BusinessAsync(stop);
+        var business = await head.BusinessAsync(once.Stop);
         var said =
             columns
             ?? await db
                 .CsvMaps.AsNoTracking()
                 .Where(m => m.AccountId == accountId)
                 .Select(m => m.Columns)
-                .SingleOrDefaultAsync(stop);
+                .SingleOrDefaultAsync(once.Stop);
         var files = reader.Read(file, name, said, business.HomeCurrency);
         if (files.Count > MostStatements)
             throw new RefusalException(
                 "file",
                 $"The file has {files.Count} statements; at most {MostStatements} are taken in at once. Split it."
             );
-        var stand = await KnownBook.StandAsync(db, stop);
-        var found = await FindAsync(files, accountId, business, stop);
+        var stand = await KnownBook.StandAsync(db, once.Stop);
+        var found = await FindAsync(files, accountId, business, once.Stop);
         await writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (await KnownBook.StandAsync(db, stop) != stand)
                     throw new RefusalException(
@@ -85,8 +83,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
                     $"Bank statement {Path.GetFileName(name)} taken in: {found.Sum(f => f.Fresh.Count)} new lines{(known > 0 ? $", {known} were there already" : "")}"
                 );
                 return found.Sum(f => f.Fresh.Count);
-            },
-            stop
+            }
         );
         return new TakenIn(
             found.Count(f => !f.AllKnown),
@@ -174,11 +171,11 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
 
     /// <summary>Takes a statement back out with its lines, as if it had not come.</summary>
     /// <exception cref="RefusalException">When a line of it is placed.</exception>
-    public Task<int> TakeOutAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeOutAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var statement =
                     await db.BankStatements.SingleOrDefaultAsync(s => s.Id == id, stop)
@@ -195,17 +192,16 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
                     $"Bank statement {statement.FileName} of {statement.From:yyyy-MM-dd} to {statement.Until:yyyy-MM-dd} taken out again, with {lines} lines"
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes one line back out; its statement then says that something is missing.</summary>
     /// <exception cref="RefusalException">When it is placed.</exception>
-    public Task<int> TakeLineOutAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeLineOutAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var line =
                     await db.BankLines.Include(l => l.Placements).SingleOrDefaultAsync(l => l.Id == id, stop)
@@ -220,16 +216,15 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
                     $"Bank line of {line.Date:yyyy-MM-dd}, {new Money(line.Amount, line.Currency)} {line.Currency}, {(line.Name.Length > 0 ? line.Name : "no name")}, taken out"
                 );
                 return line.StatementId;
-            },
-            stop
+            }
         );
 
     /// <summary>Forgets how the CSV statements of an account are read, so that it is asked anew.</summary>
-    public Task<int> ForgetColumnsAsync(int accountId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> ForgetColumnsAsync(int accountId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var map =
                     await db.CsvMaps.FindAsync([accountId], stop)
@@ -239,8 +234,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
                     $"Columns of CSV statements forgotten for {await db.LedgerAccounts.Where(a => a.Id == accountId).Select(a => a.Name).SingleAsync(stop)}"
                 );
                 return accountId;
-            },
-            stop
+            }
         );
 
     private async Task RememberAsync(int accountId, CsvColumns columns, CancellationToken stop)

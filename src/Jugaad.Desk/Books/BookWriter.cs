@@ -59,27 +59,25 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     }
 
     /// <param name="right">What whoever acts must have; a use case within a use case is covered by the outer one.</param>
-    /// <param name="formKey">The key that came with the form; null where there is none.</param>
+    /// <param name="once">Has a form that arrives twice get the first answer.</param>
     /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
     /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
-    public Task<int> WriteAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop = default) =>
-        WriteAsync(right, formKey, work, false, stop);
+    public Task<int> WriteAsync(Right right, Once once, Func<CancellationToken, Task<int>> work) =>
+        WriteAsync(right, once, () => work(once.Stop), false);
+
+    /// <inheritdoc cref="WriteAsync(Right, Once, Func{CancellationToken, Task{int}})"/>
+    public Task<int> WriteAsync(Right right, Once once, Func<Task<int>> work) => WriteAsync(right, once, work, false);
 
     /// <summary>
     /// Writes one piece of work that is too long for one transaction, so that others get their turn between the pieces. What was read for
     /// it stays known for the next piece; whoever calls sees to it that it still holds.
     /// </summary>
-    internal Task<int> WritePieceAsync(Right right, string? formKey, Func<Task<int>> work, CancellationToken stop) =>
-        WriteAsync(right, formKey, work, true, stop);
+    internal Task<int> WritePieceAsync(Right right, Once once, Func<Task<int>> work) =>
+        WriteAsync(right, once, work, true);
 
-    private async Task<int> WriteAsync(
-        Right right,
-        string? formKey,
-        Func<Task<int>> work,
-        bool keepsWhatIsRead,
-        CancellationToken stop
-    )
+    private async Task<int> WriteAsync(Right right, Once once, Func<Task<int>> work, bool keepsWhatIsRead)
     {
+        var (key, stop) = once;
         // A use case within a use case is part of its transaction.
         if (db.Database.CurrentTransaction is not null)
             return await work();
@@ -93,10 +91,10 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         var written = false;
         try
         {
-            if (!string.IsNullOrEmpty(formKey) && await db.AnsweredForms.FindAsync([formKey], stop) is { } answered)
+            if (!string.IsNullOrEmpty(key) && await db.AnsweredForms.FindAsync([key], stop) is { } answered)
                 return answered.Answer;
             var answer = await work();
-            Answer(formKey, answer);
+            Answer(key, answer);
             await SaveAsync(stop);
             await CommitAsync(transaction, stop);
             written = true;

@@ -10,8 +10,9 @@ public sealed record BooksTrouble(string Words, bool IsBusy = false)
     /// <summary>SQLite's code for a file that can grow no more.</summary>
     internal const int Full = 13;
 
-    private const int Locked = 5,
-        LockedTable = 6,
+    internal const int Locked = 5;
+
+    private const int LockedTable = 6,
         ReadOnly = 8,
         Broken = 10,
         Corrupt = 11,

@@ -15,28 +15,23 @@ public sealed class OneByOne(BooksContext db, BooksHead head)
     /// <summary>The most that are dealt with in one go.</summary>
     public const int Most = 1000;
 
-    /// <param name="formKey">Each is done only once with it, so a second arrival of the form tells what the first one did.</param>
+    /// <param name="once">Each is done only once with it, so a second arrival of the form tells what the first one did.</param>
     /// <param name="act">What is done to one, with the key of its own.</param>
-    public async Task<IReadOnlyList<OneOfMany>> DoAsync(
-        IEnumerable<int> ids,
-        string? formKey,
-        Func<int, string?, Task> act,
-        CancellationToken stop = default
-    )
+    public async Task<IReadOnlyList<OneOfMany>> DoAsync(IEnumerable<int> ids, Once once, Func<int, Once, Task> act)
     {
         var done = new List<OneOfMany>();
         foreach (var id in ids.Distinct())
         {
-            stop.ThrowIfCancellationRequested();
+            once.Stop.ThrowIfCancellationRequested();
             db.ChangeTracker.Clear();
             var refused = "";
             try
             {
-                await act(id, formKey is null ? null : $"{formKey}-{id}");
+                await act(id, once.Of(id));
             }
             catch (RefusalException refusal)
             {
-                refused = refusal.In((await head.BusinessAsync(stop)).Format);
+                refused = refusal.In((await head.BusinessAsync(once.Stop)).Format);
             }
 
             done.Add(new OneOfMany(id, refused));

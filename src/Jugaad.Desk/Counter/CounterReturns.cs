@@ -100,14 +100,14 @@ public sealed class CounterReturns(
     public Task<int> TakeBackAsync(CounterReturn back, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Issue,
-            back.FormKey,
+            new Once(back.FormKey, stop),
             async () =>
             {
                 writer.Must(Right.Money);
                 if (back.Reason.Trim().Length == 0)
                     throw new RefusalException("reason", "Say why it comes back; it is printed.");
                 var (credit, _, paidBack) = await CreditAsync(back, stop);
-                await issuing.IssueAsync(credit.Id, credit.Version, null, null, stop);
+                await issuing.IssueAsync(credit.Id, credit.Version, null, stop);
                 await credits.SetAgainstAsync(credit, stop);
                 if (paidBack == 0)
                     return credit.Id;
@@ -117,8 +117,7 @@ public sealed class CounterReturns(
                     stop
                 );
                 return credit.Id;
-            },
-            stop
+            }
         );
 
     private async Task<ReturnBill> CreditAsync(CounterReturn back, CancellationToken stop)

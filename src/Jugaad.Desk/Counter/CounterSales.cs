@@ -98,7 +98,7 @@ public sealed class CounterSales(
     public Task<int> SellAsync(CounterSale sale, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Issue,
-            sale.FormKey,
+            new Once(sale.FormKey, stop),
             async () =>
             {
                 if (!sale.OnAccount)
@@ -141,7 +141,7 @@ public sealed class CounterSales(
                         $"{new Money(sale.Given ?? 0, made.Currency)} is {new Money(-bill.Change.Value, made.Currency)} less than the {new Money(bill.Cash, made.Currency)} due in cash."
                     );
                 made.PaidAtCounter(await WordsAsync(bill, made.Currency, stop));
-                await issuing.IssueAsync(made.Id, made.Version, null, null, stop);
+                await issuing.IssueAsync(made.Id, made.Version, null, stop);
                 var item = await db.AccountItems.SingleAsync(i => i.DocumentId == made.Id, stop);
                 foreach (var (account, amount) in bill.Paid.Where(p => p.Amount > 0))
                     await receipts.PostAsync(
@@ -156,8 +156,7 @@ public sealed class CounterSales(
                         stop
                     );
                 return made.Id;
-            },
-            stop
+            }
         );
 
     private async Task<DraftContent> ContentAsync(CounterSale sale, Customer customer, CancellationToken stop)
@@ -274,7 +273,7 @@ public sealed class CounterSales(
         var made = 0;
         await writer.WriteAsync(
             Right.Issue,
-            null,
+            stop,
             async () =>
             {
                 made = await customers.SaveAsync(
@@ -289,13 +288,11 @@ public sealed class CounterSales(
                         Address = new Address("", "", "", business.Address.Country),
                         TermsId = business.DefaultTermsId,
                     },
-                    null,
                     stop
                 );
                 (await head.BusinessAsync(stop)).SetCounterCustomer(made);
                 return made;
-            },
-            stop
+            }
         );
         return await db.Customers.SingleAsync(c => c.Id == made, stop);
     }

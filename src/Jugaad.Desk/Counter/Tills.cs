@@ -32,7 +32,7 @@ public sealed class Tills(BooksContext db, BookWriter writer, BooksHead head, Ot
     public Task<int> CountAsync(TillToCount typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var box =
@@ -69,8 +69,7 @@ public sealed class Tills(BooksContext db, BookWriter writer, BooksHead head, Ot
                 );
                 await writer.SaveAsync(stop);
                 return count.Id;
-            },
-            stop
+            }
         );
 
     private async Task<Booking> BookAsync(TillToCount typed, long difference, DateOnly today, CancellationToken stop)

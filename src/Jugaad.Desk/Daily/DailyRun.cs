@@ -21,8 +21,10 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
         await Turn.WaitAsync(stop);
         try
         {
-            var lapsed = await writer.WriteAsync(Right.Money, null, () => LapseQuotesAsync(today, stop), stop);
-            return lapsed + await standing.RunAsync(today, stop);
+            var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
+            var made = await standing.RunAsync(today, stop);
+            await Statistics.RefreshAsync(db, stop);
+            return lapsed + made;
         }
         finally
         {
@@ -46,12 +48,12 @@ public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, Ba
 {
     /// <summary>Moves the pinned day forward and does what the new day brings.</summary>
     /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>
-    public async Task<DateOnly> ForwardAsync(int days, string? formKey = null, CancellationToken stop = default)
+    public async Task<DateOnly> ForwardAsync(int days, Once once = default)
     {
         await writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 if (business.PinnedDay is not { } day)
@@ -60,11 +62,10 @@ public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, Ba
                     throw new Core.RefusalException("days", "Move the calendar by 1 to 400 days.");
                 business.PinDay(day.AddDays(days));
                 return business.Id;
-            },
-            stop
+            }
         );
-        await run.RunAsync(stop);
-        await bank.FetchAsync(stop);
-        return await head.TodayAsync(stop);
+        await run.RunAsync(once.Stop);
+        await bank.FetchAsync(once.Stop);
+        return await head.TodayAsync(once.Stop);
     }
 }

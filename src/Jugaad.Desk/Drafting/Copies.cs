@@ -8,16 +8,11 @@ public sealed class Copies(BookWriter writer, BooksHead head, Drafts drafts, Pri
 {
     /// <param name="kind">What the copy is to be; the same kind where it is null.</param>
     /// <returns>The draft's id.</returns>
-    public Task<int> CopyAsync(
-        int id,
-        DocumentKind? kind = null,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> CopyAsync(int id, DocumentKind? kind = null, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var source = await drafts.LoadAsync(id, stop);
                 var into =
@@ -49,8 +44,7 @@ public sealed class Copies(BookWriter writer, BooksHead head, Drafts drafts, Pri
                     stop
                 );
                 return made.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>The same content, tied to nothing: no number, no due day, no line made from another.</summary>

@@ -81,7 +81,7 @@ public sealed class Drafts(
     public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Draft,
-            save.FormKey,
+            new Once(save.FormKey, stop),
             async () =>
             {
                 var found = await masters.ForAsync(save.Content, save.Id, stop);
@@ -136,8 +136,7 @@ public sealed class Drafts(
                 if (!document.IsDraft)
                     await completion.FollowChangedAsync(document, stop);
                 return document.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes a draft from another document, within a use case of its own.</summary>
@@ -169,26 +168,25 @@ public sealed class Drafts(
     }
 
     /// <summary>Puts a draft away. It takes no number and can be brought back.</summary>
-    public Task<int> DiscardAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> DiscardAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await LoadAsync(id, stop);
                 document.Discard();
                 await completion.FollowAsync(document, stop);
                 await writer.TrailAsync($"Draft {document.Policy.Word} put away", document.CustomerId, id);
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> BringBackAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> BringBackAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await LoadAsync(id, stop);
                 document.BringBack();
@@ -196,8 +194,7 @@ public sealed class Drafts(
                 await completion.FollowAsync(document, stop);
                 await writer.TrailAsync($"Draft {document.Policy.Word} brought back", document.CustomerId, id);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>The names of what two contents point to, so that a change is told in words.</summary>

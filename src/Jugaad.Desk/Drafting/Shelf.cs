@@ -40,37 +40,35 @@ public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
         db.Shelf.AsNoTracking().SingleOrDefaultAsync(s => s.Id == id && (s.OnShelf || s.Who == writer.Who), stop);
 
     /// <summary>Puts a document on the shelf as it stands.</summary>
-    public Task<int> PutAsync(TypedEditor typed, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> PutAsync(TypedEditor typed, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 await ForgetAsync(typed.Kind, typed.DocumentId, stop);
                 return await AddAsync(typed, true, stop);
-            },
-            stop
+            }
         );
 
     /// <summary>Keeps what is being typed, in place of what was kept of it before.</summary>
     public Task<int> KeepAsync(TypedEditor typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Draft,
-            null,
+            stop,
             async () =>
             {
                 await ForgetAsync(typed.Kind, typed.DocumentId, stop);
                 return await AddAsync(typed, false, stop);
-            },
-            stop
+            }
         );
 
     /// <summary>Takes something off the shelf: it becomes the unsaved typing of whoever took it, so that it is not lost on the way.</summary>
-    public Task<int> TakeAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var entry =
                     await db.Shelf.SingleOrDefaultAsync(s => s.Id == id && s.OnShelf, stop)
@@ -82,15 +80,14 @@ public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
                     false,
                     stop
                 );
-            },
-            stop
+            }
         );
 
     /// <summary>Throws away what was typed, as it has been saved or is not wanted.</summary>
     public Task<int> ForgetAsync(int id, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Draft,
-            null,
+            stop,
             async () =>
             {
                 if (
@@ -99,8 +96,7 @@ public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
                 )
                     db.Shelf.Remove(entry);
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task<int> AddAsync(TypedEditor typed, bool onShelf, CancellationToken stop)

@@ -18,13 +18,12 @@ public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts draf
         string about,
         DraftContent content,
         Currency currency,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (await db.Starters.AnyAsync(s => s.Kind == kind && s.Name == name.Trim() && !s.Retired, stop))
                     throw new RefusalException(
@@ -37,55 +36,40 @@ public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts draf
                 await writer.TrailAsync($"Starter {starter.Name} kept");
                 await writer.SaveAsync(stop);
                 return starter.Id;
-            },
-            stop
+            }
         );
 
     /// <inheritdoc cref="KeepAsync"/>
-    public async Task<int> FromDocumentAsync(
-        int documentId,
-        string name,
-        string about,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task<int> FromDocumentAsync(int documentId, string name, string about, Once once = default)
     {
-        var document = await drafts.LoadAsync(documentId, stop);
+        var document = await drafts.LoadAsync(documentId, once.Stop);
         var kind = document.Kind is DocumentKind.Quote or DocumentKind.Order ? document.Kind : DocumentKind.Invoice;
-        return await KeepAsync(kind, name, about, document.Content(), document.Currency, formKey, stop);
+        return await KeepAsync(kind, name, about, document.Content(), document.Currency, once);
     }
 
     /// <summary>Names it anew.</summary>
-    public Task<int> DescribeAsync(
-        int id,
-        string name,
-        string about,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> DescribeAsync(int id, string name, string about, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var starter = await FindAsync(id, stop);
                 starter.Write(name, about, starter.Content);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Offers it no more, or again.</summary>
-    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 (await FindAsync(id, stop)).Retire(retired);
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task<Starter> FindAsync(int id, CancellationToken stop) =>

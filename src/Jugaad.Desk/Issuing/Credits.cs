@@ -26,11 +26,11 @@ public sealed class Credits(
 {
     /// <summary>Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is meant.</summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
-    public Task<int> DraftAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> DraftAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (
                     await db
@@ -45,17 +45,16 @@ public sealed class Credits(
                 )
                     return begun;
                 return (await MakeAsync(await InvoiceAsync(id, stop), reason, stop)).Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes an empty draft debit note on an invoice: what more is asked for is typed in the editor.</summary>
     /// <returns>The draft's id.</returns>
-    public Task<int> DebitAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> DebitAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var invoice = await InvoiceAsync(id, stop);
                 var content = invoice.Content().On(await head.TodayAsync(stop)) with
@@ -89,8 +88,7 @@ public sealed class Credits(
                 );
                 await writer.TrailAsync("Draft debit note made", null, invoice.Id);
                 return made.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>
@@ -99,11 +97,11 @@ public sealed class Credits(
     /// </summary>
     /// <returns>The credit note's id.</returns>
     /// <exception cref="RefusalException">When some of it is credited already, or no reason is given.</exception>
-    public Task<int> CancelAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CancelAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var invoice = await InvoiceAsync(id, stop);
                 if (
@@ -148,8 +146,8 @@ public sealed class Credits(
                         .Select(a => a.Id)
                         .ToListAsync(stop)
                 )
-                    await receipts.TakeAwayAsync(paid, null, stop);
-                await issuing.IssueAsync(note.Id, note.Version, null, null, stop);
+                    await receipts.TakeAwayAsync(paid, stop);
+                await issuing.IssueAsync(note.Id, note.Version, null, stop);
                 await SetAgainstAsync(note, stop);
                 await stock.TakeBackAsync(invoice, stop);
                 invoice.Cancel();
@@ -160,8 +158,7 @@ public sealed class Credits(
                     id
                 );
                 return note.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes a draft credit note of some quantities, within a use case of its own.</summary>
@@ -318,7 +315,7 @@ public sealed class Credits(
         var corrected = credit.FromDocumentId ?? 0;
         await writer.WriteAsync(
             Right.Money,
-            null,
+            stop,
             async () =>
             {
                 await writer.SaveAsync(stop);
@@ -329,10 +326,9 @@ public sealed class Credits(
                 );
                 var amount = Math.Min(lowering.Open, raising?.Open ?? 0);
                 if (amount > 0)
-                    await receipts.SetAgainstAsync(lowering.Id, raising!.Id, amount, null, stop);
+                    await receipts.SetAgainstAsync(lowering.Id, raising!.Id, amount, stop);
                 return credit.Id;
-            },
-            stop
+            }
         );
     }
 }

@@ -38,17 +38,11 @@ public sealed class IssuingDesk(
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
     /// <param name="sendTo">Where to mail it in the same go; null to issue it only.</param>
     /// <exception cref="RefusalException">With what is missing.</exception>
-    public Task<int> IssueAsync(
-        int id,
-        int version,
-        MailToSend? sendTo = null,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> IssueAsync(int id, int version, MailToSend? sendTo = null, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await drafts.LoadAsync(id, stop);
                 if (document.Kind != DocumentKind.Quote)
@@ -110,8 +104,7 @@ public sealed class IssuingDesk(
                         stop
                     );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.</summary>

@@ -19,34 +19,31 @@ public sealed class IssuingMany(
 {
     /// <param name="versions">The drafts with the versions that the person saw.</param>
     /// <param name="send">Whether each is sent the way its customer gets papers.</param>
-    /// <param name="formKey">A draft is issued only once, so a second arrival of the form tells what the first one did.</param>
+    /// <param name="once">A draft is issued only once, so a second arrival of the form tells what the first one did.</param>
     public async Task<IReadOnlyList<IssuedOne>> IssueAsync(
         IReadOnlyList<(int Id, int Version)> versions,
         bool send,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         writer.Must(Right.Draft);
         var seen = versions.DistinctBy(v => v.Id).ToDictionary(v => v.Id, v => v.Version);
         var done = await many.DoAsync(
             seen.Keys,
-            formKey,
-            async (id, key) =>
+            once,
+            async (id, each) =>
                 await issuing.IssueAsync(
                     id,
                     seen[id],
-                    send ? await compose.ForDocumentAsync(id, stop) : null,
-                    key,
-                    stop
-                ),
-            stop
+                    send ? await compose.ForDocumentAsync(id, each.Stop) : null,
+                    each
+                )
         );
         var issued = await db
             .Documents.AsNoTracking()
             .Include(d => d.Customer)
             .Where(d => seen.Keys.Contains(d.Id))
-            .ToDictionaryAsync(d => d.Id, stop);
+            .ToDictionaryAsync(d => d.Id, once.Stop);
         return
         [
             .. done.Select(d =>

@@ -11,26 +11,26 @@ public sealed class Sending(BooksContext db, MailComposing compose, PostTray tra
 {
     /// <summary>Sends a paper that is issued.</summary>
     /// <exception cref="RefusalException">When it is a draft or cancelled, or cannot be sent.</exception>
-    public async Task<int> SendAsync(int documentId, string? formKey = null, CancellationToken stop = default)
+    public async Task<int> SendAsync(int documentId, Once once = default)
     {
         var state = await db
             .Documents.Where(d => d.Id == documentId)
             .Select(d => (DocumentState?)d.State)
-            .SingleOrDefaultAsync(stop);
+            .SingleOrDefaultAsync(once.Stop);
         if (state == DocumentState.Draft)
             throw new RefusalException("", "This is still a draft. Check and issue it first.");
         if (state == DocumentState.Cancelled)
             throw new RefusalException("", "This is cancelled, so it is not sent.");
-        return await tray.AddAsync(await compose.ForDocumentAsync(documentId, stop), formKey, stop);
+        return await tray.AddAsync(await compose.ForDocumentAsync(documentId, once.Stop), once);
     }
 
     /// <summary>Confirms a receipt by mail, with what it was set against.</summary>
     /// <exception cref="RefusalException">When it was undone, or there is no address.</exception>
-    public async Task<int> ConfirmAsync(int receiptId, string? formKey = null, CancellationToken stop = default) =>
-        await tray.AddAsync(await compose.ForReceiptAsync(receiptId, stop), formKey, stop);
+    public async Task<int> ConfirmAsync(int receiptId, Once once = default) =>
+        await tray.AddAsync(await compose.ForReceiptAsync(receiptId, once.Stop), once);
 
     /// <summary>Reminds a customer of all that is late.</summary>
     /// <exception cref="RefusalException">When nothing is late, or there is no address.</exception>
-    public async Task<int> RemindAsync(int customerId, string? formKey = null, CancellationToken stop = default) =>
-        await tray.AddAsync(await compose.ReminderAsync(customerId, stop: stop), formKey, stop);
+    public async Task<int> RemindAsync(int customerId, Once once = default) =>
+        await tray.AddAsync(await compose.ReminderAsync(customerId, stop: once.Stop), once);
 }

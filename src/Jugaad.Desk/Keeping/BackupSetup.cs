@@ -33,11 +33,11 @@ public sealed class BackupSetup(
 )
 {
     /// <exception cref="RefusalException">With all that is wrong; a kept secret goes to no other host or user than it was typed for.</exception>
-    public Task<int> SaveAsync(BackupWishes typed, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SaveAsync(BackupWishes typed, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var settings = await making.KeptSettingsAsync(stop);
                 var refusals = new Refusals();
@@ -81,19 +81,18 @@ public sealed class BackupSetup(
                     settings.ProtectedSecret = secrets.Protect(typed.Secret);
                 await writer.TrailAsync($"How backups are made was changed");
                 return 0;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes a key; backups are sealed for it from now on.</summary>
     /// <returns>Its private half, which is kept nowhere.</returns>
     /// <exception cref="RefusalException">When the same form came twice: the key of the first time is the one that seals, and its private half was shown then.</exception>
-    public async Task<string> NewKeyAsync(string owner, string? formKey = null, CancellationToken stop = default)
+    public async Task<string> NewKeyAsync(string owner, Once once = default)
     {
         writer.Must(Right.Keep);
         var key = seal.NewKey(owner);
-        await UseKeyAsync(key.Public, formKey, stop);
-        if ((await making.SettingsAsync(stop)).PublicKey != key.Public.Trim())
+        await UseKeyAsync(key.Public, once);
+        if ((await making.SettingsAsync(once.Stop)).PublicKey != key.Public.Trim())
             throw new RefusalException(
                 "",
                 "This was asked twice at once. Use only a key that you kept: load the page again and make another."
@@ -103,11 +102,11 @@ public sealed class BackupSetup(
 
     /// <summary>Seals backups for a key that was made elsewhere; empty makes them plain again.</summary>
     /// <exception cref="RefusalException">When it is no public key that can seal.</exception>
-    public Task<int> UseKeyAsync(string publicKey, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> UseKeyAsync(string publicKey, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var key = publicKey.Trim();
                 if (key.Contains("PRIVATE KEY", StringComparison.Ordinal))
@@ -121,24 +120,23 @@ public sealed class BackupSetup(
                 else
                     await writer.TrailAsync($"Backups are sealed for the key {seal.Fingerprint(key)} from now on");
                 return 0;
-            },
-            stop
+            }
         );
 
     /// <summary>Looks whether the other place can be reached, and notes what its machine shows of itself.</summary>
     /// <returns>What is there, in words.</returns>
     /// <exception cref="RefusalException">When it cannot.</exception>
-    public async Task<string> TryOtherAsync(string? formKey = null, CancellationToken stop = default)
+    public async Task<string> TryOtherAsync(Once once = default)
     {
         writer.Must(Right.Keep);
-        var settings = await making.SettingsAsync(stop);
+        var settings = await making.SettingsAsync(once.Stop);
         if (settings.Other == OtherPlace.None)
             throw new RefusalException("other", "No other place is set. Choose one and save first.");
         int there;
         try
         {
-            await using var place = await others.OpenAsync(settings, stop);
-            there = (await place.ListAsync(stop)).Count(f => BackupName.IsOne(f.Name));
+            await using var place = await others.OpenAsync(settings, once.Stop);
+            there = (await place.ListAsync(once.Stop)).Count(f => BackupName.IsOne(f.Name));
         }
         catch (PlaceException away)
         {
@@ -147,13 +145,12 @@ public sealed class BackupSetup(
 
         await writer.WriteAsync(
             Right.Keep,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 (await making.KeptSettingsAsync(stop)).HostKey = settings.HostKey;
                 return 0;
-            },
-            stop
+            }
         );
         return $"It is reached; {(there == 1 ? "one backup lies" : $"{there} backups lie")} there.{(settings.HostKey.Length > 0 ? $" Its machine shows the key {settings.HostKey}: compare it with what that machine says of itself." : "")}";
     }

@@ -49,13 +49,12 @@ public sealed class Backups(
             BackupSettings settings = null!;
             await writer.WriteAsync(
                 Right.Keep,
-                null,
+                stop,
                 async () =>
                 {
                     settings = await making.KeptSettingsAsync(stop);
                     return 0;
-                },
-                stop
+                }
             );
             var run = new BackupRun { At = clock.GetUtcNow().UtcDateTime, Who = writer.Who };
             await FillAsync(run, settings, stop);
@@ -89,7 +88,7 @@ public sealed class Backups(
             : $"{path} is not there any more.";
         await writer.WriteAsync(
             Right.Keep,
-            null,
+            stop,
             async () =>
             {
                 var run = await db.BackupRuns.SingleAsync(r => r.Id == newest.Id, stop);
@@ -100,8 +99,7 @@ public sealed class Backups(
                         : $"Backup {run.Name} brought back on trial, and it is not good: {Cut(problem)}"
                 );
                 return run.Id;
-            },
-            stop
+            }
         );
     }
 
@@ -181,7 +179,7 @@ public sealed class Backups(
     private Task<int> NoteAsync(BackupRun run, string hostKey, CancellationToken stop) =>
         writer.WriteAsync(
             Right.Keep,
-            null,
+            stop,
             async () =>
             {
                 db.BackupRuns.Add(run);
@@ -192,8 +190,7 @@ public sealed class Backups(
                     await writer.TrailAsync($"The backup did not reach the other place: {run.OtherProblem}");
                 await writer.SaveAsync(stop);
                 return run.Id;
-            },
-            stop
+            }
         );
 
     private static string Cut(string text) => text.Length > 500 ? text[..500] : text;

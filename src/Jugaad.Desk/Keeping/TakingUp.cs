@@ -52,16 +52,11 @@ public sealed class TakingUp(BooksContext db, BookWriter writer, BooksHead head,
     /// <param name="last">The last number that was sent, by series; asked of each that has given any.</param>
     /// <param name="skipsStanding">Whether standing invoices that fell due meanwhile went out from the books that were lost; null where none did.</param>
     /// <exception cref="RefusalException">With all that is missing or cannot be.</exception>
-    public Task<int> TakeUpAsync(
-        IReadOnlyDictionary<int, string> last,
-        bool? skipsStanding,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> TakeUpAsync(IReadOnlyDictionary<int, string> last, bool? skipsStanding, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 if (!business.IsResting)
@@ -104,8 +99,7 @@ public sealed class TakingUp(BooksContext db, BookWriter writer, BooksHead head,
                 business.EndRest();
                 writer.AfterCommit(bell.Ring);
                 return business.Id;
-            },
-            stop
+            }
         );
 
     private static string LastOf(Series series, DateOnly today, int yearBegins)

@@ -17,17 +17,11 @@ public sealed class MachineSetup(BooksContext db, BookWriter writer)
         await db.MachineSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MachineSettings();
 
     /// <exception cref="RefusalException">With all that is wrong of the address, the proxies, and the two together.</exception>
-    public Task<int> SaveAsync(
-        string outsideAddress,
-        string proxies,
-        bool httpsOnly,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveAsync(string outsideAddress, string proxies, bool httpsOnly, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 var address = outsideAddress.Trim();
@@ -79,8 +73,7 @@ public sealed class MachineSetup(BooksContext db, BookWriter writer)
                     $"This machine is reached at {(address.Length > 0 ? address : "no address from outside")}{(httpsOnly ? ", by HTTPS alone" : "")}; proxies believed: {(believed.Length > 0 ? settings.Proxies : "none")}"
                 );
                 return 0;
-            },
-            stop
+            }
         );
 
     /// <summary>Reads a proxy's address or range.</summary>

@@ -12,7 +12,7 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
     public Task<int> ChooseAsync(int documentId, IReadOnlySet<int> chosen, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Customer,
-            null,
+            stop,
             async () =>
             {
                 var quote = await drafts.LoadAsync(documentId, stop);
@@ -29,8 +29,7 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
                     documentId
                 );
                 return documentId;
-            },
-            stop
+            }
         );
 
     /// <summary>The customer's answer, with their name and the time.</summary>
@@ -42,13 +41,12 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
         string name,
         string words,
         IReadOnlySet<int>? chosen,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Customer,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(
@@ -94,7 +92,6 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
                     documentId
                 );
                 return documentId;
-            },
-            stop
+            }
         );
 }

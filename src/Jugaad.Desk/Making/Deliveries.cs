@@ -102,18 +102,13 @@ public sealed class Deliveries(
 
     /// <summary>Bills delivery notes: those of one customer onto one draft invoice, or each on one of its own.</summary>
     /// <returns>The ids of the drafts, in the order of the notes.</returns>
-    public async Task<IReadOnlyList<int>> BillAsync(
-        IReadOnlyCollection<int> noteIds,
-        bool oneEach,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task<IReadOnlyList<int>> BillAsync(IReadOnlyCollection<int> noteIds, bool oneEach, Once once = default)
     {
-        var before = await LastIdAsync(stop);
+        var before = await LastIdAsync(once.Stop);
         var last = await writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 before = await LastIdAsync(stop);
                 var notes = await db
@@ -132,14 +127,13 @@ public sealed class Deliveries(
                 )
                     made = await BillPileAsync([.. pile], stop);
                 return made;
-            },
-            stop
+            }
         );
         var made = await db
             .Documents.Where(d => d.Id > before && d.Id <= last && d.Kind == DocumentKind.Invoice)
             .OrderBy(d => d.Id)
             .Select(d => d.Id)
-            .ToListAsync(stop);
+            .ToListAsync(once.Stop);
         // The second arrival of a form makes nothing; it is told of the last that the first one made.
         return made.Count > 0 ? made : [last];
     }
@@ -180,11 +174,11 @@ public sealed class Deliveries(
     }
 
     /// <summary>Makes an unbilled delivery note a draft again, to be corrected and issued under the same number. Its goods come back first.</summary>
-    public Task<int> CorrectAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CorrectAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var note = await UnusedAsync(id, stop);
                 note.Correct();
@@ -196,16 +190,15 @@ public sealed class Deliveries(
                     id
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Cancels an order of which nothing was made, or a delivery note that is not billed.</summary>
-    public Task<int> CancelAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CancelAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await UnusedAsync(id, stop);
                 if (reason.Trim().Length is 0 or > 300)
@@ -219,37 +212,34 @@ public sealed class Deliveries(
                     id
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Closes what is left of a quote, an order or a delivery note.</summary>
-    public Task<int> CloseAsync(int id, string reason, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CloseAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await drafts.LoadAsync(id, stop);
                 document.Close(await head.TodayAsync(stop), reason);
                 await writer.TrailAsync($"The rest closed: {reason.Trim()}", document.CustomerId, id);
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> OpenAgainAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> OpenAgainAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await drafts.LoadAsync(id, stop);
                 document.OpenAgain();
                 await writer.TrailAsync("The rest opened again", document.CustomerId, id);
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task<int> BillPileAsync(IReadOnlyList<Document> notes, CancellationToken stop)

@@ -23,30 +23,24 @@ public sealed class MakingDesk(
 {
     /// <summary>An order of what is left of a quote. A quote that waits counts as accepted.</summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
-    public Task<int> OrderAsync(int id, string? formKey = null, CancellationToken stop = default) =>
-        MakeAsync(id, DocumentKind.Order, u => u.LeftToOrder, formKey, stop);
+    public Task<int> OrderAsync(int id, Once once = default) =>
+        MakeAsync(id, DocumentKind.Order, u => u.LeftToOrder, once);
 
     /// <summary>A delivery note of what is still owed to the customer.</summary>
     /// <inheritdoc cref="OrderAsync"/>
-    public Task<int> DeliveryAsync(int id, string? formKey = null, CancellationToken stop = default) =>
-        MakeAsync(id, DocumentKind.DeliveryNote, u => u.LeftToDeliver, formKey, stop);
+    public Task<int> DeliveryAsync(int id, Once once = default) =>
+        MakeAsync(id, DocumentKind.DeliveryNote, u => u.LeftToDeliver, once);
 
     /// <summary>An invoice of what is left to bill of a quote or an order; deposits are taken off.</summary>
     /// <inheritdoc cref="OrderAsync"/>
-    public Task<int> InvoiceAsync(int id, string? formKey = null, CancellationToken stop = default) =>
-        MakeAsync(id, DocumentKind.Invoice, u => u.LeftToBill, formKey, stop);
+    public Task<int> InvoiceAsync(int id, Once once = default) =>
+        MakeAsync(id, DocumentKind.Invoice, u => u.LeftToBill, once);
 
-    private Task<int> MakeAsync(
-        int id,
-        DocumentKind kind,
-        Func<LineUse, decimal> left,
-        string? formKey,
-        CancellationToken stop
-    ) =>
+    private Task<int> MakeAsync(int id, DocumentKind kind, Func<LineUse, decimal> left, Once once) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var source = await drafts.LoadAsync(id, stop);
                 if (source.IsDraft)
@@ -105,8 +99,7 @@ public sealed class MakingDesk(
                 );
                 await writer.TrailAsync($"Draft {word} made", null, id);
                 return made.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>A quote that waits counts as accepted once something is made from it.</summary>

@@ -16,14 +16,13 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
         bool accepted,
         string note = "",
         LossReason? lostBy = null,
-        string? formKey = null,
-        IReadOnlySet<int>? chosen = null,
-        CancellationToken stop = default
+        Once once = default,
+        IReadOnlySet<int>? chosen = null
     ) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var quote = await drafts.LoadAsync(id, stop);
                 if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm))
@@ -35,16 +34,15 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
                     id
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes the answer back.</summary>
-    public Task<int> ReopenAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> ReopenAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var quote = await drafts.LoadAsync(id, stop);
                 if (await MadeFrom(id).AnyAsync(stop))
@@ -55,17 +53,16 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
                 quote.Reopen();
                 await writer.TrailAsync($"Answer to quote {quote.Number} taken back", quote.CustomerId, id);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes a draft of the next revision; the earlier one stays as it was sent, and is replaced once the revision is sent.</summary>
     /// <returns>The draft's id; that of the one already begun, where there is one.</returns>
-    public Task<int> ReviseAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> ReviseAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (
                     await db
@@ -93,16 +90,15 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
                 );
                 revision.Revise(quote);
                 return revision.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Says when to ask what became of a quote; null for not at all.</summary>
-    public Task<int> FollowUpAsync(int id, DateOnly? day, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> FollowUpAsync(int id, DateOnly? day, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var quote = await drafts.LoadAsync(id, stop);
                 quote.FollowUpOn(day);
@@ -112,8 +108,7 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
                     id
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     private IQueryable<Document> MadeFrom(int id) =>

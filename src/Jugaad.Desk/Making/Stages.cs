@@ -99,22 +99,21 @@ public sealed class Stages(
     /// <exception cref="RefusalException">With what is wrong with each, by <c>now[id]</c>.</exception>
     public async Task<IReadOnlyList<int>> BillManyAsync(
         IReadOnlyList<(int Id, StageWish Wish)> wishes,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         var made = new List<int>();
         await writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 foreach (var (id, wish) in wishes)
                 {
                     try
                     {
-                        made.Add(await BillAsync(id, wish, null, stop));
+                        made.Add(await BillAsync(id, wish, stop));
                     }
                     catch (RefusalException refused)
                     {
@@ -124,19 +123,18 @@ public sealed class Stages(
 
                 refusals.ThrowIfAny();
                 return made.Count;
-            },
-            stop
+            }
         );
         return made;
     }
 
     /// <summary>Makes the draft invoice of the next stage, with what it takes off of deposits.</summary>
     /// <returns>The draft's id.</returns>
-    public Task<int> BillAsync(int id, StageWish wish, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> BillAsync(int id, StageWish wish, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var source = await OpenSourceAsync(id, stop);
                 var view =
@@ -158,24 +156,17 @@ public sealed class Stages(
                     if (now[i] != 0)
                         lines.Add(await StageLineAsync(source, view.Rows[i], now[i], format, stop));
                 return await MakeAsync(source, lines, $"Draft of a stage made from {source.Title}", stop);
-            },
-            stop
+            }
         );
 
     /// <summary>Makes a draft invoice that asks for a part beforehand, one line for each way of taxing.</summary>
     /// <param name="percent">Of the whole; or an amount in <paramref name="amount"/>, in minor units and the price mode of the document.</param>
     /// <returns>The draft's id.</returns>
-    public Task<int> DepositAsync(
-        int id,
-        decimal? percent,
-        long? amount,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> DepositAsync(int id, decimal? percent, long? amount, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var source = await OpenSourceAsync(id, stop);
                 var groups = source
@@ -232,8 +223,7 @@ public sealed class Stages(
                     .Where(l => l.UnitPrice != 0)
                     .ToList();
                 return await MakeAsync(source, lines, $"Draft of a deposit made from {source.Title}", stop);
-            },
-            stop
+            }
         );
 
     private async Task<Document> OpenSourceAsync(int id, CancellationToken stop)

@@ -34,23 +34,22 @@ public sealed class ImportTaking(
         int id,
         bool allOrNone,
         IProgress<int>? progress = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
-        var run = await importing.FindAsync(id, stop) ?? throw new RefusalException("", "This import is not there.");
+        var run =
+            await importing.FindAsync(id, once.Stop) ?? throw new RefusalException("", "This import is not there.");
         if (run.State is not (ImportState.Begun or ImportState.Taking))
         {
             // The same form sent again gets its answer again; anybody else is refused.
             await writer.WriteAsync(
                 Right.Masters,
-                formKey,
-                () =>
+                once,
+                stop =>
                     throw new RefusalException(
                         "",
                         "This file has been taken already. Begin again with the file to take it once more."
-                    ),
-                stop
+                    )
             );
             return run.Report!;
         }
@@ -60,12 +59,12 @@ public sealed class ImportTaking(
         if (run.State == ImportState.Taking)
             allOrNone = run.AllOrNone;
         else if (allOrNone && table.Rows.Count > Piece)
-            AllOrNone(await importing.TryOutAsync(run, table, stop));
-        await db.Database.OpenConnectionAsync(stop);
+            AllOrNone(await importing.TryOutAsync(run, table, once.Stop));
+        await db.Database.OpenConnectionAsync(once.Stop);
         db.ChangeTracker.AutoDetectChangesEnabled = false;
         try
         {
-            return await PiecesAsync(run, table, allOrNone, progress, formKey, stop);
+            return await PiecesAsync(run, table, allOrNone, progress, once);
         }
         catch (Exception broken) when (broken is not (OperationCanceledException or TakenElsewhereException))
         {
@@ -100,17 +99,16 @@ public sealed class ImportTaking(
         Table table,
         bool allOrNone,
         IProgress<int>? progress,
-        string? formKey,
-        CancellationToken stop
+        Once once
     )
     {
         var report = run.Report ?? new ImportReport(0, 0, 0, []);
-        var named = await NamedByAsync(run, table, report.Rows, stop);
+        var named = await NamedByAsync(run, table, report.Rows, once.Stop);
         Prepared? prepared = null;
         var overtaken = 0;
         while (true)
         {
-            prepared ??= await PrepareAsync(run, table, named, stop);
+            prepared ??= await PrepareAsync(run, table, named, once.Stop);
             var turn = new Turn();
             try
             {
@@ -121,8 +119,7 @@ public sealed class ImportTaking(
                     report,
                     allOrNone,
                     mayWait: overtaken < MostOvertaken,
-                    formKey,
-                    stop
+                    once
                 );
                 overtaken = 0;
             }
@@ -136,7 +133,7 @@ public sealed class ImportTaking(
             if (report.Rows == table.Rows.Count)
                 return report;
             named = prepared.Rows.Taker.Named.ToHashSet(StringComparer.OrdinalIgnoreCase);
-            await turn.EndAsync(stop);
+            await turn.EndAsync(once.Stop);
         }
     }
 
@@ -189,8 +186,7 @@ public sealed class ImportTaking(
         ImportReport soFar,
         bool allOrNone,
         bool mayWait,
-        string? formKey,
-        CancellationToken stop
+        Once once
     )
     {
         var upTo = Math.Min(soFar.Rows + Piece, table.Rows.Count);
@@ -198,22 +194,22 @@ public sealed class ImportTaking(
         var whole = soFar;
         await writer.WritePieceAsync(
             Right.Masters,
-            isLast ? formKey : null,
+            new Once(isLast ? once.Key : null, once.Stop),
             async () =>
             {
-                if (await CommitsOfOthersAsync(stop) != prepared.Seen)
+                if (await CommitsOfOthersAsync(once.Stop) != prepared.Seen)
                 {
                     if (mayWait)
                         throw new OvertakenException();
-                    prepared = await PrepareAsync(run, table, prepared.Rows.Taker.Named, stop);
+                    prepared = await PrepareAsync(run, table, prepared.Rows.Taker.Named, once.Stop);
                 }
 
-                await MustStandAsync(run.Id, soFar, stop);
-                whole = soFar.With(prepared.Rows.Take(soFar.Rows, upTo, stop));
+                await MustStandAsync(run.Id, soFar, once.Stop);
+                whole = soFar.With(prepared.Rows.Take(soFar.Rows, upTo, once.Stop));
                 if (allOrNone)
                     AllOrNone(whole);
                 prepared.Rows.Taker.DetectChanges();
-                await writer.SaveAsync(stop);
+                await writer.SaveAsync(once.Stop);
                 Keep(prepared, run.Id);
                 var state = isLast ? ImportState.Done : ImportState.Taking;
                 var text = JsonSerializer.Serialize(whole);
@@ -224,15 +220,14 @@ public sealed class ImportTaking(
                             set.SetProperty(r => r.State, state)
                                 .SetProperty(r => r.ReportText, text)
                                 .SetProperty(r => r.AllOrNone, allOrNone),
-                        stop
+                        once.Stop
                     );
                 if (isLast)
                     await writer.TrailAsync(
                         $"{MovingFields.Words(run.Kind)} moved in from {run.FileName}: {whole.New} new, {whole.Changed} changed, {whole.Same} there already, {whole.Refused.Count} refused"
                     );
                 return run.Id;
-            },
-            stop
+            }
         );
         return (whole, prepared);
     }

@@ -43,28 +43,22 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     /// Takes it back by pieces, each written in a moment. What was in the books in part only, and is out of them whole again, may be taken anew.
     /// </summary>
     /// <param name="progress">Told how many of the things that it touched were gone through.</param>
-    /// <param name="stop">Ends the work after the piece that is being written; the rest is taken back when it is asked for again.</param>
+    /// <param name="once">Its token ends the work after the piece that is being written; the rest is taken back when it is asked for again.</param>
     /// <exception cref="RefusalException">When it was not done, was taken back already, or nothing of it can be.</exception>
-    public async Task<TakenBackReport> TakeBackAsync(
-        int id,
-        string? formKey = null,
-        IProgress<int>? progress = null,
-        CancellationToken stop = default
-    )
+    public async Task<TakenBackReport> TakeBackAsync(int id, Once once = default, IProgress<int>? progress = null)
     {
         if (
             await db
                 .ImportRuns.AsNoTracking()
-                .SingleOrDefaultAsync(r => r.Id == id && r.State == ImportState.TakenBack, stop) is
+                .SingleOrDefaultAsync(r => r.Id == id && r.State == ImportState.TakenBack, once.Stop) is
             { } done
         )
         {
             // The same form sent again gets its answer again; anybody else is refused.
             await writer.WriteAsync(
                 Right.Masters,
-                formKey,
-                () => throw new RefusalException("", "This import was taken back already."),
-                stop
+                once,
+                () => throw new RefusalException("", "This import was taken back already.")
             );
             return done.TakenBack!;
         }
@@ -72,10 +66,10 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         while (true)
         {
             var turn = new Turn();
-            var (report, isLast, isNothing) = await TakePieceBackAsync(id, formKey, stop);
+            var (report, isLast, isNothing) = await TakePieceBackAsync(id, once);
             progress?.Report(report.Through);
             if (!isLast)
-                await turn.EndAsync(stop);
+                await turn.EndAsync(once.Stop);
             else
                 return isNothing ? throw NothingOf(report) : report;
         }
@@ -90,32 +84,27 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     }
 
     /// <returns>What became of it so far, whether that is all, and whether it was nothing, so that the import stands as before.</returns>
-    private async Task<(TakenBackReport Report, bool IsLast, bool IsNothing)> TakePieceBackAsync(
-        int id,
-        string? formKey,
-        CancellationToken stop
-    )
+    private async Task<(TakenBackReport Report, bool IsLast, bool IsNothing)> TakePieceBackAsync(int id, Once once)
     {
         var (report, isLast, isNothing) = (new TakenBackReport(0, 0, []), false, false);
         await writer.WriteAsync(
             Right.Masters,
-            null,
+            once.Stop,
             async () =>
             {
-                var run = await LoadAsync(id, stop);
+                var run = await LoadAsync(id, once.Stop);
                 report = run.TakenBack ?? report;
-                report = report.With(await PieceAsync(id, report.Through, onlyLooks: false, stop));
-                await writer.SaveAsync(stop);
-                isLast = report.Through == await db.ImportEffects.CountAsync(e => e.RunId == id, stop);
+                report = report.With(await PieceAsync(id, report.Through, onlyLooks: false, once.Stop));
+                await writer.SaveAsync(once.Stop);
+                isLast = report.Through == await db.ImportEffects.CountAsync(e => e.RunId == id, once.Stop);
                 (run.State, run.TakenBackText) = (ImportState.TakingBack, JsonSerializer.Serialize(report));
                 if (!isLast)
                     return id;
-                await EndAsync(run, report, stop);
+                await EndAsync(run, report, once.Stop);
                 isNothing = run.State == ImportState.Done;
-                writer.Answer(formKey, id);
+                writer.Answer(once.Key, id);
                 return id;
-            },
-            stop
+            }
         );
         return (report, isLast, isNothing);
     }

@@ -15,13 +15,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
     /// <summary>Reads a file and guesses what its columns mean.</summary>
     /// <returns>The import's id.</returns>
     /// <exception cref="RefusalException">When the file is no table.</exception>
-    public Task<int> BeginAsync(
-        MovingKind kind,
-        string fileName,
-        byte[] file,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public Task<int> BeginAsync(MovingKind kind, string fileName, byte[] file, Once once = default)
     {
         writer.Must(RightFor(kind));
         // Read before the books are touched: nobody waits for a file.
@@ -36,8 +30,8 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         var guess = CellFormat.Guess(CellsOf(MovingFields.IsFigure), CellsOf(MovingFields.IsDate));
         return writer.WriteAsync(
             RightFor(kind),
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var run = new ImportRun
                 {
@@ -61,23 +55,17 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
                 db.ImportRuns.Add(run);
                 await writer.SaveAsync(stop);
                 return run.Id;
-            },
-            stop
+            }
         );
     }
 
     /// <summary>Changes how the rows are understood.</summary>
     /// <exception cref="RefusalException">When a column is given twice, or one that is needed is missing.</exception>
-    public Task<int> SetAsync(
-        int id,
-        ImportSettings settings,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SetAsync(int id, ImportSettings settings, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var run = await LoadAsync(id, stop);
                 Check(run.Kind, settings);
@@ -88,8 +76,7 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
                     );
                 run.SettingsText = JsonSerializer.Serialize(settings);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <exception cref="NotAllowedException">When whoever acts may not move such rows in.</exception>

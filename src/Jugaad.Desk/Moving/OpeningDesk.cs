@@ -85,7 +85,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
     public Task<int> PutItemRightAsync(OpeningItemToPutRight typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var item = await ItemAsync(typed.ItemId, stop);
@@ -148,22 +148,16 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                     item.CustomerId
                 );
                 return item.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes it off the account, as if it had not been taken over.</summary>
     /// <exception cref="RefusalException">When something was set against it, or its day is closed.</exception>
-    public Task<int> TakeItemOutAsync(
-        int itemId,
-        string reason,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> TakeItemOutAsync(int itemId, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await ItemAsync(itemId, stop);
                 if (reason.Trim().Length is 0 or > 200)
@@ -184,8 +178,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                     item.CustomerId
                 );
                 return itemId;
-            },
-            stop
+            }
         );
 
     /// <summary>Puts the opening balance of a ledger account right; an amount of zero takes it out.</summary>
@@ -197,13 +190,12 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
         DateOnly date,
         long amount,
         string reason,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var opening = await OpeningAsync(stop);
                 var entry =
@@ -232,8 +224,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                     $"Opening balance of {account.Code} {account.Name} {(amount == 0 ? "taken out" : "put right")}: {new Money(line.Debit - line.Credit, home)} on {entry.Date:yyyy-MM-dd}{(amount == 0 ? "" : (Phrase)$" → {new Money(amount, home)} on {date:yyyy-MM-dd}")}: {reason.Trim()}"
                 );
                 return entryId;
-            },
-            stop
+            }
         );
 
     private async Task TakeBackAsync(JournalEntry entry, CancellationToken stop)

@@ -20,7 +20,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
         {
             await writer.WriteAsync(
                 Right.Draft,
-                null,
+                stop,
                 async () =>
                 {
                     var kept = await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop);
@@ -31,8 +31,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
                     kept.Last(await UntilAsync(today, stop));
                     await writer.SaveAsync(stop);
                     return documentId;
-                },
-                stop
+                }
             );
             link = await db.DocumentLinks.AsNoTracking().SingleAsync(l => l.DocumentId == documentId, stop);
         }
@@ -41,41 +40,34 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
     }
 
     /// <summary>Has the address open nothing any more.</summary>
-    public Task<int> TakeBackAsync(int documentId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeBackAsync(int documentId, Once once = default) =>
         ChangeAsync(
             documentId,
-            formKey,
+            once,
             (link, _) =>
             {
                 link.TakeBack();
                 return "The customer's link was taken back";
-            },
-            stop
+            }
         );
 
     /// <summary>Puts another address in its place; the one before opens nothing any more.</summary>
-    public Task<int> RenewAsync(int documentId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RenewAsync(int documentId, Once once = default) =>
         ChangeAsync(
             documentId,
-            formKey,
+            once,
             (link, until) =>
             {
                 link.Renew(NewToken(), until);
                 return "The customer's link was made anew";
-            },
-            stop
+            }
         );
 
-    private Task<int> ChangeAsync(
-        int documentId,
-        string? formKey,
-        Func<DocumentLink, DateOnly?, string> change,
-        CancellationToken stop
-    ) =>
+    private Task<int> ChangeAsync(int documentId, Once once, Func<DocumentLink, DateOnly?, string> change) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var link =
                     await db.DocumentLinks.SingleOrDefaultAsync(l => l.DocumentId == documentId, stop)
@@ -86,8 +78,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
                     documentId
                 );
                 return documentId;
-            },
-            stop
+            }
         );
 
     private async Task<DateOnly?> UntilAsync(DateOnly today, CancellationToken stop) =>
@@ -121,14 +112,13 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
     public Task<int> SeeAsync(int documentId, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Customer,
-            null,
+            stop,
             async () =>
             {
                 var link = await db.DocumentLinks.SingleAsync(l => l.DocumentId == documentId, stop);
                 if (link.See((await head.NowAsync(stop)).DateTime))
                     await writer.TrailAsync("Seen by the customer for the first time", null, documentId);
                 return documentId;
-            },
-            stop
+            }
         );
 }

@@ -11,17 +11,11 @@ public sealed class Files(BooksContext db, BookWriter writer)
     private const int MostFiles = 20;
 
     /// <exception cref="RefusalException">When there is no such document, or the file cannot be kept.</exception>
-    public Task<int> AddAsync(
-        int documentId,
-        string name,
-        byte[] content,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> AddAsync(int documentId, string name, byte[] content, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document =
                     await db.Documents.SingleOrDefaultAsync(d => d.Id == documentId, stop)
@@ -37,35 +31,32 @@ public sealed class Files(BooksContext db, BookWriter writer)
                 await writer.TrailAsync($"File {file.Name} added", document.CustomerId, documentId);
                 await writer.SaveAsync(stop);
                 return file.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Says whether a file goes along with the mail.</summary>
-    public Task<int> SendAsync(int id, bool goesAlong, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SendAsync(int id, bool goesAlong, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 (await FindAsync(id, stop)).Send(goesAlong);
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> RemoveAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RemoveAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var file = await FindAsync(id, stop);
                 db.DocumentFiles.Remove(file);
                 await writer.TrailAsync($"File {file.Name} taken away", null, file.DocumentId);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>A file of a document, for whoever may see it.</summary>

@@ -30,7 +30,7 @@ public sealed class ForgottenPasswords(
         var token = Invitation.NewToken();
         await writer.WriteAsync(
             Right.Keep,
-            null,
+            stop,
             async () =>
             {
                 var person =
@@ -47,8 +47,7 @@ public sealed class ForgottenPasswords(
                 await AddAsync(person, token, stop);
                 await writer.TrailAsync($"A link for a new password was made for {person.FullName}");
                 return person.Id;
-            },
-            stop
+            }
         );
         return token;
     }
@@ -71,14 +70,13 @@ public sealed class ForgottenPasswords(
         var token = Invitation.NewToken();
         await writer.WriteAsync(
             Right.Door,
-            null,
+            stop,
             async () =>
             {
                 await AddAsync(person, token, stop);
                 await writer.TrailAsync($"A link for a new password was sent to {person.Email}");
                 return person.Id;
-            },
-            stop
+            }
         );
         var address = await outside.NowAsync(stop) + PathOf(token);
         await carrier.CarryAsync(
@@ -111,7 +109,7 @@ public sealed class ForgottenPasswords(
     public Task<int> AcceptAsync(string token, string password, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Door,
-            null,
+            stop,
             async () =>
             {
                 var reset = await OpenAsync(token, stop);
@@ -129,8 +127,7 @@ public sealed class ForgottenPasswords(
                 reset.Used = true;
                 await writer.TrailAsync($"{person.FullName} chose a new password by a link");
                 return person.Id;
-            },
-            stop
+            }
         );
 
     private async Task<PasswordReset?> OpenAsync(string token, CancellationToken stop)

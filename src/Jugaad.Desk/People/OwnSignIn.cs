@@ -27,11 +27,11 @@ public sealed class OwnSignIn(
         await people.FindByIdAsync(id.ToString())
         ?? throw new RefusalException("", "You are not known here any more. Sign in again.");
 
-    public Task<int> RenameAsync(int id, string name, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RenameAsync(int id, string name, Once once = default) =>
         writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(refusals, "name", name, 100, "Give your name; it stands in the trail of what you do.");
@@ -41,45 +41,36 @@ public sealed class OwnSignIn(
                 person.FullName = name.Trim();
                 await people.UpdateAsync(person);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes a new password; every other session ends.</summary>
-    public async Task ChangePasswordAsync(
-        int id,
-        string old,
-        string password,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task ChangePasswordAsync(int id, string old, string password, Once once = default)
     {
-        await signing.MustKnowAsync(await FindAsync(id), old, "oldPassword", stop);
+        await signing.MustKnowAsync(await FindAsync(id), old, "oldPassword", once.Stop);
         await writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 PasswordRefusals.Throw(await people.ChangePasswordAsync(person, old, password), "oldPassword");
                 await writer.TrailAsync($"{person.FullName} changed their password");
                 return id;
-            },
-            stop
+            }
         );
     }
 
     /// <summary>Makes a new secret for the app; the second step is not on before a code of it was typed.</summary>
-    public Task<int> PrepareSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> PrepareSecondStepAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 await people.ResetAuthenticatorKeyAsync(await FindAsync(id));
                 return id;
-            },
-            stop
+            }
         );
 
     /// <returns>Null where no secret has been made yet.</returns>
@@ -99,20 +90,14 @@ public sealed class OwnSignIn(
     /// <summary>Switches the second step on, once a code shows that the app has the secret.</summary>
     /// <returns>Spare codes, each good once, for when the phone is lost. They are not shown again.</returns>
     /// <exception cref="RefusalException">When the code is wrong.</exception>
-    public async Task<IReadOnlyList<string>> SwitchOnAsync(
-        int id,
-        string code,
-        string password,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task<IReadOnlyList<string>> SwitchOnAsync(int id, string code, string password, Once once = default)
     {
-        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
+        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", once.Stop);
         IReadOnlyList<string> spare = [];
         await writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 var typed = string.Concat(code.Where(char.IsAsciiDigit));
@@ -130,54 +115,46 @@ public sealed class OwnSignIn(
                 spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
                 await writer.TrailAsync($"{person.FullName} signs in with a second step now");
                 return id;
-            },
-            stop
+            }
         );
         return spare;
     }
 
     /// <summary>Makes new spare codes in place of those that are left.</summary>
     /// <returns>They are not shown again.</returns>
-    public async Task<IReadOnlyList<string>> NewSpareCodesAsync(
-        int id,
-        string password,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task<IReadOnlyList<string>> NewSpareCodesAsync(int id, string password, Once once = default)
     {
-        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
+        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", once.Stop);
         IReadOnlyList<string> spare = [];
         await writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 spare = (await people.GenerateNewTwoFactorRecoveryCodesAsync(person, SpareCodes))?.ToList() ?? [];
                 await writer.TrailAsync($"{person.FullName} made new spare codes");
                 return id;
-            },
-            stop
+            }
         );
         return spare;
     }
 
     /// <summary>Switches the second step off and forgets the app's secret.</summary>
-    public async Task SwitchOffAsync(int id, string password, string? formKey = null, CancellationToken stop = default)
+    public async Task SwitchOffAsync(int id, string password, Once once = default)
     {
-        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", stop);
+        await signing.MustKnowAsync(await FindAsync(id), password, "passwordToSwitch", once.Stop);
         await writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 await people.SetTwoFactorEnabledAsync(person, false);
                 await people.ResetAuthenticatorKeyAsync(person);
                 await writer.TrailAsync($"{person.FullName} signs in without a second step now");
                 return id;
-            },
-            stop
+            }
         );
     }
 
@@ -191,11 +168,11 @@ public sealed class OwnSignIn(
 
     /// <summary>Ends one of one's own sessions.</summary>
     /// <exception cref="RefusalException">When it is not there, or somebody else's.</exception>
-    public Task<int> EndSessionAsync(int id, int session, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> EndSessionAsync(int id, int session, Once once = default) =>
         writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var open =
                     await db.OpenSessions.SingleOrDefaultAsync(s => s.Id == session && s.PersonId == id, stop)
@@ -203,23 +180,21 @@ public sealed class OwnSignIn(
                 db.OpenSessions.Remove(open);
                 await writer.TrailAsync($"{(await FindAsync(id)).FullName} ended a session, {open.Device}");
                 return session;
-            },
-            stop
+            }
         );
 
     /// <summary>Ends every session of this person, on every machine, at its next request.</summary>
-    public Task<int> SignOutEverywhereAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SignOutEverywhereAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 await people.UpdateSecurityStampAsync(person);
                 db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
                 await writer.TrailAsync($"{person.FullName} signed out everywhere");
                 return id;
-            },
-            stop
+            }
         );
 }

@@ -28,20 +28,13 @@ public sealed class Passkeys(BookWriter writer, UserManager<Person> people, Sign
     /// <summary>Keeps a passkey that a device has just made.</summary>
     /// <param name="password">The person's, so that whoever finds an open browser cannot add a way in for themselves.</param>
     /// <exception cref="RefusalException">When the password is wrong, or there are too many.</exception>
-    public async Task AddAsync(
-        int id,
-        UserPasskeyInfo made,
-        string name,
-        string password,
-        string? formKey = null,
-        CancellationToken stop = default
-    )
+    public async Task AddAsync(int id, UserPasskeyInfo made, string name, string password, Once once = default)
     {
-        await signing.MustKnowAsync(await FindAsync(id), password, "passwordForPasskey", stop);
+        await signing.MustKnowAsync(await FindAsync(id), password, "passwordForPasskey", once.Stop);
         await writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(
@@ -62,18 +55,17 @@ public sealed class Passkeys(BookWriter writer, UserManager<Person> people, Sign
                 PasswordRefusals.Throw(await people.AddOrUpdatePasskeyAsync(person, made), "passkeyName");
                 await writer.TrailAsync($"{person.FullName} added a passkey, {made.Name}");
                 return id;
-            },
-            stop
+            }
         );
     }
 
     /// <summary>Takes one of one's own passkeys away; it opens nothing any more.</summary>
     /// <exception cref="RefusalException">When it is not there, or somebody else's.</exception>
-    public Task<int> RemoveAsync(int id, string key, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RemoveAsync(int id, string key, Once once = default) =>
         writer.WriteAsync(
             Right.Self,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person = await FindAsync(id);
                 var there =
@@ -83,8 +75,7 @@ public sealed class Passkeys(BookWriter writer, UserManager<Person> people, Sign
                 await people.RemovePasskeyAsync(person, there.CredentialId);
                 await writer.TrailAsync($"{person.FullName} took away a passkey, {there.Name}");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Whether who showed a passkey may come in; keeps how often it was used, by which a copied one is told.</summary>

@@ -56,16 +56,15 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
         string email,
         PersonRole role,
         Func<string, string> linkTo,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         var token = Invitation.NewToken();
         var address = email.Trim();
         var id = await writer.WriteAsync(
             Right.People,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(refusals, "email", address, 254, "Give the mail address of whom you invite.");
@@ -92,18 +91,17 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 await writer.TrailAsync($"{address} invited as {role.ToString().ToLowerInvariant()}");
                 await writer.SaveAsync(stop);
                 return made.Id;
-            },
-            stop
+            }
         );
         var hash = Invitation.HashOf(token);
-        return await db.Invitations.AnyAsync(i => i.Id == id && i.TokenHash == hash, stop) ? linkTo(token) : "";
+        return await db.Invitations.AnyAsync(i => i.Id == id && i.TokenHash == hash, once.Stop) ? linkTo(token) : "";
     }
 
-    public Task<int> TakeBackAsync(int invitation, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeBackAsync(int invitation, Once once = default) =>
         writer.WriteAsync(
             Right.People,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var found =
                     await db.Invitations.FindAsync([invitation], stop)
@@ -111,8 +109,7 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 found.Closed = true;
                 await writer.TrailAsync($"Invitation of {found.Email} taken back");
                 return invitation;
-            },
-            stop
+            }
         );
 
     /// <returns>Null where the link is no good: mistyped, taken up, taken back, or too old.</returns>
@@ -127,7 +124,7 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
     public Task<int> AcceptAsync(string token, string name, string password, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Begin,
-            null,
+            stop,
             async () =>
             {
                 var invitation =
@@ -152,67 +149,58 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 );
                 await writer.SaveAsync(stop);
                 return person.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Gives a person another role; it counts from their next click.</summary>
-    public Task<int> ChangeRoleAsync(
-        int id,
-        PersonRole role,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> ChangeRoleAsync(int id, PersonRole role, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async person =>
             {
                 if (role != PersonRole.Owner)
-                    await MustNotBeLastOwnerAsync(person, stop);
+                    await MustNotBeLastOwnerAsync(person, once.Stop);
                 person.Role = role;
                 return $"{person.FullName} is {role.ToString().ToLowerInvariant()} now";
-            },
-            stop
+            }
         );
 
     /// <summary>Shuts a person out, and signs them out everywhere. What they did stays in the trail.</summary>
-    public Task<int> CloseAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CloseAsync(int id, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async person =>
             {
-                await MustNotBeLastOwnerAsync(person, stop);
+                await MustNotBeLastOwnerAsync(person, once.Stop);
                 person.Closed = true;
                 // A new stamp ends every session of theirs at its next request.
                 await people.UpdateSecurityStampAsync(person);
-                db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
+                db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(once.Stop));
                 return $"{person.FullName} can no longer sign in";
-            },
-            stop
+            }
         );
 
-    public Task<int> ReopenAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> ReopenAsync(int id, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             person =>
             {
                 person.Closed = false;
                 return Task.FromResult($"{person.FullName} can sign in again");
-            },
-            stop
+            }
         );
 
     /// <summary>
     /// For whoever lost the phone: switches their second step off, takes their passkeys away and ends every session of theirs, as the phone
     /// may have one open.
     /// </summary>
-    public Task<int> DropSecondStepAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> DropSecondStepAsync(int id, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async person =>
             {
                 person.TwoFactorEnabled = false;
@@ -220,17 +208,16 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 foreach (var passkey in passkeys)
                     await people.RemovePasskeyAsync(person, passkey.CredentialId);
                 await people.UpdateSecurityStampAsync(person);
-                db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(stop));
+                db.OpenSessions.RemoveRange(await db.OpenSessions.Where(s => s.PersonId == id).ToListAsync(once.Stop));
                 return $"The second step of {person.FullName} is switched off{(passkeys.Count > 0 ? $", and {(passkeys.Count == 1 ? "a passkey is" : $"{passkeys.Count} passkeys are")} taken away" : "")}";
-            },
-            stop
+            }
         );
 
-    private Task<int> ChangeAsync(int id, string? formKey, Func<Person, Task<string>> change, CancellationToken stop) =>
+    private Task<int> ChangeAsync(int id, Once once, Func<Person, Task<string>> change) =>
         writer.WriteAsync(
             Right.People,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var person =
                     await people.FindByIdAsync(id.ToString())
@@ -239,8 +226,7 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 await people.UpdateAsync(person);
                 await writer.TrailAsync(said);
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task MustNotBeLastOwnerAsync(Person person, CancellationToken stop)

@@ -106,13 +106,12 @@ public sealed class SigningIn(BookWriter writer, UserManager<Person> people, Sig
     private Task<int> NoteAsync(string text, CancellationToken stop) =>
         writer.WriteAsync(
             Right.Door,
-            null,
+            stop,
             async () =>
             {
                 await writer.TrailAsync($"{text}");
                 return 0;
-            },
-            stop
+            }
         );
 
     private static RefusalException Wait(string field, TimeSpan wait) =>

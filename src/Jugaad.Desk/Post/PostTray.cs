@@ -34,14 +34,11 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
 {
     /// <summary>Writes an item; within a use case, in its transaction.</summary>
     /// <exception cref="RefusalException">When the address or the text cannot be.</exception>
-    public Task<int> AddAsync(MailToSend mail, CancellationToken stop = default) => AddAsync(mail, null, stop);
-
-    /// <inheritdoc cref="AddAsync(MailToSend, CancellationToken)"/>
-    public Task<int> AddAsync(MailToSend mail, string? formKey, CancellationToken stop = default) =>
+    public Task<int> AddAsync(MailToSend mail, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 // A seller mails quotes; all other mail is the bookkeeper's.
                 if (!await IsQuoteAsync(mail, stop))
@@ -77,8 +74,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     await writer.TrailAsync($"{words}", null, id);
                 writer.AfterCommit(bell.Ring);
                 return item.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>How the trail says that an item was put into the tray.</summary>
@@ -91,11 +87,11 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         };
 
     /// <summary>Sends an item that failed, or whose fate is not known, once more.</summary>
-    public Task<int> TryAgainAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TryAgainAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Mail,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await FindAsync(id, stop);
                 if (item.State is PostState.Sent)
@@ -113,16 +109,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                 item.TryAgain(clock.GetUtcNow().UtcDateTime);
                 writer.AfterCommit(bell.Ring);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes an item back that has not gone yet.</summary>
-    public Task<int> WithdrawAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> WithdrawAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Mail,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await FindAsync(id, stop);
                 if (item.State is PostState.Sent)
@@ -139,16 +134,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     item.Attachments.FirstOrDefault()?.DocumentId
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Notes a person's word that an item arrived of which nobody knew.</summary>
-    public Task<int> SettleAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SettleAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Mail,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await FindAsync(id, stop);
                 item.Settle(writer.Who, clock.GetUtcNow().UtcDateTime);
@@ -158,21 +152,16 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     item.Attachments.FirstOrDefault()?.DocumentId
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes what was printed off the pile.</summary>
     /// <param name="ids">The items that were printed.</param>
-    public Task<int> PrintedAsync(
-        IReadOnlyCollection<int> ids,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> PrintedAsync(IReadOnlyCollection<int> ids, Once once = default) =>
         writer.WriteAsync(
             Right.Mail,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var items = await db
                     .Post.Include(p => p.Attachments)
@@ -186,8 +175,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                 }
 
                 return items.Count;
-            },
-            stop
+            }
         );
 
     /// <summary>The addresses of a mail, one by one.</summary>

@@ -29,7 +29,7 @@ public sealed class OtherMoneyDesk(BooksContext db, BookWriter writer, BooksHead
     public Task<int> PostAsync(OtherMoneyToPost typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var refusals = new Refusals();
@@ -69,8 +69,7 @@ public sealed class OtherMoneyDesk(BooksContext db, BookWriter writer, BooksHead
                 );
                 await writer.TrailAsync(booking.Words);
                 return booking.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>The tax that is in an amount, in minor units of the home currency.</summary>

@@ -87,16 +87,11 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
     /// <summary>Makes one file of refunds of one account and one currency.</summary>
     /// <returns>The file's id.</returns>
     /// <exception cref="RefusalException">When there are none, or they cannot go together.</exception>
-    public Task<int> MakeAsync(
-        IReadOnlyCollection<int> refundIds,
-        DateOnly payOn,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> MakeAsync(IReadOnlyCollection<int> refundIds, DateOnly payOn, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var today = await head.TodayAsync(stop);
                 var refunds = await db
@@ -155,16 +150,15 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
                     $"Payment file {reference} made of {refunds.Count} {(refunds.Count == 1 ? "refund" : "refunds")}, {new Money(file.Total, file.Currency)} {file.Currency}"
                 );
                 return file.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes a file back that did not go to the bank: its refunds wait again.</summary>
-    public Task<int> TakeBackAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeBackAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var file =
                     await db.PaymentFiles.FindAsync([id], stop)
@@ -188,7 +182,6 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
                     refund.PaymentFileId = null;
                 await writer.TrailAsync($"Payment file {file.Reference} taken back; it did not go to the bank");
                 return id;
-            },
-            stop
+            }
         );
 }

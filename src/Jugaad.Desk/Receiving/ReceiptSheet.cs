@@ -198,13 +198,12 @@ public sealed class ReceiptSheet(
         DateOnly day,
         int moneyAccountId,
         string way,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (rows.Count == 0)
                     throw new RefusalException("", "Type at least one receipt: whose money, and how much.");
@@ -251,7 +250,6 @@ public sealed class ReceiptSheet(
 
                 refusals.ThrowIfAny();
                 return rows.Count;
-            },
-            stop
+            }
         );
 }

@@ -53,7 +53,7 @@ public sealed class Receipts(
     public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var business = await head.BusinessAsync(stop);
@@ -120,27 +120,21 @@ public sealed class Receipts(
                 booking.Say(words);
                 await writer.TrailAsync(words, customer.Id, null, receipt.Id);
                 return receipt.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Sets a part of a receipt or credit against an open item, today.</summary>
     /// <param name="amount">Minor units.</param>
-    public Task<int> SetAgainstAsync(
-        int loweringId,
-        int raisingId,
-        long amount,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) => SetAgainstAsync(loweringId, [(raisingId, amount)], formKey, stop);
+    public Task<int> SetAgainstAsync(int loweringId, int raisingId, long amount, Once once = default) =>
+        SetAgainstAsync(loweringId, [(raisingId, amount)], once);
 
     /// <summary>Sets a receipt or credit against what its customer owes, oldest first, as far as it reaches.</summary>
     /// <exception cref="RefusalException">When nothing is left of it, or nothing is owed.</exception>
-    public Task<int> PlaceOldestFirstAsync(int loweringId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> PlaceOldestFirstAsync(int loweringId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var lowering = await book.ItemAsync(loweringId, "", stop);
                 var owed = await db
@@ -149,9 +143,8 @@ public sealed class Receipts(
                 var parts = OldestFirst.Propose(lowering.Open, owed);
                 if (lowering.Raises || parts.Count == 0)
                     throw new RefusalException("", $"There is nothing to set {lowering.Number} against.");
-                return await SetAgainstAsync(loweringId, [.. parts.Select(p => (p.Item.Id, p.Amount))], null, stop);
-            },
-            stop
+                return await SetAgainstAsync(loweringId, [.. parts.Select(p => (p.Item.Id, p.Amount))], stop);
+            }
         );
 
     /// <summary>Sets a receipt or credit against several open items, as one thing that can be undone.</summary>
@@ -159,13 +152,12 @@ public sealed class Receipts(
     public Task<int> SetAgainstAsync(
         int loweringId,
         IReadOnlyList<(int ItemId, long Amount)> against,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var lowering = await book.ItemAsync(loweringId, "", stop);
                 var booking = await book.BeginAsync(
@@ -184,19 +176,18 @@ public sealed class Receipts(
 
                 booking.Say($"{lowering.Number} set against {string.Join(", ", numbers)}");
                 return loweringId;
-            },
-            stop
+            }
         );
 
     /// <summary>
     /// Takes an allocation away: both items are as they were before it, and the receipt stays. Where the books are closed by its
     /// day, it goes on counting up to the last closed one.
     /// </summary>
-    public Task<int> TakeAwayAsync(int allocationId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> TakeAwayAsync(int allocationId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var allocation =
                     await db
@@ -234,8 +225,7 @@ public sealed class Receipts(
                 await book.EndAsync(booking, allocation, booking.Date, stop);
                 await settlements.LoseEarlyAsync(booking, [allocation], stop);
                 return allocation.LoweringId;
-            },
-            stop
+            }
         );
 
     /// <summary>What each item gets in money; a credit note is no payment.</summary>

@@ -30,7 +30,7 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
     public Task<int> PayAsync(RefundToPay typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
-            typed.FormKey,
+            new Once(typed.FormKey, stop),
             async () =>
             {
                 var credit = await book.ItemAsync(typed.CreditId, "", stop);
@@ -101,7 +101,6 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
                 );
                 await writer.TrailAsync(booking.Words, credit.CustomerId, credit.DocumentId, credit.ReceiptId);
                 return refund.Id;
-            },
-            stop
+            }
         );
 }

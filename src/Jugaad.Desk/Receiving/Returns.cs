@@ -32,15 +32,14 @@ public sealed class Returns(
         DateOnly date,
         string reason,
         decimal? charge = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     )
     {
         int? draft = null;
         var booking = await writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var receipt =
                     await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId, stop)
@@ -103,8 +102,7 @@ public sealed class Returns(
                 if (charge is { } price)
                     draft = await ChargeAsync(receipt, price, stop);
                 return made.Id;
-            },
-            stop
+            }
         );
         return new Returned(booking, draft);
     }

@@ -43,16 +43,11 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     }
 
     /// <summary>Gives the early-payment discount of an invoice afterwards, with a reason where it is not offered any more.</summary>
-    public Task<int> GiveEarlyAsync(
-        int itemId,
-        string reason,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> GiveEarlyAsync(int itemId, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await book.ItemAsync(itemId, "", stop);
                 var today = await head.TodayAsync(stop);
@@ -60,8 +55,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
                 await GiveEarlyAsync(booking, item, today, item.Open, reason, "reason", stop);
                 booking.Say($"Early-payment discount given on {item.Number}");
                 return booking.Id;
-            },
-            stop
+            }
         );
 
     /// <param name="day">The day on which the money came.</param>
@@ -139,13 +133,12 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         long? amount,
         string reason,
         DateOnly? date = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await book.ItemAsync(itemId, "", stop);
                 var (today, refusals) = (await head.TodayAsync(stop), new Refusals());
@@ -167,17 +160,16 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
                 );
                 await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId);
                 return booking.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Gives up a small rest of what is owed, or keeps a small rest of credit.</summary>
     /// <returns>The booking's id.</returns>
-    public Task<int> GiveUpRestAsync(int itemId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> GiveUpRestAsync(int itemId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await book.ItemAsync(itemId, "", stop);
                 var booking = await book.BeginAsync(
@@ -192,8 +184,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
                 await GiveUpRestAsync(booking, item, "", stop);
                 await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId, item.ReceiptId);
                 return booking.Id;
-            },
-            stop
+            }
         );
 
     internal async Task GiveUpRestAsync(Booking booking, AccountItem item, string field, CancellationToken stop)
@@ -232,17 +223,11 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
     /// <param name="settlementId">The debt given up.</param>
     /// <param name="amount">Minor units.</param>
     /// <returns>The account item on which it is open again.</returns>
-    public Task<int> RecoverAsync(
-        int settlementId,
-        long amount,
-        DateOnly? date = null,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> RecoverAsync(int settlementId, long amount, DateOnly? date = null, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var given = await db
                     .Settlements.Include(s => s.Taxes)
@@ -266,8 +251,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
                 );
                 await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
                 return invoice.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Opens a part of what was taken off again, on the invoice that it was taken off.</summary>

@@ -21,16 +21,11 @@ public sealed class Transfers(
     /// </summary>
     /// <returns>The account item on which the other customer has it.</returns>
     /// <exception cref="RefusalException">When the other has another currency, or some of the money was paid back already.</exception>
-    public Task<int> MoveAsync(
-        int receiptId,
-        int customerId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> MoveAsync(int receiptId, int customerId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var receipt =
                     await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop)
@@ -93,7 +88,6 @@ public sealed class Transfers(
                 await writer.TrailAsync(booking.Words, to.Id);
                 await writer.SaveAsync(stop);
                 return movedIn.Id;
-            },
-            stop
+            }
         );
 }

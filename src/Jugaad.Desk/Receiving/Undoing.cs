@@ -21,11 +21,11 @@ public sealed class Undoing(
 {
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">When its day is closed, or something else was built on it.</exception>
-    public Task<int> UndoAsync(int bookingId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> UndoAsync(int bookingId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var booking =
                     await db.Bookings.FindAsync([bookingId], stop)
@@ -72,8 +72,7 @@ public sealed class Undoing(
                         .FirstOrDefaultAsync(stop)
                 );
                 return bookingId;
-            },
-            stop
+            }
         );
 
     private async Task UndoAsync(Booking booking, CancellationToken stop)

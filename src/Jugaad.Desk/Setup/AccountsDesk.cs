@@ -18,22 +18,16 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                 Name = name,
                 Role = role,
             },
-            null,
             stop
         );
 
     /// <summary>Adds an account, or renames one; what was posted to it stays.</summary>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveAccountAsync(
-        int? id,
-        AccountDetails details,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveAccountAsync(int? id, AccountDetails details, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var code = details.Code.Trim();
                 if (await db.LedgerAccounts.AnyAsync(a => a.Code == code && a.Id != (id ?? 0), stop))
@@ -61,21 +55,15 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                     $"Account {before} changed{(before == $"{account.Code} {account.Name}" ? "" : $" to {account.Code} {account.Name}")}"
                 );
                 return account.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Offers an account no longer, or again.</summary>
-    public Task<int> RetireAccountAsync(
-        int id,
-        bool retired,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> RetireAccountAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var account =
                     await db.LedgerAccounts.FindAsync([id], stop)
@@ -102,16 +90,15 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                     $"Account {account.Code} {account.Name} {(retired ? "retired" : "offered again")}"
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>The account that sales without an item are booked to.</summary>
-    public Task<int> SetUsualAccountAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SetUsualAccountAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var account = await db.LedgerAccounts.FindAsync([id], stop);
                 if (account is not { Role: AccountRole.Sales, Retired: false })
@@ -120,18 +107,14 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                 business.SetDefaults(business.DefaultTermsId ?? 0, business.DefaultTaxCodeId ?? 0, id);
                 await writer.TrailAsync($"{account.Code} {account.Name} is the usual sales account now");
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> AddTermsAsync(PaymentTerms terms, CancellationToken stop = default) =>
-        AddTermsAsync(terms, null, stop);
-
-    public Task<int> AddTermsAsync(PaymentTerms terms, string? formKey, CancellationToken stop = default) =>
+    public Task<int> AddTermsAsync(PaymentTerms terms, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (await db.Terms.AnyAsync(t => t.Name == terms.Name, stop))
                     throw new RefusalException("name", $"There are terms “{terms.Name}” already. Choose another name.");
@@ -139,16 +122,15 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                 await writer.TrailAsync($"Terms {terms.Name} added");
                 await writer.SaveAsync(stop);
                 return terms.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Offers terms no longer, or again; customers who have them keep them.</summary>
-    public Task<int> RetireTermsAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireTermsAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var terms =
                     await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
@@ -160,16 +142,15 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                 terms.Retire(retired);
                 await writer.TrailAsync($"Terms {terms.Name} {(retired ? "retired" : "offered again")}");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>The terms of customers who have none of their own.</summary>
-    public Task<int> SetUsualTermsAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SetUsualTermsAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var terms =
                     await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
@@ -177,7 +158,6 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
                 business.SetDefaults(id, business.DefaultTaxCodeId ?? 0, business.DefaultLedgerAccountId ?? 0);
                 await writer.TrailAsync($"“{terms.Name}” are the usual terms now");
                 return id;
-            },
-            stop
+            }
         );
 }

@@ -44,7 +44,7 @@ public sealed class BooksSetup(
     public Task<int> MakeAsync(FirstRun first, DateOnly? pinnedDay = null, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Begin,
-            null,
+            stop,
             async () =>
             {
                 if (await head.FindBusinessAsync(stop) is not null)
@@ -97,8 +97,7 @@ public sealed class BooksSetup(
                 await writer.TrailAsync($"Books of {business.Name} begun");
                 await writer.SaveAsync(stop);
                 return business.Id;
-            },
-            stop
+            }
         );
 
     private static Business Describe(FirstRun first)

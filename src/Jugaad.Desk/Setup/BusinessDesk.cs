@@ -40,13 +40,12 @@ public sealed class BusinessDesk(
         BusinessDetails details,
         PictureChange? logo = null,
         PictureChange? signature = null,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 var refusals = new Refusals();
@@ -64,20 +63,18 @@ public sealed class BusinessDesk(
                     business.SetSignature(newSignature);
                 await writer.TrailAsync("The business's details changed");
                 return business.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>What new documents of each kind begin with, and what stands at their foot.</summary>
     public Task<int> WriteTextsAsync(
         IReadOnlyList<(DocumentKind Kind, string Note, string Footer)> typed,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 var kept = await db.KindTexts.ToDictionaryAsync(t => t.Kind, stop);
@@ -91,15 +88,14 @@ public sealed class BusinessDesk(
                 refusals.ThrowIfAny();
                 await writer.TrailAsync("Notes and footers of the kinds of document changed");
                 return (await head.BusinessAsync(stop)).Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> SetMailAsync(MailSetup typed, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SetMailAsync(MailSetup typed, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 if (typed.UseServer)
@@ -162,22 +158,15 @@ public sealed class BusinessDesk(
                 await writer.TrailAsync("Mail settings changed");
                 await writer.SaveAsync(stop);
                 return settings.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Enters the home currency's worth of one unit of a currency from a day on.</summary>
-    public Task<int> EnterRateAsync(
-        string currency,
-        DateOnly from,
-        decimal rate,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> EnterRateAsync(string currency, DateOnly from, decimal rate, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var unit = Currency.Of(currency);
                 if (unit.Equals((await head.BusinessAsync(stop)).HomeCurrency))
@@ -189,7 +178,6 @@ public sealed class BusinessDesk(
                 await writer.TrailAsync($"Exchange rate of {unit} from {from:yyyy-MM-dd}: {rate}");
                 await writer.SaveAsync(stop);
                 return made.Id;
-            },
-            stop
+            }
         );
 }

@@ -15,17 +15,11 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
 
     /// <param name="id">Null for a new one.</param>
     /// <param name="version">What the person had before them; 0 for a new one.</param>
-    public Task<int> SaveAsync(
-        int? id,
-        int version,
-        CustomerDetails details,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveAsync(int? id, int version, CustomerDetails details, Once once = default) =>
         writer.WriteAsync(
             id is null ? Right.Draft : Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (details.Code.Trim().Length == 0 && details.Name.Trim().Length > 0)
                     details = details with { Code = await FreeCodeAsync(details.Name, stop) };
@@ -56,44 +50,30 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
                 customer.Describe(details);
                 await writer.TrailAsync($"Customer {customer.Name} changed", customer.Id);
                 return customer.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> TagAsync(int id, string tag, string? formKey = null, CancellationToken stop = default) =>
-        ChangeAsync(id, customer => customer.Tag(tag), $"tagged “{tag.Trim()}”", formKey, stop);
+    public Task<int> TagAsync(int id, string tag, Once once = default) =>
+        ChangeAsync(id, customer => customer.Tag(tag), $"tagged “{tag.Trim()}”", once);
 
-    public Task<int> UntagAsync(int id, string tag, string? formKey = null, CancellationToken stop = default) =>
-        ChangeAsync(id, customer => customer.Untag(tag), $"tagged “{tag.Trim()}” no more", formKey, stop);
+    public Task<int> UntagAsync(int id, string tag, Once once = default) =>
+        ChangeAsync(id, customer => customer.Untag(tag), $"tagged “{tag.Trim()}” no more", once);
 
     /// <summary>Has a customer offered no more, or again. What is open on the account stays there.</summary>
-    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
-        ChangeAsync(
-            id,
-            customer => customer.Retire(retired),
-            retired ? "made inactive" : "made active again",
-            formKey,
-            stop
-        );
+    public Task<int> RetireAsync(int id, bool retired, Once once = default) =>
+        ChangeAsync(id, customer => customer.Retire(retired), retired ? "made inactive" : "made active again", once);
 
-    private Task<int> ChangeAsync(
-        int id,
-        Action<Customer> change,
-        string words,
-        string? formKey,
-        CancellationToken stop
-    ) =>
+    private Task<int> ChangeAsync(int id, Action<Customer> change, string words, Once once) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var customer = await FindAsync(id, stop);
                 change(customer);
                 await writer.TrailAsync($"Customer {customer.Name} {words}", customer.Id);
                 return customer.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Customers that look like the one being typed, the likeliest first.</summary>
@@ -166,11 +146,11 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
     /// other is left empty, offered no more, and says where everything went. This cannot be undone.
     /// </summary>
     /// <exception cref="RefusalException">When they are billed in different currencies, or one was merged already.</exception>
-    public Task<int> MergeAsync(int keepId, int awayId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> MergeAsync(int keepId, int awayId, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (keepId == awayId)
                     throw new RefusalException("away", "This is the same customer. Choose another to merge with it.");
@@ -222,8 +202,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
                     keepId
                 );
                 return keepId;
-            },
-            stop
+            }
         );
 
     private async Task CheckAsync(int? id, CustomerDetails details, CancellationToken stop)

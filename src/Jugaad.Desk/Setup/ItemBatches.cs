@@ -32,16 +32,11 @@ public sealed class ItemBatches(BooksContext db, BookWriter writer, BooksHead he
     }
 
     /// <returns>The batch, by which the change can be undone.</returns>
-    public Task<int> ApplyAsync(
-        IReadOnlyCollection<int> ids,
-        ItemChange change,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> ApplyAsync(IReadOnlyCollection<int> ids, ItemChange change, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 await CheckAsync(ids, change, stop);
                 var rows = new List<ItemBatchRow>();
@@ -75,17 +70,16 @@ public sealed class ItemBatches(BooksContext db, BookWriter writer, BooksHead he
                 await writer.TrailAsync(batch.Words);
                 await writer.SaveAsync(stop);
                 return batch.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Gives every item of the batch its details back. Items that were changed since are left as they are, and named.</summary>
     /// <exception cref="RefusalException">When it was undone already, or every item was changed since.</exception>
-    public Task<int> UndoAsync(int batchId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> UndoAsync(int batchId, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var batch =
                     await db.ItemBatches.Include(b => b.Rows).SingleOrDefaultAsync(b => b.Id == batchId, stop)
@@ -114,8 +108,7 @@ public sealed class ItemBatches(BooksContext db, BookWriter writer, BooksHead he
                     $"Undone: {batch.Words}{(left.Count == 0 ? "" : $"; left as they are, because they were changed since: {string.Join(", ", left.Take(20))}")}"
                 );
                 return batch.Id;
-            },
-            stop
+            }
         );
 
     public async Task<IReadOnlyList<ItemBatch>> LatestAsync(CancellationToken stop = default) =>

@@ -10,17 +10,11 @@ namespace Jugaad.Desk.Setup;
 public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <inheritdoc cref="CustomersDesk.SaveAsync"/>
-    public Task<int> SaveAsync(
-        int? id,
-        int version,
-        ItemDetails details,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveAsync(int? id, int version, ItemDetails details, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 await CheckAsync(id, details, stop);
                 if (id is null)
@@ -41,38 +35,30 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
                 item.Describe(details);
                 await writer.TrailAsync($"Item {item.Code} changed");
                 return item.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Has an item sold no more, or again.</summary>
-    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await FindAsync(id, stop);
                 item.Retire(retired);
                 await writer.TrailAsync($"Item {item.Code} {(retired ? "is not sold any more" : "is sold again")}");
                 return item.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Corrects the count on hand by hand.</summary>
     /// <param name="counted">What there really is.</param>
-    public Task<int> CorrectCountAsync(
-        int id,
-        decimal counted,
-        string reason,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> CorrectCountAsync(int id, decimal counted, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var item = await FindAsync(id, stop);
                 var move = new StockMove(item, await head.TodayAsync(stop), counted - item.OnHand, reason, writer.Who);
@@ -81,15 +67,14 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
                     $"Count of {item.Code} corrected by {move.Quantity} to {item.OnHand}: {move.Reason}"
                 );
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> AddPriceListAsync(PriceList list, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> AddPriceListAsync(PriceList list, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (await db.PriceLists.AnyAsync(l => l.Name == list.Name, stop))
                     throw new RefusalException(
@@ -102,20 +87,14 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
                 );
                 await writer.SaveAsync(stop);
                 return list.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> RetirePriceListAsync(
-        int id,
-        bool retired,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> RetirePriceListAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var list =
                     await db.PriceLists.FindAsync([id], stop)
@@ -123,8 +102,7 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
                 list.Retire(retired);
                 await writer.TrailAsync($"Price list {list.Name} {(retired ? "retired" : "offered again")}");
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task CheckAsync(int? id, ItemDetails details, CancellationToken stop)

@@ -10,16 +10,11 @@ namespace Jugaad.Desk.Setup;
 public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
 {
     /// <exception cref="RefusalException">When there is one of that name, or the money has nowhere to come in.</exception>
-    public Task<int> AddWayAsync(
-        string name,
-        int moneyAccountId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> AddWayAsync(string name, int moneyAccountId, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var way = new PayWay(name, moneyAccountId);
                 var refusals = new Refusals();
@@ -37,15 +32,14 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
                 await writer.TrailAsync($"Way of payment {way.Name} added");
                 await writer.SaveAsync(stop);
                 return way.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> RetireWayAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireWayAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var way =
                     await db.PayWays.FindAsync([id], stop)
@@ -53,16 +47,15 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
                 way.Retire(retired);
                 await writer.TrailAsync($"Way of payment {way.Name} {(retired ? "retired" : "offered again")}");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <exception cref="RefusalException">When it is there already.</exception>
-    public Task<int> AddReasonAsync(string text, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> AddReasonAsync(string text, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var reason = new NoteReason(text);
                 if (await db.NoteReasons.AnyAsync(r => r.Text == reason.Text, stop))
@@ -71,20 +64,14 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
                 await writer.TrailAsync($"Reason “{reason.Text}” added");
                 await writer.SaveAsync(stop);
                 return reason.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> RetireReasonAsync(
-        int id,
-        bool retired,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> RetireReasonAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var reason =
                     await db.NoteReasons.FindAsync([id], stop)
@@ -92,7 +79,6 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
                 reason.Retire(retired);
                 await writer.TrailAsync($"Reason “{reason.Text}” {(retired ? "retired" : "offered again")}");
                 return id;
-            },
-            stop
+            }
         );
 }

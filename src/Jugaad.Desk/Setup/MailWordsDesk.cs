@@ -13,18 +13,11 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
 {
     /// <param name="language">Two letters; empty for all that have no words of their own.</param>
     /// <exception cref="RefusalException">When a field is not one that there is, or a text is missing or too long.</exception>
-    public Task<int> WriteAsync(
-        MailText text,
-        string language,
-        string subject,
-        string body,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> WriteAsync(MailText text, string language, string subject, string body, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 if (language.Length > 0 && Customer.Languages.All(l => l.Code != language))
@@ -44,21 +37,15 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
                 await writer.TrailAsync($"Mail text changed: {text}{(language.Length > 0 ? $", {language}" : "")}");
                 await writer.SaveAsync(stop);
                 return words.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Goes back to the words that ship.</summary>
-    public Task<int> ForgetAsync(
-        MailText text,
-        string language,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> ForgetAsync(MailText text, string language, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (
                     await db.MailWords.SingleOrDefaultAsync(w => w.Text == text && w.Language == language, stop) is
@@ -67,7 +54,6 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
                     db.MailWords.Remove(words);
                 await writer.TrailAsync($"Mail text as it ships: {text}{(language.Length > 0 ? $", {language}" : "")}");
                 return 0;
-            },
-            stop
+            }
         );
 }

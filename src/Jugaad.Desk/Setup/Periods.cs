@@ -10,11 +10,11 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <param name="day">The last day that is closed; null for none.</param>
     /// <exception cref="RefusalException">When the day is today or later.</exception>
-    public Task<int> CloseUpToAsync(DateOnly? day, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> CloseUpToAsync(DateOnly? day, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 var before = business.ClosedUpTo;
@@ -27,17 +27,16 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
                             : (Phrase)$"Books opened again; they were closed up to {before:yyyy-MM-dd}"
                     );
                 return business.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>By which spans of days, and from which day on, balances are aged.</summary>
     /// <param name="edges">The last day of each span, as typed.</param>
-    public Task<int> AgeAsync(string edges, bool byDate, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> AgeAsync(string edges, bool byDate, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 business.Age(edges, byDate);
@@ -45,8 +44,7 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
                     $"Balances are aged by the {(byDate ? "date" : "due day")}, in spans up to {business.AgeingEdges.Replace(",", ", ", StringComparison.Ordinal)} days"
                 );
                 return business.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>How small a rest may be given up, and whether paying early lowers the tax.</summary>
@@ -57,13 +55,12 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
         long smallDifference,
         int? feeAccountId,
         bool depositsAtOnce = false,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var business = await head.BusinessAsync(stop);
                 business.Settle(earlyPaymentLeavesTax, smallDifference);
@@ -81,7 +78,6 @@ public sealed class Periods(BooksContext db, BookWriter writer, BooksHead head)
                     $"A rest of up to {new Core.Amounts.Money(smallDifference, business.HomeCurrency)} {business.HomeCurrency} counts as small; an early-payment discount {(earlyPaymentLeavesTax ? "leaves the tax as it was" : "lowers the tax")}; the {(depositsAtOnce ? "first bill takes all of a deposit off" : "bills take deposits off in proportion")}"
                 );
                 return business.Id;
-            },
-            stop
+            }
         );
 }

@@ -117,13 +117,12 @@ public sealed class RegisterDesk(
         int version,
         string registrationNumber,
         IReadOnlyCollection<string> fields,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (fields.Count == 0)
                     throw new RefusalException("", "Nothing is ticked. Tick what to take from the register.");
@@ -166,7 +165,6 @@ public sealed class RegisterDesk(
                             Country = Pick("country", entry.Address.Country, details.Address.Country),
                         },
                     },
-                    null,
                     stop
                 );
                 await writer.TrailAsync(
@@ -174,36 +172,23 @@ public sealed class RegisterDesk(
                     customerId
                 );
                 return customerId;
-            },
-            stop
+            }
         );
 
     /// <summary>Takes what was ticked for several customers, all of it or nothing.</summary>
-    public Task<int> TakeManyAsync(
-        IReadOnlyList<RegisterChoice> choices,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> TakeManyAsync(IReadOnlyList<RegisterChoice> choices, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var chosen = choices.Where(c => c.Fields.Count > 0).ToList();
                 if (chosen.Count == 0)
                     throw new RefusalException("", "Nothing is ticked. Tick what to take from the register.");
                 foreach (var choice in chosen)
-                    await TakeAsync(
-                        choice.CustomerId,
-                        choice.Version,
-                        choice.RegistrationNumber,
-                        choice.Fields,
-                        null,
-                        stop
-                    );
+                    await TakeAsync(choice.CustomerId, choice.Version, choice.RegistrationNumber, choice.Fields, stop);
                 return chosen.Count;
-            },
-            stop
+            }
         );
 
     private static string LookFor(Customer customer) =>

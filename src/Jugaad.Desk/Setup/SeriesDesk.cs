@@ -20,13 +20,12 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead hea
         string usedFor,
         string pattern,
         SeriesRestart restarts,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(refusals, "name", name, 60, "Give the series a name to choose it by.");
@@ -47,73 +46,65 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead hea
                 await writer.TrailAsync($"Number series {made.Name} added, {made.Pattern}");
                 await writer.SaveAsync(stop);
                 return made.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> MakeUsualAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> MakeUsualAsync(int id, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async series =>
             {
                 if (series.Retired)
                     throw new RefusalException("", $"{series.Name} is not offered any more. Offer it again first.");
-                foreach (var other in await db.Series.Where(s => s.UsedFor == series.UsedFor).ToListAsync(stop))
+                foreach (var other in await db.Series.Where(s => s.UsedFor == series.UsedFor).ToListAsync(once.Stop))
                     other.MakeUsual(other.Id == id);
                 return $"{series.Name} is the usual series now";
-            },
-            stop
+            }
         );
 
-    public Task<int> RetireAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireAsync(int id, bool retired, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async series =>
             {
                 if (
                     retired
-                    && !await db.Series.AnyAsync(s => s.UsedFor == series.UsedFor && !s.Retired && s.Id != id, stop)
+                    && !await db.Series.AnyAsync(
+                        s => s.UsedFor == series.UsedFor && !s.Retired && s.Id != id,
+                        once.Stop
+                    )
                 )
                     throw new RefusalException("", $"{series.Name} is the only series of its kind. Add another first.");
                 series.Retire(retired);
                 return $"Number series {series.Name} {(retired ? "retired" : "offered again")}";
-            },
-            stop
+            }
         );
 
     /// <summary>Goes on from a count, such as where another program left off.</summary>
-    public Task<int> GoOnFromAsync(
-        int id,
-        DateOnly date,
-        int next,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> GoOnFromAsync(int id, DateOnly date, int next, Once once = default) =>
         ChangeAsync(
             id,
-            formKey,
+            once,
             async series =>
             {
-                series.GoOnFrom(date, next, (await head.BusinessAsync(stop)).YearBegins);
-                return $"Number series {series.Name} goes on with {(await numbers.NextAsync(series, date, stop)).Number}";
-            },
-            stop
+                series.GoOnFrom(date, next, (await head.BusinessAsync(once.Stop)).YearBegins);
+                return $"Number series {series.Name} goes on with {(await numbers.NextAsync(series, date, once.Stop)).Number}";
+            }
         );
 
-    private Task<int> ChangeAsync(int id, string? formKey, Func<Series, Task<string>> change, CancellationToken stop) =>
+    private Task<int> ChangeAsync(int id, Once once, Func<Series, Task<string>> change) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var series =
                     await db.Series.SingleOrDefaultAsync(s => s.Id == id, stop)
                     ?? throw new RefusalException("", $"There is no number series {id}.");
                 await writer.TrailAsync(await change(series));
                 return id;
-            },
-            stop
+            }
         );
 }

@@ -20,16 +20,11 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <param name="id">Null for a new one.</param>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveAuthorityAsync(
-        int? id,
-        AuthorityDetails details,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveAuthorityAsync(int? id, AuthorityDetails details, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var name = details.Name.Trim();
                 if (await db.TaxAuthorities.AnyAsync(a => a.Name == name && a.Id != (id ?? 0), stop))
@@ -52,22 +47,15 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                     $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}"
                 );
                 return authority.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Adds a tax, or has one owed to another authority.</summary>
-    public Task<int> SaveComponentAsync(
-        int? id,
-        string name,
-        int? authorityId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveComponentAsync(int? id, string name, int? authorityId, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 Texts.Required(refusals, "component", name, 60, "Give the tax a name, such as VAT.");
@@ -91,22 +79,15 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 );
                 await writer.SaveAsync(stop);
                 return component.Id;
-            },
-            stop
+            }
         );
 
     /// <exception cref="RefusalException">When there is no such tax, the rate cannot be, or one begins on that day already.</exception>
-    public Task<int> AddRateAsync(
-        string component,
-        DateOnly from,
-        decimal percent,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 if (!TaxRate.CanBe(percent))
                     throw new RefusalException("percent", TaxRate.CannotBe);
@@ -119,8 +100,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 await writer.TrailAsync($"{component}: {percent} % from {from:yyyy-MM-dd}");
                 await writer.SaveAsync(stop);
                 return found.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>The rates by their tax and first day with which something was taxed that cannot be changed any more.</summary>
@@ -167,16 +147,11 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
     }
 
     /// <summary>Takes away a rate with which nothing was taxed yet.</summary>
-    public Task<int> RemoveRateAsync(
-        int componentId,
-        DateOnly from,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> RemoveRateAsync(int componentId, DateOnly from, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var component =
                     await db.TaxComponents.SingleOrDefaultAsync(c => c.Id == componentId, stop)
@@ -186,25 +161,18 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                     $"{component.Name}: the rate from {from:yyyy-MM-dd} taken away before it was used"
                 );
                 return componentId;
-            },
-            stop
+            }
         );
 
-    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) =>
-        SaveCodeAsync(null, add, null, stop);
+    public Task<int> AddCodeAsync(TaxCodeToAdd add, CancellationToken stop = default) => SaveCodeAsync(null, add, stop);
 
     /// <summary>Adds a code, or describes one anew; drafts follow, issued documents stay as they are.</summary>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveCodeAsync(
-        int? id,
-        TaxCodeToAdd typed,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> SaveCodeAsync(int? id, TaxCodeToAdd typed, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 var letters = typed.Code.Trim();
@@ -249,16 +217,15 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 code.Describe(typed.Name, typed.Category, typed.Reason, parts);
                 await writer.TrailAsync($"Tax code {code.Code} changed");
                 return code.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Offers a code no longer, or again.</summary>
-    public Task<int> RetireCodeAsync(int id, bool retired, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RetireCodeAsync(int id, bool retired, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var code =
                     await db.TaxCodes.FindAsync([id], stop)
@@ -273,16 +240,15 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 code.Retire(retired);
                 await writer.TrailAsync($"Tax code {code.Code} {(retired ? "retired" : "offered again")}");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>The code for lines that neither an item nor a rule decides.</summary>
-    public Task<int> SetUsualCodeAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SetUsualCodeAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var code =
                     await db.TaxCodes.FindAsync([id], stop)
@@ -291,8 +257,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
                 business.SetDefaults(business.DefaultTermsId ?? 0, id, business.DefaultLedgerAccountId ?? 0);
                 await writer.TrailAsync($"{code.Code} is the usual tax code now");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Whether the business charges tax, by day.</summary>

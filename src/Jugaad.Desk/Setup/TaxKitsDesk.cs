@@ -15,23 +15,17 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
     /// <param name="registeredFrom">Since when the business is registered with the authorities that are new; null for not yet.</param>
     /// <returns>How many things were taken.</returns>
     /// <exception cref="RefusalException">When the kit contradicts itself.</exception>
-    public Task<int> TakeAsync(
-        TaxKit kit,
-        DateOnly? registeredFrom,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> TakeAsync(TaxKit kit, DateOnly? registeredFrom, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 kit.Check();
                 var took = await TakePartsAsync(kit, registeredFrom, stop);
                 await writer.TrailAsync($"Tax kit “{kit.Name}” taken: {took} new");
                 return took;
-            },
-            stop
+            }
         );
 
     /// <summary>Used when the books are begun as well, where nobody has rights yet.</summary>

@@ -21,27 +21,16 @@ public sealed record TaxAnswer(int TaxCodeId, string Why, AddressPart Lacks = Ad
 /// <summary>The table of rules that decides which code applies.</summary>
 public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
-    public Task<int> AddRuleAsync(
-        Supply supply,
-        Buyer buyer,
-        Place place,
-        int? taxCodeId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) => AddRuleAsync(new TaxRuleCase(supply, buyer, place), taxCodeId, formKey, stop);
+    public Task<int> AddRuleAsync(Supply supply, Buyer buyer, Place place, int? taxCodeId, Once once = default) =>
+        AddRuleAsync(new TaxRuleCase(supply, buyer, place), taxCodeId, once);
 
     /// <summary>Puts a rule at the end of the table.</summary>
     /// <exception cref="RefusalException">When a code is not there, or the same case has a rule already.</exception>
-    public Task<int> AddRuleAsync(
-        TaxRuleCase @case,
-        int? taxCodeId,
-        string? formKey = null,
-        CancellationToken stop = default
-    ) =>
+    public Task<int> AddRuleAsync(TaxRuleCase @case, int? taxCodeId, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var refusals = new Refusals();
                 if (@case.Region.Trim().Length > 0 && @case.Country.Length == 0)
@@ -68,15 +57,14 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
                 await writer.TrailAsync($"Tax rule added: {Words(rule)}");
                 await writer.SaveAsync(stop);
                 return rule.Id;
-            },
-            stop
+            }
         );
 
-    public Task<int> RemoveRuleAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> RemoveRuleAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var rule =
                     await db.TaxRules.FindAsync([id], stop)
@@ -84,16 +72,15 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
                 db.TaxRules.Remove(rule);
                 await writer.TrailAsync($"Tax rule taken away: {Words(rule)}");
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Moves a rule one place up, so that it is looked at before its neighbour.</summary>
-    public Task<int> MoveRuleUpAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> MoveRuleUpAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var rules = await db.TaxRules.OrderBy(r => r.Position).ThenBy(r => r.Id).ToListAsync(stop);
                 var at = rules.FindIndex(r => r.Id == id);
@@ -102,8 +89,7 @@ public sealed class TaxRulesDesk(BooksContext db, BookWriter writer, BooksHead h
                 for (var i = 0; i < rules.Count; i++)
                     rules[i].MoveTo(i);
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>The codes for the lines of a sale; an item's own where no rule says otherwise.</summary>

@@ -18,13 +18,12 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
         StandingDetails details,
         int customerId,
         DraftContent content,
-        string? formKey = null,
-        CancellationToken stop = default
+        Once once = default
     ) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var standing = id is { } there ? await FindAsync(there, stop) : new StandingInvoice(writer.Who);
                 standing.Describe(details, customerId, Copies.Free(content));
@@ -56,17 +55,16 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
                 );
                 await writer.SaveAsync(stop);
                 return standing.Id;
-            },
-            stop
+            }
         );
 
     /// <summary>Makes one of a document: the same lines, every month from a month on.</summary>
     /// <returns>Its id; it is paused, so that it is looked over before it does anything.</returns>
-    public Task<int> FromDocumentAsync(int documentId, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> FromDocumentAsync(int documentId, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var document = await drafts.LoadAsync(documentId, stop);
                 if (document.Kind is DocumentKind.CreditNote or DocumentKind.DebitNote or DocumentKind.DeliveryNote)
@@ -87,20 +85,18 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
                     },
                     document.CustomerId,
                     document.Content(),
-                    null,
                     stop
                 );
-                await PauseAsync(id, true, null, stop);
+                await PauseAsync(id, true, stop);
                 return id;
-            },
-            stop
+            }
         );
 
-    public Task<int> PauseAsync(int id, bool paused, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> PauseAsync(int id, bool paused, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var standing = await FindAsync(id, stop);
                 standing.Pause(paused, await head.TodayAsync(stop));
@@ -109,16 +105,15 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
                     standing.CustomerId
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     /// <summary>Leaves the next occurrence out.</summary>
-    public Task<int> SkipAsync(int id, string? formKey = null, CancellationToken stop = default) =>
+    public Task<int> SkipAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
-            formKey,
-            async () =>
+            once,
+            async stop =>
             {
                 var standing = await FindAsync(id, stop);
                 var skipped = standing.Occur(null);
@@ -127,8 +122,7 @@ public sealed class StandingDesk(BooksContext db, BookWriter writer, BooksHead h
                     standing.CustomerId
                 );
                 return id;
-            },
-            stop
+            }
         );
 
     private async Task<StandingInvoice> FindAsync(int id, CancellationToken stop) =>

@@ -91,15 +91,14 @@ public sealed class StandingRun(
         {
             await writer.WriteAsync(
                 Right.Draft,
-                null,
+                stop,
                 async () =>
                 {
                     (await db.StandingInvoices.SingleAsync(s => s.Id == id, stop)).HasTrouble(
                         refused.In((await head.BusinessAsync(stop)).Format)
                     );
                     return id;
-                },
-                stop
+                }
             );
             return false;
         }
@@ -109,7 +108,7 @@ public sealed class StandingRun(
     private Task<int> TryAsync(int id, DateOnly today, string? notIssuedFor, CancellationToken stop) =>
         writer.WriteAsync(
             Right.Draft,
-            null,
+            stop,
             async () =>
             {
                 var standing = await db.StandingInvoices.Include(s => s.Occurrences).SingleAsync(s => s.Id == id, stop);
@@ -148,11 +147,9 @@ public sealed class StandingRun(
                         made.Id,
                         made.Version,
                         standing.Way == StandingWay.IssueAndSend ? await compose.ForDocumentAsync(made.Id, stop) : null,
-                        null,
                         stop
                     );
                 return made.Id;
-            },
-            stop
+            }
         );
 }

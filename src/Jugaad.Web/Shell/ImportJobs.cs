@@ -132,13 +132,13 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         await using var scope = scopes.CreateAsyncScope();
         await scope
             .ServiceProvider.GetRequiredService<ImportTaking>()
-            .TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), null, end);
+            .TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), end);
     }
 
     private async Task BackAsync(int id, CancellationToken end)
     {
         await using var scope = scopes.CreateAsyncScope();
-        await scope.ServiceProvider.GetRequiredService<ImportUndo>().TakeBackAsync(id, null, new Told(this, id), end);
+        await scope.ServiceProvider.GetRequiredService<ImportUndo>().TakeBackAsync(id, end, new Told(this, id));
     }
 
     private sealed class Told(ImportJobs jobs, int id) : IProgress<int>

@@ -315,8 +315,7 @@ internal static class LookupEndpoints
                 Currency = string.IsNullOrEmpty(typed.Currency) ? business.HomeCurrency.Code : typed.Currency,
                 TermsId = business.DefaultTermsId,
             },
-            typed.FormKey,
-            stop
+            new Once(typed.FormKey, stop)
         );
         return (
             await ShownAsync([await db.Customers.AsNoTracking().SingleAsync(c => c.Id == id, stop)], db, head, stop)
@@ -347,8 +346,7 @@ internal static class LookupEndpoints
                 TaxCodeId = typed.TaxCodeId,
                 LedgerAccountId = typed.AccountId,
             },
-            typed.FormKey,
-            stop
+            new Once(typed.FormKey, stop)
         );
         var item = await db.Items.AsNoTracking().SingleAsync(i => i.Id == id, stop);
         return new

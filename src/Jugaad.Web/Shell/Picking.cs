@@ -8,8 +8,8 @@ namespace Jugaad.Web.Shell;
 
 /// <summary>What can be done with the rows of a list that are picked.</summary>
 /// <param name="Done">Said of how many it was done for, such as <c>sent</c>.</param>
-/// <param name="Each">Does it to one, with a form key of its own.</param>
-public sealed record PickedAct(string Done, Func<int, string?, Task> Each);
+/// <param name="Each">Does it to one, once for one arrival of the form.</param>
+public sealed record PickedAct(string Done, Func<int, Once, Task> Each);
 
 /// <summary>A button below a list, for the rows that are picked.</summary>
 /// <param name="Act">What the form says is to be done.</param>
@@ -73,7 +73,9 @@ public static class Picking
     )
     {
         var stop = http.RequestAborted;
-        var all = await http.RequestServices.GetRequiredService<OneByOne>().DoAsync(ids, formKey, act.Each, stop);
+        var all = await http
+            .RequestServices.GetRequiredService<OneByOne>()
+            .DoAsync(ids, new Once(formKey, stop), act.Each);
         var refused = all.Where(one => !one.IsDone).ToList();
         var names = await list.NamesAsync([.. refused.Select(one => one.Id)], stop);
         left([.. refused.Select(one => $"{names.GetValueOrDefault(one.Id, $"{one.Id}")}: {one.Refused}")]);

@@ -73,7 +73,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
                     b.HasIndex("DocumentId")
                         .IsUnique();
@@ -130,11 +131,13 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
                     b.HasIndex("Date");
 
-                    b.HasIndex("EndedById");
+                    b.HasIndex("EndedById")
+                        .HasFilter("\"EndedById\" IS NOT NULL");
 
                     b.HasIndex("LoweringId");
 
@@ -331,7 +334,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Amount");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
                     b.HasIndex("CustomerId");
 
@@ -411,7 +415,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("Number")
                         .IsUnique();
 
-                    b.HasIndex("PaymentFileId");
+                    b.HasIndex("PaymentFileId")
+                        .HasFilter("\"PaymentFileId\" IS NOT NULL");
 
                     b.ToTable("Refunds");
                 });
@@ -461,7 +466,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("BookingId");
 
-                    b.HasIndex("DocumentId");
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
 
                     b.ToTable("Settlements");
                 });
@@ -546,7 +552,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("AccountId");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
                     b.ToTable("TillCounts");
                 });
@@ -696,13 +703,16 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
-                    b.HasIndex("JoinedBookingId");
+                    b.HasIndex("JoinedBookingId")
+                        .HasFilter("\"JoinedBookingId\" IS NOT NULL");
 
                     b.HasIndex("LineId");
 
-                    b.HasIndex("ReceiptId");
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.ToTable("LinePlacements", (string)null);
                 });
@@ -737,7 +747,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Account");
 
-                    b.HasIndex("CustomerId");
+                    b.HasIndex("CustomerId")
+                        .HasFilter("\"CustomerId\" IS NOT NULL");
 
                     b.ToTable("PayerRules");
                 });
@@ -973,13 +984,16 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Date");
 
-                    b.HasIndex("FromDocumentId");
+                    b.HasIndex("FromDocumentId")
+                        .HasFilter("\"FromDocumentId\" IS NOT NULL");
 
-                    b.HasIndex("Number");
+                    b.HasIndex("Number")
+                        .HasFilter("\"Number\" IS NOT NULL");
 
                     b.HasIndex("Payable");
 
-                    b.HasIndex("RevisesId");
+                    b.HasIndex("RevisesId")
+                        .HasFilter("\"RevisesId\" IS NOT NULL");
 
                     b.HasIndex("CustomerId", "Kind");
 
@@ -1044,7 +1058,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("DocumentId");
 
-                    b.HasIndex("FromChargeId");
+                    b.HasIndex("FromChargeId")
+                        .HasFilter("\"FromChargeId\" IS NOT NULL");
 
                     b.ToTable("DocumentCharge");
                 });
@@ -1187,9 +1202,11 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("DocumentId");
 
-                    b.HasIndex("FromChargeId");
+                    b.HasIndex("FromChargeId")
+                        .HasFilter("\"FromChargeId\" IS NOT NULL");
 
-                    b.HasIndex("FromLineId");
+                    b.HasIndex("FromLineId")
+                        .HasFilter("\"FromLineId\" IS NOT NULL");
 
                     b.ToTable("DocumentLine");
                 });
@@ -1402,15 +1419,19 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("BookingId");
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
 
                     b.HasIndex("Date");
 
-                    b.HasIndex("DocumentId");
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
 
-                    b.HasIndex("ItemId");
+                    b.HasIndex("ItemId")
+                        .HasFilter("\"ItemId\" IS NOT NULL");
 
-                    b.HasIndex("ReceiptId");
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.ToTable("Journal");
                 });
@@ -1685,7 +1706,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("DocumentId");
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
 
                     b.HasIndex("StandingInvoiceId", "Index")
                         .IsUnique();
@@ -1804,7 +1826,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("AuthorityId");
+                    b.HasIndex("AuthorityId")
+                        .HasFilter("\"AuthorityId\" IS NOT NULL");
 
                     b.HasIndex("Name")
                         .IsUnique();
@@ -1879,9 +1902,11 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("PreferredCodeId");
+                    b.HasIndex("PreferredCodeId")
+                        .HasFilter("\"PreferredCodeId\" IS NOT NULL");
 
-                    b.HasIndex("TaxCodeId");
+                    b.HasIndex("TaxCodeId")
+                        .HasFilter("\"TaxCodeId\" IS NOT NULL");
 
                     b.ToTable("TaxRules");
                 });
@@ -2166,17 +2191,20 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Email");
 
-                    b.HasIndex("MergedIntoId");
+                    b.HasIndex("MergedIntoId")
+                        .HasFilter("\"MergedIntoId\" IS NOT NULL");
 
                     b.HasIndex("Name");
 
                     b.HasIndex("RegistrationNumber");
 
-                    b.HasIndex("SellerId");
+                    b.HasIndex("SellerId")
+                        .HasFilter("\"SellerId\" IS NOT NULL");
 
                     b.HasIndex("TaxNumber");
 
-                    b.HasIndex("TermsId");
+                    b.HasIndex("TermsId")
+                        .HasFilter("\"TermsId\" IS NOT NULL");
 
                     b.ToTable("Customers");
                 });
@@ -2530,7 +2558,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("DocumentId");
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
 
                     b.HasIndex("ItemId", "Date");
 
@@ -3094,7 +3123,8 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.HasIndex("NormalizedEmail")
-                        .HasDatabaseName("EmailIndex");
+                        .HasDatabaseName("EmailIndex")
+                        .HasFilter("\"NormalizedEmail\" IS NOT NULL");
 
                     b.HasIndex("NormalizedUserName")
                         .IsUnique()
@@ -3203,7 +3233,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("CustomerId");
+                    b.HasIndex("CustomerId")
+                        .HasFilter("\"CustomerId\" IS NOT NULL");
 
                     b.HasIndex("Key")
                         .IsUnique();
@@ -3318,13 +3349,16 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("CustomerId");
+                    b.HasIndex("CustomerId")
+                        .HasFilter("\"CustomerId\" IS NOT NULL");
 
                     b.HasIndex("Day");
 
-                    b.HasIndex("DocumentId");
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
 
-                    b.HasIndex("ReceiptId");
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.ToTable("Trail");
                 });

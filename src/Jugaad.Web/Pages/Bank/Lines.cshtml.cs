@@ -33,7 +33,7 @@ public sealed class LinesModel(BankLinesList list, MatchingBench bench) : DeskPa
                 asked == "put-back"
                     ? new PickedAct(
                         "put back, and what was booked for them is undone",
-                        (id, key) => bench.PutBackAsync(id, key)
+                        (id, once) => bench.PutBackAsync(id, once)
                     )
                     : null
         );

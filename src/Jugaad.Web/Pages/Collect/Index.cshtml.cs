@@ -31,7 +31,7 @@ public sealed class IndexModel(LateList list, LateScreens screens, Sending sendi
             list,
             asked =>
                 asked == "remind"
-                    ? new PickedAct("reminded; the mails are in the post", (id, key) => sending.RemindAsync(id, key))
+                    ? new PickedAct("reminded; the mails are in the post", (id, once) => sending.RemindAsync(id, once))
                     : null
         );
 }

@@ -38,10 +38,10 @@ public sealed class IndexModel(CustomersList list, CustomersDesk desk) : DeskPag
             asked =>
                 asked switch
                 {
-                    "tag" => new PickedAct($"tagged “{tag}”", (id, key) => desk.TagAsync(id, tag, key)),
-                    "untag" => new PickedAct($"tagged “{tag}” no more", (id, key) => desk.UntagAsync(id, tag, key)),
-                    "retire" => new PickedAct("inactive now", (id, key) => desk.RetireAsync(id, true, key)),
-                    "return" => new PickedAct("active again", (id, key) => desk.RetireAsync(id, false, key)),
+                    "tag" => new PickedAct($"tagged “{tag}”", (id, once) => desk.TagAsync(id, tag, once)),
+                    "untag" => new PickedAct($"tagged “{tag}” no more", (id, once) => desk.UntagAsync(id, tag, once)),
+                    "retire" => new PickedAct("inactive now", (id, once) => desk.RetireAsync(id, true, once)),
+                    "return" => new PickedAct("active again", (id, once) => desk.RetireAsync(id, false, once)),
                     _ => null,
                 }
         );

@@ -49,8 +49,8 @@ public sealed class IndexModel(ItemsList list, ItemBatches batches, ItemsDesk de
             asked =>
                 asked switch
                 {
-                    "retire" => new PickedAct("not sold any more", (id, key) => desk.RetireAsync(id, true, key)),
-                    "return" => new PickedAct("sold again", (id, key) => desk.RetireAsync(id, false, key)),
+                    "retire" => new PickedAct("not sold any more", (id, once) => desk.RetireAsync(id, true, once)),
+                    "return" => new PickedAct("sold again", (id, once) => desk.RetireAsync(id, false, once)),
                     _ => null,
                 }
         );

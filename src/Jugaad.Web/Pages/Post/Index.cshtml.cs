@@ -40,16 +40,16 @@ public sealed class IndexModel(PostList list, PostScreens screens, PostTray tray
             asked =>
                 asked switch
                 {
-                    "again" => new PickedAct("on the way again", (id, key) => tray.TryAgainAsync(id, key)),
-                    "withdraw" => new PickedAct("taken back", (id, key) => tray.WithdrawAsync(id, key)),
+                    "again" => new PickedAct("on the way again", (id, once) => tray.TryAgainAsync(id, once)),
+                    "withdraw" => new PickedAct("taken back", (id, once) => tray.WithdrawAsync(id, once)),
                     "printed" => new PickedAct("noted as printed and posted", PrintedAsync),
                     _ => null,
                 }
         );
 
-    private async Task PrintedAsync(int id, string? key)
+    private async Task PrintedAsync(int id, Once once)
     {
-        if (await tray.PrintedAsync([id], key) == 0)
+        if (await tray.PrintedAsync([id], once) == 0)
             throw new RefusalException("", "This is not in the pile to print.");
     }
 

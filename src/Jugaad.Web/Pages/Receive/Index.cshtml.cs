@@ -33,7 +33,10 @@ public sealed class IndexModel(ReceiptsList list, Sending sending) : DeskPage
             list,
             asked =>
                 asked == "confirm"
-                    ? new PickedAct("confirmed; the mails are in the post", (id, key) => sending.ConfirmAsync(id, key))
+                    ? new PickedAct(
+                        "confirmed; the mails are in the post",
+                        (id, once) => sending.ConfirmAsync(id, once)
+                    )
                     : null
         );
 }

@@ -227,8 +227,7 @@ internal static class CounterEndpoints
                 typed.About ?? "",
                 typed.Form.Read(business.Format, currency, await head.TodayAsync(stop)),
                 currency,
-                typed.FormKey,
-                stop
+                new Once(typed.FormKey, stop)
             ),
         };
     }

@@ -31,7 +31,7 @@ internal static class DraftEndpoints
                         );
                     using var copy = new MemoryStream();
                     await file.CopyToAsync(copy, stop);
-                    return new { id = await files.AddAsync(id, file.FileName, copy.ToArray(), null, stop) };
+                    return new { id = await files.AddAsync(id, file.FileName, copy.ToArray(), stop) };
                 }
             )
             .Needs(Right.Draft)

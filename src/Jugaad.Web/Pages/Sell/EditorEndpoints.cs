@@ -53,7 +53,7 @@ internal static class EditorEndpoints
         api.MapPost(
                 "/shelf",
                 async (KeptForm kept, Shelf shelf, CancellationToken stop) =>
-                    new { id = await shelf.PutAsync(TypedOf(kept), kept.FormKey, stop) }
+                    new { id = await shelf.PutAsync(TypedOf(kept), new Once(kept.FormKey, stop)) }
             )
             .Needs(Right.Draft);
         api.MapPost(
@@ -74,7 +74,7 @@ internal static class EditorEndpoints
                     new
                     {
                         id = (await shelf.ListAsync(stop)) is [var newest, ..]
-                            ? await shelf.TakeAsync(newest.Id, null, stop)
+                            ? await shelf.TakeAsync(newest.Id, stop)
                             : 0,
                     }
             )

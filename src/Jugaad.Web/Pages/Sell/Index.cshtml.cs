@@ -55,7 +55,8 @@ public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScree
         return await PickedAsync(
             "/sell",
             list,
-            asked => asked == "send" ? new PickedAct("put in the post", (id, key) => sending.SendAsync(id, key)) : null
+            asked =>
+                asked == "send" ? new PickedAct("put in the post", (id, once) => sending.SendAsync(id, once)) : null
         );
     }
 }

@@ -43,8 +43,8 @@ public sealed class StandingModel(StandingList list, StandingDesk desk, DailyRun
             asked =>
                 asked switch
                 {
-                    "pause" => new PickedAct("paused", (id, key) => desk.PauseAsync(id, true, key)),
-                    "resume" => new PickedAct("going on", (id, key) => desk.PauseAsync(id, false, key)),
+                    "pause" => new PickedAct("paused", (id, once) => desk.PauseAsync(id, true, once)),
+                    "resume" => new PickedAct("going on", (id, once) => desk.PauseAsync(id, false, once)),
                     _ => null,
                 }
         );
