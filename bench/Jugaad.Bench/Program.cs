@@ -29,7 +29,8 @@ var to = new Option<string>("--to")
 };
 var keep = new Option<string?>("--keep")
 {
-    Description = "Keeps the books that were made, in a folder of their size within this one.",
+    Description =
+        "Keeps the books that were made, in a folder of their size within this one, and takes those that are there.",
     HelpName = "DIR",
 };
 var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to, keep };

@@ -9,13 +9,26 @@ namespace Jugaad.Desk.Books;
 /// <param name="IsMany">Whether they are so many that a list meets them soon on its way.</param>
 public sealed record Found(IQueryable<int> Ids, bool IsMany)
 {
-    /// <summary>Whether a row is among them, for a list of which only a stretch is read.</summary>
-    public Expression<Func<T, bool>> OnTheWay<T>(Expression<Func<T, int>> id) => IsMany ? Met(id) : Among(id);
+    /// <summary>Those between two numbers, where the index can tell that by itself.</summary>
+    internal Func<int, int, IQueryable<int>>? Between { get; init; }
 
-    /// <summary>Whether a row is among them, for all rows at once.</summary>
-    public Expression<Func<T, bool>> Among<T>(Expression<Func<T, int>> id) => Build(id, i => Ids.Contains(i));
+    /// <summary>The newest of them, for whoever wants a few: the index reads backwards from the last.</summary>
+    internal IQueryable<int>? Newest { get; init; }
 
-    private Expression<Func<T, bool>> Met<T>(Expression<Func<T, int>> id) => Build(id, i => Ids.Any(f => f == i));
+    /// <summary>Whether a row is among them or, where they are a great many, among the newest.</summary>
+    public Expression<Func<T, bool>> AmongNewest<T>(Expression<Func<T, int>> id)
+    {
+        var ids = IsMany && Newest is not null ? Newest : Ids;
+        return Build(id, i => ids.Contains(i));
+    }
+
+    /// <summary>Whether a row is among them.</summary>
+    /// <param name="near">The only rows that are asked about; null for all.</param>
+    public Expression<Func<T, bool>> Among<T>(Expression<Func<T, int>> id, IReadOnlyCollection<int>? near = null)
+    {
+        var ids = near?.Count > 0 && Between is not null ? Between(near.Min(), near.Max()) : Ids;
+        return Build(id, i => ids.Contains(i));
+    }
 
     private static Expression<Func<T, bool>> Build<T>(Expression<Func<T, int>> id, Expression<Func<int, bool>> among) =>
         Expression.Lambda<Func<T, bool>>(new Swap(among.Parameters[0], id.Body).Visit(among.Body), id.Parameters);
@@ -45,8 +58,11 @@ public static class WordSearch
 {
     private const int FewestForWords = 3;
 
-    // So many rows are met soon by going through a list in its order, and take long to be gathered first.
+    // So many rows are likely to be among the next ones of a list, and take long to be gathered first.
     private const int Many = 2_000;
+
+    // Enough for whoever is shown the first eight.
+    private const int Few = 200;
 
     // A typed figure may be of a currency with no, two or three decimals.
     private static readonly decimal[] MinorFactors = [1, 100, 1_000];
@@ -169,6 +185,24 @@ public static class WordSearch
             phrase
         );
 #pragma warning restore EF1002
-        return new Found(ids, await ids.Take(Many + 1).CountAsync(stop) > Many);
+        IQueryable<int> Between(int first, int last)
+        {
+#pragma warning disable EF1002
+            return db.Database.SqlQueryRaw<int>(
+                $"SELECT rowid AS \"Value\" FROM \"{table.Name}\" WHERE Words MATCH {{0}} AND rowid BETWEEN {{1}} AND {{2}}",
+                phrase,
+                first,
+                last
+            );
+#pragma warning restore EF1002
+        }
+
+#pragma warning disable EF1002
+        var newest = db.Database.SqlQueryRaw<int>(
+            $"SELECT rowid AS \"Value\" FROM \"{table.Name}\" WHERE Words MATCH {{0}} ORDER BY rowid DESC LIMIT {Few}",
+            phrase
+        );
+#pragma warning restore EF1002
+        return new Found(ids, await ids.Take(Many + 1).CountAsync(stop) > Many) { Between = Between, Newest = newest };
     }
 }

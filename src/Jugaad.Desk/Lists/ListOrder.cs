@@ -85,6 +85,16 @@ public abstract class ListOrder<TRow>
         CancellationToken stop
     );
 
+    /// <summary>The numbers of so many rows as come next from where one is, or before it for whoever goes back.</summary>
+    public abstract Task<List<int>> NextAsync(
+        IQueryable<TRow> rows,
+        Expression<Func<TRow, int>> id,
+        bool down,
+        ListPlace place,
+        int count,
+        CancellationToken stop
+    );
+
     /// <summary>All rows in this order.</summary>
     public abstract IQueryable<TRow> Sorted(IQueryable<TRow> rows, Expression<Func<TRow, int>> id, bool down);
 }
@@ -109,17 +119,8 @@ public sealed class ListOrder<TRow, TKey>(Expression<Func<TRow, TKey>> key) : Li
         CancellationToken stop
     )
     {
-        // Backwards, the list is read turned round and the rows are turned again.
-        var backwards = place.AtEnd || place.Before.Length > 0;
-        var from = ReadMark(place.Before.Length > 0 ? place.Before : place.After);
-        if (place.AtEnd)
-            from = null;
-        var falling = down != backwards;
-        var beyond = from is { } mark ? rows.Where(Beyond(id, mark.Key, mark.Id, falling)) : rows;
-        var read = await Sorted(beyond, id, falling)
-            .Select(Marked(id, shown))
-            .Take(ListPlace.Size + 1)
-            .ToListAsync(stop);
+        var (backwards, from, next) = Next(rows, id, down, place);
+        var read = await next.Select(Marked(id, shown)).Take(ListPlace.Size + 1).ToListAsync(stop);
         if (read.Count == 0 && from is not null)
             return await ReadAsync(rows, id, shown, down, ListPlace.Start, stop);
         var more = read.Count > ListPlace.Size;
@@ -132,6 +133,30 @@ public sealed class ListOrder<TRow, TKey>(Expression<Func<TRow, TKey>> key) : Li
             hasBefore && seen.Count > 0 ? MarkOf(seen[0]) : "",
             hasAfter && seen.Count > 0 ? MarkOf(seen[^1]) : ""
         );
+    }
+
+    public override Task<List<int>> NextAsync(
+        IQueryable<TRow> rows,
+        Expression<Func<TRow, int>> id,
+        bool down,
+        ListPlace place,
+        int count,
+        CancellationToken stop
+    ) => Next(rows, id, down, place).Rows.Select(id).Take(count).ToListAsync(stop);
+
+    /// <summary>Backwards, the list is read turned round.</summary>
+    private (bool Backwards, (TKey Key, int Id)? From, IQueryable<TRow> Rows) Next(
+        IQueryable<TRow> rows,
+        Expression<Func<TRow, int>> id,
+        bool down,
+        ListPlace place
+    )
+    {
+        var backwards = place.AtEnd || place.Before.Length > 0;
+        var from = place.AtEnd ? null : ReadMark(place.Before.Length > 0 ? place.Before : place.After);
+        var falling = down != backwards;
+        var beyond = from is { } mark ? rows.Where(Beyond(id, mark.Key, mark.Id, falling)) : rows;
+        return (backwards, from, Sorted(beyond, id, falling));
     }
 
     private static string MarkOf<TShown>(MarkedRow<TKey, TShown> row) =>
@@ -253,6 +278,41 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
         return order.ReadAsync(rows, id, shown, down, place, stop);
     }
 
+    /// <summary>
+    /// A stretch of what a search finds. Where it finds a great many, the rows that come next in the list are looked at first: all
+    /// that it finds is gathered only where there are not enough of them among those.
+    /// </summary>
+    /// <param name="rows">What the other filters let through.</param>
+    /// <param name="found">What the search finds of it; of the rows alone that it is given, where it is given any.</param>
+    public async Task<Stretch<TShown>> ReadFoundAsync<TShown>(
+        IQueryable<TRow> rows,
+        Func<IReadOnlyCollection<int>?, IQueryable<TRow>> found,
+        bool isMany,
+        string sort,
+        Expression<Func<TRow, TShown>> shown,
+        ListPlace place,
+        CancellationToken stop
+    )
+    {
+        var (order, down) = Of(sort);
+        if (isMany)
+        {
+            var near = await order.NextAsync(rows, id, down, place, Near, stop);
+            if (near.Count == Near)
+            {
+                var stretch = await order.ReadAsync(found(near).Where(Among(near)), id, shown, down, place, stop);
+                var isBackwards = place.AtEnd || place.Before.Length > 0;
+                if ((isBackwards ? stretch.Back : stretch.Further).Length > 0)
+                    return stretch;
+            }
+        }
+
+        return await order.ReadAsync(found(null), id, shown, down, place, stop);
+    }
+
+    // Looked at first: some twenty stretches.
+    private const int Near = 800;
+
     /// <summary>All of it, for a file.</summary>
     /// <param name="only">The rows that were picked; null for all.</param>
     public IQueryable<TRow> Sorted(IQueryable<TRow> rows, string sort, IReadOnlyCollection<int>? only = null)
@@ -275,11 +335,17 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
                 typeof(Enumerable),
                 nameof(Enumerable.Contains),
                 [typeof(int)],
-                Expression.Constant(only.AsEnumerable()),
+                // A field of an object, so that it becomes a parameter of the question and not a part of its text.
+                Expression.Field(Expression.Constant(new Picked { Ids = only }), nameof(Picked.Ids)),
                 id.Body
             ),
             id.Parameters
         );
+
+    private sealed class Picked
+    {
+        public IEnumerable<int> Ids = [];
+    }
 
     private (ListOrder<TRow> Order, bool Down) Of(string sort)
     {

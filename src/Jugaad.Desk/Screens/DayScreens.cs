@@ -293,7 +293,7 @@ public sealed class DayScreens(
             .ToListAsync(stop);
         documents.AddRange(
             await there
-                .Where(Found.Either(numbered.OnTheWay<Document>(d => d.Id), d => amounts.Contains(d.Payable)))
+                .Where(Found.Either(numbered.AmongNewest<Document>(d => d.Id), d => amounts.Contains(d.Payable)))
                 .OrderByDescending(d => d.Date)
                 .ThenByDescending(d => d.Id)
                 .Take(8)
@@ -310,7 +310,7 @@ public sealed class DayScreens(
         );
         var receipted = await WordSearch.ReceiptsAsync(db, text, stop);
         var receipts = await db
-            .Receipts.Where(Found.Either(receipted.OnTheWay<Receipt>(r => r.Id), r => amounts.Contains(r.Amount)))
+            .Receipts.Where(Found.Either(receipted.AmongNewest<Receipt>(r => r.Id), r => amounts.Contains(r.Amount)))
             .OrderByDescending(r => r.Id)
             .Take(4)
             .Join(

@@ -92,11 +92,25 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         ReceiptFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(Rows(await NarrowAsync(filter, false, stop)), filter.Sort, ShownRow, place, stop);
+    )
+    {
+        var rows = Rows(Narrow(filter, null));
+        return await SearchAsync(filter.Search, stop) is { } search
+            ? await Orders.ReadFoundAsync(
+                rows,
+                near => Rows(Narrow(filter, search.Condition(near))),
+                search.Words.IsMany,
+                filter.Sort,
+                ShownRow,
+                place,
+                stop
+            )
+            : await Orders.ReadAsync(rows, filter.Sort, ShownRow, place, stop);
+    }
 
     /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
     public async Task<IReadOnlyList<int>> IdsAsync(ReceiptFilter filter, int most, CancellationToken stop = default) =>
-        await Orders.IdsAsync(Rows(await NarrowAsync(filter, true, stop)), filter.Sort, most, stop);
+        await Orders.IdsAsync(Rows(await NarrowAsync(filter, stop)), filter.Sort, most, stop);
 
     /// <summary>The numbers of receipts.</summary>
     public async Task<IReadOnlyDictionary<int, string>> NumbersAsync(
@@ -106,7 +120,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
 
     public async Task<ListTotals> TotalsAsync(ReceiptFilter filter, CancellationToken stop = default)
     {
-        var narrowed = await NarrowAsync(filter, true, stop);
+        var narrowed = await NarrowAsync(filter, stop);
         var sums = await narrowed
             .GroupBy(r => r.Currency)
             .Select(g => new
@@ -144,7 +158,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
     )
     {
         var rows = await Orders
-            .Sorted(Rows(await NarrowAsync(filter, true, stop)), filter.Sort, only)
+            .Sorted(Rows(await NarrowAsync(filter, stop)), filter.Sort, only)
             .Select(ShownRow)
             .ToListAsync(stop);
         return new Report(
@@ -178,7 +192,31 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
         );
     }
 
-    private async Task<IQueryable<Receipt>> NarrowAsync(ReceiptFilter filter, bool whole, CancellationToken stop)
+    private async Task<IQueryable<Receipt>> NarrowAsync(ReceiptFilter filter, CancellationToken stop) =>
+        Narrow(filter, (await SearchAsync(filter.Search, stop))?.Condition(null));
+
+    /// <summary>What a search means: words of the receipt, words of its customer, or its amount.</summary>
+    private sealed record Search(Found Words, Found Customers, IReadOnlyList<long> Amounts)
+    {
+        internal Expression<Func<Receipt, bool>> Condition(IReadOnlyCollection<int>? near) =>
+            Found.Either(
+                Words.Among<Receipt>(r => r.Id, near),
+                Customers.Among<Receipt>(r => r.CustomerId),
+                r => Amounts.Contains(r.Amount)
+            );
+    }
+
+    /// <returns>Null where nothing is searched.</returns>
+    private async Task<Search?> SearchAsync(string typed, CancellationToken stop) =>
+        typed.Trim().Length == 0
+            ? null
+            : new Search(
+                await WordSearch.ReceiptsAsync(db, typed, stop),
+                await WordSearch.CustomersAsync(db, typed, stop),
+                WordSearch.AmountsOf(typed, (await head.BusinessAsync(stop)).Format)
+            );
+
+    private IQueryable<Receipt> Narrow(ReceiptFilter filter, Expression<Func<Receipt, bool>>? search)
     {
         var receipts = db.Receipts.AsNoTracking();
         if (filter.Unplaced)
@@ -189,18 +227,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
             receipts = receipts.Where(r => open.Contains(r.Id));
         }
 
-        if (filter.Search.Trim().Length == 0)
-            return receipts;
-        var found = await WordSearch.ReceiptsAsync(db, filter.Search, stop);
-        var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
-        var amounts = WordSearch.AmountsOf(filter.Search, (await head.BusinessAsync(stop)).Format);
-        return receipts.Where(
-            Found.Either(
-                whole ? found.Among<Receipt>(r => r.Id) : found.OnTheWay<Receipt>(r => r.Id),
-                of.Among<Receipt>(r => r.CustomerId),
-                r => amounts.Contains(r.Amount)
-            )
-        );
+        return search is null ? receipts : receipts.Where(search);
     }
 
     /// <returns>Null where there is no such receipt.</returns>

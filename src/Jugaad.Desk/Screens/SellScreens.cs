@@ -136,7 +136,22 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         DocumentFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(await NarrowAsync(filter, false, stop), filter.Sort, Shown, place, stop);
+    )
+    {
+        var today = await head.TodayAsync(stop);
+        var rows = Narrow(filter, today, null);
+        return await SearchAsync(filter.Search, stop) is { } search
+            ? await Orders.ReadFoundAsync(
+                rows,
+                near => Narrow(filter, today, search.Condition(near)),
+                search.Words.IsMany,
+                filter.Sort,
+                Shown,
+                place,
+                stop
+            )
+            : await Orders.ReadAsync(rows, filter.Sort, Shown, place, stop);
+    }
 
     /// <summary>All that the filter lets through, for a file.</summary>
     /// <param name="only">The rows that were picked; null for all.</param>
@@ -147,7 +162,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     )
     {
         var rows = await Orders
-            .Sorted(await NarrowAsync(filter, true, stop), filter.Sort, only)
+            .Sorted(await NarrowAsync(filter, stop), filter.Sort, only)
             .Select(Shown)
             .ToListAsync(stop);
         return new Report(
@@ -183,7 +198,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
 
     /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
     public async Task<IReadOnlyList<int>> IdsAsync(DocumentFilter filter, int most, CancellationToken stop = default) =>
-        await Orders.IdsAsync(await NarrowAsync(filter, true, stop), filter.Sort, most, stop);
+        await Orders.IdsAsync(await NarrowAsync(filter, stop), filter.Sort, most, stop);
 
     /// <summary>What documents are called.</summary>
     public async Task<IReadOnlyDictionary<int, string>> TitlesAsync(
@@ -197,7 +212,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
 
     public async Task<ListTotals> TotalsAsync(DocumentFilter filter, CancellationToken stop = default)
     {
-        var narrowed = await NarrowAsync(filter, true, stop);
+        var narrowed = await NarrowAsync(filter, stop);
         var sums = await narrowed
             .GroupBy(r => r.Document.Currency)
             .Select(g => new
@@ -458,10 +473,32 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         public AccountItem? Item { get; init; }
     }
 
-    private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, bool whole, CancellationToken stop)
+    private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, CancellationToken stop) =>
+        Narrow(filter, await head.TodayAsync(stop), (await SearchAsync(filter.Search, stop))?.Condition(null));
+
+    /// <summary>What a search means: words of the document, words of its customer, or its amount.</summary>
+    private sealed record Search(Found Words, Found Customers, IReadOnlyList<long> Amounts)
     {
-        var today = await head.TodayAsync(stop);
-        var format = (await head.BusinessAsync(stop)).Format;
+        internal Expression<Func<Document, bool>> Condition(IReadOnlyCollection<int>? near) =>
+            Found.Either(
+                Words.Among<Document>(d => d.Id, near),
+                Customers.Among<Document>(d => d.CustomerId),
+                d => Amounts.Contains(d.Payable)
+            );
+    }
+
+    /// <returns>Null where nothing is searched.</returns>
+    private async Task<Search?> SearchAsync(string typed, CancellationToken stop) =>
+        typed.Trim().Length == 0
+            ? null
+            : new Search(
+                await WordSearch.DocumentsAsync(db, typed, stop),
+                await WordSearch.CustomersAsync(db, typed, stop),
+                WordSearch.AmountsOf(typed, (await head.BusinessAsync(stop)).Format)
+            );
+
+    private IQueryable<Row> Narrow(DocumentFilter filter, DateOnly today, Expression<Func<Document, bool>>? search)
+    {
         var documents = db.Documents.AsNoTracking().Where(d => d.State != DocumentState.Cancelled);
         if (filter.Kind is { } kind)
             documents = documents.Where(d => d.Kind == kind);
@@ -474,20 +511,8 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             "settled" => documents.Where(d => d.State == DocumentState.Settled),
             _ => documents,
         };
-        if (filter.Search.Trim().Length > 0)
-        {
-            var found = await WordSearch.DocumentsAsync(db, filter.Search, stop);
-            var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
-            var amounts = WordSearch.AmountsOf(filter.Search, format);
-            documents = documents.Where(
-                Found.Either(
-                    whole ? found.Among<Document>(d => d.Id) : found.OnTheWay<Document>(d => d.Id),
-                    of.Among<Document>(d => d.CustomerId),
-                    d => amounts.Contains(d.Payable)
-                )
-            );
-        }
-
+        if (search is not null)
+            documents = documents.Where(search);
         var rows = documents.LeftJoin(
             db.AccountItems,
             d => d.Id,

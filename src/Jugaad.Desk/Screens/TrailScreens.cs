@@ -49,15 +49,29 @@ public sealed class TrailScreens(BooksContext db)
         TrailFilter filter,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(await NarrowAsync(filter, false, stop), "", Shown, place, stop);
+    )
+    {
+        var rows = Narrow(filter, null);
+        return await SearchAsync(filter.Search, stop) is { } search
+            ? await Orders.ReadFoundAsync(
+                rows,
+                near => Narrow(filter, search.Condition(near)),
+                search.Words.IsMany,
+                "",
+                Shown,
+                place,
+                stop
+            )
+            : await Orders.ReadAsync(rows, "", Shown, place, stop);
+    }
 
     public async Task<ListTotals> TotalsAsync(TrailFilter filter, CancellationToken stop = default) =>
-        ListTotals.Of(await (await NarrowAsync(filter, true, stop)).CountAsync(stop));
+        ListTotals.Of(await (await NarrowAsync(filter, stop)).CountAsync(stop));
 
     /// <summary>All that the filter lets through, for a file.</summary>
     public async Task<Report> ReportAsync(TrailFilter filter, CancellationToken stop = default)
     {
-        var rows = await Orders.Sorted(await NarrowAsync(filter, true, stop), "").Select(Shown).ToListAsync(stop);
+        var rows = await Orders.Sorted(await NarrowAsync(filter, stop), "").Select(Shown).ToListAsync(stop);
         return new Report(
             "trail",
             "Trail",
@@ -79,21 +93,30 @@ public sealed class TrailScreens(BooksContext db)
         );
     }
 
-    private async Task<IQueryable<Row>> NarrowAsync(TrailFilter filter, bool whole, CancellationToken stop)
+    private async Task<IQueryable<Row>> NarrowAsync(TrailFilter filter, CancellationToken stop) =>
+        Narrow(filter, (await SearchAsync(filter.Search, stop))?.Condition(null));
+
+    /// <summary>What a search means: words of the entry, or of its customer.</summary>
+    private sealed record Search(Found Words, Found Customers)
+    {
+        internal Expression<Func<TrailEntry, bool>> Condition(IReadOnlyCollection<int>? near) =>
+            Found.Either(Words.Among<TrailEntry>(t => t.Id, near), Customers.Among<TrailEntry>(t => t.CustomerId ?? 0));
+    }
+
+    /// <returns>Null where nothing is searched.</returns>
+    private async Task<Search?> SearchAsync(string typed, CancellationToken stop) =>
+        typed.Trim().Length == 0
+            ? null
+            : new Search(
+                await WordSearch.TrailAsync(db, typed, stop),
+                await WordSearch.CustomersAsync(db, typed, stop)
+            );
+
+    private IQueryable<Row> Narrow(TrailFilter filter, Expression<Func<TrailEntry, bool>>? search)
     {
         var trail = db.Trail.AsNoTracking();
-        if (filter.Search.Trim().Length > 0)
-        {
-            var found = await WordSearch.TrailAsync(db, filter.Search, stop);
-            var of = await WordSearch.CustomersAsync(db, filter.Search, stop);
-            trail = trail.Where(
-                Found.Either(
-                    whole ? found.Among<TrailEntry>(t => t.Id) : found.OnTheWay<TrailEntry>(t => t.Id),
-                    of.Among<TrailEntry>(t => t.CustomerId ?? 0)
-                )
-            );
-        }
-
+        if (search is not null)
+            trail = trail.Where(search);
         if (filter.Who.Length > 0)
             trail = trail.Where(t => t.Who == filter.Who);
         if (filter.From is { } from)
