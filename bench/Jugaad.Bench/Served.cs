@@ -54,6 +54,7 @@ internal sealed partial class Served : IAsyncDisposable
         var page = await _http.GetStringAsync("/sign-in");
         var fields = HiddenField()
             .Matches(page)
+            .DistinctBy(m => m.Groups[1].Value)
             .ToDictionary(m => m.Groups[1].Value, m => WebUtility.HtmlDecode(m.Groups[2].Value));
         fields["email"] = Books.Email;
         fields["password"] = Books.Password;

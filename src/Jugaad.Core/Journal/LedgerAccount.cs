@@ -54,7 +54,7 @@ public sealed record AccountDetails
 }
 
 /// <summary>An account of the journal.</summary>
-public sealed class LedgerAccount
+public sealed class LedgerAccount : IRetirable
 {
     private LedgerAccount() => (Code, Name) = ("", "");
 

@@ -25,7 +25,7 @@ public sealed class SeriesCounter
 public readonly record struct NextNumber(string Number, int Count);
 
 /// <summary>A run of numbers for one kind of paper. Numbers are taken one by one, inside the transaction that uses them.</summary>
-public sealed class Series
+public sealed class Series : IRetirable
 {
     private const int MostSteppedOver = 100_000;
     private readonly List<SeriesCounter> _counters = [];

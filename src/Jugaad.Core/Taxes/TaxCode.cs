@@ -20,7 +20,7 @@ public sealed class TaxCodePart
 }
 
 /// <summary>The tax treatment of a line, by name: a category and its components in order.</summary>
-public sealed class TaxCode
+public sealed class TaxCode : IRetirable
 {
     private readonly List<TaxCodePart> _parts = [];
 

@@ -1,7 +1,7 @@
 namespace Jugaad.Core.Trade;
 
 /// <summary>A way in which customers pay, as the business calls it, with where that money comes in.</summary>
-public sealed class PayWay
+public sealed class PayWay : IRetirable
 {
     private PayWay() { }
 
@@ -29,7 +29,7 @@ public sealed class PayWay
 }
 
 /// <summary>A reason for which the business gives credit and debit notes.</summary>
-public sealed class NoteReason
+public sealed class NoteReason : IRetirable
 {
     private NoteReason() { }
 

@@ -19,7 +19,7 @@ public enum DueRule
 }
 
 /// <summary>When an invoice falls due, and the early-payment discount, if any.</summary>
-public sealed class PaymentTerms
+public sealed class PaymentTerms : IRetirable
 {
     private PaymentTerms() => Name = "";
 

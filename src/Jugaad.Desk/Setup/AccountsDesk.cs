@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Accounts of the journal, and payment terms.</summary>
-public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead head, Retiring retiring)
 {
     public Task<int> AddAccountAsync(string code, string name, AccountRole role, CancellationToken stop = default) =>
         SaveAccountAsync(
@@ -60,38 +60,31 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
 
     /// <summary>Offers an account no longer, or again.</summary>
     public Task<int> RetireAccountAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
+        retiring.RetireAsync<LedgerAccount>(
             Right.Setup,
+            id,
+            retired,
             once,
-            async stop =>
-            {
-                var account =
-                    await db.LedgerAccounts.FindAsync([id], stop)
-                    ?? throw new RefusalException("", $"There is no account {id}.");
-                if (retired && (await head.BusinessAsync(stop)).DefaultLedgerAccountId == id)
-                    throw new RefusalException(
-                        "",
-                        $"Sales without an item are booked to {account.Code} {account.Name}. Choose another usual account first."
-                    );
-                if (
-                    retired
-                    && account.Role == AccountRole.Money
-                    && !await db.LedgerAccounts.AnyAsync(
-                        a => a.Role == AccountRole.Money && !a.Retired && a.Id != id,
-                        stop
-                    )
-                )
-                    throw new RefusalException(
-                        "",
-                        "Money must be able to come in somewhere. Add another account first."
-                    );
-                account.Retire(retired);
-                await writer.TrailAsync(
-                    $"Account {account.Code} {account.Name} {(retired ? "retired" : "offered again")}"
-                );
-                return id;
-            }
+            account => $"Account {account.Code} {account.Name}",
+            MustNotBeUsualOrLastAsync
         );
+
+    private async Task MustNotBeUsualOrLastAsync(LedgerAccount account, CancellationToken stop)
+    {
+        if ((await head.BusinessAsync(stop)).DefaultLedgerAccountId == account.Id)
+            throw new RefusalException(
+                "",
+                $"Sales without an item are booked to {account.Code} {account.Name}. Choose another usual account first."
+            );
+        if (
+            account.Role == AccountRole.Money
+            && !await db.LedgerAccounts.AnyAsync(
+                a => a.Role == AccountRole.Money && !a.Retired && a.Id != account.Id,
+                stop
+            )
+        )
+            throw new RefusalException("", "Money must be able to come in somewhere. Add another account first.");
+    }
 
     /// <summary>The account that sales without an item are booked to.</summary>
     public Task<int> SetUsualAccountAsync(int id, Once once = default) =>
@@ -127,21 +120,19 @@ public sealed class AccountsDesk(BooksContext db, BookWriter writer, BooksHead h
 
     /// <summary>Offers terms no longer, or again; customers who have them keep them.</summary>
     public Task<int> RetireTermsAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
+        retiring.RetireAsync<PaymentTerms>(
             Right.Setup,
+            id,
+            retired,
             once,
-            async stop =>
+            terms => $"Terms {terms.Name}",
+            async (terms, stop) =>
             {
-                var terms =
-                    await db.Terms.FindAsync([id], stop) ?? throw new RefusalException("", $"There are no terms {id}.");
-                if (retired && (await head.BusinessAsync(stop)).DefaultTermsId == id)
+                if ((await head.BusinessAsync(stop)).DefaultTermsId == id)
                     throw new RefusalException(
                         "",
                         $"“{terms.Name}” are the usual terms. Choose others for that first."
                     );
-                terms.Retire(retired);
-                await writer.TrailAsync($"Terms {terms.Name} {(retired ? "retired" : "offered again")}");
-                return id;
             }
         );
 

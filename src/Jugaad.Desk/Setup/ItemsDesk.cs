@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Makes and changes items, their price lists and their count on hand.</summary>
-public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head, Retiring retiring)
 {
     /// <inheritdoc cref="CustomersDesk.SaveAsync"/>
     public Task<int> SaveAsync(int? id, int version, ItemDetails details, Once once = default) =>
@@ -91,19 +91,7 @@ public sealed class ItemsDesk(BooksContext db, BookWriter writer, BooksHead head
         );
 
     public Task<int> RetirePriceListAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
-            Right.Masters,
-            once,
-            async stop =>
-            {
-                var list =
-                    await db.PriceLists.FindAsync([id], stop)
-                    ?? throw new RefusalException("", $"There is no price list {id}.");
-                list.Retire(retired);
-                await writer.TrailAsync($"Price list {list.Name} {(retired ? "retired" : "offered again")}");
-                return id;
-            }
-        );
+        retiring.RetireAsync<PriceList>(Right.Masters, id, retired, once, list => $"Price list {list.Name}");
 
     private async Task CheckAsync(int? id, ItemDetails details, CancellationToken stop)
     {

@@ -7,7 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>The short lists that the business keeps: ways of payment, and reasons for credit and debit notes.</summary>
-public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
+public sealed class KeptListsDesk(BooksContext db, BookWriter writer, Retiring retiring)
 {
     /// <exception cref="RefusalException">When there is one of that name, or the money has nowhere to come in.</exception>
     public Task<int> AddWayAsync(string name, int moneyAccountId, Once once = default) =>
@@ -36,19 +36,7 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
         );
 
     public Task<int> RetireWayAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
-            Right.Setup,
-            once,
-            async stop =>
-            {
-                var way =
-                    await db.PayWays.FindAsync([id], stop)
-                    ?? throw new RefusalException("", "This way of payment is not there.");
-                way.Retire(retired);
-                await writer.TrailAsync($"Way of payment {way.Name} {(retired ? "retired" : "offered again")}");
-                return id;
-            }
-        );
+        retiring.RetireAsync<PayWay>(Right.Setup, id, retired, once, way => $"Way of payment {way.Name}");
 
     /// <exception cref="RefusalException">When it is there already.</exception>
     public Task<int> AddReasonAsync(string text, Once once = default) =>
@@ -68,17 +56,5 @@ public sealed class KeptListsDesk(BooksContext db, BookWriter writer)
         );
 
     public Task<int> RetireReasonAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
-            Right.Setup,
-            once,
-            async stop =>
-            {
-                var reason =
-                    await db.NoteReasons.FindAsync([id], stop)
-                    ?? throw new RefusalException("", "This reason is not there.");
-                reason.Retire(retired);
-                await writer.TrailAsync($"Reason “{reason.Text}” {(retired ? "retired" : "offered again")}");
-                return id;
-            }
-        );
+        retiring.RetireAsync<NoteReason>(Right.Setup, id, retired, once, reason => $"Reason “{reason.Text}”");
 }

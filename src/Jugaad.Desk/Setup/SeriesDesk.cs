@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Number series: several for each kind of paper, one of them the usual one.</summary>
-public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead head, Numbers numbers)
+public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead head, Numbers numbers, Retiring retiring)
 {
     /// <summary>What series can be for, with the words for it.</summary>
     public static IReadOnlyList<(string UsedFor, string Words)> Uses { get; } =
@@ -64,21 +64,16 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead hea
         );
 
     public Task<int> RetireAsync(int id, bool retired, Once once = default) =>
-        ChangeAsync(
+        retiring.RetireAsync<Series>(
+            Right.Setup,
             id,
+            retired,
             once,
-            async series =>
+            series => $"Number series {series.Name}",
+            async (series, stop) =>
             {
-                if (
-                    retired
-                    && !await db.Series.AnyAsync(
-                        s => s.UsedFor == series.UsedFor && !s.Retired && s.Id != id,
-                        once.Stop
-                    )
-                )
+                if (!await db.Series.AnyAsync(s => s.UsedFor == series.UsedFor && !s.Retired && s.Id != id, stop))
                     throw new RefusalException("", $"{series.Name} is the only series of its kind. Add another first.");
-                series.Retire(retired);
-                return $"Number series {series.Name} {(retired ? "retired" : "offered again")}";
             }
         );
 

@@ -18,6 +18,7 @@ internal static class SetupRoom
         typeof(SeriesDesk),
         typeof(MailWordsDesk),
         typeof(Periods),
+        typeof(Retiring),
         typeof(KeptListsDesk),
     ];
 }

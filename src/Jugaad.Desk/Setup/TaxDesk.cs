@@ -16,7 +16,7 @@ public sealed record TaxCodeToAdd(
 );
 
 /// <summary>Authorities, components with their rates, and codes.</summary>
-public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, Retiring retiring)
 {
     /// <param name="id">Null for a new one.</param>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
@@ -222,24 +222,21 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head)
 
     /// <summary>Offers a code no longer, or again.</summary>
     public Task<int> RetireCodeAsync(int id, bool retired, Once once = default) =>
-        writer.WriteAsync(
+        retiring.RetireAsync<TaxCode>(
             Right.Setup,
+            id,
+            retired,
             once,
-            async stop =>
+            code => $"Tax code {code.Code}",
+            async (code, stop) =>
             {
-                var code =
-                    await db.TaxCodes.FindAsync([id], stop)
-                    ?? throw new RefusalException("", $"There is no tax code {id}.");
-                if (retired && (await head.BusinessAsync(stop)).DefaultTaxCodeId == id)
+                if ((await head.BusinessAsync(stop)).DefaultTaxCodeId == id)
                     throw new RefusalException(
                         "",
                         $"{code.Code} is the code that is taken where nothing else says which. Choose another for that first."
                     );
-                if (retired && await db.TaxRules.AnyAsync(r => r.TaxCodeId == id, stop))
+                if (await db.TaxRules.AnyAsync(r => r.TaxCodeId == id, stop))
                     throw new RefusalException("", $"A rule chooses {code.Code}. Take the rule away first.");
-                code.Retire(retired);
-                await writer.TrailAsync($"Tax code {code.Code} {(retired ? "retired" : "offered again")}");
-                return id;
             }
         );
 
