@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Screens;
@@ -64,6 +65,53 @@ public sealed class WordSearchTests : IAsyncLifetime
         (
             await _loft.WithAsync<ReceiveScreens, ListTotals>(s => s.TotalsAsync(new ReceiptFilter(false, typed, "")))
         ).Count.ShouldBe(count);
+
+    /// <summary>What finds a great many looks at the next rows first; whatever they are, each is seen once, there and back.</summary>
+    [Theory]
+    [InlineData("moored", 2_600)]
+    [InlineData("in harbour", 2_100)]
+    [InlineData("at sea", 500)]
+    [InlineData("every third", 867)]
+    public async Task However_many_are_found_each_is_seen_once_there_and_back(string typed, int count)
+    {
+        await _loft.WithAsync<BooksContext>(db =>
+        {
+            db.Trail.AddRange(
+                Enumerable
+                    .Range(0, 2_600)
+                    .Select(i => new TrailEntry
+                    {
+                        Day = Loft.Today,
+                        Who = "Test",
+                        Text = $"moored {(i < 2_100 ? "in harbour" : "at sea")}{(i % 3 == 0 ? ", every third" : "")}",
+                    })
+            );
+            return db.SaveChangesAsync();
+        });
+        var filter = new TrailFilter(typed, "", null, null);
+        Task<Stretch<TrailRow>> AtAsync(ListPlace place) =>
+            _loft.WithAsync<TrailScreens, Stretch<TrailRow>>(t => t.ListAsync(filter, place));
+        var there = new List<int>();
+        var stretch = await AtAsync(ListPlace.Start);
+        for (
+            there.AddRange(stretch.Rows.Select(r => r.Id));
+            stretch.Further.Length > 0;
+            there.AddRange(stretch.Rows.Select(r => r.Id))
+        )
+            stretch = await AtAsync(new ListPlace(After: stretch.Further));
+        there.Count.ShouldBe(count);
+        there.ShouldBe(there.OrderDescending());
+        there.ShouldBeUnique();
+        var back = new List<int>();
+        stretch = await AtAsync(new ListPlace(AtEnd: true));
+        for (
+            back.AddRange(stretch.Rows.Select(r => r.Id));
+            stretch.Back.Length > 0;
+            back.InsertRange(0, stretch.Rows.Select(r => r.Id))
+        )
+            stretch = await AtAsync(new ListPlace(Before: stretch.Back));
+        back.ShouldBe(there);
+    }
 
     [Fact]
     public async Task What_changes_is_found_by_its_new_words_and_no_more_by_its_old()

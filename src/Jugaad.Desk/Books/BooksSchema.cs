@@ -99,6 +99,9 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             if (there)
                 await next.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\"", stop);
             await next.Database.MigrateAsync(stop);
+            // What was known of indexes that were made anew went with them.
+            if (there)
+                await Statistics.MakeAsync(next, stop);
         }
         catch (SqliteException cannot) when (there && cannot.SqliteErrorCode == 1)
         {
