@@ -154,21 +154,31 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
             .OrderBy(r => r.Name, StringComparer.OrdinalIgnoreCase)
             .ThenBy(r => r.CustomerId)
             .ToList();
-        var receivables = await (
-            from line in db.Set<JournalLine>()
-            join entry in db.Journal on line.EntryId equals entry.Id
-            join account in db.LedgerAccounts on line.AccountId equals account.Id
-            where account.Role == AccountRole.Receivables && entry.Date <= day
-            select line.Debit - line.Credit
-        ).SumAsync(stop);
         return new AgedBalances(
             day,
             business.Edges,
             business.AgesByDate,
             rows,
             open.Sum(i => i.Sign * i.HomeOpen),
-            receivables
+            await ReceivablesAsync(day, stop)
         );
+    }
+
+    /// <summary>What the books say is owed at the end of a day: all that was ever posted, less what came after, which is seldom much.</summary>
+    private async Task<long> ReceivablesAsync(DateOnly day, CancellationToken stop)
+    {
+        var accounts = db.LedgerAccounts.Where(a => a.Role == AccountRole.Receivables).Select(a => a.Id);
+        var posted = await db.Set<JournalLine>()
+            .Where(l => accounts.Contains(l.AccountId))
+            .SumAsync(l => l.Debit - l.Credit, stop);
+        var after = await (
+            from entry in db.Journal
+            where entry.Date > day
+            join line in db.Set<JournalLine>() on entry.Id equals line.EntryId
+            where accounts.Contains(line.AccountId)
+            select line.Debit - line.Credit
+        ).SumAsync(stop);
+        return posted - after;
     }
 
     /// <summary>The same as a report for files.</summary>
