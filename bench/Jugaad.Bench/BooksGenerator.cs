@@ -12,8 +12,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Bench;
 
 /// <summary>
-/// Books of so many invoices over two years up to today, with receipts, from a seed: the same seed gives the same books. Entities are
-/// made and posted by the core's own rules, so that the check of the books holds on them; only the desks' one-by-one way is left out.
+/// Books of so many invoices over two years up to today, with receipts, from a seed: the same seed gives the same
+/// books. Entities are made and posted by the core's own rules, so that the check of the books holds on them; only the
+/// desks' one-by-one way is left out.
 /// </summary>
 internal sealed class BooksGenerator(Books books, int invoices, int seed)
 {

@@ -13,7 +13,9 @@ internal sealed record Measure(string What, double Figure, string Unit = "ms")
     /// <summary>What the bare question of the file took, where a page answers one.</summary>
     internal SortedDictionary<int, double> Bare { get; } = [];
 
-    /// <summary>How many times as long as the bare question the page takes on the largest books; null where there is none.</summary>
+    /// <summary>
+    /// How many times as long as the bare question the page takes on the largest books; null where there is none.
+    /// </summary>
     internal double? Ratio =>
         Bare.Count == 0 || !Took.TryGetValue(Bare.Keys.Last(), out var took) ? null : took / Bare.Values.Last();
 }

@@ -5,7 +5,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>backup --data DIR --to FILE</c>: all that the folder of the books holds, in one file, while the program runs on.</summary>
+/// <summary>
+/// <c>backup --data DIR --to FILE</c>: all that the folder of the books holds, in one file, while the program runs on.
+/// </summary>
 internal static class BackupVerb
 {
     internal static Command Make()

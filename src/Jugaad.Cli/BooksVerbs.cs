@@ -23,7 +23,9 @@ internal static class BooksVerbs
             HelpName = "DIR",
         };
 
-    /// <summary>Opens the books and runs <paramref name="work"/>; says what is wrong and gives 2 where that cannot be.</summary>
+    /// <summary>
+    /// Opens the books and runs <paramref name="work"/>; says what is wrong and gives 2 where that cannot be.
+    /// </summary>
     internal static Task<int> WithAsync(string folder, Func<IServiceProvider, Task<int>> work) =>
         SaidAsync(async () =>
         {
@@ -54,7 +56,9 @@ internal static class BooksVerbs
             return await work(scope.ServiceProvider);
         });
 
-    /// <summary>Runs <paramref name="work"/>; says what is refused, or what the disk or the books do not let, and gives 2 then.</summary>
+    /// <summary>
+    /// Runs <paramref name="work"/>; says what is refused, or what the disk or the books do not let, and gives 2 then.
+    /// </summary>
     internal static async Task<int> SaidAsync(Func<Task<int>> work)
     {
         try

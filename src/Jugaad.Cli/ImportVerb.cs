@@ -9,7 +9,10 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>import --data DIR KIND FILE</c>: moves a table into the books. <c>import --books FOLDER --data DIR</c>: makes books of a folder that was written out.</summary>
+/// <summary>
+/// <c>import --data DIR KIND FILE</c>: moves a table into the books. <c>import --books FOLDER --data DIR</c>: makes
+/// books of a folder that was written out.
+/// </summary>
 internal static class ImportVerb
 {
     internal static Command Make()

@@ -4,7 +4,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>machine --data DIR</c>: says, or sets, how this machine is reached from outside, where no browser runs on it.</summary>
+/// <summary>
+/// <c>machine --data DIR</c>: says, or sets, how this machine is reached from outside, where no browser runs on it.
+/// </summary>
 internal static class MachineVerb
 {
     internal static Command Make()

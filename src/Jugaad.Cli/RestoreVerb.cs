@@ -6,7 +6,9 @@ using Jugaad.Formats.Archives;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>restore FILE --data DIR</c>: brings a backup back, puts what was there aside, and checks the books.</summary>
+/// <summary>
+/// <c>restore FILE --data DIR</c>: brings a backup back, puts what was there aside, and checks the books.
+/// </summary>
 internal static class RestoreVerb
 {
     internal static Command Make()

@@ -5,8 +5,8 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core;
 
 /// <summary>
-/// A sentence with amounts, figures and days in it that are not written out yet, so that whoever reads it gets them as the
-/// business writes them. An interpolated string becomes one by itself; a text that is no more than text does too.
+/// A sentence with amounts, figures and days in it that are not written out yet, so that whoever reads it gets them as
+/// the business writes them. An interpolated string becomes one by itself; a text that is no more than text does too.
 /// </summary>
 [InterpolatedStringHandler]
 public sealed class Phrase : IEquatable<Phrase>

@@ -3,8 +3,8 @@ using System.Text;
 namespace Jugaad.Core;
 
 /// <summary>
-/// Latin letters without their accents, so that a name reads the same however it was typed. A table of our own, because the
-/// program runs without the machine's language data.
+/// Latin letters without their accents, so that a name reads the same however it was typed. A table of our own, because
+/// the program runs without the machine's language data.
 /// </summary>
 public static class PlainLetters
 {
@@ -34,7 +34,10 @@ public static class PlainLetters
         "z źżž"
     );
 
-    /// <summary>In small letters, each accented Latin letter as the plain one or two that stand for it; accents that stand alone are left out.</summary>
+    /// <summary>
+    /// In small letters, each accented Latin letter as the plain one or two that stand for it; accents that stand alone
+    /// are left out.
+    /// </summary>
     public static string Of(string text)
     {
         var plain = new StringBuilder(text.Length);

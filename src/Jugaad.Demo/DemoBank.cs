@@ -7,7 +7,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
 
-/// <summary>The demo's bank statements: a month each up to August, all of them placed, and September's of which the last page waits.</summary>
+/// <summary>
+/// The demo's bank statements: a month each up to August, all of them placed, and September's of which the last page
+/// waits.
+/// </summary>
 internal sealed class DemoBank
 {
     /// <summary>From here on the money is on the statement only.</summary>
@@ -58,7 +61,9 @@ internal sealed class DemoBank
             )
         );
 
-    /// <summary>Takes the statements in, through the same desk as people do, and says which lines were entered by hand before.</summary>
+    /// <summary>
+    /// Takes the statements in, through the same desk as people do, and says which lines were entered by hand before.
+    /// </summary>
     internal async Task GiveOutAsync(DemoHistory history, int account)
     {
         var iban = await history.WithAsync<BooksContext, string>(db =>

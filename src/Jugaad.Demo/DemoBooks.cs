@@ -11,7 +11,8 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Demo;
 
 /// <summary>
-/// Makes the demo's books through the same desks that people use, from a fixed seed, so that they are the same every time.
+/// Makes the demo's books through the same desks that people use, from a fixed seed, so that they are the same every
+/// time.
 /// </summary>
 public sealed class DemoBooks(IServiceProvider services)
 {

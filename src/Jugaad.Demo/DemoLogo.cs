@@ -1,6 +1,8 @@
 namespace Jugaad.Demo;
 
-/// <summary>The made-up loft's sign: a tern's wing over a waterline, kept as a small picture beside this code.</summary>
+/// <summary>
+/// The made-up loft's sign: a tern's wing over a waterline, kept as a small picture beside this code.
+/// </summary>
 internal static class DemoLogo
 {
     internal static byte[] Png()

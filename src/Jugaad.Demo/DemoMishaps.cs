@@ -10,7 +10,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
 
-/// <summary>What goes otherwise with the demo's money: paid early, paid too much, paid by the wrong customer, taken back, paid back, given up.</summary>
+/// <summary>
+/// What goes otherwise with the demo's money: paid early, paid too much, paid by the wrong customer, taken back, paid
+/// back, given up.
+/// </summary>
 internal sealed class DemoMishaps(DemoHistory history, DemoBank bank, int bankAccount)
 {
     internal void Plan()
@@ -272,7 +275,9 @@ internal sealed class DemoMishaps(DemoHistory history, DemoBank bank, int bankAc
                 .FirstOrDefaultAsync()
         );
 
-    /// <summary>A paid invoice is credited in part, and the credit paid back by bank: it waits for the next payment file.</summary>
+    /// <summary>
+    /// A paid invoice is credited in part, and the credit paid back by bank: it waits for the next payment file.
+    /// </summary>
     private async Task CreditPaidBackAsync()
     {
         var paid = await history.WithAsync<BooksContext, Document>(db =>

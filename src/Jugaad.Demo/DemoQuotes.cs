@@ -3,7 +3,9 @@ using Jugaad.Desk.Making;
 
 namespace Jugaad.Demo;
 
-/// <summary>The quotes of the demo in every state, the drafts that lie on the desk, and a few special payments.</summary>
+/// <summary>
+/// The quotes of the demo in every state, the drafts that lie on the desk, and a few special payments.
+/// </summary>
 internal sealed class DemoQuotes(DemoHistory history)
 {
     internal void Plan()

@@ -14,7 +14,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
 
-/// <summary>The rest of the demo's selling: orders and deliveries, stages and deposits, standing invoices, credits, the counter, the shelf.</summary>
+/// <summary>
+/// The rest of the demo's selling: orders and deliveries, stages and deposits, standing invoices, credits, the counter,
+/// the shelf.
+/// </summary>
 internal sealed class DemoSelling(DemoHistory history)
 {
     private readonly HashSet<int> _planned = [];
@@ -92,7 +95,9 @@ internal sealed class DemoSelling(DemoHistory history)
         }
     }
 
-    /// <summary>An equal part of each line; the last one takes what is left. Where all is billed, that happens a little later.</summary>
+    /// <summary>
+    /// An equal part of each line; the last one takes what is left. Where all is billed, that happens a little later.
+    /// </summary>
     private async Task DeliverAsync(int order, int parts, int part, bool bill)
     {
         var note = await history.WithAsync<MakingDesk, int>(m => m.DeliveryAsync(order));

@@ -9,10 +9,12 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Demo;
 
 /// <summary>
-/// Keeps the demo's books as they were made, so that one build of the program makes them once only. Another build makes its own.
+/// Keeps the demo's books as they were made, so that one build of the program makes them once only. Another build makes
+/// its own.
 /// </summary>
 /// <param name="folder">Where they are kept; null where nothing is.</param>
-/// <param name="makers">The assemblies besides the core, the desks and this one that have a part in what is made, such as the papers.</param>
+/// <param name="makers">The assemblies besides the core, the desks and this one that have a part in what is made, such
+/// as the papers.</param>
 public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> makers)
 {
     private static readonly string[] Parts = ["mail", "keys"];
@@ -45,7 +47,9 @@ public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> mak
         File.Move(whole, to.Database);
     }
 
-    /// <summary>Keeps books that have just been made, if they agree with themselves, in place of those of other builds.</summary>
+    /// <summary>
+    /// Keeps books that have just been made, if they agree with themselves, in place of those of other builds.
+    /// </summary>
     public async Task KeepAsync(IServiceProvider services, BooksFile made, CancellationToken stop = default)
     {
         if (folder is null)

@@ -6,8 +6,8 @@ using Jugaad.Desk.Outside;
 namespace Jugaad.Outside;
 
 /// <summary>
-/// Stands in for a bank, and for the customers who pay through it: some of the open bills are paid on the days asked for, with
-/// references, without, and now and then mistyped. The same question always gets the same statement.
+/// Stands in for a bank, and for the customers who pay through it: some of the open bills are paid on the days asked
+/// for, with references, without, and now and then mistyped. The same question always gets the same statement.
 /// </summary>
 public sealed class BankStandIn : IBank
 {

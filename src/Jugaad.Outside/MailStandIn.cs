@@ -5,7 +5,9 @@ using MimeKit;
 
 namespace Jugaad.Outside;
 
-/// <summary>Stands in for a mail server: keeps each mail as an .eml file and shows it as its reader would see it.</summary>
+/// <summary>
+/// Stands in for a mail server: keeps each mail as an .eml file and shows it as its reader would see it.
+/// </summary>
 public sealed class MailStandIn(BooksFile file) : IMailCarrier, IKeptMails
 {
     /// <inheritdoc/>

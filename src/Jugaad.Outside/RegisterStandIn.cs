@@ -4,7 +4,10 @@ using Jugaad.Desk.Outside;
 
 namespace Jugaad.Outside;
 
-/// <summary>A small business register of made-up businesses, kept beside this code. It finds as a real one would: by number, or by part of a name.</summary>
+/// <summary>
+/// A small business register of made-up businesses, kept beside this code. It finds as a real one would: by number, or
+/// by part of a name.
+/// </summary>
 public sealed class RegisterStandIn : IBusinessRegister
 {
     private const int Most = 10;

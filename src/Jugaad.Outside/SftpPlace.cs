@@ -7,7 +7,9 @@ using Renci.SshNet.Common;
 
 namespace Jugaad.Outside;
 
-/// <summary>A folder of another machine, reached by SSH (SFTP). The machine must be the one that was met first.</summary>
+/// <summary>
+/// A folder of another machine, reached by SSH (SFTP). The machine must be the one that was met first.
+/// </summary>
 public sealed class SftpPlace : IBackupPlace
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
@@ -18,7 +20,8 @@ public sealed class SftpPlace : IBackupPlace
 
     /// <param name="settings">Its host key is noted here where none was yet.</param>
     /// <param name="secret">A password, or a private key in the form that SSH programs write.</param>
-    /// <exception cref="PlaceException">When the machine cannot be reached, is another one, or does not let one in.</exception>
+    /// <exception cref="PlaceException">When the machine cannot be reached, is another one, or does not let one
+    /// in.</exception>
     public static async Task<SftpPlace> OpenAsync(BackupSettings settings, string secret, CancellationToken stop)
     {
         var shown = "";

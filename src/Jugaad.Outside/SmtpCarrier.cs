@@ -31,7 +31,8 @@ public sealed class SmtpCarrier(ISecretKeeper secrets) : IMailCarrier
         }
         catch (SmtpCommandException refused)
         {
-            // An answer is an answer, whenever it comes. Codes from 500 are for good: a mailbox that is not there, a mail that is not taken.
+            // An answer is an answer, whenever it comes. Codes from 500 are for good: a mailbox that is not there, a
+            // mail that is not taken.
             throw new CarrierException(
                 $"The mail server refused it: {refused.Message}",
                 (int)refused.StatusCode >= 500 ? CarrierFate.Refused : CarrierFate.NotTaken,

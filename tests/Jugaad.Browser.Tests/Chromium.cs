@@ -7,8 +7,9 @@ using OpenQA.Selenium.VirtualAuth;
 namespace Jugaad.Browser.Tests;
 
 /// <summary>
-/// Headless Chromium, driven as a person would: by what is seen on the page and by keys. It is started for the first test of a site and
-/// then lent to one test after the other, each time in a new window that knows nothing of the one before.
+/// Headless Chromium, driven as a person would: by what is seen on the page and by keys. It is started for the first
+/// test of a site and then lent to one test after the other, each time in a new window that knows nothing of the one
+/// before.
 /// </summary>
 public sealed class Chromium : IDisposable
 {
@@ -152,7 +153,10 @@ public sealed class Chromium : IDisposable
     public IWebElement ById(string id) =>
         Until(() => First("document.querySelectorAll(`[id='${arguments[0]}']`)", id), $"no {id} is seen on {Path}");
 
-    /// <summary>Presses the button or link with that text, in the page rather than its head. A page that is just being left or drawn is waited for.</summary>
+    /// <summary>
+    /// Presses the button or link with that text, in the page rather than its head. A page that is just being left or
+    /// drawn is waited for.
+    /// </summary>
     public void Press(string text) =>
         Until(
             () =>
@@ -169,7 +173,9 @@ public sealed class Chromium : IDisposable
             $"no “{text}” to press on {Path}"
         );
 
-    /// <summary>Brings something to where a person would press it, clear of the strip at the foot, and presses it.</summary>
+    /// <summary>
+    /// Brings something to where a person would press it, clear of the strip at the foot, and presses it.
+    /// </summary>
     public void Click(IWebElement element)
     {
         try
@@ -245,13 +251,17 @@ public sealed class Chromium : IDisposable
         }
     }
 
-    /// <summary>Whether something was asked of a page that was just left, which the driver does not always say in one way.</summary>
+    /// <summary>
+    /// Whether something was asked of a page that was just left, which the driver does not always say in one way.
+    /// </summary>
     private static bool IsOfPageBefore(UnknownErrorException error) =>
         error.Message.Contains("does not belong to the document", StringComparison.Ordinal);
 
     public void Picture(string file) => ((ITakesScreenshot)_driver).GetScreenshot().SaveAsFile(file);
 
-    /// <summary>What the browser complained of: script errors, refused loads, broken policies. A form that was refused is none.</summary>
+    /// <summary>
+    /// What the browser complained of: script errors, refused loads, broken policies. A form that was refused is none.
+    /// </summary>
     public IReadOnlyList<string> Complaints() =>
         _driver
             .Manage()
@@ -260,7 +270,10 @@ public sealed class Chromium : IDisposable
             .Where(m => !m.Contains("status of 422", StringComparison.Ordinal))
             .ToList();
 
-    /// <summary>Gives the program back for the next test, in a new window that has nothing of this one; one that cannot be is ended.</summary>
+    /// <summary>
+    /// Gives the program back for the next test, in a new window that has nothing of this one; one that cannot be is
+    /// ended.
+    /// </summary>
     public void Dispose()
     {
         try

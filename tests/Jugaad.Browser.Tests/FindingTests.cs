@@ -2,7 +2,9 @@ using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>Enter belongs to what was typed, however slow the server is and in whatever order its answers come.</summary>
+/// <summary>
+/// Enter belongs to what was typed, however slow the server is and in whatever order its answers come.
+/// </summary>
 public sealed class FindingTests(Running running) : IClassFixture<Running>
 {
     private const string Shackle = "4740010000084";

@@ -10,7 +10,9 @@ using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>The last day of a month: 30 deliveries, 12 stages and 50 standing invoices are billed in a handful of acts.</summary>
+/// <summary>
+/// The last day of a month: 30 deliveries, 12 stages and 50 standing invoices are billed in a handful of acts.
+/// </summary>
 public sealed class MonthEndTests(Running running) : IClassFixture<Running>
 {
     private static readonly DateOnly Today = new(2025, 9, 17);

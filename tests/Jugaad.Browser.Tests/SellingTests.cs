@@ -3,7 +3,10 @@ using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>Billing in stages and from deliveries, the counter, a quote that the customer accepts, and how few keys an invoice takes.</summary>
+/// <summary>
+/// Billing in stages and from deliveries, the counter, a quote that the customer accepts, and how few keys an invoice
+/// takes.
+/// </summary>
 public sealed class SellingTests(Running running) : IClassFixture<Running>
 {
     private static decimal Number(string text) =>

@@ -2,7 +2,9 @@ using System.Text;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>Setting up, as a bookkeeper does it: a rate that changes, prices that move, a spreadsheet that moves in.</summary>
+/// <summary>
+/// Setting up, as a bookkeeper does it: a rate that changes, prices that move, a spreadsheet that moves in.
+/// </summary>
 public sealed class SettingUpTests(Running running) : IClassFixture<Running>
 {
     [Fact]

@@ -1,8 +1,8 @@
 namespace Jugaad.Browser.Tests;
 
 /// <summary>
-/// A server whose answers to the page's look-ups come when the test says, in the order that the test says, or not at all. The
-/// page's own questions go to the real program; only their answers are held.
+/// A server whose answers to the page's look-ups come when the test says, in the order that the test says, or not at
+/// all. The page's own questions go to the real program; only their answers are held.
 /// </summary>
 internal sealed class SlowServer(Chromium browser)
 {

@@ -7,7 +7,9 @@ using UglyToad.PdfPig;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>One job of a bookkeeper from end to end: quote, accept, invoice, issue, send, part payment, late, remind.</summary>
+/// <summary>
+/// One job of a bookkeeper from end to end: quote, accept, invoice, issue, send, part payment, late, remind.
+/// </summary>
 public sealed class ThreadTests(Running running) : IClassFixture<Running>
 {
     [Fact]

@@ -4,7 +4,9 @@ using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>A day at the till: a sale, one piece back with its money, the box counted, and takings brought to the bank.</summary>
+/// <summary>
+/// A day at the till: a sale, one piece back with its money, the box counted, and takings brought to the bank.
+/// </summary>
 public sealed class TillTests(Running running) : IClassFixture<Running>
 {
     private static decimal Number(string text) =>

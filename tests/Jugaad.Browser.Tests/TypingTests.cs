@@ -2,7 +2,9 @@ using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
 
-/// <summary>What the editor does while one types: scans, discounts, another customer, typing that was left behind, starters.</summary>
+/// <summary>
+/// What the editor does while one types: scans, discounts, another customer, typing that was left behind, starters.
+/// </summary>
 public sealed class TypingTests(Running running) : IClassFixture<Running>
 {
     private const string Shackle = "4740010000084";

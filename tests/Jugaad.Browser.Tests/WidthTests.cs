@@ -1,6 +1,8 @@
 namespace Jugaad.Browser.Tests;
 
-/// <summary>At every width, of a telephone, a desk's screen at 200 percent and a tablet, nothing of a page scrolls sideways.</summary>
+/// <summary>
+/// At every width, of a telephone, a desk's screen at 200 percent and a tablet, nothing of a page scrolls sideways.
+/// </summary>
 public sealed class WidthTests(Running running) : IClassFixture<Running>
 {
     private static readonly int[] Widths = [390, 640, 768];

@@ -11,7 +11,9 @@ public sealed class AccountTests
     private static readonly DateOnly Start = new(2025, 1, 1);
     private static readonly PostingAccounts Accounts = new(1, 2, 3, 4, 5, 6);
 
-    /// <summary>A random history of one account in a foreign currency: items, allocations, and some taken away again.</summary>
+    /// <summary>
+    /// A random history of one account in a foreign currency: items, allocations, and some taken away again.
+    /// </summary>
     private static readonly Gen<(
         List<AccountItem> Items,
         List<Allocation> Allocations,

@@ -12,7 +12,9 @@ internal sealed record TrueLine(
     string How
 );
 
-/// <summary>Generated customers, what they owe, and bank lines with references, typos, merged payments and nothing at all.</summary>
+/// <summary>
+/// Generated customers, what they owe, and bank lines with references, typos, merged payments and nothing at all.
+/// </summary>
 internal sealed class BankLines
 {
     private static readonly string[] First =
@@ -115,7 +117,8 @@ internal sealed class BankLines
                 strange || _random.Next(5) == 0 ? "" : _accounts[one.CustomerId - 1]
             );
         TrueLine Alone(IncomingMoney money, string how) => new(money, one.CustomerId, [(one.Id, money.Amount)], how);
-        // What must not mislead: another number, another's money, another kind of paper, money from before, equal amounts.
+        // What must not mislead: another number, another's money, another kind of paper, money from before, equal
+        // amounts.
         if (_random.Next(4) == 0)
             return Misleading(open, one, payer, day);
         switch (_random.Next(21))

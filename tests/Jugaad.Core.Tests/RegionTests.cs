@@ -139,7 +139,9 @@ public sealed class RegionTests
             .TaxCodeId.ShouldBeNull();
     }
 
-    /// <summary>What is said of the place, of our own, and what is lacking under a table by region and postal code.</summary>
+    /// <summary>
+    /// What is said of the place, of our own, and what is lacking under a table by region and postal code.
+    /// </summary>
     [Theory]
     [InlineData("US", "", "73301", "TX", AddressPart.Region)]
     [InlineData("US", "", "", "TX", AddressPart.Region | AddressPart.PostalCode)]

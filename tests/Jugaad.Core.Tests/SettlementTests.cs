@@ -3,7 +3,9 @@ using Jugaad.Core.Accounts;
 
 namespace Jugaad.Core.Tests;
 
-/// <summary>Early-payment discounts, what is taken off with its tax, what comes back of it, and pairing credits with invoices.</summary>
+/// <summary>
+/// Early-payment discounts, what is taken off with its tax, what comes back of it, and pairing credits with invoices.
+/// </summary>
 public sealed class SettlementTests
 {
     private static readonly DateOnly Day = new(2025, 9, 1);

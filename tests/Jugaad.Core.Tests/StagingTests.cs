@@ -68,7 +68,9 @@ public sealed class StagingTests
         }
     }
 
-    /// <summary>However a document is cut into stages, net and each tax of the stages add up to the document to the cent.</summary>
+    /// <summary>
+    /// However a document is cut into stages, net and each tax of the stages add up to the document to the cent.
+    /// </summary>
     [Fact]
     public void Stages_add_up_to_the_whole_tax_included() =>
         (
@@ -158,7 +160,9 @@ public sealed class StagingTests
                 : 0;
         });
 
-    /// <summary>The same where a stage that later ones went on from was cancelled, and its part billed again by the last.</summary>
+    /// <summary>
+    /// The same where a stage that later ones went on from was cancelled, and its part billed again by the last.
+    /// </summary>
     [Fact]
     public void Stages_add_up_where_one_in_between_was_cancelled() =>
         (
@@ -245,7 +249,9 @@ public sealed class StagingTests
             }
         });
 
-    /// <summary>A deposit that is taken off brings its tax back to the cent, whatever else is on the final invoice.</summary>
+    /// <summary>
+    /// A deposit that is taken off brings its tax back to the cent, whatever else is on the final invoice.
+    /// </summary>
     [Fact]
     public void A_deposit_and_the_final_invoice_add_up_to_the_whole() =>
         (

@@ -53,7 +53,9 @@ public sealed class TaxDecisionTests
         Rule(3, Export, Supply.Goods, place: Place.Abroad),
     ];
 
-    /// <summary>A table for a country with regions: halves at home, the whole elsewhere, by what the item prefers.</summary>
+    /// <summary>
+    /// A table for a country with regions: halves at home, the whole elsewhere, by what the item prefers.
+    /// </summary>
     private static readonly TaxRule[] Regional =
     [
         Rule(0, Export, place: Place.Abroad),

@@ -41,7 +41,9 @@ public sealed class TaxNumberTests
             { "CZ", "CZ12345679" },
         };
 
-    /// <summary>Changing any one digit of the number's body must be found out, save where a state's rule is weaker.</summary>
+    /// <summary>
+    /// Changing any one digit of the number's body must be found out, save where a state's rule is weaker.
+    /// </summary>
     [Theory]
     [InlineData("EE", "EE101188342")]
     [InlineData("FI", "FI29134571")]

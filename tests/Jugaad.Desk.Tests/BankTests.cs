@@ -179,7 +179,10 @@ public sealed class BankTests
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
-    /// <summary>100.00 EUR came in from a customer who is billed in SEK: the bank's amount is booked, whatever it is to the customer.</summary>
+    /// <summary>
+    /// 100.00 EUR came in from a customer who is billed in SEK: the bank's amount is booked, whatever it is to the
+    /// customer.
+    /// </summary>
     [Theory]
     [InlineData(null, 110_988)]
     [InlineData(111_700L, 111_700)]

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>All that accounts, allocations, the journal by day and the states of papers say, as text that can be compared.</summary>
+/// <summary>
+/// All that accounts, allocations, the journal by day and the states of papers say, as text that can be compared.
+/// </summary>
 internal static class BooksPicture
 {
     internal static Task<string> PictureAsync(this Loft loft) =>
@@ -70,7 +72,10 @@ internal static class BooksPicture
             );
         });
 
-    /// <summary>On each of the days: what is open comes to the balance, aged too, and in home currency to the journal's receivables.</summary>
+    /// <summary>
+    /// On each of the days: what is open comes to the balance, aged too, and in home currency to the journal's
+    /// receivables.
+    /// </summary>
     internal static Task AgreesOnAsync(this Loft loft, IEnumerable<DateOnly> days) =>
         loft.WithAsync<AgedReports>(reports =>
             loft.WithAsync<BooksContext>(async db =>

@@ -5,8 +5,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Tests;
 
 /// <summary>
-/// Small books of every schema that there has been are kept beside the tests, and come up to date with nothing lost. Whoever changes the
-/// schema keeps books of the new one too: run these tests with JUGAAD_KEEP_BOOKS=yes.
+/// Small books of every schema that there has been are kept beside the tests, and come up to date with nothing lost.
+/// Whoever changes the schema keeps books of the new one too: run these tests with JUGAAD_KEEP_BOOKS=yes.
 /// </summary>
 public sealed class EarlierBooksTests(RichBooks books) : IClassFixture<RichBooks>
 {

@@ -11,7 +11,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>The early-payment discount: once, for what is paid in time, and gone with the payment that earned it. Write-offs in parts, and cancelling in another currency.</summary>
+/// <summary>
+/// The early-payment discount: once, for what is paid in time, and gone with the payment that earned it. Write-offs in
+/// parts, and cancelling in another currency.
+/// </summary>
 public sealed class EarlyPaymentTests : IAsyncLifetime
 {
     private Loft _loft = null!;

@@ -3,7 +3,10 @@ using System.Runtime.InteropServices;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>A process that can be held still at any moment, so that its files are looked at as a kill at that moment would leave them.</summary>
+/// <summary>
+/// A process that can be held still at any moment, so that its files are looked at as a kill at that moment would leave
+/// them.
+/// </summary>
 internal sealed class Freezer : IDisposable
 {
     private const int Stop = 19,

@@ -10,8 +10,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Tests;
 
 /// <summary>
-/// Random histories of every event on accounts in two currencies: the books check after each step, ageing is balance is journal
-/// on every day, and undoing all that can be undone, newest first, leads back through every state there was.
+/// Random histories of every event on accounts in two currencies: the books check after each step, ageing is balance is
+/// journal on every day, and undoing all that can be undone, newest first, leads back through every state there was.
 /// </summary>
 public sealed class HistoryTests
 {

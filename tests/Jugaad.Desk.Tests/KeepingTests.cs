@@ -494,7 +494,10 @@ public sealed class KeepingTests : IDisposable
             db.Series.Where(s => s.UsedFor == "Invoice").Select(s => s.Id).SingleAsync()
         );
 
-    /// <summary>Books with two invoices, a draft, a standing invoice and a mail that waits; backed up, three months lost, and brought back.</summary>
+    /// <summary>
+    /// Books with two invoices, a draft, a standing invoice and a mail that waits; backed up, three months lost, and
+    /// brought back.
+    /// </summary>
     private async Task<Loft> RestedAsync()
     {
         var loft = await Loft.OpenAsync();

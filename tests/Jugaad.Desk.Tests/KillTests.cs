@@ -13,10 +13,11 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Desk.Tests;
 
 /// <summary>
-/// The program is killed at random moments while it issues, receives, imports, mails, brings a backup back and brings books up to date.
-/// What was answered is there once; what was not is there whole or not at all, and sending it again under its key makes no second one.
-/// To have many kills in little time, the process is frozen and what a kill would leave, its files at that moment, is looked at as a copy;
-/// then it thaws and works on. At last it is killed indeed. Some dozens here; <c>tests/kills 1000</c> does as many as one likes.
+/// The program is killed at random moments while it issues, receives, imports, mails, brings a backup back and brings
+/// books up to date. What was answered is there once; what was not is there whole or not at all, and sending it again
+/// under its key makes no second one. To have many kills in little time, the process is frozen and what a kill would
+/// leave, its files at that moment, is looked at as a copy; then it thaws and works on. At last it is killed indeed.
+/// Some dozens here; <c>tests/kills 1000</c> does as many as one likes.
 /// </summary>
 public sealed class KillTests : IDisposable
 {
@@ -69,7 +70,9 @@ public sealed class KillTests : IDisposable
         );
     }
 
-    /// <summary>After the kill: what was begun is sent again under its keys, the post is carried on, and all is there once.</summary>
+    /// <summary>
+    /// After the kill: what was begun is sent again under its keys, the post is carried on, and all is there once.
+    /// </summary>
     /// <returns>Of how many mails nobody knows.</returns>
     private async Task<int> GoOnAsync(BooksFile copy, Notes notes)
     {
@@ -166,7 +169,8 @@ public sealed class KillTests : IDisposable
             copying.ExitCode.ShouldBe(0);
         }
 
-        // The index into the log is made anew when a killed program's books are opened, and its hold on the folder is gone.
+        // The index into the log is made anew when a killed program's books are opened, and its hold on the folder is
+        // gone.
         foreach (
             var gone in Directory
                 .EnumerateFiles(Copy, "*", SearchOption.AllDirectories)
@@ -271,7 +275,10 @@ public sealed class KillTests : IDisposable
         numbers.ShouldBe(Enumerable.Range(1, numbers.Count), "a number is skipped or given twice");
     }
 
-    /// <summary>A file system of some megabytes is filled up under the books, and the program killed besides; with room again all goes on.</summary>
+    /// <summary>
+    /// A file system of some megabytes is filled up under the books, and the program killed besides; with room again
+    /// all goes on.
+    /// </summary>
     [Fact]
     public async Task A_full_disk_is_told_as_such_and_loses_nothing_even_when_the_plug_is_pulled()
     {
@@ -280,7 +287,8 @@ public sealed class KillTests : IDisposable
         var place = Path.Combine(_work, "small");
         Directory.CreateDirectory(place);
         var rounds = Math.Max(2, Kills / 30);
-        // A mount of one's own needs no rights of the machine's owner where user namespaces are let; a machine's owner needs none of them.
+        // A mount of one's own needs no rights of the machine's owner where user namespaces are let; a machine's owner
+        // needs none of them.
         var script = $"""
             set -e
             mount -t tmpfs -o size=8m none "$1"
@@ -309,7 +317,8 @@ public sealed class KillTests : IDisposable
             || error.StartsWith("mount:", StringComparison.Ordinal)
         )
             (code, said, error) = await RunAsync("bash", "-c", script, "small", place, loft.File.Database, Program);
-        // A machine that lets nobody mount anything has no small disk to fill; books that may not grow are tried over HTTP besides.
+        // A machine that lets nobody mount anything has no small disk to fill; books that may not grow are tried over
+        // HTTP besides.
         if (
             error.StartsWith("mount:", StringComparison.Ordinal)
             && (

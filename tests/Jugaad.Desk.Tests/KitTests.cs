@@ -19,7 +19,10 @@ public sealed class KitTests
     private static readonly DateOnly Registered = new(2020, 1, 1);
     private static readonly Address Home = new("Street 1", "42101", "Hometown", "US", "KY");
 
-    /// <summary>Kit, what the customer is, where the goods go, and what 3 × 33.33 come to: net, each tax, total, and the words on the paper.</summary>
+    /// <summary>
+    /// Kit, what the customer is, where the goods go, and what 3 × 33.33 come to: net, each tax, total, and the words
+    /// on the paper.
+    /// </summary>
     public static TheoryData<string, string, Address, bool, long, long[], string> Worked =>
         new()
         {
@@ -311,7 +314,9 @@ public sealed class KitTests
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
-    /// <summary>Kit, the address, and the field words of each warning; whoever chose a code by hand is not asked.</summary>
+    /// <summary>
+    /// Kit, the address, and the field words of each warning; whoever chose a code by hand is not asked.
+    /// </summary>
     [Theory]
     [InlineData("4-halves-or-whole", "", "42101", "the region it goes to")]
     [InlineData("4-halves-or-whole", "Kentucky", "", "")]

@@ -6,7 +6,10 @@ using Jugaad.Desk.Screens;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>Lists by their keys: whoever goes through one sees each row once, there and back, and its file and totals say the same.</summary>
+/// <summary>
+/// Lists by their keys: whoever goes through one sees each row once, there and back, and its file and totals say the
+/// same.
+/// </summary>
 public sealed class ListTests : IAsyncLifetime
 {
     private Loft _loft = null!;

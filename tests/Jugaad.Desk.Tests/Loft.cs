@@ -22,7 +22,9 @@ using Microsoft.Extensions.Time.Testing;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>A small business with real books in a real SQLite file, a fake clock, and the real painters and stand-ins.</summary>
+/// <summary>
+/// A small business with real books in a real SQLite file, a fake clock, and the real painters and stand-ins.
+/// </summary>
 public sealed class Loft : IAsyncDisposable
 {
     private readonly ServiceProvider _services;
@@ -112,7 +114,8 @@ public sealed class Loft : IAsyncDisposable
             .AddDesks(file)
             .AddLogging()
             .AddSingleton<TimeProvider>(clock)
-            // Few rounds, since most tests sign in and none guesses; how many the real ones are is held by a test of its own.
+            // Few rounds, since most tests sign in and none guesses; how many the real ones are is held by a test of
+            // its own.
             .Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000)
             .AddScoped<IActor>(_ => new NamedActor("Tester", Role.Value))
             .AddSingleton<IPaperPrinter, PaperPrinter>()
@@ -132,7 +135,9 @@ public sealed class Loft : IAsyncDisposable
         return new Loft(services, file, clock, carrier) { _isKept = kept };
     }
 
-    /// <summary>From here on in this test, somebody of that role acts; null for somebody who may do everything.</summary>
+    /// <summary>
+    /// From here on in this test, somebody of that role acts; null for somebody who may do everything.
+    /// </summary>
     public static void ActAs(PersonRole? role) => Role.Value = role;
 
     /// <summary>Does one thing with a desk, as one request would.</summary>

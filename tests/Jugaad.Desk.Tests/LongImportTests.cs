@@ -9,7 +9,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>A long file goes in, and out again, by pieces: others write in between, and nothing of it is left half done without a word.</summary>
+/// <summary>
+/// A long file goes in, and out again, by pieces: others write in between, and nothing of it is left half done without
+/// a word.
+/// </summary>
 public sealed class LongImportTests
 {
     private const int Rows = 1_200;
@@ -306,7 +309,10 @@ public sealed class LongImportTests
         (await loft.WithAsync<BooksContext, int>(db => db.Items.CountAsync(i => i.Prices.Any()))).ShouldBe(0);
     }
 
-    /// <summary>To try the rows, and to see what would become of taking them back, nobody is kept from writing, nor kept waiting by whoever writes.</summary>
+    /// <summary>
+    /// To try the rows, and to see what would become of taking them back, nobody is kept from writing, nor kept waiting
+    /// by whoever writes.
+    /// </summary>
     [Fact]
     public async Task Looking_takes_no_lock()
     {

@@ -11,7 +11,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>What goes wrong with money, one action each: it leaves balanced entries, and undoing it gives back what was before.</summary>
+/// <summary>
+/// What goes wrong with money, one action each: it leaves balanced entries, and undoing it gives back what was before.
+/// </summary>
 public sealed class MishapTests
 {
     private static readonly Payee Back = new("Yard OÜ", "EE471000001020145685");

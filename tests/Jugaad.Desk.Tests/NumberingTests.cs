@@ -11,7 +11,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>One rule for numbers: what is told before is what is given, and no number comes twice in the books.</summary>
+/// <summary>
+/// One rule for numbers: what is told before is what is given, and no number comes twice in the books.
+/// </summary>
 public sealed class NumberingTests : IAsyncLifetime
 {
     private Loft _loft = null!;

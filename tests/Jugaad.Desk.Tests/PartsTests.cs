@@ -12,7 +12,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>Parts of a whole add up to it, whatever the parts are: bills of an order, deliveries billed, credits of an invoice.</summary>
+/// <summary>
+/// Parts of a whole add up to it, whatever the parts are: bills of an order, deliveries billed, credits of an invoice.
+/// </summary>
 public sealed class PartsTests : IAsyncLifetime
 {
     private Loft _loft = null!;
@@ -276,7 +278,10 @@ public sealed class PartsTests : IAsyncLifetime
             .ShouldContain(t => t.Text == "3.00");
     }
 
-    /// <summary>Random orders billed in random parts, directly and through delivery notes, with bills cancelled in between; and each bill credited in random parts.</summary>
+    /// <summary>
+    /// Random orders billed in random parts, directly and through delivery notes, with bills cancelled in between; and
+    /// each bill credited in random parts.
+    /// </summary>
     [Theory]
     [InlineData(1)]
     [InlineData(2)]

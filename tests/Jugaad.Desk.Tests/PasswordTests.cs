@@ -331,7 +331,10 @@ public sealed class PasswordTests
         );
     }
 
-    /// <summary>A lost phone had the app, a passkey and an open session; all of it ends, and nobody takes away what is another's.</summary>
+    /// <summary>
+    /// A lost phone had the app, a passkey and an open session; all of it ends, and nobody takes away what is
+    /// another's.
+    /// </summary>
     [Fact]
     public async Task A_lost_phone_opens_nothing_once_the_owner_said_so()
     {

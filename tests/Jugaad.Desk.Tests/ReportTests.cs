@@ -175,7 +175,10 @@ public sealed class ReportTests
         view.Map.Debits.Concat(view.Map.Credits).ShouldAllBe(b => b.Open == 0);
     }
 
-    /// <summary>A month of mishaps made on purpose: at its end, aged balances, the journal and the check agree, on every day of it.</summary>
+    /// <summary>
+    /// A month of mishaps made on purpose: at its end, aged balances, the journal and the check agree, on every day of
+    /// it.
+    /// </summary>
     [Fact]
     public async Task After_a_month_of_mishaps_everything_agrees_to_the_cent()
     {
@@ -217,7 +220,8 @@ public sealed class ReportTests
                 db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.Id).SingleAsync()
             );
 
-        // Too much, kept and paid back; a wrong allocation; the wrong customer; returned; given up and paid after all; a small rest.
+        // Too much, kept and paid back; a wrong allocation; the wrong customer; returned; given up and paid after all;
+        // a small rest.
         var over = await Receive(invoices[0], 3, invoices[0].Open + 5_000);
         await loft.WithAsync<Refunds>(async r =>
             await r.PayAsync(new RefundToPay(await CreditOf(over), 2_000, cash, Loft.Today.AddDays(-20), null, ""))

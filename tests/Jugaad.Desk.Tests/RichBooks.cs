@@ -197,7 +197,9 @@ public sealed class RichBooks : IAsyncLifetime
         await IssueAsync(await Loft.WithAsync<Stages, int>(s => s.BillAsync(quote.Id, new StageWish(Percent: 20))));
     }
 
-    /// <summary>Came late, paid early, in part, in another currency, given up and paid after all, paid back, returned, moved.</summary>
+    /// <summary>
+    /// Came late, paid early, in part, in another currency, given up and paid after all, paid back, returned, moved.
+    /// </summary>
     private async Task MoneyAsync()
     {
         await Loft.WithAsync<Periods>(p => p.CloseUpToAsync(Loft.Today.AddDays(-20)));
@@ -333,7 +335,10 @@ public sealed class RichBooks : IAsyncLifetime
         );
     }
 
-    /// <summary>A statement: placed as a receipt, joined with one, to a ledger account, between our own accounts, and not at all.</summary>
+    /// <summary>
+    /// A statement: placed as a receipt, joined with one, to a ledger account, between our own accounts, and not at
+    /// all.
+    /// </summary>
     private async Task BankAsync()
     {
         var (invoice, item) = await InvoiceAsync(50, daysAgo: 4);

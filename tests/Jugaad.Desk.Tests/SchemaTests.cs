@@ -8,7 +8,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>One server a folder; books of other versions and damaged files; and a file that is brought up to date, stopped or not.</summary>
+/// <summary>
+/// One server a folder; books of other versions and damaged files; and a file that is brought up to date, stopped or
+/// not.
+/// </summary>
 public sealed class SchemaTests : IDisposable
 {
     private readonly string _folder = Directory.CreateTempSubdirectory("jugaad-schema-").FullName;
@@ -17,7 +20,9 @@ public sealed class SchemaTests : IDisposable
 
     private string Copy => Boats.Schema(Path).CopyBefore("20250201000000_Sails");
 
-    /// <summary>In books in which nothing revises anything, all rows are alike in that, and statistics say so.</summary>
+    /// <summary>
+    /// In books in which nothing revises anything, all rows are alike in that, and statistics say so.
+    /// </summary>
     [Theory]
     [InlineData("Documents", "RevisesId")]
     [InlineData("Documents", "FromDocumentId")]
@@ -124,7 +129,9 @@ public sealed class SchemaTests : IDisposable
         (await File.ReadAllBytesAsync(loft.File.Database)).ShouldBe(bytes, "a damaged file is left as it is");
     }
 
-    /// <summary>Whatever command it is stopped after, the books are as they were, and the next start brings them up to date.</summary>
+    /// <summary>
+    /// Whatever command it is stopped after, the books are as they were, and the next start brings them up to date.
+    /// </summary>
     [Theory]
     [InlineData(2)]
     [InlineData(5)]

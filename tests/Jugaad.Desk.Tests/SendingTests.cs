@@ -12,7 +12,9 @@ using UglyToad.PdfPig;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>Checking and issuing many, mail to the right contacts in the right words, the pile to print, messages, files.</summary>
+/// <summary>
+/// Checking and issuing many, mail to the right contacts in the right words, the pile to print, messages, files.
+/// </summary>
 public sealed class SendingTests
 {
     private static Task<MailToSend> ComposeAsync(Loft loft, int id) =>

@@ -193,7 +193,9 @@ public sealed class StageTests
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
-    /// <summary>With 22.5 % on odd amounts, tax by tax rounded, a cent would be lost between the stages that are left.</summary>
+    /// <summary>
+    /// With 22.5 % on odd amounts, tax by tax rounded, a cent would be lost between the stages that are left.
+    /// </summary>
     [Fact]
     public async Task A_stage_in_between_is_cancelled_and_the_rest_still_comes_to_the_quote_to_the_cent()
     {

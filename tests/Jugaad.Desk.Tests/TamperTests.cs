@@ -7,7 +7,10 @@ using Microsoft.EntityFrameworkCore.Metadata;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>Every stored column that counts, as the model of the books has them, is damaged once; the check, or the database, finds each.</summary>
+/// <summary>
+/// Every stored column that counts, as the model of the books has them, is damaged once; the check, or the database,
+/// finds each.
+/// </summary>
 public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
 {
     /// <summary>The tables whose figures, days, states and ties are proved.</summary>

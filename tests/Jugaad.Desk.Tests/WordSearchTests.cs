@@ -9,7 +9,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
 
-/// <summary>What is typed into a search finds rows from an index that the database itself keeps, and the check proves.</summary>
+/// <summary>
+/// What is typed into a search finds rows from an index that the database itself keeps, and the check proves.
+/// </summary>
 public sealed class WordSearchTests : IAsyncLifetime
 {
     private Loft _loft = null!;
@@ -66,7 +68,9 @@ public sealed class WordSearchTests : IAsyncLifetime
             await _loft.WithAsync<ReceiveScreens, ListTotals>(s => s.TotalsAsync(new ReceiptFilter(false, typed, "")))
         ).Count.ShouldBe(count);
 
-    /// <summary>What finds a great many looks at the next rows first; whatever they are, each is seen once, there and back.</summary>
+    /// <summary>
+    /// What finds a great many looks at the next rows first; whatever they are, each is seen once, there and back.
+    /// </summary>
     [Theory]
     [InlineData("moored", 2_600)]
     [InlineData("in harbour", 2_100)]

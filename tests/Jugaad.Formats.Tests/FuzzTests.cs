@@ -17,9 +17,9 @@ using Jugaad.Tests;
 namespace Jugaad.Formats.Tests;
 
 /// <summary>
-/// Every reader of files is given good files with damage of all sorts, from a fixed seed. It reads them or refuses them in words;
-/// anything else, or taking seconds over a few kilobytes, is a defect. JUGAAD_FUZZ_SECONDS has each go on for so long, from a seed of
-/// the moment; what is found is kept in the folder fuzz and becomes a case.
+/// Every reader of files is given good files with damage of all sorts, from a fixed seed. It reads them or refuses them
+/// in words; anything else, or taking seconds over a few kilobytes, is a defect. JUGAAD_FUZZ_SECONDS has each go on for
+/// so long, from a seed of the moment; what is found is kept in the folder fuzz and becomes a case.
 /// </summary>
 public sealed class FuzzTests
 {

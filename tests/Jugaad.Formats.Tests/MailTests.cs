@@ -75,7 +75,10 @@ public sealed class MailTests
         }
     }
 
-    /// <summary>Once the mail was handed over, a line that breaks before the answer leaves nobody knowing; an answer is an answer.</summary>
+    /// <summary>
+    /// Once the mail was handed over, a line that breaks before the answer leaves nobody knowing; an answer is an
+    /// answer.
+    /// </summary>
     [Theory]
     [InlineData("drop before the mail", CarrierFate.NotTaken)]
     [InlineData("drop within the mail", CarrierFate.Unknown)]
@@ -120,7 +123,9 @@ public sealed class MailTests
         failed.Message.ShouldContain("127.0.0.1");
     }
 
-    /// <summary>Whoever stands in the mail server's place has no certificate of its name, and is told neither mail nor password.</summary>
+    /// <summary>
+    /// Whoever stands in the mail server's place has no certificate of its name, and is told neither mail nor password.
+    /// </summary>
     [Fact]
     public async Task A_server_whose_certificate_nobody_vouches_for_is_told_nothing()
     {

@@ -8,7 +8,9 @@ using Jugaad.Outside;
 
 namespace Jugaad.Formats.Tests;
 
-/// <summary>The other places of backups: a machine reached by SSH, as Debian's own server plays it, and an object store.</summary>
+/// <summary>
+/// The other places of backups: a machine reached by SSH, as Debian's own server plays it, and an object store.
+/// </summary>
 public sealed class PlaceTests : IDisposable
 {
     private readonly string _work = Directory.CreateTempSubdirectory("jugaad-place-").FullName;
@@ -296,7 +298,9 @@ public sealed class PlaceTests : IDisposable
             }
         }
 
-        /// <summary>A body may come in signed chunks: their length in hexadecimal, a signature, and what they hold.</summary>
+        /// <summary>
+        /// A body may come in signed chunks: their length in hexadecimal, a signature, and what they hold.
+        /// </summary>
         private static async Task<byte[]> BodyAsync(HttpListenerRequest request)
         {
             using var all = new MemoryStream();

@@ -97,8 +97,8 @@ public sealed class ScriptTests
     {
         foreach (var name in new[] { "Νίκος Παπαδόπουλος", "Иванов Иван", "日本語テスト", "Ülo Mägi" })
             string.Concat(Letters(Paper(name)).Select(l => l.Value)).ShouldBe(name);
-        // What runs from right to left lies in the file from left to right, and Arabic in the forms that its letters have
-        // within a word; a reader turns the one round and the other back.
+        // What runs from right to left lies in the file from left to right, and Arabic in the forms that its letters
+        // have within a word; a reader turns the one round and the other back.
         foreach (var name in new[] { "שלום", "สวัสดี" })
             string.Concat(string.Concat(Letters(Paper(name)).Select(l => l.Value)).Order())
                 .ShouldBe(string.Concat(name.Order()));

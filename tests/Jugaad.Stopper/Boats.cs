@@ -6,7 +6,9 @@ using Microsoft.EntityFrameworkCore.Migrations;
 
 namespace Jugaad.Stopper;
 
-/// <summary>A small schema of two steps, so that bringing a file up to date can be tried whatever the books' own steps are.</summary>
+/// <summary>
+/// A small schema of two steps, so that bringing a file up to date can be tried whatever the books' own steps are.
+/// </summary>
 public sealed class Boats(DbContextOptions<Boats> options) : DbContext(options)
 {
     public static BooksSchema Schema(string path, IInterceptor? watcher = null) =>

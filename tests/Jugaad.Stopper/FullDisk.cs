@@ -10,7 +10,8 @@ internal static class FullDisk
 {
     private const int PiecesATime = 12;
 
-    /// <param name="dice">Where it is not 0, the process is killed at some moment while the disk is full. With 0 room is made, all is done again that was refused, and the books are checked.</param>
+    /// <param name="dice">Where it is not 0, the process is killed at some moment while the disk is full. With 0 room
+    /// is made, all is done again that was refused, and the books are checked.</param>
     internal static async Task<int> RunAsync(IServiceProvider provider, BooksFile file, int dice)
     {
         var ballast = Path.Combine(file.Folder, "ballast");
@@ -48,7 +49,9 @@ internal static class FullDisk
         return report.Healthy ? 0 : 1;
     }
 
-    /// <summary>Writes until nothing more goes, and leaves a little, in which the next writes break off at all sorts of places.</summary>
+    /// <summary>
+    /// Writes until nothing more goes, and leaves a little, in which the next writes break off at all sorts of places.
+    /// </summary>
     private static void Fill(string ballast)
     {
         using var file = new FileStream(ballast, FileMode.OpenOrCreate, FileAccess.Write, FileShare.None, 0);

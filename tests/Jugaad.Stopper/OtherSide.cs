@@ -3,7 +3,9 @@ using Jugaad.Desk.Outside;
 
 namespace Jugaad.Stopper;
 
-/// <summary>The mail server of somebody else: what it took stays taken, whatever becomes of who handed it over.</summary>
+/// <summary>
+/// The mail server of somebody else: what it took stays taken, whatever becomes of who handed it over.
+/// </summary>
 public sealed class OtherSide(string path) : IMailCarrier, IMessageGateway
 {
     public bool IsStandIn(MailSettings settings) => false;

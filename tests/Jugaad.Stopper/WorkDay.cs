@@ -16,8 +16,8 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Stopper;
 
 /// <summary>
-/// One piece of work after another, as a busy day has it: the Nth is always the same, and is sent under the same form keys when it is
-/// sent again. Each is told when it begins and when it was answered.
+/// One piece of work after another, as a busy day has it: the Nth is always the same, and is sent under the same form
+/// keys when it is sent again. Each is told when it begins and when it was answered.
 /// </summary>
 public sealed class WorkDay(IServiceProvider provider)
 {
@@ -44,7 +44,9 @@ public sealed class WorkDay(IServiceProvider provider)
         }
     }
 
-    /// <summary>Goes on after a stop: what was on its way is found, and the piece that was begun is sent again.</summary>
+    /// <summary>
+    /// Goes on after a stop: what was on its way is found, and the piece that was begun is sent again.
+    /// </summary>
     public async Task GoOnAsync(int n)
     {
         await WithAsync<PostCarrying>(p => p.FindStoppedAsync());

@@ -33,8 +33,8 @@ public sealed class ArrowTests
             .ShouldAllBe(n => n.StartsWith("System", StringComparison.Ordinal) || n == "netstandard");
 
     /// <summary>
-    /// The rooms of a part stand on a stair, and each knows only those above it; read from the using-lines and from names that
-    /// are written out.
+    /// The rooms of a part stand on a stair, and each knows only those above it; read from the using-lines and from
+    /// names that are written out.
     /// </summary>
     [Theory]
     [InlineData(

@@ -4,7 +4,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
 
-/// <summary>Days as they are typed into forms, addresses and the editor, by the business's own order of day and month.</summary>
+/// <summary>
+/// Days as they are typed into forms, addresses and the editor, by the business's own order of day and month.
+/// </summary>
 public sealed class DayFieldTests : IAsyncLifetime
 {
     private readonly Site _site = new();

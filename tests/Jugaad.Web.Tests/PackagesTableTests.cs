@@ -7,8 +7,9 @@ using System.Xml.Linq;
 namespace Jugaad.Web.Tests;
 
 /// <summary>
-/// The list of all packages that ship with the program, those that come with others too, made from what the build took in. It stands in
-/// docs/packages.md; a package that is new or of another version differs from it until somebody has looked. JUGAAD_WRITE_PACKAGES=yes writes it anew.
+/// The list of all packages that ship with the program, those that come with others too, made from what the build took
+/// in. It stands in docs/packages.md; a package that is new or of another version differs from it until somebody has
+/// looked. JUGAAD_WRITE_PACKAGES=yes writes it anew.
 /// </summary>
 public sealed class PackagesTableTests
 {

@@ -14,8 +14,8 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Web.Tests;
 
 /// <summary>
-/// The table of all addresses, made from the program itself, with who may use each. It stands in docs/rights.md; an address that is
-/// new or changed differs from it until somebody has looked. JUGAAD_WRITE_RIGHTS=yes writes it anew.
+/// The table of all addresses, made from the program itself, with who may use each. It stands in docs/rights.md; an
+/// address that is new or changed differs from it until somebody has looked. JUGAAD_WRITE_RIGHTS=yes writes it anew.
 /// </summary>
 public sealed class RightsTableTests : IAsyncLifetime
 {
@@ -154,7 +154,9 @@ public sealed class RightsTableTests : IAsyncLifetime
                 }
         );
 
-    /// <summary>Every address with its right, and every form that a page takes; null where nobody is asked who they are.</summary>
+    /// <summary>
+    /// Every address with its right, and every form that a page takes; null where nobody is asked who they are.
+    /// </summary>
     private async Task<List<Address>> AddressesAsync()
     {
         var loader = _site.Services.GetRequiredService<PageLoader>();

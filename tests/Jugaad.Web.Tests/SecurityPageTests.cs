@@ -6,7 +6,10 @@ namespace Jugaad.Web.Tests;
 /// <summary>The page on security leaves no point of the standard's level out, and names tests that are there.</summary>
 public sealed class SecurityPageTests
 {
-    /// <summary>OWASP ASVS 4.0.3: the points of levels 1 and 2 of each section; those that the standard has taken out are left out.</summary>
+    /// <summary>
+    /// OWASP ASVS 4.0.3: the points of levels 1 and 2 of each section; those that the standard has taken out are left
+    /// out.
+    /// </summary>
     private static readonly Dictionary<string, string> Points = new()
     {
         ["1.1"] = "1-7",

@@ -3,7 +3,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
 
-/// <summary>Selling over HTTP: links that nobody can guess, what the editor asks, the counter, stages and bad input.</summary>
+/// <summary>
+/// Selling over HTTP: links that nobody can guess, what the editor asks, the counter, stages and bad input.
+/// </summary>
 public sealed class SellingOverHttpTests : IAsyncLifetime
 {
     private readonly Site _site = new();

@@ -5,7 +5,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
 
-/// <summary>Sessions that are kept and ended here, first runs with a code, forgotten passwords, backups and links over HTTP.</summary>
+/// <summary>
+/// Sessions that are kept and ended here, first runs with a code, forgotten passwords, backups and links over HTTP.
+/// </summary>
 public sealed class SessionTests : IAsyncLifetime
 {
     private readonly Site _site = new();

@@ -17,7 +17,9 @@ public sealed class SettingUpTests : IAsyncLifetime
         _site.Dispose();
     }
 
-    /// <summary>Kit, region, what 100 comes to, and a word that the paper must say or, after a minus, must not.</summary>
+    /// <summary>
+    /// Kit, region, what 100 comes to, and a word that the paper must say or, after a minus, must not.
+    /// </summary>
     [Theory]
     [InlineData("1-one-tax", "", "124.00", "VAT 24")]
     [InlineData("2-federal-and-regional", "QQ", "114.98", "Regional tax 9.975")]

@@ -4,7 +4,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
 
-/// <summary>Setup by its questions: each page has its place, is found by its words, and is marked while something lacks.</summary>
+/// <summary>
+/// Setup by its questions: each page has its place, is found by its words, and is marked while something lacks.
+/// </summary>
 public sealed class SetupPagesTests : IAsyncLifetime
 {
     private readonly Site _site = new();

@@ -43,7 +43,10 @@ public sealed class Site : IAsyncLifetime, IDisposable
             ["password"] = "a long password",
         };
 
-    /// <summary>Most tests begin with empty books, or with those of a business that has been set up; each is made once and copied.</summary>
+    /// <summary>
+    /// Most tests begin with empty books, or with those of a business that has been set up; each is made once and
+    /// copied.
+    /// </summary>
     private static readonly Lazy<Task<BooksFile>> Empty = new(MakeEmptyAsync);
 
     private static readonly Lazy<Task<string>> SetUpBooks = new(MakeSetUpAsync);
@@ -88,7 +91,10 @@ public sealed class Site : IAsyncLifetime, IDisposable
         }
     }
 
-    /// <summary>Passwords are hashed with few rounds, since most tests sign in and none guesses; that the real ones are many is held by the tests of passwords.</summary>
+    /// <summary>
+    /// Passwords are hashed with few rounds, since most tests sign in and none guesses; that the real ones are many is
+    /// held by the tests of passwords.
+    /// </summary>
     private static void QuickHashes(IServiceCollection services) =>
         services.Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000);
 

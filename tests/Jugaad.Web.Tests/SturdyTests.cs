@@ -12,7 +12,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
 
-/// <summary>No visitor and no request brings the program to a stop, and what goes wrong is told as what it is.</summary>
+/// <summary>
+/// No visitor and no request brings the program to a stop, and what goes wrong is told as what it is.
+/// </summary>
 public sealed class SturdyTests : IAsyncLifetime
 {
     private readonly Site _site = new();
@@ -344,7 +346,9 @@ public sealed class SturdyTests : IAsyncLifetime
         (await _site.RawAsync("/customers")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
-    /// <summary>A year of a busy account is a large file; where such are taken in, more may come than elsewhere.</summary>
+    /// <summary>
+    /// A year of a busy account is a large file; where such are taken in, more may come than elsewhere.
+    /// </summary>
     [Theory]
     [InlineData("/bank?handler=TakeIn", 30, HttpStatusCode.UnprocessableEntity)]
     [InlineData("/moving", 30, HttpStatusCode.RequestEntityTooLarge)]

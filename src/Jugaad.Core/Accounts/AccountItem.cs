@@ -3,9 +3,9 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core.Accounts;
 
 /// <summary>
-/// Something posted on a customer's account: an amount that raises the balance or lowers it. Balances, ageing, statements
-/// and reminders look at these and at allocations only, never at the document behind.
-/// Amounts are minor units, not below zero; home amounts are minor units of the home currency.
+/// Something posted on a customer's account: an amount that raises the balance or lowers it. Balances, ageing,
+/// statements and reminders look at these and at allocations only, never at the document behind. Amounts are minor
+/// units, not below zero; home amounts are minor units of the home currency.
 /// </summary>
 public sealed class AccountItem
 {
@@ -80,7 +80,9 @@ public sealed class AccountItem
     /// <summary>1 where it raises the balance, −1 where it lowers it. Kept, so that balances are plain sums.</summary>
     public int Sign { get; private set; }
 
-    /// <summary>What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.</summary>
+    /// <summary>
+    /// What was open at the end of a day, by the allocations dated up to it; 0 before the item's own date.
+    /// </summary>
     public long OpenOn(DateOnly day) =>
         Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
 
@@ -125,7 +127,10 @@ public sealed class AccountItem
         HomeOpen += home;
     }
 
-    /// <summary>Whether a part of the open amount can take that much of the home amount: all of it with the last, and never more.</summary>
+    /// <summary>
+    /// Whether a part of the open amount can take that much of the home amount: all of it with the last, and never
+    /// more.
+    /// </summary>
     internal bool CanTake(long amount, long home) => amount == Open ? home == HomeOpen : home <= HomeOpen;
 
     /// <summary>

@@ -50,7 +50,10 @@ public static class AccountItemKinds
     public static bool IsDemand(this AccountItemKind kind) =>
         kind is AccountItemKind.Invoice or AccountItemKind.DebitNote;
 
-    /// <summary>Whether it is money or credit that can be placed as one likes; the other kinds that lower belong to the one invoice that they were made on.</summary>
+    /// <summary>
+    /// Whether it is money or credit that can be placed as one likes; the other kinds that lower belong to the one
+    /// invoice that they were made on.
+    /// </summary>
     public static bool CanBePlaced(this AccountItemKind kind) =>
         kind is AccountItemKind.Receipt or AccountItemKind.CreditNote or AccountItemKind.MovedIn;
 

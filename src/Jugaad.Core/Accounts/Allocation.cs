@@ -24,7 +24,9 @@ public sealed class Allocation
 
     public DateOnly Date { get; private set; }
 
-    /// <summary>The first day on which it counts no more; null while it counts. What it counted before stays true of those days.</summary>
+    /// <summary>
+    /// The first day on which it counts no more; null while it counts. What it counted before stays true of those days.
+    /// </summary>
     public DateOnly? Until { get; private set; }
 
     /// <summary>What set the two against each other; null where nothing can undo it.</summary>
@@ -46,11 +48,14 @@ public sealed class Allocation
     /// <summary>What of the lowering item's home amount this takes.</summary>
     public long HomeLowering { get; private set; }
 
-    /// <summary>The exchange gain (above zero) or loss (below) in home currency that comes with this allocation.</summary>
+    /// <summary>
+    /// The exchange gain (above zero) or loss (below) in home currency that comes with this allocation.
+    /// </summary>
     public long ExchangeGain => HomeLowering - HomeRaising;
 
     /// <summary>Sets an amount of one item against the other.</summary>
-    /// <param name="date">Moved to the later of the two items' dates where it is earlier than that, as neither was there before.</param>
+    /// <param name="date">Moved to the later of the two items' dates where it is earlier than that, as neither was
+    /// there before.</param>
     /// <exception cref="RefusalException">When it cannot be; both items are as before then.</exception>
     public static Allocation Make(
         AccountItem raising,
@@ -121,10 +126,11 @@ public sealed class Allocation
     }
 
     /// <summary>
-    /// Sets the two against each other again as they were, from its own date on. What it takes in home currency is what it took,
-    /// unless something else took of that since and nothing would be open with a home amount left.
+    /// Sets the two against each other again as they were, from its own date on. What it takes in home currency is what
+    /// it took, unless something else took of that since and nothing would be open with a home amount left.
     /// </summary>
-    /// <exception cref="RefusalException">When either has not enough open any more; nothing is changed then.</exception>
+    /// <exception cref="RefusalException">When either has not enough open any more; nothing is changed
+    /// then.</exception>
     public void Revive()
     {
         if (Until is null)

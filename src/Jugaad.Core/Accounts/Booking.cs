@@ -24,8 +24,8 @@ public enum BookingKind
 }
 
 /// <summary>
-/// One thing done on the accounts: what it put on them, set against each other, took apart and posted is noted with it, so
-/// that it can be undone as one.
+/// One thing done on the accounts: what it put on them, set against each other, took apart and posted is noted with it,
+/// so that it can be undone as one.
 /// </summary>
 public sealed class Booking
 {

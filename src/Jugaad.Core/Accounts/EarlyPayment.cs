@@ -13,12 +13,13 @@ public sealed record EarlyOffer(long Amount, string? NotOffered)
 }
 
 /// <summary>
-/// The early-payment discount: so many percent of what is asked for when the money comes within so many days of the date and
-/// nothing has been paid before. It is given once for an invoice, and a credit note is no payment.
+/// The early-payment discount: so many percent of what is asked for when the money comes within so many days of the
+/// date and nothing has been paid before. It is given once for an invoice, and a credit note is no payment.
 /// </summary>
 public static class EarlyPayment
 {
-    /// <param name="asked">What the invoice asked for less what was credited of it, in minor units; the discount is a percentage of it, rounded half away from zero.</param>
+    /// <param name="asked">What the invoice asked for less what was credited of it, in minor units; the discount is a
+    /// percentage of it, rounded half away from zero.</param>
     /// <param name="until">The last day on which it is offered; null where the terms give none.</param>
     /// <param name="paid">What was paid on the invoice already; credit notes do not count.</param>
     /// <param name="given">Whether it was given before.</param>
@@ -42,7 +43,10 @@ public static class EarlyPayment
             : new EarlyOffer(amount, null);
     }
 
-    /// <summary>What of the discount a payment earns: all of it where both together settle what is open, else the part that goes with what is paid.</summary>
+    /// <summary>
+    /// What of the discount a payment earns: all of it where both together settle what is open, else the part that goes
+    /// with what is paid.
+    /// </summary>
     /// <param name="offer">The whole discount, in minor units.</param>
     /// <param name="percent">Above 0 and below 100.</param>
     /// <param name="open">What is open before the payment.</param>

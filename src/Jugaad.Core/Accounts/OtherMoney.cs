@@ -1,12 +1,15 @@
 namespace Jugaad.Core.Accounts;
 
-/// <summary>Money in or out that belongs to no customer, such as interest or a bank's charge. Minor units of the home currency.</summary>
+/// <summary>
+/// Money in or out that belongs to no customer, such as interest or a bank's charge. Minor units of the home currency.
+/// </summary>
 public sealed class OtherMoney
 {
     private OtherMoney() { }
 
     /// <param name="amount">With tax; above zero for money that came in.</param>
-    /// <param name="taxes">What of it is tax; empty for none. They add up with the net to <paramref name="amount"/>.</param>
+    /// <param name="taxes">What of it is tax; empty for none. They add up with the net to
+    /// <paramref name="amount"/>.</param>
     /// <exception cref="RefusalException">When the amount is zero, or there is no text.</exception>
     public OtherMoney(
         DateOnly date,

@@ -4,8 +4,8 @@ namespace Jugaad.Core.Accounts;
 public static class Pairing
 {
     /// <summary>
-    /// Takes what lowers in its order and fills what raises in its order, so that credit used in the same go goes first where
-    /// it stands first. What fits nowhere is left over.
+    /// Takes what lowers in its order and fills what raises in its order, so that credit used in the same go goes first
+    /// where it stands first. What fits nowhere is left over.
     /// </summary>
     /// <param name="lowering">What each may give, in minor units; not below zero.</param>
     /// <param name="raising">What each is to get.</param>

@@ -53,7 +53,9 @@ public sealed class PaymentFile
 
     public string By { get; private set; } = "";
 
-    /// <summary>The day on which it was taken back, as it did not go to the bank; its refunds wait for another file then.</summary>
+    /// <summary>
+    /// The day on which it was taken back, as it did not go to the bank; its refunds wait for another file then.
+    /// </summary>
     public DateOnly? TakenBackOn { get; private set; }
 
     /// <exception cref="RefusalException">When it was taken back before.</exception>

@@ -11,13 +11,16 @@ public sealed record PaidPart(DateOnly Due, DateOnly Paid, long Amount)
 }
 
 /// <summary>One month of habits.</summary>
-/// <param name="DaysLate">Weighted by amount, rounded to whole days half away from zero; null where nothing was paid.</param>
+/// <param name="DaysLate">Weighted by amount, rounded to whole days half away from zero; null where nothing was
+/// paid.</param>
 public sealed record HabitMonth(DateOnly First, long Paid, int? DaysLate);
 
 /// <summary>How a customer pays: what they paid within the last 12 months, by how late it was.</summary>
 /// <param name="Paid">All that was paid, in minor units.</param>
-/// <param name="DaysLate">After the due day (below zero: before it), weighted by amount, in tenths of a day, rounded half away from zero.</param>
-/// <param name="PercentOnTime">What of it came on the due day or before, in whole percent, rounded half away from zero.</param>
+/// <param name="DaysLate">After the due day (below zero: before it), weighted by amount, in tenths of a day, rounded
+/// half away from zero.</param>
+/// <param name="PercentOnTime">What of it came on the due day or before, in whole percent, rounded half away from
+/// zero.</param>
 /// <param name="Months">The 12 months up to that of the day, the earliest first.</param>
 public sealed record PaymentHabits(long Paid, decimal DaysLate, int PercentOnTime, IReadOnlyList<HabitMonth> Months)
 {

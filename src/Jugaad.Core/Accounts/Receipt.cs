@@ -64,7 +64,9 @@ public sealed class Receipt
     /// <summary>The way of payment by its name, as the business calls it; empty where none was said.</summary>
     public string Way { get; private set; } = "";
 
-    /// <summary>The day on which the money came, where the books were closed by then and it counts on a later one.</summary>
+    /// <summary>
+    /// The day on which the money came, where the books were closed by then and it counts on a later one.
+    /// </summary>
     public DateOnly? CameOn { get; private set; }
 
     /// <summary>What posted it; null for what was posted before bookings were kept.</summary>

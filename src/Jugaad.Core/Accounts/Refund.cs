@@ -6,7 +6,9 @@ namespace Jugaad.Core.Accounts;
 /// <param name="Iban">Empty where it is paid in cash.</param>
 public sealed record Payee(string Name, string Iban = "", string Bic = "");
 
-/// <summary>Money paid back to a customer, from their credit. Amounts are minor units of <see cref="Currency"/>.</summary>
+/// <summary>
+/// Money paid back to a customer, from their credit. Amounts are minor units of <see cref="Currency"/>.
+/// </summary>
 public sealed class Refund
 {
     private Refund() => (Number, Currency) = ("", null!);
@@ -75,7 +77,9 @@ public sealed class Refund
 
     public string Reference { get; private set; } = "";
 
-    /// <summary>The payment file that it went to the bank with; null while it waits for one, or where it was paid in cash.</summary>
+    /// <summary>
+    /// The payment file that it went to the bank with; null while it waits for one, or where it was paid in cash.
+    /// </summary>
     public int? PaymentFileId { get; set; }
 
     public int BookingId { get; private set; }

@@ -22,7 +22,9 @@ public enum SettlementKind
     EarlyTakenBack,
 }
 
-/// <summary>One tax that goes down, or comes back, with a settlement. Minor units of the settlement's currency.</summary>
+/// <summary>
+/// One tax that goes down, or comes back, with a settlement. Minor units of the settlement's currency.
+/// </summary>
 public sealed class SettlementTax
 {
     private SettlementTax() { }
@@ -64,8 +66,8 @@ public sealed class SettlementTax
 }
 
 /// <summary>
-/// What is taken off an invoice after it was issued, without a credit note: an early-payment discount, a small difference,
-/// a debt given up; or what comes back of the last. Amounts are minor units of <see cref="Currency"/>.
+/// What is taken off an invoice after it was issued, without a credit note: an early-payment discount, a small
+/// difference, a debt given up; or what comes back of the last. Amounts are minor units of <see cref="Currency"/>.
 /// </summary>
 public sealed class Settlement
 {
@@ -121,8 +123,8 @@ public sealed class Settlement
     }
 
     /// <summary>
-    /// What comes back of a debt that was given up, with its part of the tax. However many parts it comes in, all of them together
-    /// bring back exactly the tax that went down.
+    /// What comes back of a debt that was given up, with its part of the tax. However many parts it comes in, all of
+    /// them together bring back exactly the tax that went down.
     /// </summary>
     /// <param name="earlier">What came back of it before.</param>
     /// <param name="amount">Minor units.</param>

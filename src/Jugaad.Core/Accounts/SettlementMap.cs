@@ -10,12 +10,15 @@ public sealed record MapTie(int RaisingId, int LoweringId, long Amount);
 /// <param name="Open">What of the amount has no band.</param>
 public sealed record MapBlock(MapItem Item, double Top, double Height, long Open);
 
-/// <summary>A band between two blocks: where it begins at the debit and at the credit, and how wide it is at each.</summary>
+/// <summary>
+/// A band between two blocks: where it begins at the debit and at the credit, and how wide it is at each.
+/// </summary>
 public sealed record MapBand(MapTie Tie, double FromTop, double FromHeight, double ToTop, double ToHeight);
 
 /// <summary>
-/// The settlement map: debits in one column and credits in another, in time order, and bands between them as wide as what is
-/// allocated. All blocks have one scale, so that equal amounts are equally high; only the smallest are drawn a little higher.
+/// The settlement map: debits in one column and credits in another, in time order, and bands between them as wide as
+/// what is allocated. All blocks have one scale, so that equal amounts are equally high; only the smallest are drawn a
+/// little higher.
 /// </summary>
 /// <param name="Height">Of the whole drawing.</param>
 public sealed record SettlementMap(
@@ -75,7 +78,9 @@ public sealed record SettlementMap(
         return column;
     }
 
-    /// <summary>From each block the bands leave in the order of the blocks that they go to, so that as few as possible cross.</summary>
+    /// <summary>
+    /// From each block the bands leave in the order of the blocks that they go to, so that as few as possible cross.
+    /// </summary>
     private static List<MapBand> Tied(List<MapBlock> debits, List<MapBlock> credits, List<MapTie> ties)
     {
         var from = debits.ToDictionary(b => b.Item.Id);

@@ -4,21 +4,26 @@ using Jugaad.Core.Documents;
 
 namespace Jugaad.Core.Accounts;
 
-/// <summary>A part of what is taken off an invoice afterwards: the net of one treatment, or one tax of it. Minor units.</summary>
+/// <summary>
+/// A part of what is taken off an invoice afterwards: the net of one treatment, or one tax of it. Minor units.
+/// </summary>
 /// <param name="Position">The place of the tax among the document's taxes; the first one's where it is the net.</param>
 public sealed record TaxShare(int Position, bool IsTax, long Amount);
 
-/// <summary>Splits what is taken off an invoice afterwards over its nets and taxes, so that the tax goes down with it.</summary>
+/// <summary>
+/// Splits what is taken off an invoice afterwards over its nets and taxes, so that the tax goes down with it.
+/// </summary>
 public static class TaxShares
 {
     /// <summary>
-    /// Apportions an amount over the document's net and taxes, by treatment, by largest remainder. The shares add up to the
-    /// amount.
+    /// Apportions an amount over the document's net and taxes, by treatment, by largest remainder. The shares add up to
+    /// the amount.
     /// </summary>
     /// <param name="taxes">The document's own, in their order.</param>
     /// <param name="amount">Minor units of the document's currency.</param>
     /// <param name="lowersTax">False where the business leaves the tax as it was: then all of it is net.</param>
-    /// <param name="before">What was taken off with its tax before; all parts together lower each tax to the cent.</param>
+    /// <param name="before">What was taken off with its tax before; all parts together lower each tax to the
+    /// cent.</param>
     public static IReadOnlyList<TaxShare> Of(
         IReadOnlyList<DocumentTax> taxes,
         long amount,
@@ -49,7 +54,8 @@ public static class TaxShares
     }
 
     /// <summary>What settlements took off a document with its tax, less what came back of it.</summary>
-    /// <param name="settlements">Of one document, with their taxes; those that were undone are left out by whoever asks.</param>
+    /// <param name="settlements">Of one document, with their taxes; those that were undone are left out by whoever
+    /// asks.</param>
     public static IReadOnlyList<TaxShare> TakenOff(IEnumerable<Settlement> settlements)
     {
         var shares = new List<TaxShare>();

@@ -8,7 +8,8 @@ public sealed class TillCount
     /// <param name="expected">What the books said that is in it.</param>
     /// <param name="upToEntry">The last journal entry that this counts in.</param>
     /// <param name="booking">By which the difference was booked; null where there was none.</param>
-    /// <exception cref="RefusalException">When there is less than nothing in it, or a difference without a reason.</exception>
+    /// <exception cref="RefusalException">When there is less than nothing in it, or a difference without a
+    /// reason.</exception>
     public TillCount(
         int accountId,
         DateOnly date,

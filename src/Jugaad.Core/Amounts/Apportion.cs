@@ -10,7 +10,8 @@ public static class Apportion
 {
     /// <param name="total">What is shared out, in minor units; not below zero.</param>
     /// <param name="weights">None below zero; at least one above zero unless the total is zero.</param>
-    /// <exception cref="ArgumentException">When a weight is below zero, or all are zero and the total is not.</exception>
+    /// <exception cref="ArgumentException">When a weight is below zero, or all are zero and the total is
+    /// not.</exception>
     public static long[] ByWeight(long total, IReadOnlyList<long> weights)
     {
         Int128 sum = 0;
@@ -33,8 +34,8 @@ public static class Apportion
     }
 
     /// <summary>
-    /// Whole shares of <paramref name="total"/> that follow exact ones. The exact shares add up to the total or to a fraction
-    /// that rounds to it; they may be of either sign.
+    /// Whole shares of <paramref name="total"/> that follow exact ones. The exact shares add up to the total or to a
+    /// fraction that rounds to it; they may be of either sign.
     /// </summary>
     /// <param name="total">Minor units.</param>
     /// <param name="numerators">The exact shares over <paramref name="denominator"/>.</param>

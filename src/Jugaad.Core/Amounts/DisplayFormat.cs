@@ -94,8 +94,8 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
         new Money(minor, currency).ToString().Replace('.', decimalMark);
 
     /// <summary>
-    /// Reads a typed figure: blanks and apostrophes between digits are passed over, and the other mark of point and comma
-    /// where it parts groups of three.
+    /// Reads a typed figure: blanks and apostrophes between digits are passed over, and the other mark of point and
+    /// comma where it parts groups of three.
     /// </summary>
     /// <exception cref="RefusalException">When it is no number, or has more decimals than fit.</exception>
     public decimal Read(string text, int decimals, string field) => PlainDecimal.Parse(Plain(text), decimals, field);

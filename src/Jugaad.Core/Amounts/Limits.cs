@@ -15,7 +15,9 @@ public static class Limits
     /// <summary>Decimals that a percentage may have.</summary>
     public const int PercentDecimals = 4;
 
-    /// <summary>Components that one tax treatment may have; with rates up to 100 percent the taxes then still fit.</summary>
+    /// <summary>
+    /// Components that one tax treatment may have; with rates up to 100 percent the taxes then still fit.
+    /// </summary>
     public const int Components = 10;
 
     /// <summary>Lines that one document may have, and charges.</summary>

@@ -41,7 +41,8 @@ public readonly record struct Money(long Minor, Currency Currency) : IComparable
     public static bool operator >=(Money a, Money b) => a.CompareTo(b) >= 0;
 
     /// <summary>
-    /// Reads a plain decimal such as <c>-12.5</c>. Fewer decimals than the currency has are fine; more are refused, never cut.
+    /// Reads a plain decimal such as <c>-12.5</c>. Fewer decimals than the currency has are fine; more are refused,
+    /// never cut.
     /// </summary>
     /// <exception cref="RefusalException">When it is not a number, has too many decimals or is too large.</exception>
     public static Money Parse(string text, Currency currency, string field)

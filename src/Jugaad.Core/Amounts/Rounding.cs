@@ -2,7 +2,9 @@ using System.Numerics;
 
 namespace Jugaad.Core.Amounts;
 
-/// <summary>Rounding of exact fractions to whole numbers, half away from zero. Nothing here goes through floating point.</summary>
+/// <summary>
+/// Rounding of exact fractions to whole numbers, half away from zero. Nothing here goes through floating point.
+/// </summary>
 public static class Rounding
 {
     /// <summary><paramref name="numerator"/> ÷ <paramref name="denominator"/>, half away from zero.</summary>
@@ -25,7 +27,9 @@ public static class Rounding
         return numerator.Sign < 0 ? -quotient : quotient;
     }
 
-    /// <summary><paramref name="amount"/> × <paramref name="part"/> ÷ <paramref name="whole"/>, half away from zero.</summary>
+    /// <summary>
+    /// <paramref name="amount"/> × <paramref name="part"/> ÷ <paramref name="whole"/>, half away from zero.
+    /// </summary>
     /// <param name="whole">Not zero; may be negative.</param>
     public static long Share(long amount, long part, long whole)
     {

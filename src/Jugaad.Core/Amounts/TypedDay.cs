@@ -12,9 +12,9 @@ public enum DatePart
 }
 
 /// <summary>
-/// A day as people type it: <c>17</c>, <c>17.9</c>, <c>17 sep</c>, <c>1709</c>, <c>+14</c>, <c>-1</c>, <c>+2w</c>, <c>today</c>,
-/// <c>fri</c>, <c>end of month</c>, and every whole date, ISO 8601's always among them. Whether the day or the month stands first
-/// follows the business alone. What could be read in two ways is refused.
+/// A day as people type it: <c>17</c>, <c>17.9</c>, <c>17 sep</c>, <c>1709</c>, <c>+14</c>, <c>-1</c>, <c>+2w</c>,
+/// <c>today</c>, <c>fri</c>, <c>end of month</c>, and every whole date, ISO 8601's always among them. Whether the day
+/// or the month stands first follows the business alone. What could be read in two ways is refused.
 /// </summary>
 /// <param name="first">What the business writes first.</param>
 /// <param name="from">The day that <c>+14</c> counts from and that lends its month and year to what has none.</param>

@@ -57,7 +57,9 @@ public sealed class BankStatement
     public void Add(BankLine line) => _lines.Add(line);
 }
 
-/// <summary>A line of a statement, and how much of it is placed. Amounts are minor units; above zero for money that came in.</summary>
+/// <summary>
+/// A line of a statement, and how much of it is placed. Amounts are minor units; above zero for money that came in.
+/// </summary>
 public sealed class BankLine
 {
     private readonly List<LinePlacement> _placements = [];
@@ -104,7 +106,9 @@ public sealed class BankLine
     /// <inheritdoc cref="StatementLine.Returned"/>
     public bool Returned { get; private set; }
 
-    /// <summary>What of the amount is placed, of the same sign. Kept for speed; it follows from the placements.</summary>
+    /// <summary>
+    /// What of the amount is placed, of the same sign. Kept for speed; it follows from the placements.
+    /// </summary>
     public long Placed { get; private set; }
 
     public long Left => Amount - Placed;
@@ -122,9 +126,12 @@ public sealed class BankLine
         return Add(amount, bookingId, receiptId, words, joinedBookingId);
     }
 
-    /// <summary>Places a fee that was kept of the money before it came: that much more of the line is to be placed.</summary>
+    /// <summary>
+    /// Places a fee that was kept of the money before it came: that much more of the line is to be placed.
+    /// </summary>
     /// <param name="fee">Minor units, above zero.</param>
-    /// <exception cref="RefusalException">When the line is no money that came in, or the fee is more than the line.</exception>
+    /// <exception cref="RefusalException">When the line is no money that came in, or the fee is more than the
+    /// line.</exception>
     public LinePlacement PlaceFee(long fee, int bookingId, string words) =>
         Amount > 0 && fee > 0 && fee <= Amount
             ? Add(-fee, bookingId, null, words, null)
@@ -161,7 +168,9 @@ public sealed class LinePlacement
     /// <summary>Minor units, of the line's sign; of the other for a fee that was kept.</summary>
     public long Amount { get; private set; }
 
-    /// <summary>What was booked for it, and is undone when it is put back; null where it was joined with what was there.</summary>
+    /// <summary>
+    /// What was booked for it, and is undone when it is put back; null where it was joined with what was there.
+    /// </summary>
     public int? BookingId { get; private set; }
 
     /// <summary>The receipt entered by hand that it was joined with.</summary>
@@ -212,7 +221,9 @@ public sealed class PayerRule
     public bool WentOut { get; private set; }
 }
 
-/// <summary>How an account's CSV statements are read, by the heads of their columns. Empty for what the file does not have.</summary>
+/// <summary>
+/// How an account's CSV statements are read, by the heads of their columns. Empty for what the file does not have.
+/// </summary>
 public sealed record CsvColumns
 {
     public string Date { get; init; } = "";
@@ -232,7 +243,9 @@ public sealed record CsvColumns
 
     public string BankReference { get; init; } = "";
 
-    /// <summary>Which way the money went, where the amounts themselves do not tell: D and C, debit and credit.</summary>
+    /// <summary>
+    /// Which way the money went, where the amounts themselves do not tell: D and C, debit and credit.
+    /// </summary>
     public string Side { get; init; } = "";
 
     /// <summary><c>day</c> or <c>month</c>, whichever comes first in a date; found out where it is empty.</summary>

@@ -5,12 +5,16 @@ namespace Jugaad.Core.Banking;
 public sealed record KnownLine(int Id, string Format, StatementLine Line);
 
 /// <summary>
-/// Finds out which lines of a statement were taken in before. A line is known by its booking day, its amount and the bank's own
-/// reference, whatever the format; lines that are equal in all that is known of both are counted, each one once.
+/// Finds out which lines of a statement were taken in before. A line is known by its booking day, its amount and the
+/// bank's own reference, whatever the format; lines that are equal in all that is known of both are counted, each one
+/// once.
 /// </summary>
 public static class KnownLines
 {
-    /// <summary>Lines of one day and amount that two formats may name otherwise are compared one by one; more pairs than this are refused.</summary>
+    /// <summary>
+    /// Lines of one day and amount that two formats may name otherwise are compared one by one; more pairs than this
+    /// are refused.
+    /// </summary>
     public const long MostPairs = 4_000_000;
 
     /// <summary>What banks write where they have no reference.</summary>
@@ -32,7 +36,9 @@ public static class KnownLines
         return found;
     }
 
-    /// <summary>What a line says, without the blanks, signs and capitals in which formats of the same bank differ.</summary>
+    /// <summary>
+    /// What a line says, without the blanks, signs and capitals in which formats of the same bank differ.
+    /// </summary>
     private sealed record Marks(string Reference, string Name, string Account, string Says)
     {
         internal static Marks Of(StatementLine line)
@@ -51,7 +57,10 @@ public static class KnownLines
         private static string Plain(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToUpperInvariant();
     }
 
-    /// <summary>Pairs the lines of one day and amount with those that were there. What is surest comes first, so that no line takes another's place.</summary>
+    /// <summary>
+    /// Pairs the lines of one day and amount with those that were there. What is surest comes first, so that no line
+    /// takes another's place.
+    /// </summary>
     private sealed class OneDayAndAmount(string format, List<KnownLine> known)
     {
         private readonly List<(KnownLine Line, Marks Marks)> _known = known.ConvertAll(k => (k, Marks.Of(k.Line)));
@@ -73,7 +82,9 @@ public static class KnownLines
                     Pair(at, queue, found);
         }
 
-        /// <summary>The same words: in one format only where neither has a reference, since it would give both the same one.</summary>
+        /// <summary>
+        /// The same words: in one format only where neither has a reference, since it would give both the same one.
+        /// </summary>
         private void ByWords(List<(int At, Marks Marks)> open, int?[] found)
         {
             var here = Queues(
@@ -90,7 +101,9 @@ public static class KnownLines
             }
         }
 
-        /// <summary>Formats name things differently, so that nothing that both say must speak against their being one.</summary>
+        /// <summary>
+        /// Formats name things differently, so that nothing that both say must speak against their being one.
+        /// </summary>
         private void Otherwise(List<(int At, Marks Marks)> open, int?[] found)
         {
             var there = _known.Where(k => k.Line.Format != format && !_gone.Contains(k.Line.Id)).ToList();

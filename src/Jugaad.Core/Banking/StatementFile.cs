@@ -8,7 +8,8 @@ namespace Jugaad.Core.Banking;
 /// <param name="Name">The other side; empty where the file does not say.</param>
 /// <param name="Account">The other side's account.</param>
 /// <param name="Reference">A structured reference, where it came in a field of its own.</param>
-/// <param name="BankReference">The bank's own name for the line, which tells it from all others; empty where it gives none.</param>
+/// <param name="BankReference">The bank's own name for the line, which tells it from all others; empty where it gives
+/// none.</param>
 public sealed record StatementLine(
     DateOnly Date,
     long Amount,
@@ -42,7 +43,10 @@ public sealed record StatementFile(
     /// <summary>The format that it was written in, such as <c>CAMT</c>.</summary>
     public string Format { get; init; } = "";
 
-    /// <summary>What is wrong with the figures, in words; null where opening and lines come to the closing balance, or it is not given.</summary>
+    /// <summary>
+    /// What is wrong with the figures, in words; null where opening and lines come to the closing balance, or it is not
+    /// given.
+    /// </summary>
     public string? Difference(DisplayFormat format)
     {
         if (Opening is not { } opening || Closing is not { } closing)

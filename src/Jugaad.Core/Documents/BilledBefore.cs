@@ -7,8 +7,9 @@ namespace Jugaad.Core.Documents;
 /// <summary>What earlier stages billed of the same thing, which the tax of a stage goes on from.</summary>
 /// <param name="Amount">Minor units, in the price mode of the document.</param>
 /// <param name="Taxes">
-/// What they charged of each component, apart by semicolons; empty where that is what the tax on <paramref name="Amount"/> comes to.
-/// The two differ by a cent or so once a stage that others went on from was cancelled.
+/// What they charged of each component, apart by semicolons; empty where that is what the tax on
+/// <paramref name="Amount"/> comes to. The two differ by a cent or so once a stage that others went on from was
+/// cancelled.
 /// </param>
 public readonly record struct BilledBefore(long Amount, string Taxes = "")
 {

@@ -11,7 +11,8 @@ namespace Jugaad.Core.Documents;
 /// </summary>
 public static class Calculator
 {
-    /// <exception cref="RefusalException">With all that is wrong, each by its field, such as <c>lines[0].discountAmount</c>.</exception>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field, such as
+    /// <c>lines[0].discountAmount</c>.</exception>
     public static Totals Compute(DocumentFigures document)
     {
         FiguresCheck.Throw(document);
@@ -81,7 +82,9 @@ public static class Calculator
     public static long Extension(decimal quantity, decimal unitPrice, Currency currency) =>
         checked((long)ExactExtension(quantity, unitPrice, currency));
 
-    /// <summary>The tax that is in an amount with tax, rounded half away from zero so that net and tax add up to it.</summary>
+    /// <summary>
+    /// The tax that is in an amount with tax, rounded half away from zero so that net and tax add up to it.
+    /// </summary>
     /// <param name="amount">Minor units.</param>
     public static long TaxIn(Treatment treatment, long amount) => TaxWithin(treatment, amount).Tax;
 
@@ -364,7 +367,9 @@ public static class Calculator
         return (exact, sum, unit);
     }
 
-    /// <summary>Shares a group's net out over its lines and charges, so that what is posted adds up to the cent.</summary>
+    /// <summary>
+    /// Shares a group's net out over its lines and charges, so that what is posted adds up to the cent.
+    /// </summary>
     private static void Spread(
         Group group,
         TreatmentTotals totals,
@@ -375,7 +380,8 @@ public static class Calculator
         long[] lineBases
     )
     {
-        // A line's exact part of the base is its amount less its part of the discount; of the net, that times net ÷ base.
+        // A line's exact part of the base is its amount less its part of the discount; of the net, that times net ÷
+        // base.
         var discounted =
             group.Discount == 0
                 ? null

@@ -32,8 +32,8 @@ public sealed record ComparedLine(DocumentLine? Before, DocumentLine? After)
 public static class Comparison
 {
     /// <summary>
-    /// Lines with the same words belong together, in their order, as many as can be; between them, lines that stand at the
-    /// same place are taken for changed ones.
+    /// Lines with the same words belong together, in their order, as many as can be; between them, lines that stand at
+    /// the same place are taken for changed ones.
     /// </summary>
     public static IReadOnlyList<ComparedLine> Of(IEnumerable<DocumentLine> before, IEnumerable<DocumentLine> after)
     {

@@ -120,7 +120,9 @@ public sealed class Document
 
     public Particulars Particulars { get; private set; } = Particulars.None;
 
-    /// <summary>The step to which a cash payment rounds the total, in minor units; null where it is paid exactly.</summary>
+    /// <summary>
+    /// The step to which a cash payment rounds the total, in minor units; null where it is paid exactly.
+    /// </summary>
     public long? CashStep { get; private set; }
 
     /// <inheritdoc cref="DocumentFigures.PaidExactly"/>
@@ -157,19 +159,23 @@ public sealed class Document
     public string Title => Number is null ? $"draft {Policy.Word}" : $"{Policy.Word} {Number}";
 
     /// <summary>Takes what was typed and computes the totals. A draft may still be without lines.</summary>
-    /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed then.</exception>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed
+    /// then.</exception>
     public void Rewrite(DraftContent content, DraftMasters masters)
     {
         MustBeDraft();
         Write(content, masters);
     }
 
-    /// <summary>Whether it may be changed though it was issued: an order is an agreement, and that can be changed by both.</summary>
+    /// <summary>
+    /// Whether it may be changed though it was issued: an order is an agreement, and that can be changed by both.
+    /// </summary>
     public bool CanBeChanged =>
         Kind == DocumentKind.Order && State is DocumentState.Issued or DocumentState.Settled && ClosedOn is null;
 
     /// <summary>Changes an order that was issued. Its lines stay the ones that others were made from.</summary>
-    /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed then.</exception>
+    /// <exception cref="RefusalException">With all that is wrong, each by its field; nothing is changed
+    /// then.</exception>
     public void Change(DraftContent content, DraftMasters masters)
     {
         if (!CanBeChanged)
@@ -373,7 +379,9 @@ public sealed class Document
         Version++;
     }
 
-    /// <summary>Takes the customer's choice among the lines of a quote that waits, and computes what it comes to.</summary>
+    /// <summary>
+    /// Takes the customer's choice among the lines of a quote that waits, and computes what it comes to.
+    /// </summary>
     /// <param name="chosen">The ids of the lines that are chosen; firm lines need not be named.</param>
     /// <exception cref="RefusalException">When it is no quote that waits, or two alternatives are chosen.</exception>
     public void Choose(IReadOnlySet<int> chosen)
@@ -430,7 +438,8 @@ public sealed class Document
     public void PaidAtCounter(string words) => PaidWords = words;
 
     /// <summary>What is left will not be delivered or billed any more.</summary>
-    /// <exception cref="RefusalException">When it is nothing that something is made from, or no reason is given.</exception>
+    /// <exception cref="RefusalException">When it is nothing that something is made from, or no reason is
+    /// given.</exception>
     public void Close(DateOnly day, string reason)
     {
         if (!CanBeMadeFrom)
@@ -455,14 +464,19 @@ public sealed class Document
         Version++;
     }
 
-    /// <summary>Whether something may be delivered or billed from it: an accepted quote, an order or a delivery note that stands.</summary>
+    /// <summary>
+    /// Whether something may be delivered or billed from it: an accepted quote, an order or a delivery note that
+    /// stands.
+    /// </summary>
     public bool CanBeMadeFrom =>
         Kind == DocumentKind.Quote
             ? State == DocumentState.Accepted
             : Kind is DocumentKind.Order or DocumentKind.DeliveryNote
                 && State is DocumentState.Issued or DocumentState.Settled;
 
-    /// <summary>Makes an issued paper that nobody's balance depends on a draft again, to be corrected. It keeps its number.</summary>
+    /// <summary>
+    /// Makes an issued paper that nobody's balance depends on a draft again, to be corrected. It keeps its number.
+    /// </summary>
     public void Correct()
     {
         if (Policy.Posts || Kind == DocumentKind.Quote || State != DocumentState.Issued)
@@ -474,7 +488,9 @@ public sealed class Document
         Version++;
     }
 
-    /// <summary>Cancels a numbered document: an order or delivery note by itself, an invoice by the credit note over all of it.</summary>
+    /// <summary>
+    /// Cancels a numbered document: an order or delivery note by itself, an invoice by the credit note over all of it.
+    /// </summary>
     public void Cancel()
     {
         if (Number is null || State is not (DocumentState.Issued or DocumentState.Settled))

@@ -10,7 +10,10 @@ public enum DocumentKind
     DebitNote,
 }
 
-/// <summary>What a document's state is. A quote is draft, sent, accepted, declined or lapsed; all else draft, issued, settled or cancelled.</summary>
+/// <summary>
+/// What a document's state is. A quote is draft, sent, accepted, declined or lapsed; all else draft, issued, settled or
+/// cancelled.
+/// </summary>
 public enum DocumentState
 {
     Draft,
@@ -26,7 +29,8 @@ public enum DocumentState
 /// <summary>What differs by kind of document, in one table instead of branches across the code.</summary>
 /// <param name="Word">In the middle of a sentence: <c>credit note</c>.</param>
 /// <param name="Title">As the paper is headed.</param>
-/// <param name="Raises">1 where it raises the customer's balance, −1 where it lowers it, 0 where it does neither.</param>
+/// <param name="Raises">1 where it raises the customer's balance, −1 where it lowers it, 0 where it does
+/// neither.</param>
 /// <param name="IssuedState">The state that it has once it is issued.</param>
 /// <param name="HasDueDay">Whether it says when to pay.</param>
 /// <param name="HasValidity">Whether it says until when it holds.</param>

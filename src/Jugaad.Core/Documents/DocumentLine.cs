@@ -94,7 +94,9 @@ public sealed class DocumentLine
     /// <inheritdoc cref="DraftLine.Shares"/>
     public bool Shares { get; private set; }
 
-    /// <summary>What it comes to as a part of the line that it was made from; null where it has a price of its own.</summary>
+    /// <summary>
+    /// What it comes to as a part of the line that it was made from; null where it has a price of its own.
+    /// </summary>
     public long? Share { get; private set; }
 
     /// <summary>The percentage of the source's discount that has gone into it; null where none has.</summary>
@@ -112,7 +114,9 @@ public sealed class DocumentLine
     /// <summary>This line's share of the document's net, for its ledger account.</summary>
     public long Net { get; private set; }
 
-    /// <summary>This line's amount less its share of the document's discount, in the price mode of the document.</summary>
+    /// <summary>
+    /// This line's amount less its share of the document's discount, in the price mode of the document.
+    /// </summary>
     public long Base { get; private set; }
 
     internal void Take(LineTotals totals, long net, long lineBase)
@@ -263,7 +267,9 @@ public sealed class DocumentCharge
         new(Text, Amount, TaxCodeId, LedgerAccountId, FromChargeId) { KeptId = Id == 0 ? null : Id };
 }
 
-/// <summary>One component's tax on one treatment of a document. Amounts are minor units of the document's currency.</summary>
+/// <summary>
+/// One component's tax on one treatment of a document. Amounts are minor units of the document's currency.
+/// </summary>
 public sealed class DocumentTax
 {
     private DocumentTax() { }

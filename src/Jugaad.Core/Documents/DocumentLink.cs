@@ -1,6 +1,8 @@
 namespace Jugaad.Core.Documents;
 
-/// <summary>The address at which a customer sees a document. Whoever has it may see the paper, and nobody can guess it.</summary>
+/// <summary>
+/// The address at which a customer sees a document. Whoever has it may see the paper, and nobody can guess it.
+/// </summary>
 public sealed class DocumentLink
 {
     private DocumentLink() { }

@@ -33,7 +33,10 @@ public sealed record DraftLine(
     /// <summary>The line of the same document that it is, where it is kept already; null for a new one.</summary>
     public int? KeptId { get; init; }
 
-    /// <summary>Whether it comes to its share of the line that it was made from, however many of that it is; else to its own price.</summary>
+    /// <summary>
+    /// Whether it comes to its share of the line that it was made from, however many of that it is; else to its own
+    /// price.
+    /// </summary>
     public bool Shares { get; init; }
 
     /// <summary>Whether it is part of the totals.</summary>
@@ -78,7 +81,10 @@ public sealed record DraftContent
     /// <summary>Minor units.</summary>
     public long? DiscountAmount { get; init; }
 
-    /// <summary>Where it is supplied: the customer's address where it is empty, 0 for handed over at the business, or one of the customer's places.</summary>
+    /// <summary>
+    /// Where it is supplied: the customer's address where it is empty, 0 for handed over at the business, or one of the
+    /// customer's places.
+    /// </summary>
     public int? PlaceId { get; init; }
 
     /// <summary>The series that its number is taken from; the usual one where it is empty.</summary>
@@ -97,10 +103,14 @@ public sealed record DraftContent
 
     public Particulars Particulars { get; init; } = Particulars.None;
 
-    /// <summary>What the document should come to, in minor units; its discount is set so that it comes as near as cents allow.</summary>
+    /// <summary>
+    /// What the document should come to, in minor units; its discount is set so that it comes as near as cents allow.
+    /// </summary>
     public long? WantedTotal { get; init; }
 
-    /// <summary>The step to which what is paid in cash is rounded, in minor units; null where it is paid exactly.</summary>
+    /// <summary>
+    /// The step to which what is paid in cash is rounded, in minor units; null where it is paid exactly.
+    /// </summary>
     public long? CashStep { get; init; }
 
     /// <inheritdoc cref="DocumentFigures.PaidExactly"/>
@@ -110,7 +120,9 @@ public sealed record DraftContent
 
     public IReadOnlyList<DraftCharge> Charges { get; init; } = [];
 
-    /// <summary>What a new document takes over: all but the days, the number and the follow-up, which are its own.</summary>
+    /// <summary>
+    /// What a new document takes over: all but the days, the number and the follow-up, which are its own.
+    /// </summary>
     /// <param name="date">The new document's date.</param>
     public DraftContent On(DateOnly date) =>
         this with
@@ -136,7 +148,9 @@ public sealed record DraftMasters(
     Address? Place = null
 )
 {
-    /// <summary>The business day, from which a date may be a year ahead at most; null where that is not asked.</summary>
+    /// <summary>
+    /// The business day, from which a date may be a year ahead at most; null where that is not asked.
+    /// </summary>
     public DateOnly? Today { get; init; }
 
     /// <summary>What the lines that the draft's lines were made from bring along, by their ids.</summary>
@@ -157,9 +171,11 @@ public sealed record DraftMasters(
 }
 
 /// <summary>What a line brings along from the one that it was made from.</summary>
-/// <param name="SourceId">The document whose parts are added up: an order, where a delivery note stands between.</param>
+/// <param name="SourceId">The document whose parts are added up: an order, where a delivery note stands
+/// between.</param>
 /// <param name="LineId">The line of it; null for a charge.</param>
-/// <param name="Kept">The treatment that stays, whatever the date: what goes back is taxed as it was. Null where the tax is computed afresh.</param>
+/// <param name="Kept">The treatment that stays, whatever the date: what goes back is taxed as it was. Null where the
+/// tax is computed afresh.</param>
 /// <param name="TakesBack">What it would take back; null for what is sold.</param>
 public sealed record LineOrigin(int SourceId, int? LineId, Treatment? Kept, TakenBack? TakesBack);
 

@@ -6,8 +6,8 @@ namespace Jugaad.Core.Documents;
 public static class DraftConversion
 {
     /// <summary>
-    /// Prices, discounts in money and charges in another currency: prices rounded half away from zero to that currency's decimals
-    /// (at least 2), amounts to its minor unit.
+    /// Prices, discounts in money and charges in another currency: prices rounded half away from zero to that
+    /// currency's decimals (at least 2), amounts to its minor unit.
     /// </summary>
     /// <param name="factor">Units of <paramref name="to"/> for one of <paramref name="from"/>.</param>
     public static DraftContent Into(this DraftContent content, Currency from, Currency to, decimal factor)
@@ -38,8 +38,8 @@ public static class DraftConversion
     }
 
     /// <summary>
-    /// Prices with tax instead of without, or the other way round, each by its own factor; amounts go with them, and the discount of
-    /// the whole in proportion.
+    /// Prices with tax instead of without, or the other way round, each by its own factor; amounts go with them, and
+    /// the discount of the whole in proportion.
     /// </summary>
     /// <param name="price">The new price of a line, by its place.</param>
     /// <param name="lineFactor">What an amount of a line is multiplied by; 1 where it is not taxed.</param>
@@ -77,7 +77,10 @@ public static class DraftConversion
         };
     }
 
-    /// <summary>A price multiplied by what tax makes of it, rounded to 6 decimals, or to 2 where it comes to that but for a millionth.</summary>
+    /// <summary>
+    /// A price multiplied by what tax makes of it, rounded to 6 decimals, or to 2 where it comes to that but for a
+    /// millionth.
+    /// </summary>
     public static decimal PriceBy(decimal price, decimal factor)
     {
         var (exact, plain) = (

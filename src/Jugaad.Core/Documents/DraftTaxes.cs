@@ -3,7 +3,9 @@ using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Documents;
 
-/// <summary>How each line and charge of a draft is taxed: by its code on the tax date, or as what it was made from.</summary>
+/// <summary>
+/// How each line and charge of a draft is taxed: by its code on the tax date, or as what it was made from.
+/// </summary>
 internal sealed class DraftTaxes
 {
     private readonly DraftContent _content;
@@ -55,8 +57,9 @@ internal sealed class DraftTaxes
     internal TakenBack? TakenBackByCharge(int i) => OriginOf(_content.Charges[i])?.TakesBack;
 
     /// <summary>
-    /// What was billed before with the same tax, which the tax of a part goes on from. Where tax is rounded once for each
-    /// treatment, that is all that earlier documents billed of the source with it, noted on the first line that has it here.
+    /// What was billed before with the same tax, which the tax of a part goes on from. Where tax is rounded once for
+    /// each treatment, that is all that earlier documents billed of the source with it, noted on the first line that
+    /// has it here.
     /// </summary>
     private BilledBefore BeforeLine(int i, DraftLine line, LineOrigin origin)
     {
@@ -81,7 +84,9 @@ internal sealed class DraftTaxes
             : BilledBefore.Nothing;
     }
 
-    /// <summary>The reasons of the codes that are used, one a line; none of a code whose tax is not charged yet.</summary>
+    /// <summary>
+    /// The reasons of the codes that are used, one a line; none of a code whose tax is not charged yet.
+    /// </summary>
     internal string Words() =>
         string.Join(
             '\n',

@@ -25,17 +25,23 @@ public sealed record LineFigures(
     /// </summary>
     public BilledBefore Before { get; init; }
 
-    /// <summary>What the line takes back, taxed apart from all others as its share of that; null for what is sold.</summary>
+    /// <summary>
+    /// What the line takes back, taxed apart from all others as its share of that; null for what is sold.
+    /// </summary>
     public TakenBack? TakesBack { get; init; }
 
     /// <summary>Whether it takes off within a bill, with an amount below zero, rather than as a credit.</summary>
     public bool TakesOff { get; init; }
 
-    /// <summary>What the line comes to as a part of another, in minor units; its price and discount are only shown then.</summary>
+    /// <summary>
+    /// What the line comes to as a part of another, in minor units; its price and discount are only shown then.
+    /// </summary>
     public long? Share { get; init; }
 }
 
-/// <summary>A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.</summary>
+/// <summary>
+/// A charge such as freight: an amount with a tax treatment of its own, to which no discount applies.
+/// </summary>
 /// <param name="Amount">Minor units.</param>
 /// <param name="TakesBack">As in <see cref="LineFigures.TakesBack"/>.</param>
 public sealed record ChargeFigures(long Amount, Treatment Treatment, TakenBack? TakesBack = null);
@@ -58,6 +64,9 @@ public sealed record DocumentFigures(Currency Currency, IReadOnlyList<LineFigure
     /// <summary>The step of cash rounding in minor units; null where the total is paid exactly.</summary>
     public long? CashStep { get; init; }
 
-    /// <summary>What of the total is paid otherwise than in cash, and so to the minor unit; only the rest is rounded to the step.</summary>
+    /// <summary>
+    /// What of the total is paid otherwise than in cash, and so to the minor unit; only the rest is rounded to the
+    /// step.
+    /// </summary>
     public long PaidExactly { get; init; }
 }

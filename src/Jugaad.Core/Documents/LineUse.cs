@@ -1,8 +1,8 @@
 namespace Jugaad.Core.Documents;
 
 /// <summary>
-/// What has been made from a line, of documents that are not cancelled. Quantities are the line's; amounts are minor units
-/// in the price mode of the document.
+/// What has been made from a line, of documents that are not cancelled. Quantities are the line's; amounts are minor
+/// units in the price mode of the document.
 /// </summary>
 /// <param name="Quantity">The line's own.</param>
 /// <param name="Base">The line's own amount less its share of the document's discount.</param>
@@ -17,7 +17,9 @@ public sealed record LineUse(decimal Quantity, long Base)
     /// <summary>On delivery notes that were made from it.</summary>
     public decimal Delivered { get; init; }
 
-    /// <summary>On invoices, by quantity, directly or through delivery notes; less what was credited again by quantity.</summary>
+    /// <summary>
+    /// On invoices, by quantity, directly or through delivery notes; less what was credited again by quantity.
+    /// </summary>
     public decimal Billed { get; init; }
 
     /// <summary>What that comes to.</summary>
@@ -64,6 +66,8 @@ public sealed record LineUse(decimal Quantity, long Base)
     /// <summary>The share of its amount that a quantity has, rounded.</summary>
     public long PartOf(decimal quantity) => SharedParts.Share(Base, quantity, Quantity);
 
-    /// <summary>A returned quantity is below zero, and what is left of it is too; what is left never changes sign.</summary>
+    /// <summary>
+    /// A returned quantity is below zero, and what is left of it is too; what is left never changes sign.
+    /// </summary>
     private decimal Left(decimal rest) => Quantity < 0 ? Math.Min(rest, 0) : Math.Max(rest, 0);
 }

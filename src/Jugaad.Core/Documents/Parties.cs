@@ -8,7 +8,8 @@ public static class Parties
 {
     /// <param name="banks">The accounts that are printed.</param>
     /// <param name="authorities">Whose numbers are printed besides the business's tax number.</param>
-    /// <param name="registered">False where the business charges no tax yet on that day: nothing is said of tax then.</param>
+    /// <param name="registered">False where the business charges no tax yet on that day: nothing is said of tax
+    /// then.</param>
     public static Sender SenderOf(
         Business business,
         IReadOnlyList<SenderBank> banks,

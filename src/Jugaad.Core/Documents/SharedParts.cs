@@ -2,7 +2,9 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Documents;
 
-/// <summary>A line that others are parts of, and what the parts before this document came to. Amounts are minor units.</summary>
+/// <summary>
+/// A line that others are parts of, and what the parts before this document came to. Amounts are minor units.
+/// </summary>
 /// <param name="DocumentId">The document that it stands on.</param>
 /// <param name="LineId">The line whose parts are added up: of an order, where a delivery note stands between.</param>
 /// <param name="Amount">What the line comes to before its share of the document's discount.</param>
@@ -34,9 +36,9 @@ public sealed record SharedDocument(
 }
 
 /// <summary>
-/// What lines come to that are parts of others by quantity. One rule for billing, ordering and crediting: a part gets the
-/// rounded share of the whole up to and with it, less what the parts before it got. So all parts together are the whole, to
-/// the cent, in whatever order, size and number they come.
+/// What lines come to that are parts of others by quantity. One rule for billing, ordering and crediting: a part gets
+/// the rounded share of the whole up to and with it, less what the parts before it got. So all parts together are the
+/// whole, to the cent, in whatever order, size and number they come.
 /// </summary>
 internal sealed class SharedParts
 {
@@ -119,8 +121,8 @@ internal sealed class SharedParts
             : null;
 
     /// <summary>
-    /// A whole that goes over as it is keeps the document's discount as it was given; of anything less, each line bears its
-    /// share of it.
+    /// A whole that goes over as it is keeps the document's discount as it was given; of anything less, each line bears
+    /// its share of it.
     /// </summary>
     private bool Fold(DraftContent content, DraftMasters masters, IReadOnlyList<int> sources)
     {

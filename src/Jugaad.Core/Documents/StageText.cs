@@ -4,8 +4,8 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core.Documents;
 
 /// <summary>
-/// What a stage says of itself: which one it is, what was billed before it, what is left. These words follow from the books, so
-/// that they are written anew whenever those change, wherever they stand in what was typed.
+/// What a stage says of itself: which one it is, what was billed before it, what is left. These words follow from the
+/// books, so that they are written anew whenever those change, wherever they stand in what was typed.
 /// </summary>
 public static partial class StageText
 {
@@ -14,7 +14,10 @@ public static partial class StageText
     public static string Heading(int number, string source, bool last) =>
         $"Stage {number} of {source}{(last ? ", the last" : "")}";
 
-    /// <summary>Such as <c>of 100.00: billed before 40.00, now 30.00, left 30.00</c>. Amounts are minor units, in the price mode of the document.</summary>
+    /// <summary>
+    /// Such as <c>of 100.00: billed before 40.00, now 30.00, left 30.00</c>. Amounts are minor units, in the price mode
+    /// of the document.
+    /// </summary>
     public static string Progress(long whole, long before, long now, Currency currency, DisplayFormat format)
     {
         string Amount(long minor) => format.Amount(minor, currency);

@@ -3,7 +3,9 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Documents;
 
-/// <summary>A line or charge that is billed in stages. Amounts are minor units in the price mode of the document.</summary>
+/// <summary>
+/// A line or charge that is billed in stages. Amounts are minor units in the price mode of the document.
+/// </summary>
 /// <param name="Whole">What all of it comes to, its share of the document's discount taken off.</param>
 /// <param name="Before">What earlier stages billed of it.</param>
 public sealed record StagedPart(long Whole, long Before)
@@ -17,9 +19,12 @@ public sealed record StagedPart(long Whole, long Before)
 /// </summary>
 public static class Staging
 {
-    /// <summary>A percentage of each part, rounded; where that is more than what is left of a part, what is left.</summary>
+    /// <summary>
+    /// A percentage of each part, rounded; where that is more than what is left of a part, what is left.
+    /// </summary>
     /// <param name="percent">Above 0, at most 100, with at most 4 decimals.</param>
-    /// <exception cref="RefusalException">When the percentage cannot be, or is more than is left of the whole.</exception>
+    /// <exception cref="RefusalException">When the percentage cannot be, or is more than is left of the
+    /// whole.</exception>
     public static long[] ByPercent(IReadOnlyList<StagedPart> parts, decimal percent, Currency currency)
     {
         if (percent is <= 0 or > 100 || PlainDecimal.DecimalsOf(percent) > Limits.PercentDecimals)

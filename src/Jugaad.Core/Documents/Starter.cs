@@ -2,7 +2,9 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Documents;
 
-/// <summary>A saved beginning for a quote, an order or an invoice, without a customer. It keeps quantities and special prices.</summary>
+/// <summary>
+/// A saved beginning for a quote, an order or an invoice, without a customer. It keeps quantities and special prices.
+/// </summary>
 public sealed class Starter
 {
     private Starter() { }

@@ -3,7 +3,9 @@ namespace Jugaad.Core.Documents;
 /// <summary>What sections and subtotals come to, in minor units, in the price mode of the document.</summary>
 public static class Subtotals
 {
-    /// <summary>One for each line, in their order: what a subtotal shows, what a section comes to, and nothing for all others.</summary>
+    /// <summary>
+    /// One for each line, in their order: what a subtotal shows, what a section comes to, and nothing for all others.
+    /// </summary>
     public static IReadOnlyList<long?> Of(IReadOnlyList<DocumentLine> lines)
     {
         var shown = new long?[lines.Count];

@@ -4,9 +4,9 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core.Documents;
 
 /// <summary>
-/// What a line takes back of something that was taxed together before: a credit of an invoice, or a deposit that is taken off
-/// a bill. Whatever the parts, their taxes together are the whole's: each gets the rounded share up to and with it, less what
-/// the parts before it got. Amounts are minor units in the price mode of the document.
+/// What a line takes back of something that was taxed together before: a credit of an invoice, or a deposit that is
+/// taken off a bill. Whatever the parts, their taxes together are the whole's: each gets the rounded share up to and
+/// with it, less what the parts before it got. Amounts are minor units in the price mode of the document.
 /// </summary>
 /// <param name="Group">Names what it takes back from; lines and charges of one name are taxed together.</param>
 /// <param name="Whole">What was taxed together.</param>

@@ -13,15 +13,16 @@ public sealed record LineTotals(long Extension, long Discount, long Amount);
 public sealed record ComponentTax(TreatmentPart Part, long Tax);
 
 /// <summary>What one treatment comes to.</summary>
-/// <param name="Net">The taxable amount: lines and charges less the share of the discount, without tax. Minor units.</param>
+/// <param name="Net">The taxable amount: lines and charges less the share of the discount, without tax. Minor
+/// units.</param>
 /// <param name="Taxes">In the order of the components; empty where the treatment has none.</param>
 public sealed record TreatmentTotals(Treatment Treatment, long Net, IReadOnlyList<ComponentTax> Taxes)
 {
     public long Tax => Taxes.Sum(t => t.Tax);
 
     /// <summary>
-    /// A row for each tax with what it is on: a compound one is also on the taxes before it. One row without a tax where the
-    /// treatment has none.
+    /// A row for each tax with what it is on: a compound one is also on the taxes before it. One row without a tax
+    /// where the treatment has none.
     /// </summary>
     public IReadOnlyList<TaxRow> Rows()
     {
@@ -82,7 +83,10 @@ public sealed record Totals(
     /// <summary>What was taxed together, in its order.</summary>
     public IReadOnlyList<TaxedGroup> Groups { get; init; } = [];
 
-    /// <summary>Each line's amount less its share of the document's discount, in the price mode of the document; 0 for what does not count.</summary>
+    /// <summary>
+    /// Each line's amount less its share of the document's discount, in the price mode of the document; 0 for what does
+    /// not count.
+    /// </summary>
     public IReadOnlyList<long> LineBases { get; init; } = [];
 
     /// <summary>Net plus tax.</summary>

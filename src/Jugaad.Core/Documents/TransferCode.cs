@@ -5,8 +5,8 @@ using Jugaad.Core.Trade;
 namespace Jugaad.Core.Documents;
 
 /// <summary>
-/// What a square code says so that a telephone can fill in the transfer: EPC069-12, version 002, for euro transfers. Our reference
-/// (ISO 11649) goes with it, so that the money is known again when it comes.
+/// What a square code says so that a telephone can fill in the transfer: EPC069-12, version 002, for euro transfers.
+/// Our reference (ISO 11649) goes with it, so that the money is known again when it comes.
 /// </summary>
 public static class TransferCode
 {

@@ -4,11 +4,12 @@ namespace Jugaad.Core.Documents;
 public static class WantedTotal
 {
     /// <summary>
-    /// The document's discount, in minor units, with which its total comes nearest to the wanted one. With tax on top not
-    /// every total can be met, as one cent of discount moves the total by more than one.
+    /// The document's discount, in minor units, with which its total comes nearest to the wanted one. With tax on top
+    /// not every total can be met, as one cent of discount moves the total by more than one.
     /// </summary>
     /// <param name="wanted">Minor units.</param>
-    /// <exception cref="RefusalException">When the total without a discount is below the wanted one, or a full discount is above it.</exception>
+    /// <exception cref="RefusalException">When the total without a discount is below the wanted one, or a full discount
+    /// is above it.</exception>
     public static long DiscountFor(DocumentFigures figures, long wanted)
     {
         long TotalAt(long discount) =>

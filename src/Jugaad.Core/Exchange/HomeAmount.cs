@@ -3,7 +3,9 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Exchange;
 
-/// <summary>An amount in home currency: amount × rate, rounded half away from zero to the home currency's minor unit.</summary>
+/// <summary>
+/// An amount in home currency: amount × rate, rounded half away from zero to the home currency's minor unit.
+/// </summary>
 public static class HomeAmount
 {
     /// <param name="minor">Minor units of <paramref name="currency"/>.</param>
@@ -27,11 +29,12 @@ public static class HomeAmount
     }
 
     /// <summary>
-    /// Converts parts so that they add up to the converted whole; a difference goes on the largest part that may bear it, and
-    /// on the largest of all where none may.
+    /// Converts parts so that they add up to the converted whole; a difference goes on the largest part that may bear
+    /// it, and on the largest of all where none may.
     /// </summary>
     /// <param name="parts">They add up to <paramref name="whole"/>.</param>
-    /// <param name="bears">Whether a part may bear the difference: a net may, a tax may not. All may where it is left out.</param>
+    /// <param name="bears">Whether a part may bear the difference: a net may, a tax may not. All may where it is left
+    /// out.</param>
     public static long[] Parts(
         long whole,
         IReadOnlyList<long> parts,

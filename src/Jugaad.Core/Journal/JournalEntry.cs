@@ -46,7 +46,9 @@ public sealed class JournalLine
     public long Credit { get; private set; }
 }
 
-/// <summary>A double entry: its debits equal its credits. Entries are only ever added; a correction is another entry.</summary>
+/// <summary>
+/// A double entry: its debits equal its credits. Entries are only ever added; a correction is another entry.
+/// </summary>
 public sealed class JournalEntry
 {
     private readonly List<JournalLine> _lines = [];
@@ -111,7 +113,9 @@ public sealed class JournalEntry
 
     public IReadOnlyList<JournalLine> Lines => _lines;
 
-    /// <summary>Adds a side: a debit where the amount is above zero, a credit where it is below. Sides of one account add up.</summary>
+    /// <summary>
+    /// Adds a side: a debit where the amount is above zero, a credit where it is below. Sides of one account add up.
+    /// </summary>
     internal JournalEntry Side(int accountId, long amount)
     {
         var before = _lines.Find(l => l.AccountId == accountId && (amount > 0) == (l.Debit > 0));

@@ -20,7 +20,9 @@ public enum AccountRole
     /// <summary>Debts that are given up.</summary>
     BadDebts,
 
-    /// <summary>Anything else, such as interest and bank charges: opening balances, and money that belongs to no customer.</summary>
+    /// <summary>
+    /// Anything else, such as interest and bank charges: opening balances, and money that belongs to no customer.
+    /// </summary>
     Other,
 }
 

@@ -8,8 +8,8 @@ namespace Jugaad.Core.Journal;
 public static partial class PostingRules
 {
     /// <summary>
-    /// What is taken off an invoice: its net to what it is taken off for, its taxes to tax owed, the whole off receivables.
-    /// A debt paid after all is the same the other way round.
+    /// What is taken off an invoice: its net to what it is taken off for, its taxes to tax owed, the whole off
+    /// receivables. A debt paid after all is the same the other way round.
     /// </summary>
     /// <param name="homeAmount">What the account item of the settlement comes to in home currency.</param>
     public static JournalEntry ForSettlement(
@@ -68,7 +68,9 @@ public static partial class PostingRules
             .Balanced();
     }
 
-    /// <summary>A receipt that the bank took back: what it posted, the other way round, on the day on which it was taken back.</summary>
+    /// <summary>
+    /// A receipt that the bank took back: what it posted, the other way round, on the day on which it was taken back.
+    /// </summary>
     public static JournalEntry ForReturn(Receipt receipt, DateOnly date, PostingAccounts accounts, Currency home)
     {
         var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);

@@ -48,7 +48,10 @@ public enum PaperPicture
 /// <summary>One of the business's pictures, drawn into the box with its proportions kept, at its upper left.</summary>
 public sealed record PictureMark(PaperPicture Picture, double X, double Y, double Width, double Height) : Mark;
 
-/// <summary>A square code (ISO/IEC 18004, error correction M) of that text, drawn as large as <paramref name="Size"/> with its quiet zone.</summary>
+/// <summary>
+/// A square code (ISO/IEC 18004, error correction M) of that text, drawn as large as <paramref name="Size"/> with its
+/// quiet zone.
+/// </summary>
 public sealed record CodeMark(double X, double Y, double Size, string Text) : Mark;
 
 /// <summary>One page's marks, in the order in which they are drawn.</summary>
@@ -65,6 +68,8 @@ public interface ITextMeasure
     /// <summary>The width in millimetres.</summary>
     double Width(string text, double size, bool bold);
 
-    /// <summary>The characters of a text that no typeface that ships can print, each once; a paper has a mark in their place.</summary>
+    /// <summary>
+    /// The characters of a text that no typeface that ships can print, each once; a paper has a mark in their place.
+    /// </summary>
     IReadOnlyList<string> Unprintable(string text);
 }

@@ -249,7 +249,10 @@ public sealed record PaperContent
         );
     }
 
-    /// <summary>What a line is reduced by, in the unit in which that was given: percentages as such, also where they were the document's, else money.</summary>
+    /// <summary>
+    /// What a line is reduced by, in the unit in which that was given: percentages as such, also where they were the
+    /// document's, else money.
+    /// </summary>
     private static string DiscountWords(DocumentLine line, DisplayFormat format, Func<long, string> amount)
     {
         var percents = new[] { line.DiscountPercent, line.FoldedPercent }

@@ -7,7 +7,9 @@ namespace Jugaad.Core.Layouts;
 /// <param name="Place">Where it stands, in words, such as <c>line 3</c>.</param>
 public sealed record PrintedText(string Field, string Place, string Text);
 
-/// <summary>All that was typed and goes on a document's paper, so that what cannot be printed is found before it is issued.</summary>
+/// <summary>
+/// All that was typed and goes on a document's paper, so that what cannot be printed is found before it is issued.
+/// </summary>
 public static class PrintedTexts
 {
     public static IEnumerable<PrintedText> Of(Document document, Addressee addressee, Sender sender)

@@ -2,7 +2,9 @@ using Jugaad.Core.Documents;
 
 namespace Jugaad.Core.Layouts;
 
-/// <summary>Sets what a paper says on a strip of 80 mm, as long as it needs to be: what a till's printer takes.</summary>
+/// <summary>
+/// Sets what a paper says on a strip of 80 mm, as long as it needs to be: what a till's printer takes.
+/// </summary>
 public static class SlipComposer
 {
     private const double Width = 80;

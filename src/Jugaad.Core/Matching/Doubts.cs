@@ -3,12 +3,15 @@ using Jugaad.Core.Trade;
 namespace Jugaad.Core.Matching;
 
 /// <summary>
-/// What speaks against being sure, although much speaks for it: a number of something else in the text, a name that is not the
-/// known account's, money from before the invoice, a word that means another kind of paper, or others that the money would fit.
+/// What speaks against being sure, although much speaks for it: a number of something else in the text, a name that is
+/// not the known account's, money from before the invoice, a word that means another kind of paper, or others that the
+/// money would fit.
 /// </summary>
 internal sealed class Doubts
 {
-    /// <summary>Words for papers and payments that are not invoices being paid, in the languages in which payers write here.</summary>
+    /// <summary>
+    /// Words for papers and payments that are not invoices being paid, in the languages in which payers write here.
+    /// </summary>
     private static readonly string[] OtherKinds =
     [
         "deposit",
@@ -88,7 +91,9 @@ internal sealed class Doubts
             : null;
     }
 
-    /// <summary>A number or reference of ours in the text that is not of what is proposed: open, paid or unknown.</summary>
+    /// <summary>
+    /// A number or reference of ours in the text that is not of what is proposed: open, paid or unknown.
+    /// </summary>
     private string? AnotherNumber(IncomingMoney money, Proposal proposal)
     {
         var own = proposal.Parts.Select(p => StructuredReference.Plain(p.Number)).ToHashSet();
@@ -155,7 +160,9 @@ internal sealed class Doubts
     private static string? OtherKind(string text) =>
         Alike.Words(text).FirstOrDefault(w => OtherKinds.Contains(w, StringComparer.Ordinal));
 
-    /// <summary>Money from a known account under a name that is neither the customer's nor one that was learned with it.</summary>
+    /// <summary>
+    /// Money from a known account under a name that is neither the customer's nor one that was learned with it.
+    /// </summary>
     private static bool IsKnownOtherwise(IncomingMoney money, Payer payer)
     {
         if (

@@ -3,9 +3,9 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core.Matching;
 
 /// <summary>
-/// Proposes what money that came in is for, with the reason in words. The same question always gets the same answer. It is sure
-/// only where two things that do not hang together say the same: a reference or number, or a known payer, and the exact amount,
-/// with nothing else that the money could be.
+/// Proposes what money that came in is for, with the reason in words. The same question always gets the same answer. It
+/// is sure only where two things that do not hang together say the same: a reference or number, or a known payer, and
+/// the exact amount, with nothing else that the money could be.
 /// </summary>
 public sealed class Matcher
 {
@@ -22,7 +22,8 @@ public sealed class Matcher
     /// <param name="owed">All that is open.</param>
     /// <param name="expected">Receipts entered by hand for the account that the money came into.</param>
     /// <param name="format">How the reasons write amounts.</param>
-    /// <param name="prefixes">The letters with which the business's numbers begin, so that those of other papers are known too.</param>
+    /// <param name="prefixes">The letters with which the business's numbers begin, so that those of other papers are
+    /// known too.</param>
     public Matcher(
         IReadOnlyList<Owed> owed,
         IReadOnlyList<Payer> payers,
@@ -381,10 +382,13 @@ public sealed class Matcher
         }
     }
 
-    /// <summary>Up to how much of an amount, in thousandths, is taken for a fee that a bank or card company kept.</summary>
+    /// <summary>
+    /// Up to how much of an amount, in thousandths, is taken for a fee that a bank or card company kept.
+    /// </summary>
     private const long MostFee = 35;
 
-    /// <returns>What is missing from what was owed, where it is as much as a fee may be, and is not a discount that was taken too late; null otherwise.</returns>
+    /// <returns>What is missing from what was owed, where it is as much as a fee may be, and is not a discount that was
+    /// taken too late; null otherwise.</returns>
     private static long? FeeOf(List<Owed> owed, long came)
     {
         var missing = owed.Sum(o => o.Open) - came;

@@ -1,6 +1,8 @@
 namespace Jugaad.Core.Matching;
 
-/// <summary>Finds what a text names of what is open: by our reference with its check digits, or by whole number.</summary>
+/// <summary>
+/// Finds what a text names of what is open: by our reference with its check digits, or by whole number.
+/// </summary>
 public sealed class NamedItems(IReadOnlyList<Owed> owed)
 {
     private readonly NumberIndex _numbers = new(owed);

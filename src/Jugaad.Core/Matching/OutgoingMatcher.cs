@@ -4,8 +4,8 @@ using Jugaad.Core.Trade;
 namespace Jugaad.Core.Matching;
 
 /// <summary>
-/// Recognises money that went out as a refund, or a returned payment, that was entered by hand. It is sure where the account or the
-/// number says so too and nothing else fits the amount.
+/// Recognises money that went out as a refund, or a returned payment, that was entered by hand. It is sure where the
+/// account or the number says so too and nothing else fits the amount.
 /// </summary>
 public static class OutgoingMatcher
 {

@@ -61,7 +61,10 @@ public sealed record Expected(
     string Reference
 );
 
-/// <summary>Money that went out by something entered by hand, and has not been seen at the bank yet: a refund, or a payment that the bank took back.</summary>
+/// <summary>
+/// Money that went out by something entered by hand, and has not been seen at the bank yet: a refund, or a payment that
+/// the bank took back.
+/// </summary>
 /// <param name="Amount">Minor units, above zero.</param>
 /// <param name="Account">Where it went; empty where that is not known.</param>
 public sealed record GoneOut(
@@ -106,9 +109,14 @@ public sealed record Proposal(
     string Why
 )
 {
-    /// <summary>What a bank or card company kept of the money before it came, in minor units: the parts come to that much more than the line.</summary>
+    /// <summary>
+    /// What a bank or card company kept of the money before it came, in minor units: the parts come to that much more
+    /// than the line.
+    /// </summary>
     public long Fee { get; init; }
 
-    /// <summary>The refund, or returned payment, entered by hand that is the same money gone out; null otherwise.</summary>
+    /// <summary>
+    /// The refund, or returned payment, entered by hand that is the same money gone out; null otherwise.
+    /// </summary>
     public int? JoinsBookingId { get; init; }
 }

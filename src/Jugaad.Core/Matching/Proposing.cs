@@ -5,7 +5,8 @@ namespace Jugaad.Core.Matching;
 /// <summary>What money of a known customer is proposed for, and by what.</summary>
 /// <param name="Parts">What goes against which item, in minor units.</param>
 /// <param name="Left">What fits nowhere and would stay as credit.</param>
-/// <param name="IsExact">Whether it is for certain invoices because of its amount; then <paramref name="Why"/> names them.</param>
+/// <param name="IsExact">Whether it is for certain invoices because of its amount; then <paramref name="Why"/> names
+/// them.</param>
 /// <param name="Why">In words.</param>
 public sealed record Proposed(
     IReadOnlyList<(AccountItem Item, long Amount)> Parts,
@@ -15,8 +16,8 @@ public sealed record Proposed(
 );
 
 /// <summary>
-/// Proposes what a customer's money is for when only its amount is known: the invoice that is open with exactly that amount,
-/// several that come to it together, or else the oldest first.
+/// Proposes what a customer's money is for when only its amount is known: the invoice that is open with exactly that
+/// amount, several that come to it together, or else the oldest first.
 /// </summary>
 public static class Proposing
 {

@@ -7,8 +7,8 @@ public static class Sums
     public const int Most = 16;
 
     /// <summary>
-    /// The combinations of at least two that come to the sum; at most <paramref name="enough"/> of them, those of the earliest
-    /// first. Of many amounts, only the <see cref="Most"/> earliest are combined.
+    /// The combinations of at least two that come to the sum; at most <paramref name="enough"/> of them, those of the
+    /// earliest first. Of many amounts, only the <see cref="Most"/> earliest are combined.
     /// </summary>
     /// <param name="amounts">Above zero.</param>
     public static IReadOnlyList<IReadOnlyList<int>> Of(IReadOnlyList<long> amounts, long sum, int enough = 2)

@@ -4,14 +4,15 @@ using System.Text;
 namespace Jugaad.Core.Numbering;
 
 /// <summary>
-/// How a document's number is written: fixed text, <c>{yyyy}</c> or <c>{yy}</c> for the year, <c>{mm}</c> for the month,
-/// and one run of zeros in braces, such as <c>{0000}</c>, for the count with at least so many digits.
+/// How a document's number is written: fixed text, <c>{yyyy}</c> or <c>{yy}</c> for the year, <c>{mm}</c> for the
+/// month, and one run of zeros in braces, such as <c>{0000}</c>, for the count with at least so many digits.
 /// </summary>
 public sealed class NumberPattern
 {
     private readonly List<(string Kind, string Text)> _pieces = [];
 
-    /// <exception cref="RefusalException">When the braces hold anything else, or there is not exactly one count.</exception>
+    /// <exception cref="RefusalException">When the braces hold anything else, or there is not exactly one
+    /// count.</exception>
     public NumberPattern(string pattern, string field = "pattern")
     {
         var fixedText = new StringBuilder();
@@ -55,7 +56,8 @@ public sealed class NumberPattern
     public string Write(DateOnly date, int count) => Write(date, count, date.Year);
 
     /// <inheritdoc cref="Write(DateOnly, int)"/>
-    /// <param name="year">The year that is written, where that is another than the date's, as with a financial year.</param>
+    /// <param name="year">The year that is written, where that is another than the date's, as with a financial
+    /// year.</param>
     public string Write(DateOnly date, int count, int year) => Write(_pieces, date, count, year);
 
     private static string Write(IEnumerable<(string Kind, string Text)> pieces, DateOnly date, int count, int year) =>
@@ -72,7 +74,9 @@ public sealed class NumberPattern
             )
         );
 
-    /// <summary>The count of a number that was written for a date; null where it was not written by this pattern for it.</summary>
+    /// <summary>
+    /// The count of a number that was written for a date; null where it was not written by this pattern for it.
+    /// </summary>
     /// <param name="year">The year that is written.</param>
     public int? CountIn(string number, DateOnly date, int year)
     {

@@ -24,7 +24,9 @@ public sealed class SeriesCounter
 /// <summary>A number that a series would give, and its count.</summary>
 public readonly record struct NextNumber(string Number, int Count);
 
-/// <summary>A run of numbers for one kind of paper. Numbers are taken one by one, inside the transaction that uses them.</summary>
+/// <summary>
+/// A run of numbers for one kind of paper. Numbers are taken one by one, inside the transaction that uses them.
+/// </summary>
 public sealed class Series : IRetirable
 {
     private const int MostSteppedOver = 100_000;
@@ -33,7 +35,8 @@ public sealed class Series : IRetirable
     private Series() => (Name, Pattern) = ("", "");
 
     /// <param name="usedFor">The kind of paper, such as Invoice or Receipt.</param>
-    /// <exception cref="RefusalException">When the pattern cannot be, or counts afresh each year without saying the year.</exception>
+    /// <exception cref="RefusalException">When the pattern cannot be, or counts afresh each year without saying the
+    /// year.</exception>
     public Series(string name, string usedFor, string pattern, SeriesRestart restarts)
     {
         var parsed = new NumberPattern(pattern);
@@ -78,7 +81,10 @@ public sealed class Series : IRetirable
         Retired = retired;
     }
 
-    /// <summary>Goes on from a count, such as where another program left off; only before the first number is given, so that none is missing.</summary>
+    /// <summary>
+    /// Goes on from a count, such as where another program left off; only before the first number is given, so that
+    /// none is missing.
+    /// </summary>
     /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
     /// <exception cref="RefusalException">When a number has been given already.</exception>
     public void GoOnFrom(DateOnly date, int next, int yearBegins = 1)
@@ -96,7 +102,10 @@ public sealed class Series : IRetirable
         _counters.Add(new SeriesCounter(YearOf(date, yearBegins), next));
     }
 
-    /// <summary>The number that would be taken for a date. A count whose number is taken already, from wherever, is stepped over.</summary>
+    /// <summary>
+    /// The number that would be taken for a date. A count whose number is taken already, from wherever, is stepped
+    /// over.
+    /// </summary>
     /// <param name="used">Tells whether the books have the number already.</param>
     /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
     public NextNumber Next(DateOnly date, Func<string, bool> used, int yearBegins = 1)
@@ -124,15 +133,16 @@ public sealed class Series : IRetirable
     }
 
     /// <summary>
-    /// Goes on after a number that was given elsewhere, such as in books that were lost after their last backup. The counts up to it are
-    /// stepped over, and are not missed later.
+    /// Goes on after a number that was given elsewhere, such as in books that were lost after their last backup. The
+    /// counts up to it are stepped over, and are not missed later.
     /// </summary>
     /// <param name="number">As it stands on the paper.</param>
     /// <param name="from">The paper bears a day from here.</param>
     /// <param name="to">To here.</param>
     /// <param name="yearBegins">The month with which the business's financial year begins, 1 to 12.</param>
     /// <returns>What is stepped over; null where the books have got as far themselves.</returns>
-    /// <exception cref="RefusalException">When it is no number of this series, or one before the last that it gave.</exception>
+    /// <exception cref="RefusalException">When it is no number of this series, or one before the last that it
+    /// gave.</exception>
     public NumberGap? GoOnAfter(string number, DateOnly from, DateOnly to, string because, int yearBegins = 1)
     {
         for (

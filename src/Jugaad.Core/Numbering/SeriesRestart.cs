@@ -8,6 +8,8 @@ public enum SeriesRestart
     /// <summary>On 1 January.</summary>
     CalendarYear,
 
-    /// <summary>With the business's financial year; the year in a number is then the one in which that begins.</summary>
+    /// <summary>
+    /// With the business's financial year; the year in a number is then the one in which that begins.
+    /// </summary>
     FinancialYear,
 }

@@ -11,9 +11,10 @@ public sealed record OfferedPrice(decimal Price, string From)
     private const int TaxDecimals = 6;
 
     /// <summary>
-    /// The price in the customer's list; else in another list of their currency; else the item's own, divided by the exchange rate
-    /// and rounded half away from zero to the currency's decimals (at least 2). Where the document wants tax in its prices and the
-    /// price has none, or the other way round, it is converted by the treatment and rounded to 6 decimals.
+    /// The price in the customer's list; else in another list of their currency; else the item's own, divided by the
+    /// exchange rate and rounded half away from zero to the currency's decimals (at least 2). Where the document wants
+    /// tax in its prices and the price has none, or the other way round, it is converted by the treatment and rounded
+    /// to 6 decimals.
     /// </summary>
     /// <param name="rate">Home currency for one unit; 0 where there is none, which gives a price of 0.</param>
     /// <param name="treatment">How the item is taxed; null where it is not known.</param>
@@ -37,7 +38,8 @@ public sealed record OfferedPrice(decimal Price, string From)
             .OrderByDescending(o => o.List.Id == listId)
             .ThenBy(o => o.List.Id)
             .ToList();
-        // A list that the customer does not have is better than a price converted from another currency, but not than the item's own.
+        // A list that the customer does not have is better than a price converted from another currency, but not than
+        // the item's own.
         if (offers.Count > 0 && (offers[0].List.Id == listId || rate != 1))
             return new OfferedPrice(
                 Convert(offers[0].Price, offers[0].List.IncludesTax, withTax, treatment),

@@ -52,7 +52,9 @@ public sealed record Schedule(DateOnly First, int Every, Pace Pace, DateOnly? Un
     /// <summary>The last day of the period that begins with an occurrence.</summary>
     public DateOnly PeriodEnd(int index) => DayOf(index + 1).AddDays(-1);
 
-    /// <summary>In words, such as <c>every 3 months from 31 January 2025</c>; days are written by <paramref name="written"/>.</summary>
+    /// <summary>
+    /// In words, such as <c>every 3 months from 31 January 2025</c>; days are written by <paramref name="written"/>.
+    /// </summary>
     public string Words(Func<DateOnly, string> written)
     {
         var one = Pace.ToString().ToLowerInvariant()[..^1];

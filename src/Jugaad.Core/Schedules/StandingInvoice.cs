@@ -35,7 +35,9 @@ public sealed record StandingDetails
     public bool? MakesUp { get; init; }
 }
 
-/// <summary>An invoice that repeats on a schedule. Each occurrence gives at most one document, whatever happens in between.</summary>
+/// <summary>
+/// An invoice that repeats on a schedule. Each occurrence gives at most one document, whatever happens in between.
+/// </summary>
 public sealed class StandingInvoice
 {
     private readonly List<StandingOccurrence> _occurrences = [];
@@ -102,7 +104,9 @@ public sealed class StandingInvoice
     /// <summary>How often it has given a document.</summary>
     public int Made => _occurrences.Count(o => o.DocumentId is not null);
 
-    /// <summary>Describes it, from the next occurrence on. A schedule that changes begins anew with its first day.</summary>
+    /// <summary>
+    /// Describes it, from the next occurrence on. A schedule that changes begins anew with its first day.
+    /// </summary>
     /// <exception cref="RefusalException">With all that is wrong.</exception>
     public void Describe(StandingDetails details, int customerId, DraftContent content)
     {
@@ -168,7 +172,9 @@ public sealed class StandingInvoice
     public IReadOnlyList<(int Index, DateOnly Day)> DueBy(DateOnly day) =>
         Paused ? [] : [.. Counted.DueFrom(Next, day)];
 
-    /// <summary>Begins with days that have passed: they are made up for or left out, but never without being asked.</summary>
+    /// <summary>
+    /// Begins with days that have passed: they are made up for or left out, but never without being asked.
+    /// </summary>
     /// <exception cref="RefusalException">When nobody has said which.</exception>
     public void Begin(bool? makesUp, DateOnly today)
     {
@@ -200,7 +206,8 @@ public sealed class StandingInvoice
     }
 
     /// <summary>Pauses it, or lets it go on.</summary>
-    /// <param name="today">Occurrences of the pause are not caught up: it goes on with the first one from this day on.</param>
+    /// <param name="today">Occurrences of the pause are not caught up: it goes on with the first one from this day
+    /// on.</param>
     public void Pause(bool paused, DateOnly today)
     {
         if (Paused && !paused)

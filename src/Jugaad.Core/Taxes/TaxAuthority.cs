@@ -26,7 +26,9 @@ public sealed record AuthorityDetails
 
     public TaxBasis Basis { get; init; }
 
-    /// <summary>The first day on which the business charges this authority's taxes; null while it is not registered.</summary>
+    /// <summary>
+    /// The first day on which the business charges this authority's taxes; null while it is not registered.
+    /// </summary>
     public DateOnly? RegisteredFrom { get; init; } = new DateOnly(2000, 1, 1);
 }
 

@@ -102,8 +102,8 @@ public sealed class TaxCode : IRetirable
     public void Retire(bool retired) => Retired = retired;
 
     /// <summary>
-    /// The category with the rates in force on a day. What the business is not registered for yet is left out; where that is all,
-    /// the line is outside the scope of tax.
+    /// The category with the rates in force on a day. What the business is not registered for yet is left out; where
+    /// that is all, the line is outside the scope of tax.
     /// </summary>
     /// <exception cref="RefusalException">When a component has no rate yet on that day.</exception>
     public Treatment TreatmentOn(DateOnly taxDate, string field, TaxStanding standing)

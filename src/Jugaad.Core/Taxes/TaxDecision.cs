@@ -13,7 +13,9 @@ public sealed record TaxCase(Supply Supply, Buyer Buyer, Address To, Address Fro
 
     public bool IsAtHome => Country == From.Country;
 
-    /// <summary>A place without a country counts as at home, and one without a region as in the business's own.</summary>
+    /// <summary>
+    /// A place without a country counts as at home, and one without a region as in the business's own.
+    /// </summary>
     public Place Place =>
         IsAtHome
             ? RegionsUnsaid != AddressPart.None || Regions.Same(From.Country, To.Region, From.Region)
@@ -83,8 +85,8 @@ public sealed record TaxDecision(int? TaxCodeId, string Why)
     }
 
     /// <summary>
-    /// Goes down the rules as if nothing were taken for granted: each that hangs on something unsaid might be the one, until
-    /// one fits for sure. Only what could end at another code is lacking.
+    /// Goes down the rules as if nothing were taken for granted: each that hangs on something unsaid might be the one,
+    /// until one fits for sure. Only what could end at another code is lacking.
     /// </summary>
     private static AddressPart LackingFor(List<TaxRule> inOrder, TaxCase sale, int decided)
     {

@@ -43,8 +43,8 @@ public sealed record KitRule(
 );
 
 /// <summary>
-/// A ready set of taxes: authorities, components with dated rates, codes, and the rules that choose between them. Names tie its
-/// parts together.
+/// A ready set of taxes: authorities, components with dated rates, codes, and the rules that choose between them. Names
+/// tie its parts together.
 /// </summary>
 public sealed record TaxKit
 {
@@ -64,7 +64,9 @@ public sealed record TaxKit
     /// <summary>The code for lines that nothing else decides; empty for the first one.</summary>
     public string DefaultCode { get; init; } = "";
 
-    /// <summary>Its taxes with their rates on a day, such as <c>VAT 24 %, VAT reduced 9 %</c>; empty where it has none.</summary>
+    /// <summary>
+    /// Its taxes with their rates on a day, such as <c>VAT 24 %, VAT reduced 9 %</c>; empty where it has none.
+    /// </summary>
     public Phrase RatesOn(DateOnly day) =>
         Phrase.Join(
             ", ",
@@ -74,7 +76,9 @@ public sealed record TaxKit
             select (Phrase)$"{component.Name} {rate.Percent} %"
         );
 
-    /// <summary>Whether it tells the business's own region from others, so that the business has to say which its own is.</summary>
+    /// <summary>
+    /// Whether it tells the business's own region from others, so that the business has to say which its own is.
+    /// </summary>
     public bool GoesByRegion => Rules.Any(r => r.Place is Place.HomeRegion or Place.OtherRegion);
 
     /// <exception cref="RefusalException">With every place where the kit contradicts itself.</exception>

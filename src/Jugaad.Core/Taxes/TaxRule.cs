@@ -66,10 +66,15 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
     /// <summary>Two letters of ISO 3166-1, for a rule of one country.</summary>
     public string Country { get; init; } = "";
 
-    /// <summary>The second part of an ISO 3166-2 code, for a rule of one region: of the country above, or else of the business's own.</summary>
+    /// <summary>
+    /// The second part of an ISO 3166-2 code, for a rule of one region: of the country above, or else of the business's
+    /// own.
+    /// </summary>
     public string Region { get; init; } = "";
 
-    /// <summary>Beginnings of postal codes, apart by blanks, for a rule of a county or a town, in the same country.</summary>
+    /// <summary>
+    /// Beginnings of postal codes, apart by blanks, for a rule of a county or a town, in the same country.
+    /// </summary>
     public string Postal { get; init; } = "";
 
     private IEnumerable<string> Beginnings => Postal.Split(' ', StringSplitOptions.RemoveEmptyEntries);
@@ -79,8 +84,8 @@ public sealed record TaxRuleCase(Supply Supply, Buyer Buyer, Place Place)
         FitsSale(sale) && FitsPlace(sale) && FitsCountry(sale) && FitsRegion(sale) && FitsPostal(sale);
 
     /// <summary>
-    /// What the sale's address would have to say before one knows whether the case takes it in. None where that is known:
-    /// because all is said that the case asks, or because it does not fit whatever is still to be said.
+    /// What the sale's address would have to say before one knows whether the case takes it in. None where that is
+    /// known: because all is said that the case asks, or because it does not fit whatever is still to be said.
     /// </summary>
     public AddressPart HangsOn(TaxCase sale)
     {

@@ -1,8 +1,8 @@
 namespace Jugaad.Core.Taxes;
 
 /// <summary>
-/// Whether the business charges tax on a day. Until the day of registration with an authority its components are left out,
-/// and while the business is registered with none, nothing is said of tax at all.
+/// Whether the business charges tax on a day. Until the day of registration with an authority its components are left
+/// out, and while the business is registered with none, nothing is said of tax at all.
 /// </summary>
 public sealed class TaxStanding
 {
@@ -13,7 +13,9 @@ public sealed class TaxStanding
     /// <summary>For figures without books: tax is charged on every day.</summary>
     public static TaxStanding Always { get; } = new(DateOnly.MinValue);
 
-    /// <summary>Registered from the first day on which any of the authorities counts; always, where there is no authority.</summary>
+    /// <summary>
+    /// Registered from the first day on which any of the authorities counts; always, where there is no authority.
+    /// </summary>
     public static TaxStanding With(IReadOnlyCollection<TaxAuthority> authorities) =>
         authorities.Count == 0 ? Always : new TaxStanding(authorities.Min(a => a.RegisteredFrom));
 

@@ -34,7 +34,9 @@ public sealed record Address(
             );
     }
 
-    /// <summary>One line for each part that is there; the country by name only where it is not <paramref name="home"/>.</summary>
+    /// <summary>
+    /// One line for each part that is there; the country by name only where it is not <paramref name="home"/>.
+    /// </summary>
     public IEnumerable<string> Lines(string home)
     {
         foreach (var line in Street.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))

@@ -58,7 +58,10 @@ public static class Alike
         return telling.Count > 0 ? telling : words;
     }
 
-    /// <summary>From 0 for nothing in common to 1 for the same, by the pairs of neighbouring letters in both (Dice's coefficient).</summary>
+    /// <summary>
+    /// From 0 for nothing in common to 1 for the same, by the pairs of neighbouring letters in both (Dice's
+    /// coefficient).
+    /// </summary>
     public static double Nearness(string a, string b)
     {
         var (first, second) = (Pairs(a), Pairs(b));

@@ -1,8 +1,8 @@
 namespace Jugaad.Core.Trade;
 
 /// <summary>
-/// Barcodes of items. Digits of the lengths of GS1's numbers (8, 12, 13 or 14) must have their check digit right; anything else is
-/// taken as a code of the business's own.
+/// Barcodes of items. Digits of the lengths of GS1's numbers (8, 12, 13 or 14) must have their check digit right;
+/// anything else is taken as a code of the business's own.
 /// </summary>
 public static class Barcodes
 {
@@ -36,7 +36,9 @@ public static class Barcodes
             : $"The check digit of {code} is wrong: it would be {check}. Compare it with the label.";
     }
 
-    /// <summary>The check digit of GS1's General Specifications: weights 3 and 1 from the right, to the next ten.</summary>
+    /// <summary>
+    /// The check digit of GS1's General Specifications: weights 3 and 1 from the right, to the next ten.
+    /// </summary>
     /// <param name="digits">All digits before it.</param>
     public static char CheckDigit(string digits)
     {

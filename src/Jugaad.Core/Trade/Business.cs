@@ -34,7 +34,10 @@ public sealed record BusinessDetails
     /// <summary>Whether taxes are rounded for the document as a whole, or line by line where a business must.</summary>
     public TaxRounding TaxRounding { get; init; }
 
-    /// <summary>The step to which cash is rounded, in units of the home currency, such as 0.05; 0 where there are coins for all of them.</summary>
+    /// <summary>
+    /// The step to which cash is rounded, in units of the home currency, such as 0.05; 0 where there are coins for all
+    /// of them.
+    /// </summary>
     public decimal CashStep { get; init; }
 
     public string HomeCurrency { get; init; } = "EUR";
@@ -88,7 +91,10 @@ public sealed class Business
     /// <summary>The currency of the journal. It never changes.</summary>
     public Currency HomeCurrency { get; private set; } = null!;
 
-    /// <summary>The step to which cash is rounded, in minor units of the home currency; null where there are coins for all of them.</summary>
+    /// <summary>
+    /// The step to which cash is rounded, in minor units of the home currency; null where there are coins for all of
+    /// them.
+    /// </summary>
     public long? CashStep { get; private set; }
 
     /// <summary>Who stands for customers without a name at the counter; null until there was one.</summary>
@@ -164,10 +170,14 @@ public sealed class Business
         (AgeingEdges, AgesByDate) = (string.Join(',', days), byDate);
     }
 
-    /// <summary>The last day of what is closed: nothing is posted on it or before it any more. Null where nothing is closed.</summary>
+    /// <summary>
+    /// The last day of what is closed: nothing is posted on it or before it any more. Null where nothing is closed.
+    /// </summary>
     public DateOnly? ClosedUpTo { get; private set; }
 
-    /// <summary>The day on which something of that day counts: the day itself, or the first one after what is closed.</summary>
+    /// <summary>
+    /// The day on which something of that day counts: the day itself, or the first one after what is closed.
+    /// </summary>
     public DateOnly OpenDay(DateOnly day) => ClosedUpTo is { } closed && day <= closed ? closed.AddDays(1) : day;
 
     /// <summary>Closes the books up to and with a day, or opens them again back to one.</summary>
@@ -280,7 +290,10 @@ public sealed class Business
         PinnedDay = day;
     }
 
-    /// <summary>UTC; since when these books rest. They were brought back or taken in: they send nothing and take nothing in until somebody says that they are the ones now. Null for books in use.</summary>
+    /// <summary>
+    /// UTC; since when these books rest. They were brought back or taken in: they send nothing and take nothing in
+    /// until somebody says that they are the ones now. Null for books in use.
+    /// </summary>
     public DateTime? RestsSince { get; private set; }
 
     /// <summary>Where resting books came from, such as <c>the backup of 2025-09-17 02:00</c>.</summary>

@@ -87,7 +87,9 @@ public static class Countries
 
     public static bool Knows(string code) => All.Any(c => c.Code == code);
 
-    /// <summary>The code of a country by its code or its name, small or large letters; null where neither is known.</summary>
+    /// <summary>
+    /// The code of a country by its code or its name, small or large letters; null where neither is known.
+    /// </summary>
     public static string? Find(string text) =>
         All.FirstOrDefault(c =>
             c.Code.Equals(text.Trim(), StringComparison.OrdinalIgnoreCase)

@@ -184,7 +184,9 @@ public sealed class Customer
     /// <summary>As papers name them.</summary>
     public string PaperName => OtherName.Length > 0 ? $"{Name} ({OtherName})" : Name;
 
-    /// <summary>The certificate that holds on a day, the one that lasts longest first; null where there is none.</summary>
+    /// <summary>
+    /// The certificate that holds on a day, the one that lasts longest first; null where there is none.
+    /// </summary>
     public ExemptionCertificate? CertificateOn(DateOnly day) =>
         _certificates.Where(c => c.HoldsOn(day)).MaxBy(c => c.Until ?? DateOnly.MaxValue);
 

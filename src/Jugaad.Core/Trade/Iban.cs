@@ -3,7 +3,9 @@ using System.Text;
 
 namespace Jugaad.Core.Trade;
 
-/// <summary>International bank account numbers by ISO 13616, checked by their two check digits (ISO 7064, MOD 97-10).</summary>
+/// <summary>
+/// International bank account numbers by ISO 13616, checked by their two check digits (ISO 7064, MOD 97-10).
+/// </summary>
 public static class Iban
 {
     /// <summary>Without blanks, in capitals.</summary>
@@ -41,7 +43,10 @@ public static class Iban
     public static string Make(string country, string account) =>
         country + (98 - Remainder(account + country + "00")).ToString("D2") + account;
 
-    /// <summary>Refuses what is neither empty nor of the form of a business identifier code (ISO 9362): 8 or 11 letters and digits.</summary>
+    /// <summary>
+    /// Refuses what is neither empty nor of the form of a business identifier code (ISO 9362): 8 or 11 letters and
+    /// digits.
+    /// </summary>
     /// <exception cref="RefusalException">When its form is wrong, or its country is not the account's.</exception>
     public static void CheckBic(string text, string iban, string field)
     {

@@ -2,7 +2,9 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Core.Trade;
 
-/// <summary>A list of prices in one currency, with tax in them or without. An item's own price is in the home currency.</summary>
+/// <summary>
+/// A list of prices in one currency, with tax in them or without. An item's own price is in the home currency.
+/// </summary>
 public sealed class PriceList : IRetirable
 {
     private PriceList() => (Name, Currency) = ("", null!);

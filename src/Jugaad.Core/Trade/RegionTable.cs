@@ -1,6 +1,8 @@
 namespace Jugaad.Core.Trade;
 
-/// <summary>The regions of ISO 3166-2 by country, as kept lists: a code and a name each, in the order of the names.</summary>
+/// <summary>
+/// The regions of ISO 3166-2 by country, as kept lists: a code and a name each, in the order of the names.
+/// </summary>
 internal static class RegionTable
 {
     internal static readonly (string Country, bool ByCode, string Rows)[] Countries =
@@ -59,7 +61,9 @@ internal static class RegionTable
         ),
     ];
 
-    /// <summary>What else people write, in plain small letters: short and former names, and codes of before they were changed.</summary>
+    /// <summary>
+    /// What else people write, in plain small letters: short and former names, and codes of before they were changed.
+    /// </summary>
     internal static readonly Dictionary<(string Country, string Text), string> OtherNames = new()
     {
         [("CA", "newfoundland")] = "NL",

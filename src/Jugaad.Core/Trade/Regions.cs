@@ -6,8 +6,8 @@ namespace Jugaad.Core.Trade;
 public sealed record Region(string Code, string Name, bool ByCode);
 
 /// <summary>
-/// The regions of ISO 3166-2 for the countries whose taxes go by them. In any other country a region is whatever the address
-/// says, since nothing is reckoned with it.
+/// The regions of ISO 3166-2 for the countries whose taxes go by them. In any other country a region is whatever the
+/// address says, since nothing is reckoned with it.
 /// </summary>
 public static class Regions
 {
@@ -28,8 +28,8 @@ public static class Regions
     public static IReadOnlyList<Region> Of(string country) => Table.GetValueOrDefault(country, []);
 
     /// <summary>
-    /// The region that a text means: by its code, with or without the country before it, or by its name, without regard to
-    /// accents, large letters and points. Null where the country has no list or the list has no such region.
+    /// The region that a text means: by its code, with or without the country before it, or by its name, without regard
+    /// to accents, large letters and points. Null where the country has no list or the list has no such region.
     /// </summary>
     public static Region? Find(string country, string text)
     {
@@ -43,7 +43,9 @@ public static class Regions
             ?? regions.FirstOrDefault(r => Plain(r.Name) == typed);
     }
 
-    /// <summary>As it is kept: the code where the country has a list that knows it, and else the text as it stands.</summary>
+    /// <summary>
+    /// As it is kept: the code where the country has a list that knows it, and else the text as it stands.
+    /// </summary>
     public static string Kept(string country, string text) => Find(country, text)?.Code ?? text.Trim();
 
     /// <summary>As an address prints it: the code or the name, as post in the country writes it.</summary>
@@ -58,7 +60,9 @@ public static class Regions
     public static bool Same(string country, string one, string other) =>
         Kept(country, one).Equals(Kept(country, other), StringComparison.OrdinalIgnoreCase);
 
-    /// <summary>Why a text is no region of the country; null where it is one, is empty, or the country has no list.</summary>
+    /// <summary>
+    /// Why a text is no region of the country; null where it is one, is empty, or the country has no list.
+    /// </summary>
     public static string? Problem(string country, string text)
     {
         if (text.Trim().Length == 0 || !HasList(country) || Find(country, text) is not null)

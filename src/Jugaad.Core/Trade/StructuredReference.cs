@@ -2,12 +2,17 @@ using System.Text;
 
 namespace Jugaad.Core.Trade;
 
-/// <summary>Creditor references by ISO 11649: RF, two check digits (ISO 7064, MOD 97-10), and up to 21 letters and digits.</summary>
+/// <summary>
+/// Creditor references by ISO 11649: RF, two check digits (ISO 7064, MOD 97-10), and up to 21 letters and digits.
+/// </summary>
 public static class StructuredReference
 {
     public const int LongestBody = 21;
 
-    /// <summary>The reference of a number: its letters and digits, with the check digits before them. Empty where none are left, or too many.</summary>
+    /// <summary>
+    /// The reference of a number: its letters and digits, with the check digits before them. Empty where none are left,
+    /// or too many.
+    /// </summary>
     public static string Of(string number)
     {
         var body = Plain(number);

@@ -4,8 +4,9 @@ using System.Text.RegularExpressions;
 namespace Jugaad.Core.Trade;
 
 /// <summary>
-/// Tax numbers of the states of the European Union, the United Kingdom, Norway and Switzerland, checked by their form and,
-/// where the state has published one, their check digit. A number that passes may still not have been given to anybody.
+/// Tax numbers of the states of the European Union, the United Kingdom, Norway and Switzerland, checked by their form
+/// and, where the state has published one, their check digit. A number that passes may still not have been given to
+/// anybody.
 /// </summary>
 public static class TaxNumbers
 {
@@ -68,8 +69,8 @@ public static class TaxNumbers
     public static string Compact(string text) => string.Concat(text.Where(char.IsLetterOrDigit)).ToUpperInvariant();
 
     /// <summary>
-    /// The number as it is kept: in capitals without blanks, and with the letters of its state where they were left out. What is of a
-    /// country whose numbers we do not know stays as it was typed.
+    /// The number as it is kept: in capitals without blanks, and with the letters of its state where they were left
+    /// out. What is of a country whose numbers we do not know stays as it was typed.
     /// </summary>
     public static string Complete(string text, string country)
     {
@@ -87,7 +88,9 @@ public static class TaxNumbers
     public static bool Same(string one, string other, string country) =>
         Complete(one, country) is { Length: > 0 } complete && Compact(complete) == Compact(Complete(other, country));
 
-    /// <summary>The letters of the state that a number says that it is of, and would be good for; null where it says none.</summary>
+    /// <summary>
+    /// The letters of the state that a number says that it is of, and would be good for; null where it says none.
+    /// </summary>
     private static string? StateOf(string number)
     {
         if (number.Length < 3)
@@ -109,7 +112,9 @@ public static class TaxNumbers
     private const string NorthernIreland = "XI";
     private const string WholeUnion = "EU";
 
-    /// <summary>What is wrong with a number, in words; null where it is good, or of a country whose numbers we do not know.</summary>
+    /// <summary>
+    /// What is wrong with a number, in words; null where it is good, or of a country whose numbers we do not know.
+    /// </summary>
     /// <param name="country">Two letters of ISO 3166-1; the number may begin with them or not.</param>
     public static string? Problem(string text, string country)
     {
@@ -149,7 +154,10 @@ public static class TaxNumbers
         return sum;
     }
 
-    /// <summary>11 less the rest; <paramref name="onZero"/> where the rest is 0 and <paramref name="onOne"/> where it is 1 (−1: no such number).</summary>
+    /// <summary>
+    /// 11 less the rest; <paramref name="onZero"/> where the rest is 0 and <paramref name="onOne"/> where it is 1 (−1:
+    /// no such number).
+    /// </summary>
     private static long Complement(long sum, int modulus, int onZero, int onOne) =>
         (sum % modulus) switch
         {

@@ -7,13 +7,18 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;
 
-/// <summary>What a bank line is in the currency of the customer whose money it is: the bank's amount is booked, and the customer's is set against what they owe.</summary>
+/// <summary>
+/// What a bank line is in the currency of the customer whose money it is: the bank's amount is booked, and the
+/// customer's is set against what they owe.
+/// </summary>
 public sealed class BankConversion(BooksContext db, BooksHead head, MastersLoader masters)
 {
     /// <param name="amount">What of the line it is, in minor units of the line's currency.</param>
     /// <param name="theirs">What was typed for it in the customer's currency; null for the rate of the day.</param>
-    /// <returns>Minor units of the customer's currency, and the rate at which both are the same money; no rate where the currency is one.</returns>
-    /// <exception cref="RefusalException">When there is no rate, or the account itself is in another currency than the books.</exception>
+    /// <returns>Minor units of the customer's currency, and the rate at which both are the same money; no rate where
+    /// the currency is one.</returns>
+    /// <exception cref="RefusalException">When there is no rate, or the account itself is in another currency than the
+    /// books.</exception>
     public async Task<(long Amount, decimal? Rate)> OfAsync(
         BankLine line,
         int customerId,

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;
 
-/// <summary>Fetches the statements of new days from a bank, where one is connected, and goes on from the last that was taken in.</summary>
+/// <summary>
+/// Fetches the statements of new days from a bank, where one is connected, and goes on from the last that was taken in.
+/// </summary>
 public sealed class BankDays(BooksContext db, BooksHead head, Statements statements, IEnumerable<IBank> banks)
 {
     /// <returns>How many new lines came.</returns>

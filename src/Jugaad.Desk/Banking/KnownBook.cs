@@ -6,8 +6,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Banking;
 
 /// <summary>
-/// The statements and lines of an account that a file may repeat, read once before the books are written to. Statements of one file
-/// are noted in it as they come, so that the second of two equal ones is known.
+/// The statements and lines of an account that a file may repeat, read once before the books are written to. Statements
+/// of one file are noted in it as they come, so that the second of two equal ones is known.
 /// </summary>
 internal sealed class KnownBook
 {
@@ -19,7 +19,9 @@ internal sealed class KnownBook
     private readonly Dictionary<(DateOnly, long), List<(int StatementId, KnownLine Line)>> _lines = [];
     private int _noted;
 
-    /// <summary>Grows with every statement that is taken in or out, so that one can tell whether the book still holds.</summary>
+    /// <summary>
+    /// Grows with every statement that is taken in or out, so that one can tell whether the book still holds.
+    /// </summary>
     internal static async Task<(int Last, int Count)> StandAsync(BooksContext db, CancellationToken stop) =>
         (await db.BankLines.MaxAsync(l => (int?)l.Id, stop) ?? 0, await db.BankLines.CountAsync(stop));
 
@@ -71,7 +73,8 @@ internal sealed class KnownBook
             .Distinct()
             .SelectMany(key => _lines.GetValueOrDefault(key, []))
             .ToList();
-        // The balances prove it: what ends where this one begins has none of its lines, and neither has what begins where it ends.
+        // The balances prove it: what ends where this one begins has none of its lines, and neither has what begins
+        // where it ends.
         var from = read.From ?? first;
         var addsUp = read.Difference(Any) is null;
         bool Before(Statement s) => s.Closing is not null && s.Closing == read.Opening && s.Until <= first && addsUp;
@@ -96,7 +99,9 @@ internal sealed class KnownBook
         );
     }
 
-    /// <summary>Notes a statement of the file that is being taken in; its lines have no ids yet, and get others below zero.</summary>
+    /// <summary>
+    /// Notes a statement of the file that is being taken in; its lines have no ids yet, and get others below zero.
+    /// </summary>
     internal void Note(BankStatement statement, string format, IReadOnlyList<StatementLine> lines)
     {
         var id = --_noted;

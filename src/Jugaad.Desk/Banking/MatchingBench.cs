@@ -19,7 +19,8 @@ public sealed record BenchLine(BankLine Line, IReadOnlyList<Proposal> Proposals,
 /// <param name="CustomerId">Whose receipt it is; null where it goes to a ledger account.</param>
 /// <param name="Against">What of it is set against which account item; the rest is the customer's credit.</param>
 /// <param name="Early">Invoices on which the early-payment discount is given.</param>
-/// <param name="TheirAmount">What it is in the customer's currency, where that is another, in its minor units; null for the rate of the day.</param>
+/// <param name="TheirAmount">What it is in the customer's currency, where that is another, in its minor units; null for
+/// the rate of the day.</param>
 public sealed record LinePart(
     long Amount,
     int? CustomerId,
@@ -197,7 +198,10 @@ public sealed class MatchingBench(
     private static IReadOnlyList<Proposal> Possible(IReadOnlyList<Proposal> proposals, Core.Trade.Business business) =>
         business.FeeAccountId is null ? [.. proposals.Where(p => p.Fee == 0)] : proposals;
 
-    /// <summary>Refunds and returned payments that were entered by hand and not seen at the bank yet, by the account that they went out of.</summary>
+    /// <summary>
+    /// Refunds and returned payments that were entered by hand and not seen at the bank yet, by the account that they
+    /// went out of.
+    /// </summary>
     private async Task<ILookup<int, GoneOut>> GoneOutAsync(CancellationToken stop)
     {
         var unseen = db
@@ -247,7 +251,10 @@ public sealed class MatchingBench(
         return refunds.Concat(returned).ToLookup(g => g.MoneyAccountId, g => g.Gone);
     }
 
-    /// <summary>Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked again.</summary>
+    /// <summary>
+    /// Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked
+    /// again.
+    /// </summary>
     public Task<int> JoinGoneAsync(int lineId, int bookingId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
@@ -350,7 +357,9 @@ public sealed class MatchingBench(
             }
         );
 
-    /// <summary>Puts back what a line was placed as: what was booked for it is undone, what was joined is parted.</summary>
+    /// <summary>
+    /// Puts back what a line was placed as: what was booked for it is undone, what was joined is parted.
+    /// </summary>
     /// <exception cref="RefusalException">When something was done with it since, or its day is closed.</exception>
     public Task<int> PutBackAsync(int lineId, Once once = default) =>
         writer.WriteAsync(

@@ -13,12 +13,17 @@ public sealed record MayBeReturned(int ReceiptId, string Number, DateOnly Date, 
 /// <summary>Credit that a line of money gone out may have paid back.</summary>
 public sealed record MayBeRefunded(int ItemId, string Number, string Customer, long Open);
 
-/// <summary>Places money that went out to customers: a payment that the bank took back, and credit that was paid back.</summary>
+/// <summary>
+/// Places money that went out to customers: a payment that the bank took back, and credit that was paid back.
+/// </summary>
 public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns returns, Refunds refunds)
 {
     private const int Most = 40;
 
-    /// <summary>Receipts of this account with just this amount, newest first; those whose number or payer the line names come first.</summary>
+    /// <summary>
+    /// Receipts of this account with just this amount, newest first; those whose number or payer the line names come
+    /// first.
+    /// </summary>
     public async Task<IReadOnlyList<MayBeReturned>> ReceiptsAsync(BankLine line, CancellationToken stop = default)
     {
         var amount = -line.Left;

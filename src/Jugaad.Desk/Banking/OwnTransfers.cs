@@ -25,8 +25,8 @@ public sealed record TransferToMake(
 );
 
 /// <summary>
-/// Transfers between our own accounts: takings brought to the bank, a card company paying out. Each is booked once, from whichever
-/// side it is seen first; the other side's bank line is then the same money.
+/// Transfers between our own accounts: takings brought to the bank, a card company paying out. Each is booked once,
+/// from whichever side it is seen first; the other side's bank line is then the same money.
 /// </summary>
 public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead head, OtherMoneyDesk other)
 {
@@ -60,7 +60,9 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
             }
         );
 
-    /// <summary>Transfers that one of our accounts took part in and that no bank line of it was seen for yet, newest first.</summary>
+    /// <summary>
+    /// Transfers that one of our accounts took part in and that no bank line of it was seen for yet, newest first.
+    /// </summary>
     public async Task<IReadOnlyList<OwnTransfer>> UnseenAsync(int accountId, CancellationToken stop = default)
     {
         var found = await (

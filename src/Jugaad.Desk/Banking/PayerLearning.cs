@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;
 
-/// <summary>Learns from placed lines whose money comes from where, and forgets it again with the last line that spoke for it.</summary>
+/// <summary>
+/// Learns from placed lines whose money comes from where, and forgets it again with the last line that spoke for it.
+/// </summary>
 public sealed class PayerLearning(BooksContext db, BooksHead head)
 {
     /// <summary>Remembers whose money, or what for, lines of this payer are.</summary>
@@ -27,7 +29,10 @@ public sealed class PayerLearning(BooksContext db, BooksHead head)
         );
     }
 
-    /// <summary>Forgets what a line taught that is not placed any more, unless another line still says the same. What is placed now must be saved.</summary>
+    /// <summary>
+    /// Forgets what a line taught that is not placed any more, unless another line still says the same. What is placed
+    /// now must be saved.
+    /// </summary>
     internal async Task UnlearnAsync(BankLine line, CancellationToken stop)
     {
         var account = StructuredReference.Plain(line.Account);

@@ -19,7 +19,9 @@ public sealed record TakenIn(int Statements, int Taken, int Known, IReadOnlyList
 /// <summary>Takes in bank statements: each line once, with what does not add up pointed out.</summary>
 public sealed class Statements(BooksContext db, BookWriter writer, BooksHead head, IStatementReader reader)
 {
-    /// <summary>Each statement is compared with those before it, so that a file of very many would hold the books too long.</summary>
+    /// <summary>
+    /// Each statement is compared with those before it, so that a file of very many would hold the books too long.
+    /// </summary>
     private const int MostStatements = 1_000;
 
     /// <inheritdoc cref="TakeAsync(Stream, string, int?, CsvColumns?, string?, CancellationToken)"/>
@@ -35,8 +37,10 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         return await TakeAsync(stream, name, accountId, columns, once);
     }
 
-    /// <param name="file">It is read before anything is written, so that a large or hostile one keeps nobody from writing.</param>
-    /// <param name="accountId">The bank account that it is of; found by the account's number in the file where it is null.</param>
+    /// <param name="file">It is read before anything is written, so that a large or hostile one keeps nobody from
+    /// writing.</param>
+    /// <param name="accountId">The bank account that it is of; found by the account's number in the file where it is
+    /// null.</param>
     /// <param name="columns">How a CSV is read; remembered for the account.</param>
     /// <exception cref="RefusalException">When it cannot be read, or no account fits.</exception>
     public async Task<TakenIn> TakeAsync(

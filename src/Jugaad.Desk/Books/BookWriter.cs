@@ -16,7 +16,10 @@ public interface IActor
     /// <summary>The network address from which they come; empty for this machine's own work.</summary>
     string Address => "";
 
-    /// <summary>For how long work in this name waits for somebody else's to be written: a person is told soon, a night's run has time.</summary>
+    /// <summary>
+    /// For how long work in this name waits for somebody else's to be written: a person is told soon, a night's run has
+    /// time.
+    /// </summary>
     TimeSpan Patience => TimeSpan.FromSeconds(60);
 }
 
@@ -28,7 +31,9 @@ public sealed class NamedActor(string name, PersonRole? role = null) : IActor
     public bool May(Right right) => role?.Has(right) ?? true;
 }
 
-/// <summary>Lets a piece of work be done in somebody's name where nobody is signed in, as when the demo's books are made.</summary>
+/// <summary>
+/// Lets a piece of work be done in somebody's name where nobody is signed in, as when the demo's books are made.
+/// </summary>
 public static class Acting
 {
     private static readonly AsyncLocal<string?> Name = new();
@@ -40,8 +45,8 @@ public static class Acting
 }
 
 /// <summary>
-/// Writes to the books: one use case in one transaction that begins at once, with its trail, and with the answer kept so
-/// that the same form sent twice gets it again.
+/// Writes to the books: one use case in one transaction that begins at once, with its trail, and with the answer kept
+/// so that the same form sent twice gets it again.
 /// </summary>
 public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, TimeProvider clock)
 {
@@ -58,7 +63,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             throw new NotAllowedException(right);
     }
 
-    /// <param name="right">What whoever acts must have; a use case within a use case is covered by the outer one.</param>
+    /// <param name="right">What whoever acts must have; a use case within a use case is covered by the outer
+    /// one.</param>
     /// <param name="once">Has a form that arrives twice get the first answer.</param>
     /// <param name="work">Does one thing and returns the id of what it made or changed.</param>
     /// <exception cref="RefusalException">From <paramref name="work"/>; nothing has been written then.</exception>
@@ -69,8 +75,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     public Task<int> WriteAsync(Right right, Once once, Func<Task<int>> work) => WriteAsync(right, once, work, false);
 
     /// <summary>
-    /// Writes one piece of work that is too long for one transaction, so that others get their turn between the pieces. What was read for
-    /// it stays known for the next piece; whoever calls sees to it that it still holds.
+    /// Writes one piece of work that is too long for one transaction, so that others get their turn between the pieces.
+    /// What was read for it stays known for the next piece; whoever calls sees to it that it still holds.
     /// </summary>
     internal Task<int> WritePieceAsync(Right right, Once once, Func<Task<int>> work) =>
         WriteAsync(right, once, work, true);
@@ -121,8 +127,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     }
 
     /// <summary>
-    /// Commits. Where a full-text table finds no room only as its words are put down, SQLite takes the transaction back by itself and
-    /// the driver knows no more than that it is gone: it is told as what it is.
+    /// Commits. Where a full-text table finds no room only as its words are put down, SQLite takes the transaction back
+    /// by itself and the driver knows no more than that it is gone: it is told as what it is.
     /// </summary>
     private static async Task CommitAsync(IDbContextTransaction transaction, CancellationToken stop)
     {
@@ -139,7 +145,9 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         }
     }
 
-    /// <summary>Keeps the answer to a form, where it has a key; by hand only where the form's work is written in several pieces.</summary>
+    /// <summary>
+    /// Keeps the answer to a form, where it has a key; by hand only where the form's work is written in several pieces.
+    /// </summary>
     internal void Answer(string? formKey, int answer)
     {
         if (!string.IsNullOrEmpty(formKey))
@@ -157,7 +165,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     public static string RestingWords(Core.Trade.Business resting) =>
         $"These books come from {resting.RestsBecause} and rest: nothing is written, sent or numbered until the owner says under Setup, backups, that they are the books now.";
 
-    /// <exception cref="RefusalException">When somebody else's work is being written for longer than whoever acts waits.</exception>
+    /// <exception cref="RefusalException">When somebody else's work is being written for longer than whoever acts
+    /// waits.</exception>
     private async Task<IDbContextTransaction> BeginAsync(CancellationToken stop)
     {
         await db.Database.OpenConnectionAsync(stop);
@@ -206,8 +215,8 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     }
 
     /// <summary>
-    /// Notes in the trail what changes nothing in the books, such as that they were written out; not in books that rest, which stay as
-    /// they are. A disk that takes nothing more keeps nobody from taking the books out of it.
+    /// Notes in the trail what changes nothing in the books, such as that they were written out; not in books that
+    /// rest, which stay as they are. A disk that takes nothing more keeps nobody from taking the books out of it.
     /// </summary>
     public async Task NoteAsync(Right right, Phrase text)
     {

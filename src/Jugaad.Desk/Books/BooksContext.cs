@@ -156,8 +156,9 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     }
 
     /// <summary>
-    /// An index of a column that may be empty leaves out the rows in which it is. Where nearly all are, SQLite's statistics would
-    /// otherwise say that the index finds nothing sooner than reading the whole table does, and each look would read it.
+    /// An index of a column that may be empty leaves out the rows in which it is. Where nearly all are, SQLite's
+    /// statistics would otherwise say that the index finds nothing sooner than reading the whole table does, and each
+    /// look would read it.
     /// </summary>
     private static void LeaveEmptyOut(ModelBuilder builder)
     {

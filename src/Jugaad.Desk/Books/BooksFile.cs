@@ -36,7 +36,9 @@ public sealed class BooksFile(string folder)
         SqliteConnection.ClearPool((SqliteConnection)db.Database.GetDbConnection());
     }
 
-    /// <summary>Whether these are the demo's books, whose day is pinned; asked of the bare file, of whatever schema.</summary>
+    /// <summary>
+    /// Whether these are the demo's books, whose day is pinned; asked of the bare file, of whatever schema.
+    /// </summary>
     public bool IsPinned()
     {
         using var connection = new SqliteConnection(
@@ -56,9 +58,13 @@ public sealed class BooksFile(string folder)
     /// <summary>How the file stands to this program's schema.</summary>
     public BooksSchema Schema => new(Database, path => Open(path));
 
-    /// <summary>Makes the file or brings it up to date, after a copy of it has been put beside it. Only whoever has the folder's lock may.</summary>
+    /// <summary>
+    /// Makes the file or brings it up to date, after a copy of it has been put beside it. Only whoever has the folder's
+    /// lock may.
+    /// </summary>
     /// <param name="said">Told what is done, and what is waited for; nobody where it is null.</param>
-    /// <exception cref="Core.RefusalException">When the file is damaged, kept by a newer program, or kept open by somebody.</exception>
+    /// <exception cref="Core.RefusalException">When the file is damaged, kept by a newer program, or kept open by
+    /// somebody.</exception>
     public async Task PrepareAsync(Action<string>? said = null, CancellationToken stop = default)
     {
         Directory.CreateDirectory(Folder);
@@ -85,7 +91,8 @@ public sealed class BooksFile(string folder)
                     DefaultTimeout = 30,
                     Pooling = pooling,
                 }.ToString(),
-                // A list of ids is one parameter: with one for each, the text of the query would be made anew for every count of them.
+                // A list of ids is one parameter: with one for each, the text of the query would be made anew for every
+                // count of them.
                 sqlite =>
                     sqlite
                         .UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery)

@@ -3,8 +3,8 @@ using Jugaad.Core;
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// Keeps a books' folder to one server: held for as long as it runs, and while books are restored, taken in or brought up to date.
-/// The system lets go of it when the program ends, however it ends.
+/// Keeps a books' folder to one server: held for as long as it runs, and while books are restored, taken in or brought
+/// up to date. The system lets go of it when the program ends, however it ends.
 /// </summary>
 public sealed class BooksLock : IDisposable
 {
@@ -61,7 +61,9 @@ public sealed class BooksLock : IDisposable
     /// <summary>Whether a file of the folder is one that the lock needs.</summary>
     public static bool IsItsFile(string path) => Path.GetFileName(path) is LockName or HolderName;
 
-    /// <summary>The address of the server that has the folder; null where none runs, or it has not said it yet.</summary>
+    /// <summary>
+    /// The address of the server that has the folder; null where none runs, or it has not said it yet.
+    /// </summary>
     public static string? AddressOf(BooksFile file)
     {
         var holder = Path.Combine(file.Folder, HolderName);

@@ -9,8 +9,9 @@ namespace Jugaad.Desk.Books;
 public sealed class OlderBooksException(string message) : RefusalException("data", message);
 
 /// <summary>
-/// Looks whether a books file can be opened by this program, and brings it up to date. That is done on a copy which takes the
-/// file's place when it is whole: a program that is stopped in between leaves the books as they were, and the next start begins again.
+/// Looks whether a books file can be opened by this program, and brings it up to date. That is done on a copy which
+/// takes the file's place when it is whole: a program that is stopped in between leaves the books as they were, and the
+/// next start begins again.
 /// </summary>
 /// <param name="path">The SQLite file.</param>
 /// <param name="open">Opens a context on a file, through a connection that is not kept after use.</param>
@@ -54,9 +55,12 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         );
     }
 
-    /// <summary>Makes the file where there is none, or brings it up to date. Only whoever has the folder's lock may.</summary>
+    /// <summary>
+    /// Makes the file where there is none, or brings it up to date. Only whoever has the folder's lock may.
+    /// </summary>
     /// <param name="said">Told what is done, and what is waited for.</param>
-    /// <exception cref="RefusalException">When the file is damaged, kept by a newer program, or kept open by somebody.</exception>
+    /// <exception cref="RefusalException">When the file is damaged, kept by a newer program, or kept open by
+    /// somebody.</exception>
     public async Task LiftAsync(Action<string> said, CancellationToken stop = default)
     {
         var lacking = await LackingAsync(stop);
@@ -116,7 +120,9 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         OwnersOnly.File(Working);
     }
 
-    /// <summary>Makes a verified copy to keep, under a name that says it is not done yet, and another to work on.</summary>
+    /// <summary>
+    /// Makes a verified copy to keep, under a name that says it is not done yet, and another to work on.
+    /// </summary>
     private async Task CopyAsync(string copy, int steps, Action<string> said, CancellationToken stop)
     {
         said(
@@ -135,7 +141,9 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         File.Copy(part, Working, overwrite: true);
     }
 
-    /// <summary>Writes the log into the file and does without one; that needs all others to have let go of the file.</summary>
+    /// <summary>
+    /// Writes the log into the file and does without one; that needs all others to have let go of the file.
+    /// </summary>
     private async Task CloseLogAsync(Action<string> said, CancellationToken stop)
     {
         SqliteConnection.ClearAllPools();

@@ -3,7 +3,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
-/// <summary>What keeps the books from being read or written though nothing is wrong with what was asked: in words, with what to do.</summary>
+/// <summary>
+/// What keeps the books from being read or written though nothing is wrong with what was asked: in words, with what to
+/// do.
+/// </summary>
 /// <param name="IsBusy">Whether waiting helps.</param>
 public sealed record BooksTrouble(string Words, bool IsBusy = false)
 {
@@ -63,5 +66,7 @@ public sealed record BooksTrouble(string Words, bool IsBusy = false)
         };
 }
 
-/// <summary>Thrown when a write could not begin because somebody else's goes on. Nothing has been changed when it is thrown.</summary>
+/// <summary>
+/// Thrown when a write could not begin because somebody else's goes on. Nothing has been changed when it is thrown.
+/// </summary>
 public sealed class BusyException(string words) : Core.RefusalException("", words);

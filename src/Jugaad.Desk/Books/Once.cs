@@ -1,8 +1,8 @@
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// What goes with every use case that writes: the key of the form that asks for it, by which a form that arrives twice is done
-/// once, and what ends the asking. A key or a token alone stands for both.
+/// What goes with every use case that writes: the key of the form that asks for it, by which a form that arrives twice
+/// is done once, and what ends the asking. A key or a token alone stands for both.
 /// </summary>
 /// <param name="Key">The key that came with the form; null or empty where there is none.</param>
 public readonly record struct Once(string? Key = null, CancellationToken Stop = default)

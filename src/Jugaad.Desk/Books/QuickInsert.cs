@@ -7,12 +7,13 @@ using Microsoft.EntityFrameworkCore.Storage;
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// Puts many rows of one table in at once, for what comes by the ten thousand: one prepared statement, nothing tracked, so that
-/// the books are held for seconds and not for a minute. Columns and their conversions come from the model.
+/// Puts many rows of one table in at once, for what comes by the ten thousand: one prepared statement, nothing tracked,
+/// so that the books are held for seconds and not for a minute. Columns and their conversions come from the model.
 /// </summary>
 internal static class QuickInsert
 {
-    /// <param name="given">Values of columns that the things do not know yet, by the property's name, such as what they belong to.</param>
+    /// <param name="given">Values of columns that the things do not know yet, by the property's name, such as what they
+    /// belong to.</param>
     /// <exception cref="InvalidOperationException">When no transaction has been begun.</exception>
     internal static async Task QuicklyInsertAsync<T>(
         this BooksContext db,

@@ -3,7 +3,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
-/// <summary>Has several reads see the books as of one moment, while others go on writing. Nothing may be saved inside.</summary>
+/// <summary>
+/// Has several reads see the books as of one moment, while others go on writing. Nothing may be saved inside.
+/// </summary>
 internal sealed class ReadMoment : IAsyncDisposable
 {
     private readonly BooksContext _db;

@@ -42,7 +42,9 @@ public enum Right
     /// <summary>Invites people and says what they may do.</summary>
     People,
 
-    /// <summary>Backs the books up, brings them back, and says which are the books: whoever has a backup has everything.</summary>
+    /// <summary>
+    /// Backs the books up, brings them back, and says which are the books: whoever has a backup has everything.
+    /// </summary>
     Keep,
 }
 

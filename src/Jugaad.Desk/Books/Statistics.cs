@@ -4,8 +4,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// What SQLite knows of the sizes of tables and of how many rows an index tells apart; it chooses its ways by that. They are of
-/// whole tables: from samples it would take an account that all receipts came into for one of a thousand.
+/// What SQLite knows of the sizes of tables and of how many rows an index tells apart; it chooses its ways by that.
+/// They are of whole tables: from samples it would take an account that all receipts came into for one of a thousand.
 /// </summary>
 public static class Statistics
 {
@@ -13,8 +13,8 @@ public static class Statistics
     private const int Few = 200;
 
     /// <summary>
-    /// Brings them up to date where the journal has grown by a quarter since, or there are none. Where somebody else writes just
-    /// then it is left for the next time.
+    /// Brings them up to date where the journal has grown by a quarter since, or there are none. Where somebody else
+    /// writes just then it is left for the next time.
     /// </summary>
     public static async Task RefreshAsync(BooksContext db, CancellationToken stop = default)
     {

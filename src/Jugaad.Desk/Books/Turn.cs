@@ -3,8 +3,8 @@ using System.Diagnostics;
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// One's turn at writing, of several: when it ends, others are let write for as long as it took. Whoever waits to write looks again a few
-/// times a second only, so that without this a long piece of work would hold the books to its end.
+/// One's turn at writing, of several: when it ends, others are let write for as long as it took. Whoever waits to write
+/// looks again a few times a second only, so that without this a long piece of work would hold the books to its end.
 /// </summary>
 internal sealed class Turn
 {

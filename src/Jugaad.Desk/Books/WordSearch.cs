@@ -51,8 +51,9 @@ internal sealed class Swap(ParameterExpression old, Expression now) : Expression
 }
 
 /// <summary>
-/// Finds rows by what is typed of them: from three letters on anywhere in their words, whatever the capitals and accents; by one
-/// or two letters only at the beginning of what tells them apart, such as the number or a word of the name. Both are answered from an index.
+/// Finds rows by what is typed of them: from three letters on anywhere in their words, whatever the capitals and
+/// accents; by one or two letters only at the beginning of what tells them apart, such as the number or a word of the
+/// name. Both are answered from an index.
 /// </summary>
 public static class WordSearch
 {

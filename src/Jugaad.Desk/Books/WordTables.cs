@@ -3,12 +3,12 @@ using Microsoft.EntityFrameworkCore.Migrations;
 namespace Jugaad.Desk.Books;
 
 /// <summary>
-/// What is searched by words: beside each of some tables stands one of SQLite's full-text tables (FTS5, by trigrams), whose
-/// rows have the same numbers and the words of the row in one text. The database itself keeps them, by triggers.
+/// What is searched by words: beside each of some tables stands one of SQLite's full-text tables (FTS5, by trigrams),
+/// whose rows have the same numbers and the words of the row in one text. The database itself keeps them, by triggers.
 /// </summary>
 /// <remarks>
-/// A step of the schema that makes one of the tables anew takes its triggers away: it calls <see cref="Put"/> at its end. The
-/// check proves that each text is what its row says, and that the triggers are there.
+/// A step of the schema that makes one of the tables anew takes its triggers away: it calls <see cref="Put"/> at its
+/// end. The check proves that each text is what its row says, and that the triggers are there.
 /// </remarks>
 public static class WordTables
 {

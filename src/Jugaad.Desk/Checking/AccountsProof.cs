@@ -6,7 +6,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>What stands on customers' accounts follows from its document, receipt or booking, and what is open from the allocations.</summary>
+/// <summary>
+/// What stands on customers' accounts follows from its document, receipt or booking, and what is open from the
+/// allocations.
+/// </summary>
 internal sealed class AccountsProof(BooksContext db) : IProof
 {
     public async Task RunAsync(Findings findings, CancellationToken stop)

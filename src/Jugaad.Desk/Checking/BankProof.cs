@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>What of each bank line is placed follows from its placements, and each of these is what was booked for it.</summary>
+/// <summary>
+/// What of each bank line is placed follows from its placements, and each of these is what was booked for it.
+/// </summary>
 internal sealed class BankProof(BooksContext db) : IProof
 {
     public async Task RunAsync(Findings findings, CancellationToken stop)
@@ -67,7 +69,10 @@ internal sealed class BankProof(BooksContext db) : IProof
         findings.Count("bank lines", await db.BankLines.LongCountAsync(stop));
     }
 
-    /// <summary>A statement whose lines are all its own says with its balances what they come to; what did not add up when it came was said then.</summary>
+    /// <summary>
+    /// A statement whose lines are all its own says with its balances what they come to; what did not add up when it
+    /// came was said then.
+    /// </summary>
     private async Task BalancesAsync(Findings findings, CancellationToken stop)
     {
         var statements = await db
@@ -184,7 +189,8 @@ internal sealed class BankProof(BooksContext db) : IProof
                 };
             }
 
-            // Money counts from its day on, or from the first open one after it; what was entered by hand may lie a little before or after.
+            // Money counts from its day on, or from the first open one after it; what was entered by hand may lie a
+            // little before or after.
             if (placement.BookingId is { } own && bookings.TryGetValue(own, out var made))
                 findings.Unless(
                     made.Date >= placement.Date,

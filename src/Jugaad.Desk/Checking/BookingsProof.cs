@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>What was undone has left nothing on the accounts and nothing in the journal; what stands has put there what it says.</summary>
+/// <summary>
+/// What was undone has left nothing on the accounts and nothing in the journal; what stands has put there what it says.
+/// </summary>
 internal sealed class BookingsProof(BooksContext db) : IProof
 {
     public async Task RunAsync(Findings findings, CancellationToken stop)

@@ -10,7 +10,9 @@ public sealed record CheckReport(IReadOnlyList<(string What, long Count)> Counte
     public bool Healthy => Differences.Count == 0;
 }
 
-/// <summary>Recomputes from its sources everything that is kept for speed or frozen, and compares. It changes nothing.</summary>
+/// <summary>
+/// Recomputes from its sources everything that is kept for speed or frozen, and compares. It changes nothing.
+/// </summary>
 public sealed class BooksCheck(BooksContext db)
 {
     public async Task<CheckReport> RunAsync(CancellationToken stop = default)
@@ -44,7 +46,8 @@ public sealed class BooksCheck(BooksContext db)
             }
             catch (Exception broken) when (broken is not OperationCanceledException)
             {
-                // Books that were tampered with may not even be readable; that is a finding like any other, and the rest is still checked.
+                // Books that were tampered with may not even be readable; that is a finding like any other, and the
+                // rest is still checked.
                 findings.Add($"Something cannot be read ({proof.GetType().Name}): {broken.Message}");
             }
         }

@@ -4,7 +4,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>Everything that an issued document holds of figures follows from its frozen lines, and its state from what happened to it.</summary>
+/// <summary>
+/// Everything that an issued document holds of figures follows from its frozen lines, and its state from what happened
+/// to it.
+/// </summary>
 internal sealed class DocumentsProof(BooksContext db) : IProof
 {
     private const int Batch = 300;
@@ -211,7 +214,9 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
         );
     }
 
-    /// <summary>Parts of others: what of the other's discount went into them, and what they take back, are as the other has it.</summary>
+    /// <summary>
+    /// Parts of others: what of the other's discount went into them, and what they take back, are as the other has it.
+    /// </summary>
     private async Task SharesAsync(Findings findings, List<Document> batch, CancellationToken stop)
     {
         var ids = batch.SelectMany(d => d.Lines).Select(l => l.FromLineId).OfType<int>().Distinct().ToList();

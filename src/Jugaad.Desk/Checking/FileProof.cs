@@ -3,7 +3,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>The file itself is whole, by SQLite's own check of all of it, and every row that points to another finds it.</summary>
+/// <summary>
+/// The file itself is whole, by SQLite's own check of all of it, and every row that points to another finds it.
+/// </summary>
 internal sealed class FileProof(BooksContext db) : IProof
 {
     private const int MostSaid = 20;

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>What is kept of an import, so that it can be taken back, is of its kind, whole, and not newer than what it is about.</summary>
+/// <summary>
+/// What is kept of an import, so that it can be taken back, is of its kind, whole, and not newer than what it is about.
+/// </summary>
 internal sealed class ImportsProof(BooksContext db) : IProof
 {
     public async Task RunAsync(Findings findings, CancellationToken stop)

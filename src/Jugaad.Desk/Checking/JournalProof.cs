@@ -9,8 +9,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Checking;
 
 /// <summary>
-/// Derives every entry of the journal anew from what it was posted for, by its posting rule, and compares: the event, the day, the
-/// customer, and each side. What nothing stands behind is a difference too.
+/// Derives every entry of the journal anew from what it was posted for, by its posting rule, and compares: the event,
+/// the day, the customer, and each side. What nothing stands behind is a difference too.
 /// </summary>
 internal sealed class JournalProof(BooksContext db) : IProof
 {
@@ -193,7 +193,9 @@ internal sealed class JournalProof(BooksContext db) : IProof
         }
     }
 
-    /// <summary>Refunds, returned and moved payments, other money and what was taken off: each by the booking that made it.</summary>
+    /// <summary>
+    /// Refunds, returned and moved payments, other money and what was taken off: each by the booking that made it.
+    /// </summary>
     private async Task BookingsAsync(Findings findings, CancellationToken stop)
     {
         JournalEvent[] events =
@@ -258,7 +260,8 @@ internal sealed class JournalProof(BooksContext db) : IProof
             var left = items[booking.Key].ToList();
             foreach (var settlement in booking)
             {
-                // A settlement's item has its amount; of several with one amount, any one does, as all of them are compared.
+                // A settlement's item has its amount; of several with one amount, any one does, as all of them are
+                // compared.
                 if (
                     left.Find(i =>
                         i.Kind == SettlementsProof.ItemKindOf(settlement.Kind) && i.Amount == settlement.Amount
@@ -305,7 +308,8 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 [PostingRules.ForOpeningItem(item, _accounts.Receivables, opening)],
                 [.. entries[item.Id]]
             );
-        // A balance that was taken over has no source but itself: it stands against opening balances, and once for its account.
+        // A balance that was taken over has no source but itself: it stands against opening balances, and once for its
+        // account.
         var balances = await db
             .Journal.Include(e => e.Lines)
             .Where(e => e.Event == JournalEvent.OpeningBalance && !e.IsMirrored)
@@ -335,7 +339,9 @@ internal sealed class JournalProof(BooksContext db) : IProof
         );
     }
 
-    /// <summary>What exchange differences come to is what the allocations that count bring, for each customer.</summary>
+    /// <summary>
+    /// What exchange differences come to is what the allocations that count bring, for each customer.
+    /// </summary>
     private async Task ExchangeAsync(Findings findings, CancellationToken stop)
     {
         var posted = await (

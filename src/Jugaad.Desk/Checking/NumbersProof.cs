@@ -4,7 +4,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>Each number is there once for its kind, over all series, hands and other books; and none is missing from a series.</summary>
+/// <summary>
+/// Each number is there once for its kind, over all series, hands and other books; and none is missing from a series.
+/// </summary>
 internal sealed class NumbersProof(BooksContext db) : IProof
 {
     /// <summary>So far before the first number of a series one of it is looked for.</summary>
@@ -100,7 +102,9 @@ internal sealed class NumbersProof(BooksContext db) : IProof
         }
     }
 
-    /// <summary>Counts that were stepped over are ones that the trail tells of, and none that the series did not come past.</summary>
+    /// <summary>
+    /// Counts that were stepped over are ones that the trail tells of, and none that the series did not come past.
+    /// </summary>
     private async Task GivenElsewhereAsync(
         Findings findings,
         IReadOnlyList<NumberGap> gaps,
@@ -135,7 +139,9 @@ internal sealed class NumbersProof(BooksContext db) : IProof
     /// <param name="SeriesId">Null where it was given by other books.</param>
     private sealed record GivenNumber(string UsedFor, string Number, DateOnly Date, int? SeriesId);
 
-    /// <summary>A count that the series stepped over is one that is there from elsewhere; all others must be its own.</summary>
+    /// <summary>
+    /// A count that the series stepped over is one that is there from elsewhere; all others must be its own.
+    /// </summary>
     private static void Gaps(
         Findings findings,
         Series series,
@@ -145,7 +151,8 @@ internal sealed class NumbersProof(BooksContext db) : IProof
         List<NumberGap> elsewhere
     )
     {
-        // A pattern with the month writes each count with its own date's month, so all months of the year are looked through.
+        // A pattern with the month writes each count with its own date's month, so all months of the year are looked
+        // through.
         var used = all.Select(a => a.Number).ToHashSet();
         var days =
             counter.Year == 0

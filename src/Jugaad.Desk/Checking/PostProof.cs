@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>Everything in the post tray was put there once, as the threads of its papers tell, and says rightly how far it got.</summary>
+/// <summary>
+/// Everything in the post tray was put there once, as the threads of its papers tell, and says rightly how far it got.
+/// </summary>
 internal sealed class PostProof(BooksContext db) : IProof
 {
     public async Task RunAsync(Findings findings, CancellationToken stop)

@@ -3,7 +3,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>Books that were brought back rest until somebody said that they are the books now, and the trail has who.</summary>
+/// <summary>
+/// Books that were brought back rest until somebody said that they are the books now, and the trail has who.
+/// </summary>
 internal sealed class RestingProof(BooksContext db) : IProof
 {
     /// <summary>How the trail begins when books are brought back, and when they are taken up.</summary>

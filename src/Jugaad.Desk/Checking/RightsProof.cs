@@ -5,7 +5,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>Nothing was ordered, delivered, billed, taken off or credited beyond what there was; and what is settled has nothing left.</summary>
+/// <summary>
+/// Nothing was ordered, delivered, billed, taken off or credited beyond what there was; and what is settled has nothing
+/// left.
+/// </summary>
 internal sealed class RightsProof(BooksContext db, LineUses uses) : IProof
 {
     private const int Batch = 200;
@@ -102,7 +105,8 @@ internal sealed class RightsProof(BooksContext db, LineUses uses) : IProof
                     || (use.InStages ? use.LeftToStage != 0 : use.LeftToBill != 0)
                 )
             );
-        // A note whose order was billed before it has nothing left from its first day; only what is billed of it settles it.
+        // A note whose order was billed before it has nothing left from its first day; only what is billed of it
+        // settles it.
         var right = left
             ? document.State == DocumentState.Issued
             : document.State == DocumentState.Settled || document.Kind == DocumentKind.DeliveryNote;
@@ -162,7 +166,9 @@ internal sealed class RightsProof(BooksContext db, LineUses uses) : IProof
         }
     }
 
-    /// <summary>What was made from a line is of the same customer and currency, and of a kind that is made from such a one.</summary>
+    /// <summary>
+    /// What was made from a line is of the same customer and currency, and of a kind that is made from such a one.
+    /// </summary>
     private async Task WaysAsync(Findings findings, CancellationToken stop)
     {
         var wrong = await (

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
 
-/// <summary>What was taken off invoices stands on the account with its amount, and its taxes follow from the invoice's.</summary>
+/// <summary>
+/// What was taken off invoices stands on the account with its amount, and its taxes follow from the invoice's.
+/// </summary>
 internal sealed class SettlementsProof(BooksContext db) : IProof
 {
     /// <summary>What a settlement puts on the account.</summary>
@@ -118,7 +120,8 @@ internal sealed class SettlementsProof(BooksContext db) : IProof
             var of = all.Find(s => s.Id == given);
             if (of is null || settlement.Kind is not (SettlementKind.Recovery or SettlementKind.EarlyTakenBack))
                 return false;
-            // Earlier parts that were undone since made no difference to what all together bring back, but to the cent of each.
+            // Earlier parts that were undone since made no difference to what all together bring back, but to the cent
+            // of each.
             var earlier = all.Where(s => s.RecoversId == given && s.Id < settlement.Id).ToList();
             if (earlier.Exists(e => e.Booking!.IsUndone))
                 return settlement.Taxes.All(t =>

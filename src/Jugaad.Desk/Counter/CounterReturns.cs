@@ -32,7 +32,9 @@ public sealed record ReturnBill(Document Credit, long Against, long PaidBack);
 /// <param name="Left">By the id of the line: how many can come back.</param>
 public sealed record SaleToReturn(Document Invoice, string Customer, IReadOnlyDictionary<int, decimal> Left, long Open);
 
-/// <summary>Takes goods back over the counter: a credit note on the sale, and the money back, in one transaction.</summary>
+/// <summary>
+/// Takes goods back over the counter: a credit note on the sale, and the money back, in one transaction.
+/// </summary>
 public sealed class CounterReturns(
     BooksContext db,
     BookWriter writer,

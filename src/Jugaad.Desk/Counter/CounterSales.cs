@@ -208,7 +208,9 @@ public sealed class CounterSales(
             : (step, sale.Parts.Where(p => !boxes.Contains(p.AccountId)).Sum(p => p.Amount ?? 0));
     }
 
-    /// <summary>Shares what is to be paid out over the ways: those with an amount first, the one without takes the rest.</summary>
+    /// <summary>
+    /// Shares what is to be paid out over the ways: those with an amount first, the one without takes the rest.
+    /// </summary>
     private async Task<CounterBill> BillAsync(Document document, CounterSale sale, CancellationToken stop)
     {
         if (sale.OnAccount)

@@ -20,7 +20,9 @@ public sealed record TillToCount(
     string? FormKey = null
 );
 
-/// <summary>Counts cash boxes: what is in them against what the books say, the difference booked with its reason.</summary>
+/// <summary>
+/// Counts cash boxes: what is in them against what the books say, the difference booked with its reason.
+/// </summary>
 public sealed class Tills(BooksContext db, BookWriter writer, BooksHead head, OtherMoneyDesk other)
 {
     /// <summary>What the books say that is in a cash box, in minor units of the home currency.</summary>
@@ -28,7 +30,8 @@ public sealed class Tills(BooksContext db, BookWriter writer, BooksHead head, Ot
         db.Set<JournalLine>().Where(l => l.AccountId == accountId).SumAsync(l => l.Debit - l.Credit, stop);
 
     /// <returns>The count's id.</returns>
-    /// <exception cref="RefusalException">When something was booked meanwhile, or a difference has no reason.</exception>
+    /// <exception cref="RefusalException">When something was booked meanwhile, or a difference has no
+    /// reason.</exception>
     public Task<int> CountAsync(TillToCount typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,

@@ -6,7 +6,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Daily;
 
-/// <summary>What a new day brings. It may run any number of times on one day; only the first changes anything.</summary>
+/// <summary>
+/// What a new day brings. It may run any number of times on one day; only the first changes anything.
+/// </summary>
 public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing)
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
@@ -47,7 +49,8 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
 public sealed class Calendar(BookWriter writer, BooksHead head, DailyRun run, BankDays bank)
 {
     /// <summary>Moves the pinned day forward and does what the new day brings.</summary>
-    /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400 days.</exception>
+    /// <exception cref="Core.RefusalException">When the books are not the demo's, or the step is not 1 to 400
+    /// days.</exception>
     public async Task<DateOnly> ForwardAsync(int days, Once once = default)
     {
         await writer.WriteAsync(

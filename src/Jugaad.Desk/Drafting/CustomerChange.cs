@@ -10,13 +10,16 @@ namespace Jugaad.Desk.Drafting;
 /// <param name="Said">What changed, in words; empty where nothing did.</param>
 public sealed record ChangedCustomer(DraftContent Content, IReadOnlyList<string> Said);
 
-/// <summary>Recomputes the terms, prices, discounts and tax of a draft for another customer, and says what that changed.</summary>
+/// <summary>
+/// Recomputes the terms, prices, discounts and tax of a draft for another customer, and says what that changed.
+/// </summary>
 public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoader masters, BooksHead head)
 {
     /// <param name="content">With the new customer.</param>
     /// <param name="before">The customer that it had; null where it had none.</param>
     /// <param name="typedIn">The currency that it was typed in; that of the customer before where it is null.</param>
-    /// <param name="keepsPrices">Whether special prices stay, as those of a starter do; else items get the customer's.</param>
+    /// <param name="keepsPrices">Whether special prices stay, as those of a starter do; else items get the
+    /// customer's.</param>
     public async Task<ChangedCustomer> ApplyAsync(
         DraftContent content,
         int? before,
@@ -82,7 +85,10 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
         return new ChangedCustomer(priced, [.. said, .. changes]);
     }
 
-    /// <summary>Prices, discounts in money and charges in another currency at the rates of the content's date, and words that say so.</summary>
+    /// <summary>
+    /// Prices, discounts in money and charges in another currency at the rates of the content's date, and words that
+    /// say so.
+    /// </summary>
     /// <remarks>Without a rate nothing is converted, and the words say that.</remarks>
     public async Task<(DraftContent Content, string Said)> ConvertAsync(
         DraftContent content,

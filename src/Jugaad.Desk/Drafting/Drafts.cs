@@ -77,7 +77,8 @@ public sealed class Drafts(
 
     /// <returns>The draft's id.</returns>
     /// <exception cref="RefusalException">With all that is wrong, each by its field.</exception>
-    /// <exception cref="DraftConflictException">When the draft has been changed since <see cref="DraftToSave.BaseVersion"/>.</exception>
+    /// <exception cref="DraftConflictException">When the draft has been changed since
+    /// <see cref="DraftToSave.BaseVersion"/>.</exception>
     public Task<int> SaveAsync(DraftToSave save, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Draft,

@@ -91,7 +91,10 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
             );
     }
 
-    /// <summary>The rate of a document: that of what it corrects for a credit or debit note, so that nothing is left over between the two; else that of its day.</summary>
+    /// <summary>
+    /// The rate of a document: that of what it corrects for a credit or debit note, so that nothing is left over
+    /// between the two; else that of its day.
+    /// </summary>
     /// <param name="correctsId">The document that it was made from; null for none.</param>
     /// <inheritdoc cref="RateAsync"/>
     public async Task<decimal> RateForAsync(

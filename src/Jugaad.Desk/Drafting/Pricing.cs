@@ -74,7 +74,10 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
             .ToList();
     }
 
-    /// <summary>The same content at the prices, discounts and tax codes of its date and customer, and what that changed in words.</summary>
+    /// <summary>
+    /// The same content at the prices, discounts and tax codes of its date and customer, and what that changed in
+    /// words.
+    /// </summary>
     public async Task<(DraftContent Content, IReadOnlyList<string> Said)> AsOfTodayAsync(
         DraftContent content,
         CancellationToken stop = default
@@ -124,10 +127,11 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
     }
 
     /// <summary>
-    /// The same content with tax in its prices, or without. List prices are taken from the list; others are converted by the tax
-    /// of their line on the tax date.
+    /// The same content with tax in its prices, or without. List prices are taken from the list; others are converted
+    /// by the tax of their line on the tax date.
     /// </summary>
-    /// <exception cref="RefusalException">When lines were made from another document, whose prices they share.</exception>
+    /// <exception cref="RefusalException">When lines were made from another document, whose prices they
+    /// share.</exception>
     public async Task<DraftContent> SwitchAsync(DraftContent content, bool withTax, CancellationToken stop = default)
     {
         if (content.PricesIncludeTax == withTax)

@@ -4,7 +4,9 @@ using Jugaad.Core.Taxes;
 
 namespace Jugaad.Desk.Drafting;
 
-/// <summary>Says where a document that was made from another is taxed otherwise, as it is computed on its own date.</summary>
+/// <summary>
+/// Says where a document that was made from another is taxed otherwise, as it is computed on its own date.
+/// </summary>
 internal static class RateChanges
 {
     /// <summary>A sentence to go on with, or nothing.</summary>
@@ -16,7 +18,9 @@ internal static class RateChanges
             : (Phrase)$". The tax is another on {made.Date:yyyy-MM-dd}: {Phrase.Join(", ", changes)}";
     }
 
-    /// <summary>From what to what, in code and in rate, such as <c>STD 22 % → RC no tax</c>; each change once.</summary>
+    /// <summary>
+    /// From what to what, in code and in rate, such as <c>STD 22 % → RC no tax</c>; each change once.
+    /// </summary>
     internal static IReadOnlyList<Phrase> Of(IEnumerable<DocumentLine> sources, Document made)
     {
         var before = sources.ToDictionary(l => l.Id);

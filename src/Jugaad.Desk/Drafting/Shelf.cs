@@ -11,8 +11,8 @@ namespace Jugaad.Desk.Drafting;
 public sealed record TypedEditor(DocumentKind Kind, int? DocumentId, string Form, string Customer, string Total);
 
 /// <summary>
-/// Keeps half-written documents: on the shelf, for anybody to go on with, or as unsaved typing of one person. Nothing is
-/// asked of them; they are kept as they were typed.
+/// Keeps half-written documents: on the shelf, for anybody to go on with, or as unsaved typing of one person. Nothing
+/// is asked of them; they are kept as they were typed.
 /// </summary>
 public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
 {
@@ -63,7 +63,10 @@ public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
             }
         );
 
-    /// <summary>Takes something off the shelf: it becomes the unsaved typing of whoever took it, so that it is not lost on the way.</summary>
+    /// <summary>
+    /// Takes something off the shelf: it becomes the unsaved typing of whoever took it, so that it is not lost on the
+    /// way.
+    /// </summary>
     public Task<int> TakeAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,

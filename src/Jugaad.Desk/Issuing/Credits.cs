@@ -10,7 +10,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Issuing;
 
-/// <summary>Puts an issued invoice right: a credit note over some or all of it, or cancelling it with one over all of it.</summary>
+/// <summary>
+/// Puts an issued invoice right: a credit note over some or all of it, or cancelling it with one over all of it.
+/// </summary>
 public sealed class Credits(
     BooksContext db,
     BookWriter writer,
@@ -24,7 +26,10 @@ public sealed class Credits(
     StockKeeping stock
 )
 {
-    /// <summary>Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is meant.</summary>
+    /// <summary>
+    /// Makes a draft credit note of all that is not credited yet; it is cut down in the editor where only a part is
+    /// meant.
+    /// </summary>
     /// <returns>The draft's id; that of a draft already begun, where there is one.</returns>
     public Task<int> DraftAsync(int id, string reason, Once once = default) =>
         writer.WriteAsync(
@@ -163,8 +168,10 @@ public sealed class Credits(
 
     /// <summary>Makes a draft credit note of some quantities, within a use case of its own.</summary>
     /// <param name="quantities">What comes back, by the id of the invoice's line.</param>
-    /// <param name="cashStep">The step to which what is paid back in cash is rounded; null where it is paid back exactly.</param>
-    /// <exception cref="RefusalException">When more comes back than was sold and not credited yet, by <c>back[lineId]</c>.</exception>
+    /// <param name="cashStep">The step to which what is paid back in cash is rounded; null where it is paid back
+    /// exactly.</param>
+    /// <exception cref="RefusalException">When more comes back than was sold and not credited yet, by
+    /// <c>back[lineId]</c>.</exception>
     internal async Task<Document> PartAsync(
         int id,
         IReadOnlyDictionary<int, decimal> quantities,
@@ -225,7 +232,9 @@ public sealed class Credits(
         return invoice;
     }
 
-    /// <summary>Each line as it was, taxed as it was; the discount of the document with it where all of it is credited.</summary>
+    /// <summary>
+    /// Each line as it was, taxed as it was; the discount of the document with it where all of it is credited.
+    /// </summary>
     private async Task<Document> MakeAsync(
         Document invoice,
         string reason,
@@ -309,7 +318,10 @@ public sealed class Credits(
         return made;
     }
 
-    /// <summary>Sets an issued credit note against the invoice that it corrects, as far as that is open; the rest is the customer's credit.</summary>
+    /// <summary>
+    /// Sets an issued credit note against the invoice that it corrects, as far as that is open; the rest is the
+    /// customer's credit.
+    /// </summary>
     public async Task SetAgainstAsync(Document credit, CancellationToken stop = default)
     {
         var corrected = credit.FromDocumentId ?? 0;

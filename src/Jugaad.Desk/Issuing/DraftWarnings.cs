@@ -202,7 +202,9 @@ public sealed class DraftWarnings(
         return below;
     }
 
-    /// <summary>Goods of which more would go than are on hand. Lines whose goods have gone already do not count.</summary>
+    /// <summary>
+    /// Goods of which more would go than are on hand. Lines whose goods have gone already do not count.
+    /// </summary>
     private async Task<List<Refusal>> ShortAsync(
         Document document,
         Core.Amounts.DisplayFormat format,

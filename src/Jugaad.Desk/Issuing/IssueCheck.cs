@@ -102,7 +102,9 @@ public sealed class IssueCheck(
     internal static async Task<string?> OwnNumberAsync(BooksContext db, CancellationToken stop) =>
         await db.Businesses.Select(b => b.TaxNumber).FirstOrDefaultAsync(stop) is { Length: > 0 } own ? own : null;
 
-    /// <summary>Only a customer with a tax number accounts for the tax, or receives goods within the union without it.</summary>
+    /// <summary>
+    /// Only a customer with a tax number accounts for the tax, or receives goods within the union without it.
+    /// </summary>
     internal static bool NeedsTaxNumber(Document document) =>
         document.Policy.Raises > 0
         && document.Taxes.Any(t => t.Category is TaxCategory.ReverseCharge or TaxCategory.IntraUnion);

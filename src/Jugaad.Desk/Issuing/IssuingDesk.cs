@@ -16,8 +16,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Issuing;
 
 /// <summary>
-/// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one transaction,
-/// so that no number is given twice and none is skipped, whenever the program stops.
+/// Issues documents: the number, the frozen copy, the account item, the journal entry and the trail are one
+/// transaction, so that no number is given twice and none is skipped, whenever the program stops.
 /// </summary>
 public sealed class IssuingDesk(
     BooksContext db,
@@ -107,7 +107,9 @@ public sealed class IssuingDesk(
             }
         );
 
-    /// <summary>A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.</summary>
+    /// <summary>
+    /// A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.
+    /// </summary>
     internal async Task MustBeUpToDateAsync(Document document, CancellationToken stop)
     {
         if (!document.IsDraft || document.Lines.Count == 0)

@@ -19,7 +19,8 @@ public sealed class IssuingMany(
 {
     /// <param name="versions">The drafts with the versions that the person saw.</param>
     /// <param name="send">Whether each is sent the way its customer gets papers.</param>
-    /// <param name="once">A draft is issued only once, so a second arrival of the form tells what the first one did.</param>
+    /// <param name="once">A draft is issued only once, so a second arrival of the form tells what the first one
+    /// did.</param>
     public async Task<IReadOnlyList<IssuedOne>> IssueAsync(
         IReadOnlyList<(int Id, int Version)> versions,
         bool send,

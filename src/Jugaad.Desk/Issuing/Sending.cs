@@ -6,7 +6,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Issuing;
 
-/// <summary>Puts into the post what needs no look at it first: each the way its customer gets papers, in the words that are usual.</summary>
+/// <summary>
+/// Puts into the post what needs no look at it first: each the way its customer gets papers, in the words that are
+/// usual.
+/// </summary>
 public sealed class Sending(BooksContext db, MailComposing compose, PostTray tray)
 {
     /// <summary>Sends a paper that is issued.</summary>

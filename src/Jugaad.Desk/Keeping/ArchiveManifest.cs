@@ -8,7 +8,9 @@ namespace Jugaad.Desk.Keeping;
 /// <param name="Sha256">Lower-case hexadecimal.</param>
 public sealed record ArchivedFile(string Name, long Size, string Sha256);
 
-/// <summary>What stands at the end of a backup: what it holds, so that one that was cut off or changed is known.</summary>
+/// <summary>
+/// What stands at the end of a backup: what it holds, so that one that was cut off or changed is known.
+/// </summary>
 /// <param name="Made">UTC.</param>
 /// <param name="Schema">The newest step of the books' schema.</param>
 public sealed record ArchiveManifest(

@@ -8,8 +8,8 @@ using Jugaad.Desk.Outside;
 namespace Jugaad.Desk.Keeping;
 
 /// <summary>
-/// Unpacks a backup and compares every file with what the backup says of itself. Nothing is taken for granted: names lead nowhere
-/// but into the folder, only files are taken, and no more than the disk holds.
+/// Unpacks a backup and compares every file with what the backup says of itself. Nothing is taken for granted: names
+/// lead nowhere but into the folder, only files are taken, and no more than the disk holds.
 /// </summary>
 public sealed partial class ArchiveReader(IArchiveSeal seal)
 {
@@ -19,7 +19,8 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
     /// <param name="path">The backup.</param>
     /// <param name="folder">An empty folder to unpack into.</param>
     /// <param name="privateKeys">Those that may open it, if it is sealed.</param>
-    /// <exception cref="RefusalException">When it is no backup, cut off, changed, or sealed for somebody else. What was unpacked is to be thrown away then.</exception>
+    /// <exception cref="RefusalException">When it is no backup, cut off, changed, or sealed for somebody else. What was
+    /// unpacked is to be thrown away then.</exception>
     public async Task<ArchiveManifest> UnpackAsync(
         string path,
         string folder,

@@ -8,8 +8,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Keeping;
 
 /// <summary>
-/// Writes all that a books' folder holds into one file while the program goes on: a tar (POSIX pax) compressed by gzip (RFC 1952),
-/// sealed where there are keys to seal it to. The books are copied by SQLite's own backup, so that they are as of one moment.
+/// Writes all that a books' folder holds into one file while the program goes on: a tar (POSIX pax) compressed by gzip
+/// (RFC 1952), sealed where there are keys to seal it to. The books are copied by SQLite's own backup, so that they are
+/// as of one moment.
 /// </summary>
 public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvider clock)
 {
@@ -49,7 +50,9 @@ public sealed class ArchiveWriter(BooksFile file, IArchiveSeal seal, TimeProvide
         }
     }
 
-    /// <summary>By SQLite's own online backup: whole, as of one moment, with what is still in the log; nobody waits for it.</summary>
+    /// <summary>
+    /// By SQLite's own online backup: whole, as of one moment, with what is still in the log; nobody waits for it.
+    /// </summary>
     private async Task CopyBooksAsync(string copy, CancellationToken stop)
     {
         await using var from = file.Open();

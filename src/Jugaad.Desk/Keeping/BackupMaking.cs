@@ -20,7 +20,9 @@ public sealed class BackupMaking(
 
     private string TrialPrivate => Path.Combine(file.KeysFolder, "backup-trial.private.asc");
 
-    /// <summary>As they are kept, or as they are at first; <see cref="KeptSettingsAsync"/> is for changing them.</summary>
+    /// <summary>
+    /// As they are kept, or as they are at first; <see cref="KeptSettingsAsync"/> is for changing them.
+    /// </summary>
     public async Task<BackupSettings> SettingsAsync(CancellationToken stop = default) =>
         await db.BackupSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new BackupSettings();
 
@@ -68,8 +70,8 @@ public sealed class BackupMaking(
     }
 
     /// <summary>
-    /// The private keys that this machine has itself. With it sealed backups are brought back on trial; whoever has this machine has the
-    /// books anyway, and a backup in strange hands is as closed as before.
+    /// The private keys that this machine has itself. With it sealed backups are brought back on trial; whoever has
+    /// this machine has the books anyway, and a backup in strange hands is as closed as before.
     /// </summary>
     internal IReadOnlyList<string> OwnKeys() => File.Exists(TrialPrivate) ? [File.ReadAllText(TrialPrivate)] : [];
 

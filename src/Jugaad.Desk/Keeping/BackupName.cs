@@ -3,7 +3,10 @@ using System.Text.RegularExpressions;
 
 namespace Jugaad.Desk.Keeping;
 
-/// <summary>How a backup's file is called: the books' own mark, when it was made by the machine's clock, and whether it is sealed.</summary>
+/// <summary>
+/// How a backup's file is called: the books' own mark, when it was made by the machine's clock, and whether it is
+/// sealed.
+/// </summary>
 public static partial class BackupName
 {
     private const string Moment = "yyyyMMdd-HHmmss";

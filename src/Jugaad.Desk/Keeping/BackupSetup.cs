@@ -32,7 +32,8 @@ public sealed class BackupSetup(
     IOtherPlaces others
 )
 {
-    /// <exception cref="RefusalException">With all that is wrong; a kept secret goes to no other host or user than it was typed for.</exception>
+    /// <exception cref="RefusalException">With all that is wrong; a kept secret goes to no other host or user than it
+    /// was typed for.</exception>
     public Task<int> SaveAsync(BackupWishes typed, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
@@ -86,7 +87,8 @@ public sealed class BackupSetup(
 
     /// <summary>Makes a key; backups are sealed for it from now on.</summary>
     /// <returns>Its private half, which is kept nowhere.</returns>
-    /// <exception cref="RefusalException">When the same form came twice: the key of the first time is the one that seals, and its private half was shown then.</exception>
+    /// <exception cref="RefusalException">When the same form came twice: the key of the first time is the one that
+    /// seals, and its private half was shown then.</exception>
     public async Task<string> NewKeyAsync(string owner, Once once = default)
     {
         writer.Must(Right.Keep);

@@ -6,7 +6,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Keeping;
 
-/// <summary>Backups that are made by themselves: into a folder, to another place, kept for so long, and tried out.</summary>
+/// <summary>
+/// Backups that are made by themselves: into a folder, to another place, kept for so long, and tried out.
+/// </summary>
 public sealed class Backups(
     BooksContext db,
     BookWriter writer,
@@ -26,7 +28,10 @@ public sealed class Backups(
     public static string FolderOf(BackupSettings settings, BooksFile file) =>
         settings.Folder.Length > 0 ? settings.Folder : Path.Combine(file.Folder, "backups");
 
-    /// <summary>Makes one where the night has come, and tries the newest out where that was long ago. Nothing is done for books that rest, nor for the demo's.</summary>
+    /// <summary>
+    /// Makes one where the night has come, and tries the newest out where that was long ago. Nothing is done for books
+    /// that rest, nor for the demo's.
+    /// </summary>
     /// <returns>What was made; null where nothing was due.</returns>
     public async Task<BackupRun?> MakeDueAsync(CancellationToken stop = default)
     {
@@ -38,8 +43,11 @@ public sealed class Backups(
         return made;
     }
 
-    /// <summary>Makes one now, brings it to where it belongs, and throws away what need not be kept any longer.</summary>
-    /// <exception cref="RefusalException">When whoever acts may not. What else goes wrong stands in the run.</exception>
+    /// <summary>
+    /// Makes one now, brings it to where it belongs, and throws away what need not be kept any longer.
+    /// </summary>
+    /// <exception cref="RefusalException">When whoever acts may not. What else goes wrong stands in the
+    /// run.</exception>
     public async Task<BackupRun> MakeAsync(CancellationToken stop = default)
     {
         writer.Must(Right.Keep);

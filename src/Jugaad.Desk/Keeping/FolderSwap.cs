@@ -4,8 +4,8 @@ using Jugaad.Desk.Books;
 namespace Jugaad.Desk.Keeping;
 
 /// <summary>
-/// Has books that lie ready take the place of those that are there, which are put aside. A program that is stopped in between goes
-/// on at the next start: marks tell what lies ready, and when what was there is out of the way.
+/// Has books that lie ready take the place of those that are there, which are put aside. A program that is stopped in
+/// between goes on at the next start: marks tell what lies ready, and when what was there is out of the way.
 /// </summary>
 public static class FolderSwap
 {
@@ -77,7 +77,8 @@ public static class FolderSwap
             File.WriteAllText(isOut, "");
         }
 
-        // From here on nothing of the books before is in the way. Their file comes last, so that keys are there when it is.
+        // From here on nothing of the books before is in the way. Their file comes last, so that keys are there when it
+        // is.
         foreach (var part in Parts.Reverse())
             Move(Path.Combine(ready, part), Path.Combine(file.Folder, part));
         Directory.Delete(ready, recursive: true);

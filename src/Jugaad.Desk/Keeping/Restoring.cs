@@ -9,12 +9,15 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Keeping;
 
-/// <summary>Brings a backup back. It is unpacked and proved beside what is there, which is put aside only then.</summary>
+/// <summary>
+/// Brings a backup back. It is unpacked and proved beside what is there, which is put aside only then.
+/// </summary>
 public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
 {
     /// <param name="held">Shows that nobody else has the folder.</param>
     /// <param name="privateKeys">Those that may open it, where it is sealed.</param>
-    /// <returns>What the backup says of itself, and where the books before lie now; null where there were none.</returns>
+    /// <returns>What the backup says of itself, and where the books before lie now; null where there were
+    /// none.</returns>
     /// <exception cref="RefusalException">When it cannot be brought back; all is as it was then.</exception>
     public async Task<(ArchiveManifest Manifest, string? Aside)> RestoreAsync(
         string archive,
@@ -49,7 +52,10 @@ public sealed class Restoring(IArchiveSeal seal, TimeProvider clock)
         return (manifest, FolderSwap.Finish(file, clock.GetLocalNow().DateTime));
     }
 
-    /// <summary>Brings the newest backup back on trial, into a folder that is thrown away afterwards, and checks the books there.</summary>
+    /// <summary>
+    /// Brings the newest backup back on trial, into a folder that is thrown away afterwards, and checks the books
+    /// there.
+    /// </summary>
     /// <returns>What is wrong with it; empty where nothing is.</returns>
     public async Task<string> TryAsync(
         string archive,

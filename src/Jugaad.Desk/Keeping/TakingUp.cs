@@ -50,7 +50,8 @@ public sealed class TakingUp(BooksContext db, BookWriter writer, BooksHead head,
 
     /// <summary>From now on these are the books.</summary>
     /// <param name="last">The last number that was sent, by series; asked of each that has given any.</param>
-    /// <param name="skipsStanding">Whether standing invoices that fell due meanwhile went out from the books that were lost; null where none did.</param>
+    /// <param name="skipsStanding">Whether standing invoices that fell due meanwhile went out from the books that were
+    /// lost; null where none did.</param>
     /// <exception cref="RefusalException">With all that is missing or cannot be.</exception>
     public Task<int> TakeUpAsync(IReadOnlyDictionary<int, string> last, bool? skipsStanding, Once once = default) =>
         writer.WriteAsync(

@@ -22,7 +22,9 @@ public sealed class BackupSettings
 {
     public int Id { get; init; }
 
-    /// <summary>Stands in the names of these books' backups, so that those of others in the same place are left alone.</summary>
+    /// <summary>
+    /// Stands in the names of these books' backups, so that those of others in the same place are left alone.
+    /// </summary>
     public string Mark { get; init; } = "";
 
     public bool Nightly { get; set; } = true;
@@ -30,7 +32,9 @@ public sealed class BackupSettings
     /// <summary>The hour of the night, 0 to 23, by the machine's clock.</summary>
     public int Hour { get; set; } = 2;
 
-    /// <summary>Where they are kept on this machine; the folder <c>backups</c> beside the books, where it is empty.</summary>
+    /// <summary>
+    /// Where they are kept on this machine; the folder <c>backups</c> beside the books, where it is empty.
+    /// </summary>
     public string Folder { get; set; } = "";
 
     public int KeepDays { get; set; } = 7;
@@ -54,10 +58,14 @@ public sealed class BackupSettings
     /// <summary>The folder there; in a store, the bucket.</summary>
     public string Path { get; set; } = "";
 
-    /// <summary>What the other machine showed of itself when it was first reached: SHA-256 of its key, as SSH programs write it.</summary>
+    /// <summary>
+    /// What the other machine showed of itself when it was first reached: SHA-256 of its key, as SSH programs write it.
+    /// </summary>
     public string HostKey { get; set; } = "";
 
-    /// <summary>Backups are sealed for the holder of its private half (OpenPGP, armoured); plain where it is empty.</summary>
+    /// <summary>
+    /// Backups are sealed for the holder of its private half (OpenPGP, armoured); plain where it is empty.
+    /// </summary>
     public string PublicKey { get; set; } = "";
 
     public Retention Retention => new(KeepDays, KeepWeeks, KeepMonths);

@@ -8,11 +8,15 @@ public enum ImportState
     /// <summary>The file is read; its columns are to be looked over.</summary>
     Begun,
 
-    /// <summary>Some of its rows are in the books, and the rest are being taken, or were to be when the program stopped.</summary>
+    /// <summary>
+    /// Some of its rows are in the books, and the rest are being taken, or were to be when the program stopped.
+    /// </summary>
     Taking,
     Done,
 
-    /// <summary>Some of what it did is taken back, and the rest is being taken back, or was to be when the program stopped.</summary>
+    /// <summary>
+    /// Some of what it did is taken back, and the rest is being taken back, or was to be when the program stopped.
+    /// </summary>
     TakingBack,
 
     /// <summary>It was done, wholly or in part, and taken back again as far as it could be.</summary>
@@ -21,7 +25,8 @@ public enum ImportState
 
 /// <summary>How the rows of a file are understood.</summary>
 /// <param name="Columns">The column of each field, by the field's key.</param>
-/// <param name="FiguresInDoubt">Whether the file does not tell how its figures are written, and nobody has said it yet.</param>
+/// <param name="FiguresInDoubt">Whether the file does not tell how its figures are written, and nobody has said it
+/// yet.</param>
 /// <param name="DatesInDoubt">The same of its dates.</param>
 public sealed record ImportSettings(
     Dictionary<string, int> Columns,

@@ -1,6 +1,8 @@
 namespace Jugaad.Desk.Kept;
 
-/// <summary>A way back in for somebody who forgot their password: a word that nobody can guess, good once and for a short time.</summary>
+/// <summary>
+/// A way back in for somebody who forgot their password: a word that nobody can guess, good once and for a short time.
+/// </summary>
 public sealed class PasswordReset
 {
     public int Id { get; init; }

@@ -28,7 +28,10 @@ public enum PostState
     /// <summary>Being handed to the carrier now.</summary>
     OnItsWay,
 
-    /// <summary>It was handed over, or waited in books that were brought back, and nobody knows whether it went. A person decides.</summary>
+    /// <summary>
+    /// It was handed over, or waited in books that were brought back, and nobody knows whether it went. A person
+    /// decides.
+    /// </summary>
     Unknown,
     Sent,
 
@@ -66,7 +69,9 @@ public sealed class PostTry
     public string Said { get; internal set; } = "";
 }
 
-/// <summary>One mail that is to leave the house, written in the same transaction as its cause and carried afterwards.</summary>
+/// <summary>
+/// One mail that is to leave the house, written in the same transaction as its cause and carried afterwards.
+/// </summary>
 public sealed class PostItem
 {
     /// <summary>After so many tries an item waits for a person.</summary>
@@ -230,6 +235,8 @@ public sealed class MailSettings
 
     public string FromAddress { get; set; } = "";
 
-    /// <summary>For how many days links to papers open them, from when they are made; 0 for as long as the paper is there.</summary>
+    /// <summary>
+    /// For how many days links to papers open them, from when they are made; 0 for as long as the paper is there.
+    /// </summary>
     public int LinkDays { get; set; }
 }

@@ -2,7 +2,9 @@ using Jugaad.Core.Documents;
 
 namespace Jugaad.Desk.Kept;
 
-/// <summary>An editor as it was typed, whole or half, kept as it stood: on the shelf, or because it was left unsaved.</summary>
+/// <summary>
+/// An editor as it was typed, whole or half, kept as it stood: on the shelf, or because it was left unsaved.
+/// </summary>
 public sealed class ShelfEntry
 {
     public int Id { get; init; }

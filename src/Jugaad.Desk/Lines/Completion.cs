@@ -4,7 +4,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Lines;
 
-/// <summary>Settles orders and delivery notes once nothing of them is left, and opens them again where something comes back.</summary>
+/// <summary>
+/// Settles orders and delivery notes once nothing of them is left, and opens them again where something comes back.
+/// </summary>
 public sealed class Completion(BooksContext db, LineUses uses, BookWriter writer)
 {
     /// <summary>Follows up what a document was made from, and what that was made from.</summary>

@@ -21,7 +21,8 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
         (DocumentKind.Invoice, DocumentKind.Invoice),
     ];
 
-    /// <param name="id">The document's own id, whose lines as they are kept do not count; null where it is not kept yet.</param>
+    /// <param name="id">The document's own id, whose lines as they are kept do not count; null where it is not kept
+    /// yet.</param>
     /// <exception cref="RefusalException">With each line that does not fit, and what is left.</exception>
     public async Task MustFitAsync(Document document, int? id, CancellationToken stop = default)
     {

@@ -8,7 +8,9 @@ namespace Jugaad.Desk.Lines;
 /// <param name="Left">What of it was made already, by documents other than the one that asks.</param>
 public sealed record SourceLine(DocumentLine Line, Document Document, LineUse Left);
 
-/// <summary>Reads what was made from lines: ordered, delivered, billed, credited. Cancelled documents do not count.</summary>
+/// <summary>
+/// Reads what was made from lines: ordered, delivered, billed, credited. Cancelled documents do not count.
+/// </summary>
 public sealed class LineUses(BooksContext db)
 {
     private sealed record Use(
@@ -80,7 +82,8 @@ public sealed class LineUses(BooksContext db)
     {
         // What was credited by quantity and issued can be billed again; what was only made cheaper cannot.
         IEnumerable<Use> Returned(Use bill) => credits[bill.LineId].Where(c => c.Shares && c.IsIssued);
-        // A part at a price of its own takes the share that it would have had, so that the others do not make up for it.
+        // A part at a price of its own takes the share that it would have had, so that the others do not make up for
+        // it.
         long AmountOf(Use part) =>
             part.Shares || part.Role == LineRole.Stage ? part.Base : EntitledTo(line, part.Quantity);
         var ordered = own.Where(u => u.Kind == DocumentKind.Order).ToList();
@@ -105,7 +108,9 @@ public sealed class LineUses(BooksContext db)
     private static long EntitledTo(DocumentLine line, decimal quantity) =>
         new LineUse(line.Quantity, line.Base).PartOf(quantity);
 
-    /// <summary>What was delivered of an order is not billed beyond the order, where some of that was billed without the note.</summary>
+    /// <summary>
+    /// What was delivered of an order is not billed beyond the order, where some of that was billed without the note.
+    /// </summary>
     private async Task CapDeliveredAsync(Dictionary<int, SourceLine> found, int? except, CancellationToken stop)
     {
         var delivered = found

@@ -6,7 +6,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Lines;
 
-/// <summary>Refuses a change of an order that takes away what was delivered or billed of it already, or makes it cost otherwise.</summary>
+/// <summary>
+/// Refuses a change of an order that takes away what was delivered or billed of it already, or makes it cost otherwise.
+/// </summary>
 public sealed class OrderChanges(BooksContext db, BooksHead head, LineUses uses, LineLinks links)
 {
     /// <param name="order">As it was changed; what is kept is how it was.</param>

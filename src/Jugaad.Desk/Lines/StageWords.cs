@@ -7,7 +7,9 @@ namespace Jugaad.Desk.Lines;
 /// <summary>Keeps what a draft says of its stages true: when it is saved, and again before it is issued.</summary>
 public sealed class StageWords(BooksContext db, BooksHead head)
 {
-    /// <summary>What another stage billed of the same; a part that was credited by quantity counts as not billed.</summary>
+    /// <summary>
+    /// What another stage billed of the same; a part that was credited by quantity counts as not billed.
+    /// </summary>
     private sealed record Earlier(int DocumentId, int LineId, int? FromLineId, int? FromChargeId, long Amount);
 
     /// <param name="document">A computed draft; its words are put right.</param>

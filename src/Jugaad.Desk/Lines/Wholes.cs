@@ -5,7 +5,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Lines;
 
-/// <summary>What a draft's lines are parts of: their origins, what other documents made of the same, and what goes back of which tax.</summary>
+/// <summary>
+/// What a draft's lines are parts of: their origins, what other documents made of the same, and what goes back of which
+/// tax.
+/// </summary>
 /// <param name="Lines">By the id of the line that something was made from.</param>
 /// <param name="Charges">By the id of the charge that something was made from.</param>
 internal sealed record WholesOf(
@@ -22,7 +25,8 @@ public sealed class Wholes(BooksContext db, LineUses uses)
     /// <summary>A line or charge that something was made from, with the one whose parts are added up.</summary>
     private sealed record Source(int Id, int RootId, int RootDocumentId, DocumentKind Kind, string Treatment);
 
-    /// <param name="documentId">The draft that has the content, whose own lines as kept do not count; null where it is not kept yet.</param>
+    /// <param name="documentId">The draft that has the content, whose own lines as kept do not count; null where it is
+    /// not kept yet.</param>
     internal async Task<WholesOf> OfAsync(DraftContent content, int? documentId, CancellationToken stop)
     {
         var lines = await LineSourcesAsync([.. content.Lines.Select(l => l.FromLineId).OfType<int>().Distinct()], stop);
@@ -65,7 +69,9 @@ public sealed class Wholes(BooksContext db, LineUses uses)
         );
     }
 
-    /// <summary>A delivery note that belongs to an order stands for it: the parts of the order are what adds up.</summary>
+    /// <summary>
+    /// A delivery note that belongs to an order stands for it: the parts of the order are what adds up.
+    /// </summary>
     private async Task<List<Source>> LineSourcesAsync(List<int> ids, CancellationToken stop)
     {
         if (ids.Count == 0)
@@ -170,7 +176,10 @@ public sealed class Wholes(BooksContext db, LineUses uses)
         );
     }
 
-    /// <summary>Of documents that were billed: which group each line and charge was taxed in, and what other documents took back of it.</summary>
+    /// <summary>
+    /// Of documents that were billed: which group each line and charge was taxed in, and what other documents took back
+    /// of it.
+    /// </summary>
     private async Task<(Dictionary<int, TakenBack> Lines, Dictionary<int, TakenBack> Charges)> TakenBackAsync(
         List<int> ids,
         int? documentId,
@@ -246,7 +255,10 @@ public sealed class Wholes(BooksContext db, LineUses uses)
         ];
     }
 
-    /// <summary>What other orders and invoices billed of quotes and orders, by line and charge, with what was credited of it since.</summary>
+    /// <summary>
+    /// What other orders and invoices billed of quotes and orders, by line and charge, with what was credited of it
+    /// since.
+    /// </summary>
     private async Task<List<EarlierPart>> EarlierAsync(List<int> sources, int? documentId, CancellationToken stop)
     {
         if (sources.Count == 0)

@@ -6,9 +6,12 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Lists;
 
-/// <summary>Where in a list somebody is, as the address says it: by the row that came last, not by counting off.</summary>
+/// <summary>
+/// Where in a list somebody is, as the address says it: by the row that came last, not by counting off.
+/// </summary>
 /// <param name="After">The mark of the row before the first that is wanted; empty for the beginning.</param>
-/// <param name="Before">The mark of the row after the last that is wanted; empty where <paramref name="After"/> counts.</param>
+/// <param name="Before">The mark of the row after the last that is wanted; empty where <paramref name="After"/>
+/// counts.</param>
 /// <param name="AtEnd">The last stretch of all.</param>
 public sealed record ListPlace(string After = "", string Before = "", bool AtEnd = false)
 {
@@ -85,7 +88,9 @@ public abstract class ListOrder<TRow>
         CancellationToken stop
     );
 
-    /// <summary>The numbers of so many rows as come next from where one is, or before it for whoever goes back.</summary>
+    /// <summary>
+    /// The numbers of so many rows as come next from where one is, or before it for whoever goes back.
+    /// </summary>
     public abstract Task<List<int>> NextAsync(
         IQueryable<TRow> rows,
         Expression<Func<TRow, int>> id,
@@ -254,7 +259,9 @@ internal sealed class MarkedRow<TKey, TShown>
     public TShown Shown { get; init; } = default!;
 }
 
-/// <summary>The orders in which a list can be had, by the names that stand in the address; a minus before one turns it round.</summary>
+/// <summary>
+/// The orders in which a list can be had, by the names that stand in the address; a minus before one turns it round.
+/// </summary>
 public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usual)
 {
     private readonly Dictionary<string, ListOrder<TRow>> _orders = [];
@@ -279,11 +286,12 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
     }
 
     /// <summary>
-    /// A stretch of what a search finds. Where it finds a great many, the rows that come next in the list are looked at first: all
-    /// that it finds is gathered only where there are not enough of them among those.
+    /// A stretch of what a search finds. Where it finds a great many, the rows that come next in the list are looked at
+    /// first: all that it finds is gathered only where there are not enough of them among those.
     /// </summary>
     /// <param name="rows">What the other filters let through.</param>
-    /// <param name="found">What the search finds of it; of the rows alone that it is given, where it is given any.</param>
+    /// <param name="found">What the search finds of it; of the rows alone that it is given, where it is given
+    /// any.</param>
     public async Task<Stretch<TShown>> ReadFoundAsync<TShown>(
         IQueryable<TRow> rows,
         Func<IReadOnlyCollection<int>?, IQueryable<TRow>> found,
@@ -321,7 +329,10 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
         return order.Sorted(only is null ? rows : rows.Where(Among(only)), id, down);
     }
 
-    /// <summary>What tells the rows apart, in the order of the list; one more than <paramref name="most"/> says that there are more.</summary>
+    /// <summary>
+    /// What tells the rows apart, in the order of the list; one more than <paramref name="most"/> says that there are
+    /// more.
+    /// </summary>
     public async Task<IReadOnlyList<int>> IdsAsync(
         IQueryable<TRow> rows,
         string sort,

@@ -10,7 +10,10 @@ namespace Jugaad.Desk.Lists;
 /// <param name="InFilesOnly">Whether a page, which has less room, does without it.</param>
 public sealed record ReportColumn(string Key, string Head, bool IsFigure = false, bool InFilesOnly = false);
 
-/// <summary>A row of a report. A cell is text, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for none.</summary>
+/// <summary>
+/// A row of a report. A cell is text, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for
+/// none.
+/// </summary>
 /// <param name="Address">Where it leads; null for nowhere.</param>
 /// <param name="IsSum">Whether it sums up others; then it is no row of its own in files.</param>
 public sealed record ReportRow(IReadOnlyList<object?> Cells, string? Address = null, bool IsSum = false);

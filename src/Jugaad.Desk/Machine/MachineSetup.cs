@@ -16,7 +16,8 @@ public sealed class MachineSetup(BooksContext db, BookWriter writer)
     public async Task<MachineSettings> SettingsAsync(CancellationToken stop = default) =>
         await db.MachineSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new MachineSettings();
 
-    /// <exception cref="RefusalException">With all that is wrong of the address, the proxies, and the two together.</exception>
+    /// <exception cref="RefusalException">With all that is wrong of the address, the proxies, and the two
+    /// together.</exception>
     public Task<int> SaveAsync(string outsideAddress, string proxies, bool httpsOnly, Once once = default) =>
         writer.WriteAsync(
             Right.Keep,
@@ -100,7 +101,10 @@ public sealed class MachineSetup(BooksContext db, BookWriter writer)
         return range is not null;
     }
 
-    /// <summary>The address alone: scheme, name in the letters of the net (punycode), and port where it is not the usual one. Null for what is none.</summary>
+    /// <summary>
+    /// The address alone: scheme, name in the letters of the net (punycode), and port where it is not the usual one.
+    /// Null for what is none.
+    /// </summary>
     private static string? ReadAddress(string typed)
     {
         if (

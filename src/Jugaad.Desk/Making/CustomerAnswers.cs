@@ -5,7 +5,9 @@ using Jugaad.Desk.Drafting;
 
 namespace Jugaad.Desk.Making;
 
-/// <summary>What customers do at the address of an offer: choose among what is offered, accept it, decline it.</summary>
+/// <summary>
+/// What customers do at the address of an offer: choose among what is offered, accept it, decline it.
+/// </summary>
 public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts drafts)
 {
     /// <summary>The customer's choice among what is offered.</summary>

@@ -28,7 +28,9 @@ public sealed record DeliveryToBill(
 /// <summary>What narrows the list of deliveries to bill; it stands in the address.</summary>
 public sealed record DeliveryFilter(int? CustomerId = null, DateOnly? From = null, DateOnly? Until = null);
 
-/// <summary>Finds what was delivered and not billed, bills it, and corrects or cancels delivery notes until then.</summary>
+/// <summary>
+/// Finds what was delivered and not billed, bills it, and corrects or cancels delivery notes until then.
+/// </summary>
 public sealed class Deliveries(
     BooksContext db,
     BookWriter writer,
@@ -100,7 +102,9 @@ public sealed class Deliveries(
             .ToList();
     }
 
-    /// <summary>Bills delivery notes: those of one customer onto one draft invoice, or each on one of its own.</summary>
+    /// <summary>
+    /// Bills delivery notes: those of one customer onto one draft invoice, or each on one of its own.
+    /// </summary>
     /// <returns>The ids of the drafts, in the order of the notes.</returns>
     public async Task<IReadOnlyList<int>> BillAsync(IReadOnlyCollection<int> noteIds, bool oneEach, Once once = default)
     {
@@ -173,7 +177,10 @@ public sealed class Deliveries(
         return (lines, charges);
     }
 
-    /// <summary>Makes an unbilled delivery note a draft again, to be corrected and issued under the same number. Its goods come back first.</summary>
+    /// <summary>
+    /// Makes an unbilled delivery note a draft again, to be corrected and issued under the same number. Its goods come
+    /// back first.
+    /// </summary>
     public Task<int> CorrectAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Issue,
@@ -319,7 +326,9 @@ public sealed class Deliveries(
         CancellationToken stop
     ) => new(await uses.OfAsync([.. notes.Values.Select(n => n.Line.FromLineId).OfType<int>()], null, stop));
 
-    /// <summary>What is left to bill of a note, line by line; what it takes of an order is noted there for the notes after it.</summary>
+    /// <summary>
+    /// What is left to bill of a note, line by line; what it takes of an order is noted there for the notes after it.
+    /// </summary>
     private static List<DraftLine> PartsOf(
         Document note,
         IReadOnlyDictionary<int, SourceLine> left,
@@ -344,7 +353,10 @@ public sealed class Deliveries(
         return parts;
     }
 
-    /// <summary>What a part of a note will come to: its share of the order's line, where the note belongs to one and has its price.</summary>
+    /// <summary>
+    /// What a part of a note will come to: its share of the order's line, where the note belongs to one and has its
+    /// price.
+    /// </summary>
     private static long AmountOf(
         DraftLine part,
         IReadOnlyDictionary<int, SourceLine> notes,

@@ -8,13 +8,16 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Making;
 
-/// <summary>A deposit of a chain: what one of its lines asked for and what of it can still be taken off. Minor units, in the price mode of the document.</summary>
+/// <summary>
+/// A deposit of a chain: what one of its lines asked for and what of it can still be taken off. Minor units, in the
+/// price mode of the document.
+/// </summary>
 /// <param name="Asked">Less what was credited of it.</param>
 public sealed record OpenDeposit(Document Deposit, DocumentLine Line, long Asked, long Left);
 
 /// <summary>
-/// A quote with the orders and delivery notes made from it: what all of it comes to, what is billed of it, and its deposits.
-/// Minor units, in the price mode of the documents.
+/// A quote with the orders and delivery notes made from it: what all of it comes to, what is billed of it, and its
+/// deposits. Minor units, in the price mode of the documents.
 /// </summary>
 public sealed record Chain(
     IReadOnlySet<int> Documents,
@@ -34,7 +37,10 @@ public sealed record Chain(
     public long Asked => Deposits.Sum(d => d.Asked);
 }
 
-/// <summary>Deposits of a whole chain of quote, orders, delivery notes, stages and invoices: never forgotten and never taken off twice.</summary>
+/// <summary>
+/// Deposits of a whole chain of quote, orders, delivery notes, stages and invoices: never forgotten and never taken off
+/// twice.
+/// </summary>
 public sealed class Deposits(BooksContext db, BooksHead head, LineUses uses, LineLinks links, Drafts drafts)
 {
     /// <summary>The chains that a document belongs to; an invoice may bill several.</summary>
@@ -57,7 +63,10 @@ public sealed class Deposits(BooksContext db, BooksHead head, LineUses uses, Lin
         return await OfSourcesAsync(sources, except, stop);
     }
 
-    /// <summary>The lines that take deposits off a bill about to be made, with the tax that they bore: in proportion, or all at once where the business says so; the last bill takes all that is left.</summary>
+    /// <summary>
+    /// The lines that take deposits off a bill about to be made, with the tax that they bore: in proportion, or all at
+    /// once where the business says so; the last bill takes all that is left.
+    /// </summary>
     /// <param name="sources">What is billed.</param>
     /// <param name="content">The bill without them.</param>
     internal async Task<List<DraftLine>> TakeOffAsync(
@@ -96,7 +105,9 @@ public sealed class Deposits(BooksContext db, BooksHead head, LineUses uses, Lin
         return taken;
     }
 
-    /// <summary>What a bill leaves of deposits although nothing will be billed after it; 0 where all is well. Minor units.</summary>
+    /// <summary>
+    /// What a bill leaves of deposits although nothing will be billed after it; 0 where all is well. Minor units.
+    /// </summary>
     public async Task<long> ForgottenOnAsync(Document bill, int? id, CancellationToken stop = default)
     {
         if (bill.Kind != DocumentKind.Invoice || bill.Lines.Any(l => l.Role == LineRole.Deposit))
@@ -114,7 +125,8 @@ public sealed class Deposits(BooksContext db, BooksHead head, LineUses uses, Lin
     }
 
     /// <summary>A deposit of which nothing could ever be taken off is not issued.</summary>
-    /// <exception cref="RefusalException">When nothing of its chain is left to bill, or less than it asks for.</exception>
+    /// <exception cref="RefusalException">When nothing of its chain is left to bill, or less than it asks
+    /// for.</exception>
     internal async Task MustBeOfUseAsync(Document deposit, CancellationToken stop)
     {
         if (!deposit.Lines.Any(l => l.Role == LineRole.Deposit) || deposit.FromDocumentId is not { } source)

@@ -8,8 +8,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Making;
 
 /// <summary>
-/// Makes orders, delivery notes and invoices from quotes and orders: whatever is left, as a draft on today's date, each line
-/// tied to the one that it was made from.
+/// Makes orders, delivery notes and invoices from quotes and orders: whatever is left, as a draft on today's date, each
+/// line tied to the one that it was made from.
 /// </summary>
 public sealed class MakingDesk(
     BooksContext db,
@@ -72,7 +72,8 @@ public sealed class MakingDesk(
                 var lines = await LinesAsync(source, left, stop);
                 if (!lines.Exists(l => l.Role.HasFigures()))
                     throw new RefusalException("", NothingLeft(source, kind));
-                // A note that goes with goods has no money on it; what the order gives off comes back when it is billed.
+                // A note that goes with goods has no money on it; what the order gives off comes back when it is
+                // billed.
                 var note = kind == DocumentKind.DeliveryNote;
                 if (note)
                     lines = lines.ConvertAll(l => l with { DiscountAmount = null });

@@ -1,6 +1,8 @@
 namespace Jugaad.Desk.Making;
 
-/// <summary>From one document to the next: orders, deliveries, stages, deposits, invoices; and the answers to quotes.</summary>
+/// <summary>
+/// From one document to the next: orders, deliveries, stages, deposits, invoices; and the answers to quotes.
+/// </summary>
 internal static class MakingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =

@@ -9,7 +9,8 @@ namespace Jugaad.Desk.Making;
 /// <summary>What becomes of a quote after it was sent.</summary>
 public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, Drafts drafts)
 {
-    /// <param name="chosen">The lines that the customer chose, where there are any to choose from; null to leave them as they are.</param>
+    /// <param name="chosen">The lines that the customer chose, where there are any to choose from; null to leave them
+    /// as they are.</param>
     /// <exception cref="RefusalException">When alternatives are left open, or it waits for no answer.</exception>
     public Task<int> AnswerAsync(
         int id,
@@ -56,7 +57,10 @@ public sealed class Quotes(BooksContext db, BookWriter writer, BooksHead head, D
             }
         );
 
-    /// <summary>Makes a draft of the next revision; the earlier one stays as it was sent, and is replaced once the revision is sent.</summary>
+    /// <summary>
+    /// Makes a draft of the next revision; the earlier one stays as it was sent, and is replaced once the revision is
+    /// sent.
+    /// </summary>
     /// <returns>The draft's id; that of the one already begun, where there is one.</returns>
     public Task<int> ReviseAsync(int id, Once once = default) =>
         writer.WriteAsync(

@@ -94,7 +94,10 @@ public sealed class Stages(
         );
     }
 
-    /// <summary>Makes the draft invoices of the next stages of several quotes and orders in one go: all of them, or none where one is refused.</summary>
+    /// <summary>
+    /// Makes the draft invoices of the next stages of several quotes and orders in one go: all of them, or none where
+    /// one is refused.
+    /// </summary>
     /// <returns>The drafts' ids, in the same order.</returns>
     /// <exception cref="RefusalException">With what is wrong with each, by <c>now[id]</c>.</exception>
     public async Task<IReadOnlyList<int>> BillManyAsync(
@@ -160,7 +163,8 @@ public sealed class Stages(
         );
 
     /// <summary>Makes a draft invoice that asks for a part beforehand, one line for each way of taxing.</summary>
-    /// <param name="percent">Of the whole; or an amount in <paramref name="amount"/>, in minor units and the price mode of the document.</param>
+    /// <param name="percent">Of the whole; or an amount in <paramref name="amount"/>, in minor units and the price mode
+    /// of the document.</param>
     /// <returns>The draft's id.</returns>
     public Task<int> DepositAsync(int id, decimal? percent, long? amount, Once once = default) =>
         writer.WriteAsync(
@@ -286,7 +290,9 @@ public sealed class Stages(
         ];
     }
 
-    /// <summary>All of a line goes over with its quantity and price; a part of it is a sum, with what it is a part of.</summary>
+    /// <summary>
+    /// All of a line goes over with its quantity and price; a part of it is a sum, with what it is a part of.
+    /// </summary>
     private async Task<DraftLine> StageLineAsync(
         Document source,
         StageRow row,

@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore.Storage;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Writes the whole books as a folder: each table as CSV and as JSON, the files and pictures in it, and a description of every column.
-/// The same books give the same files, byte for byte. Passwords, tokens and the like stay behind.
+/// Writes the whole books as a folder: each table as CSV and as JSON, the files and pictures in it, and a description
+/// of every column. The same books give the same files, byte for byte. Passwords, tokens and the like stay behind.
 /// </summary>
 public sealed class BooksFolder(BooksContext db, BooksHead head, BookWriter writer, ITableFiles files)
 {

@@ -1,6 +1,8 @@
 namespace Jugaad.Desk.Moving;
 
-/// <summary>What of the books is never written out: secrets, what only this installation can use, and whether it rests.</summary>
+/// <summary>
+/// What of the books is never written out: secrets, what only this installation can use, and whether it rests.
+/// </summary>
 internal static class BooksSecrets
 {
     private static readonly HashSet<string> Kept =

@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Makes books of a folder that <see cref="BooksFolder"/> wrote. They are made beside, proved, and then take the place; people come in
-/// without passwords, and the books rest until the owner says that they are the ones.
+/// Makes books of a folder that <see cref="BooksFolder"/> wrote. They are made beside, proved, and then take the place;
+/// people come in without passwords, and the books rest until the owner says that they are the ones.
 /// </summary>
 public sealed partial class BooksTaking(TimeProvider clock)
 {
@@ -20,7 +20,8 @@ public sealed partial class BooksTaking(TimeProvider clock)
 
     /// <param name="held">Shows that nobody else has the folder.</param>
     /// <returns>The code with which the first owner signs in anew, and their address.</returns>
-    /// <exception cref="RefusalException">When there are books already, or the folder does not hold whole ones; nothing is kept then.</exception>
+    /// <exception cref="RefusalException">When there are books already, or the folder does not hold whole ones; nothing
+    /// is kept then.</exception>
     public async Task<(string Code, string Owner)> TakeAsync(
         string folder,
         BooksFile file,

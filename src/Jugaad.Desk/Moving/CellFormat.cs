@@ -5,7 +5,10 @@ using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Moving;
 
-/// <summary>How a file seems to write figures and dates, and where it does not tell, such as by <c>1.234</c> or <c>3/4/2025</c> alone.</summary>
+/// <summary>
+/// How a file seems to write figures and dates, and where it does not tell, such as by <c>1.234</c> or <c>3/4/2025</c>
+/// alone.
+/// </summary>
 public sealed record FormatGuess(CellFormat Format, bool FiguresInDoubt, bool DatesInDoubt);
 
 /// <summary>How a file writes figures and dates. Dates in ISO 8601 are always understood.</summary>
@@ -131,8 +134,11 @@ public sealed record CellFormat(char DecimalMark, DateOrder Dates)
     private DisplayFormat Display => new(DecimalMark, "yyyy-MM-dd");
 }
 
-/// <summary>One row of a file: what stands in the columns that were given a meaning, and what is wrong with it.</summary>
-/// <param name="figures">The fields whose cells the file holds as figures, which are plain whatever the format says.</param>
+/// <summary>
+/// One row of a file: what stands in the columns that were given a meaning, and what is wrong with it.
+/// </summary>
+/// <param name="figures">The fields whose cells the file holds as figures, which are plain whatever the format
+/// says.</param>
 public sealed class RowCells(IReadOnlyDictionary<string, string> cells, CellFormat format, IReadOnlySet<string> figures)
 {
     private CellFormat FormatOf(string field) => figures.Contains(field) ? format with { DecimalMark = '.' } : format;

@@ -3,8 +3,8 @@ using Jugaad.Core.Trade;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// The parts of a customer that repeat, in one cell each: entries apart by bars, their values apart by semicolons. A bar or a semicolon
-/// within a value is written with a backslash before it.
+/// The parts of a customer that repeat, in one cell each: entries apart by bars, their values apart by semicolons. A
+/// bar or a semicolon within a value is written with a backslash before it.
 /// </summary>
 internal static class CustomerCells
 {
@@ -62,7 +62,9 @@ internal static class CustomerCells
                 Part(v[3], "decides")
             ));
 
-    /// <summary>A place that is there by the same name keeps its identity; one without a country is in the customer's.</summary>
+    /// <summary>
+    /// A place that is there by the same name keeps its identity; one without a country is in the customer's.
+    /// </summary>
     internal static List<PlaceDetails> Places(string cell, IReadOnlyList<PlaceDetails> before, string country) =>
         Split(cell, 6)
             .ConvertAll(v =>

@@ -8,8 +8,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Takes customers. A row is the customer with its code; without a code, the one with its tax number; else the one with its name.
-/// Columns that the file has not leave what is there.
+/// Takes customers. A row is the customer with its code; without a code, the one with its tax number; else the one with
+/// its name. Columns that the file has not leave what is there.
 /// </summary>
 internal sealed class CustomerRows(BooksContext db, Business business) : RowTaker(db)
 {

@@ -8,9 +8,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Takes the rows of a file into the books, the good ones alone or only all together. A long file goes in by pieces, each written in a
-/// moment, so that others write in between; a file that is taken in part only is gone on with, or taken back. Taking the same file again
-/// changes nothing.
+/// Takes the rows of a file into the books, the good ones alone or only all together. A long file goes in by pieces,
+/// each written in a moment, so that others write in between; a file that is taken in part only is gone on with, or
+/// taken back. Taking the same file again changes nothing.
 /// </summary>
 public sealed class ImportTaking(
     BooksContext db,
@@ -23,13 +23,18 @@ public sealed class ImportTaking(
     /// <summary>How many rows are written at once.</summary>
     internal const int Piece = 500;
 
-    /// <summary>How often what was read of the books is read anew since somebody wrote, before nobody is let write in between.</summary>
+    /// <summary>
+    /// How often what was read of the books is read anew since somebody wrote, before nobody is let write in between.
+    /// </summary>
     private const int MostOvertaken = 3;
 
-    /// <param name="allOrNone">Takes nothing where a row is refused. Where a file is gone on with, it stays as it was begun.</param>
+    /// <param name="allOrNone">Takes nothing where a row is refused. Where a file is gone on with, it stays as it was
+    /// begun.</param>
     /// <param name="progress">Told how many rows are in the books.</param>
-    /// <param name="stop">Ends the work after the piece that is being written; what is in the books stays, to be gone on with or taken back.</param>
-    /// <exception cref="RefusalException">When it was taken already, or all were wanted and one is refused; nothing of it is in the books then.</exception>
+    /// <param name="stop">Ends the work after the piece that is being written; what is in the books stays, to be gone
+    /// on with or taken back.</param>
+    /// <exception cref="RefusalException">When it was taken already, or all were wanted and one is refused; nothing of
+    /// it is in the books then.</exception>
     public async Task<ImportReport> TakeAsync(
         int id,
         bool allOrNone,
@@ -80,7 +85,10 @@ public sealed class ImportTaking(
         }
     }
 
-    /// <summary>Takes back what is in the books of a file that broke off. Where the machine does not let it, it stays half way for a person to decide.</summary>
+    /// <summary>
+    /// Takes back what is in the books of a file that broke off. Where the machine does not let it, it stays half way
+    /// for a person to decide.
+    /// </summary>
     private async Task TakeBackIfInPartAsync(int id)
     {
         try
@@ -178,7 +186,8 @@ public sealed class ImportTaking(
     }
 
     /// <summary>Writes the next rows, and what is known of the whole so far.</summary>
-    /// <exception cref="OvertakenException">When somebody has written since the books were read; nothing is written then.</exception>
+    /// <exception cref="OvertakenException">When somebody has written since the books were read; nothing is written
+    /// then.</exception>
     private async Task<(ImportReport, Prepared)> PieceAsync(
         ImportRun run,
         Table table,

@@ -11,8 +11,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Takes an import back as one: what it made goes out of the books again, what it changed is as before. What is in use, or was
-/// changed by somebody since, stays as it is and is named; the figures of what stays are nobody's to guess.
+/// Takes an import back as one: what it made goes out of the books again, what it changed is as before. What is in use,
+/// or was changed by somebody since, stays as it is and is named; the figures of what stays are nobody's to guess.
 /// </summary>
 public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead head, ImportUses uses)
 {
@@ -40,11 +40,14 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
     }
 
     /// <summary>
-    /// Takes it back by pieces, each written in a moment. What was in the books in part only, and is out of them whole again, may be taken anew.
+    /// Takes it back by pieces, each written in a moment. What was in the books in part only, and is out of them whole
+    /// again, may be taken anew.
     /// </summary>
     /// <param name="progress">Told how many of the things that it touched were gone through.</param>
-    /// <param name="once">Its token ends the work after the piece that is being written; the rest is taken back when it is asked for again.</param>
-    /// <exception cref="RefusalException">When it was not done, was taken back already, or nothing of it can be.</exception>
+    /// <param name="once">Its token ends the work after the piece that is being written; the rest is taken back when it
+    /// is asked for again.</param>
+    /// <exception cref="RefusalException">When it was not done, was taken back already, or nothing of it can
+    /// be.</exception>
     public async Task<TakenBackReport> TakeBackAsync(int id, Once once = default, IProgress<int>? progress = null)
     {
         if (
@@ -83,7 +86,8 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         return new RefusalException("", $"Nothing of this can be taken back: {stays}.");
     }
 
-    /// <returns>What became of it so far, whether that is all, and whether it was nothing, so that the import stands as before.</returns>
+    /// <returns>What became of it so far, whether that is all, and whether it was nothing, so that the import stands as
+    /// before.</returns>
     private async Task<(TakenBackReport Report, bool IsLast, bool IsNothing)> TakePieceBackAsync(int id, Once once)
     {
         var (report, isLast, isNothing) = (new TakenBackReport(0, 0, []), false, false);
@@ -403,8 +407,8 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         ).ToLookup(e => e.TargetId);
 
     /// <summary>
-    /// The thing is as the import before left it, if nothing came in between: then that one can be taken back too, and imports
-    /// go out in the order against that in which they came.
+    /// The thing is as the import before left it, if nothing came in between: then that one can be taken back too, and
+    /// imports go out in the order against that in which they came.
     /// </summary>
     /// <param name="times">How often this import wrote the thing.</param>
     private static void As(ILookup<int, ImportEffect> earlier, ImportEffect effect, int times, int version)

@@ -17,7 +17,9 @@ public sealed class ImportUses(BooksContext db)
         "Trail",
     ];
 
-    /// <summary>Those of the customers, by id, that any table points to, found from the model so that none is forgotten.</summary>
+    /// <summary>
+    /// Those of the customers, by id, that any table points to, found from the model so that none is forgotten.
+    /// </summary>
     public async Task<HashSet<int>> OfCustomersAsync(
         IReadOnlyCollection<int> customers,
         CancellationToken stop = default
@@ -31,7 +33,10 @@ public sealed class ImportUses(BooksContext db)
         return used;
     }
 
-    /// <summary>Those of the items, by id, that stand in a document's line, moved stock, or are part of a starter or a standing invoice.</summary>
+    /// <summary>
+    /// Those of the items, by id, that stand in a document's line, moved stock, or are part of a starter or a standing
+    /// invoice.
+    /// </summary>
     public async Task<HashSet<int>> OfItemsAsync(IReadOnlyCollection<int> items, CancellationToken stop = default)
     {
         var used = new HashSet<int>();

@@ -8,7 +8,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Begins to move tables in: a file is read, its columns are looked over, and its rows are tried without keeping anything.
+/// Begins to move tables in: a file is read, its columns are looked over, and its rows are tried without keeping
+/// anything.
 /// </summary>
 public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head, ITableFiles files)
 {

@@ -160,7 +160,9 @@ internal sealed class PriceRows(BooksContext db) : RowTaker(db)
         return isNew ? RowFate.New : RowFate.Changed;
     }
 
-    /// <summary>A list gets its id at once, since prices point to it; where the rows are only tried, one that no other has.</summary>
+    /// <summary>
+    /// A list gets its id at once, since prices point to it; where the rows are only tried, one that no other has.
+    /// </summary>
     private PriceList AddList(RowCells row)
     {
         if (row.Text("currency").Length == 0)

@@ -600,7 +600,10 @@ public static class MovingFields
         ["sellerId"] = "seller",
     };
 
-    /// <summary>The head for a field of the books: <c>creditLimit</c> is <c>credit limit</c>; of a part that repeats, the part's.</summary>
+    /// <summary>
+    /// The head for a field of the books: <c>creditLimit</c> is <c>credit limit</c>; of a part that repeats, the
+    /// part's.
+    /// </summary>
     public static string HeadOf(string field)
     {
         var bracket = field.IndexOf('[', StringComparison.Ordinal);
@@ -634,8 +637,8 @@ public static class MovingFields
         Enum.GetValues<MovingKind>().Where(k => Key(k) == key).Select(k => (MovingKind?)k).FirstOrDefault();
 
     /// <summary>
-    /// Which column of a file is likely which field: the same head first, then a known other one, then a head that holds one.
-    /// Each column and each field is given once.
+    /// Which column of a file is likely which field: the same head first, then a known other one, then a head that
+    /// holds one. Each column and each field is given once.
     /// </summary>
     public static Dictionary<string, int> Guess(MovingKind kind, IReadOnlyList<string> columns)
     {

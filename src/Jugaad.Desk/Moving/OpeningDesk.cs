@@ -7,7 +7,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;
 
-/// <summary>Something taken over on a customer's account, as it should have been. Amounts are minor units of its currency.</summary>
+/// <summary>
+/// Something taken over on a customer's account, as it should have been. Amounts are minor units of its currency.
+/// </summary>
 /// <param name="Rate">Home currency for one unit; null to keep that at which it was taken over.</param>
 public sealed record OpeningItemToPutRight(
     int ItemId,
@@ -28,8 +30,8 @@ public sealed record OpeningItemRow(AccountItem Item, string Customer);
 public sealed record OpeningBalanceRow(int EntryId, string Account, DateOnly Date, long Amount);
 
 /// <summary>
-/// Puts right, or takes out, what was taken over from other books: the entry that took it over is taken back by one the other way
-/// round, and another is made. What was closed since stays closed.
+/// Puts right, or takes out, what was taken over from other books: the entry that took it over is taken back by one the
+/// other way round, and another is made. What was closed since stays closed.
 /// </summary>
 public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
@@ -81,7 +83,8 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
         ).ConvertAll(b => new OpeningBalanceRow(b.Id, b.Account, b.Date, b.Amount));
     }
 
-    /// <exception cref="RefusalException">When something is set against it, its number is used, or its day is closed.</exception>
+    /// <exception cref="RefusalException">When something is set against it, its number is used, or its day is
+    /// closed.</exception>
     public Task<int> PutItemRightAsync(OpeningItemToPutRight typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,

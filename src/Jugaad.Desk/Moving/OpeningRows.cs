@@ -11,8 +11,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Moving;
 
 /// <summary>
-/// Takes what customers owed, or had as credit, when the business moved in. Each stands on the customer's account with its own number,
-/// date and due day, and in the journal against opening balances. A number that a customer has already is not taken twice.
+/// Takes what customers owed, or had as credit, when the business moved in. Each stands on the customer's account with
+/// its own number, date and due day, and in the journal against opening balances. A number that a customer has already
+/// is not taken twice.
 /// </summary>
 internal sealed class OpenItemRows(BooksContext db, Business business) : RowTaker(db)
 {
@@ -41,7 +42,8 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
         _items = (await Db.AccountItems.AsNoTracking().Where(i => i.Kind != AccountItemKind.Receipt).ToListAsync(stop))
             .GroupBy(i => (i.CustomerId, i.Number))
             .ToDictionary(g => g.Key, g => g.First());
-        // An invoice's number is one of its kind in the books, whoever it was to; so is that of a credit note that was issued here.
+        // An invoice's number is one of its kind in the books, whoever it was to; so is that of a credit note that was
+        // issued here.
         _numbers = (
             await Db
                 .AccountItems.AsNoTracking()
@@ -208,8 +210,8 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
 }
 
 /// <summary>
-/// Takes the opening balances of ledger accounts, each against opening balances. What customers owe comes with the open invoices, so
-/// that account is refused here; an account that has its opening balance already is not given another.
+/// Takes the opening balances of ledger accounts, each against opening balances. What customers owe comes with the open
+/// invoices, so that account is refused here; an account that has its opening balance already is not given another.
 /// </summary>
 internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker(db)
 {

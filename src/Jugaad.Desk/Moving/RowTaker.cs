@@ -31,16 +31,24 @@ internal abstract class RowTaker(BooksContext db)
     /// <summary>Whether the rows are only tried, and nothing may be saved.</summary>
     internal bool OnlyTries { get; init; }
 
-    /// <summary>What rows have named so far, so that a second row about the same thing is known when the rows are taken in pieces.</summary>
+    /// <summary>
+    /// What rows have named so far, so that a second row about the same thing is known when the rows are taken in
+    /// pieces.
+    /// </summary>
     internal IReadOnlySet<string> Named => _named;
 
     /// <summary>Goes on where another one of the same file was.</summary>
     internal void GoOn(IReadOnlySet<string> named) => _named = new(named, StringComparer.OrdinalIgnoreCase);
 
-    /// <summary>Notes that a row is about something, by what is one in the books; false where an earlier row was.</summary>
+    /// <summary>
+    /// Notes that a row is about something, by what is one in the books; false where an earlier row was.
+    /// </summary>
     protected bool Name(string thing) => _named.Add(thing);
 
-    /// <summary>Has the context see what rows changed since effects were last asked for; to look through all that is known takes long in large books.</summary>
+    /// <summary>
+    /// Has the context see what rows changed since effects were last asked for; to look through all that is known takes
+    /// long in large books.
+    /// </summary>
     internal void DetectChanges()
     {
         foreach (var touched in _effects.Keys.Select(thing => Db.Entry(thing)))
@@ -71,7 +79,9 @@ internal abstract class RowTaker(BooksContext db)
         return effects;
     }
 
-    /// <summary>Notes what a row touches. What was made or changed by an earlier row keeps what is known of it.</summary>
+    /// <summary>
+    /// Notes what a row touches. What was made or changed by an earlier row keeps what is known of it.
+    /// </summary>
     /// <param name="before">The details before it was changed; null for what is new.</param>
     /// <param name="now">Its id and version, asked for when all is saved.</param>
     protected void Note(EffectOn on, object thing, object? before, Func<(int Id, int Version)> now) =>
@@ -80,7 +90,9 @@ internal abstract class RowTaker(BooksContext db)
     /// <summary>Reads what rows point to.</summary>
     internal abstract Task PrepareAsync(CancellationToken stop);
 
-    /// <summary>Stages what the row says; nothing is saved here. What is wrong goes to the row's refusals or is thrown.</summary>
+    /// <summary>
+    /// Stages what the row says; nothing is saved here. What is wrong goes to the row's refusals or is thrown.
+    /// </summary>
     internal abstract RowFate Take(RowCells row);
 
     /// <summary>Finds by a name or code, ignoring case.</summary>
@@ -89,7 +101,9 @@ internal abstract class RowTaker(BooksContext db)
             .GroupBy(name, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase);
 
-    /// <summary>Those that share their name with another, by that name, ignoring case: a name alone does not say which is meant.</summary>
+    /// <summary>
+    /// Those that share their name with another, by that name, ignoring case: a name alone does not say which is meant.
+    /// </summary>
     protected static Dictionary<string, IReadOnlyList<Core.Trade.Customer>> Namesakes(
         IEnumerable<Core.Trade.Customer> customers
     ) =>

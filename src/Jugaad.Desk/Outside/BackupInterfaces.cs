@@ -15,7 +15,8 @@ public interface IArchiveSeal
     /// <exception cref="Core.RefusalException">When the text is no key that can seal.</exception>
     string Fingerprint(string publicKey);
 
-    /// <returns>A stream to write into; closing it finishes what went to <paramref name="to"/>, which stays open.</returns>
+    /// <returns>A stream to write into; closing it finishes what went to <paramref name="to"/>, which stays
+    /// open.</returns>
     Stream Seal(Stream to, IReadOnlyList<string> publicKeys);
 
     /// <summary>Whether a file's first bytes are those of a sealed one.</summary>
@@ -52,6 +53,7 @@ public interface IBackupPlace : IAsyncDisposable
 public interface IOtherPlaces
 {
     /// <param name="settings">Its host key is noted here at the first visit.</param>
-    /// <exception cref="PlaceException">When it cannot be reached, or is another machine than the one that was reached before.</exception>
+    /// <exception cref="PlaceException">When it cannot be reached, or is another machine than the one that was reached
+    /// before.</exception>
     Task<IBackupPlace> OpenAsync(BackupSettings settings, CancellationToken stop);
 }

@@ -7,7 +7,8 @@ public interface IStatementReader
 {
     /// <param name="file">It can be set back to its beginning.</param>
     /// <param name="columns">How a CSV is read; null where nobody said yet.</param>
-    /// <exception cref="Core.RefusalException">When it is no statement, or a broken one, with where; field <c>columns</c> where a CSV needs its columns said.</exception>
+    /// <exception cref="Core.RefusalException">When it is no statement, or a broken one, with where; field
+    /// <c>columns</c> where a CSV needs its columns said.</exception>
     IReadOnlyList<StatementFile> Read(Stream file, string name, CsvColumns? columns, Core.Amounts.Currency otherwise);
 
     /// <summary>The heads of a CSV's columns; none where it is no CSV.</summary>
@@ -20,7 +21,8 @@ public sealed record OpenBill(string Number, int CustomerId, string Customer, lo
 
 /// <summary>What the bank is asked for: the statement of an account over some days.</summary>
 /// <param name="Opening">What it ended with before, in minor units.</param>
-/// <param name="Bills">What customers have to pay. A real bank has no use for it; the stand-in plays the customers as well.</param>
+/// <param name="Bills">What customers have to pay. A real bank has no use for it; the stand-in plays the customers as
+/// well.</param>
 public sealed record StatementAsked(
     string Iban,
     Core.Amounts.Currency Currency,

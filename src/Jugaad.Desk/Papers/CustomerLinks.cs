@@ -8,10 +8,15 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Papers;
 
-/// <summary>The addresses at which customers see their papers: made, lasting, made anew, taken back, looked at.</summary>
+/// <summary>
+/// The addresses at which customers see their papers: made, lasting, made anew, taken back, looked at.
+/// </summary>
 public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead head, OutsideAddress outside)
 {
-    /// <summary>The whole address of a document's page. It is made where there is none yet or it was taken back; one that has ended goes on.</summary>
+    /// <summary>
+    /// The whole address of a document's page. It is made where there is none yet or it was taken back; one that has
+    /// ended goes on.
+    /// </summary>
     public async Task<string> AddressAsync(int documentId, CancellationToken stop = default)
     {
         var today = await head.TodayAsync(stop);

@@ -239,7 +239,8 @@ public static class MailTexts
         }
     }
 
-    /// <exception cref="RefusalException">When the template is not well formed, or names a field that there is not.</exception>
+    /// <exception cref="RefusalException">When the template is not well formed, or names a field that there is
+    /// not.</exception>
     internal static string Fill(string template, MailFields fields, string field = "template") =>
         Fill(template, typeof(MailFields).GetProperties().ToDictionary(p => p.Name, p => p.GetValue(fields)!), field);
 }

@@ -18,7 +18,10 @@ public static class MoneyWords
         ["CAD"] = ("dollar", "cent"),
     };
 
-    /// <summary>Such as <c>one thousand two hundred and thirty-four euros and 50 cents</c>, in English; a currency whose name is not known stands with its code.</summary>
+    /// <summary>
+    /// Such as <c>one thousand two hundred and thirty-four euros and 50 cents</c>, in English; a currency whose name is
+    /// not known stands with its code.
+    /// </summary>
     public static string Of(long minor, Currency currency)
     {
         var (whole, rest) = Math.DivRem(Math.Abs(minor), currency.MinorPerUnit);

@@ -65,7 +65,8 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
         return await PrintAsync(papers, await head.TodayAsync(stop), stop);
     }
 
-    /// <param name="picturesAt">The address below which the business's pictures are; the person who is signed in sees them at the root.</param>
+    /// <param name="picturesAt">The address below which the business's pictures are; the person who is signed in sees
+    /// them at the root.</param>
     public async Task<IReadOnlyList<string>> SvgAsync(
         int id,
         string picturesAt = "",
@@ -110,7 +111,9 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
             : Composer.Compose(Layout.BuiltIn, content, printer.Measure);
     }
 
-    /// <summary>What no typeface that ships can print, each with its place; a mark would stand in its stead on the paper.</summary>
+    /// <summary>
+    /// What no typeface that ships can print, each with its place; a mark would stand in its stead on the paper.
+    /// </summary>
     internal async Task<IReadOnlyList<Refusal>> UnprintableAsync(Document document, CancellationToken stop)
     {
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);

@@ -1,6 +1,8 @@
 namespace Jugaad.Desk.Papers;
 
-/// <summary>Papers as their reader gets them: drawn, with their files, the words of mails and the links to them.</summary>
+/// <summary>
+/// Papers as their reader gets them: drawn, with their files, the words of mails and the links to them.
+/// </summary>
 internal static class PapersRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerLinks), typeof(Files), typeof(PaperRoom)];

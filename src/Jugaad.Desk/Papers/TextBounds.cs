@@ -4,8 +4,8 @@ using Jugaad.Core;
 namespace Jugaad.Desk.Papers;
 
 /// <summary>
-/// Keeps the work of filling a text in small bounds, whoever wrote it: fields and conditions only, nothing that repeats, gathers or
-/// multiplies, and so many characters at most.
+/// Keeps the work of filling a text in small bounds, whoever wrote it: fields and conditions only, nothing that
+/// repeats, gathers or multiplies, and so many characters at most.
 /// </summary>
 internal static partial class TextBounds
 {

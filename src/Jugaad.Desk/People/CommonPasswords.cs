@@ -3,8 +3,9 @@ using System.Text;
 namespace Jugaad.Desk.People;
 
 /// <summary>
-/// The commonest passwords, as guessers try them first: the list of the package @zxcvbn-ts/language-common (its licence lies beside
-/// it). A common word counts also in other letters (p4ssw0rd), with figures and signs around it, and said over and over.
+/// The commonest passwords, as guessers try them first: the list of the package @zxcvbn-ts/language-common (its licence
+/// lies beside it). A common word counts also in other letters (p4ssw0rd), with figures and signs around it, and said
+/// over and over.
 /// </summary>
 internal static class CommonPasswords
 {
@@ -36,7 +37,9 @@ internal static class CommonPasswords
         return Forms(plain).Any(form => form.Length == 0 || Known.Value.Contains(form) || IsRepeated(form));
     }
 
-    /// <summary>The word that guessers would make this of: as it is, without what is around it, and with letters for figures.</summary>
+    /// <summary>
+    /// The word that guessers would make this of: as it is, without what is around it, and with letters for figures.
+    /// </summary>
     private static IEnumerable<string> Forms(string plain)
     {
         yield return plain;

@@ -9,7 +9,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.People;
 
-/// <summary>Lets people back in who forgot their password, by a link to their own mail or by whoever sits at the machine.</summary>
+/// <summary>
+/// Lets people back in who forgot their password, by a link to their own mail or by whoever sits at the machine.
+/// </summary>
 public sealed class ForgottenPasswords(
     BooksContext db,
     BookWriter writer,
@@ -53,8 +55,8 @@ public sealed class ForgottenPasswords(
     }
 
     /// <summary>
-    /// Sends a link to somebody's own mail. It goes straight to the carrier: in the post tray it would let others read it. Whether the
-    /// address is known makes no difference that a stranger could see.
+    /// Sends a link to somebody's own mail. It goes straight to the carrier: in the post tray it would let others read
+    /// it. Whether the address is known makes no difference that a stranger could see.
     /// </summary>
     /// <returns>False where no mail leaves this installation.</returns>
     public async Task<bool> SendAsync(string email, CancellationToken stop = default)
@@ -105,7 +107,8 @@ public sealed class ForgottenPasswords(
             : null;
 
     /// <summary>Takes the new password; every session of that person ends, and a lock-out with them.</summary>
-    /// <exception cref="RefusalException">When the word is no good, or with what is wrong with the password.</exception>
+    /// <exception cref="RefusalException">When the word is no good, or with what is wrong with the
+    /// password.</exception>
     public Task<int> AcceptAsync(string token, string password, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Door,

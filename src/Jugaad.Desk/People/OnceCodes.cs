@@ -6,7 +6,10 @@ using Microsoft.AspNetCore.Identity;
 
 namespace Jugaad.Desk.People;
 
-/// <summary>Codes of an authenticator app (TOTP, RFC 6238: SHA-1, 6 digits, 30 seconds), each good once: who looked over a shoulder comes too late.</summary>
+/// <summary>
+/// Codes of an authenticator app (TOTP, RFC 6238: SHA-1, 6 digits, 30 seconds), each good once: who looked over a
+/// shoulder comes too late.
+/// </summary>
 public sealed class OnceCodes(TimeProvider clock) : AuthenticatorTokenProvider<Person>
 {
     private const int Seconds = 30;

@@ -9,7 +9,8 @@ namespace Jugaad.Desk.People;
 
 /// <summary>What an authenticator app is told.</summary>
 /// <param name="Key">The secret in groups of four, for typing.</param>
-/// <param name="Address">The same as an address, for a QR code, in the form that authenticator apps read (otpauth, TOTP of RFC 6238).</param>
+/// <param name="Address">The same as an address, for a QR code, in the form that authenticator apps read (otpauth, TOTP
+/// of RFC 6238).</param>
 public sealed record SecondStep(string Key, string Address);
 
 /// <summary>What people do about their own sign-in: name, password, second step, signing out everywhere.</summary>

@@ -11,8 +11,8 @@ namespace Jugaad.Desk.People;
 public sealed record KeptPasskey(string Key, string Name, DateTimeOffset Added);
 
 /// <summary>
-/// Passkeys (W3C Web Authentication): a way in without a password, by a device that knows its holder by finger, face or its own code.
-/// The books keep the public half alone, so whoever reads them cannot come in by it.
+/// Passkeys (W3C Web Authentication): a way in without a password, by a device that knows its holder by finger, face or
+/// its own code. The books keep the public half alone, so whoever reads them cannot come in by it.
 /// </summary>
 public sealed class Passkeys(BookWriter writer, UserManager<Person> people, SigningIn signing)
 {
@@ -26,7 +26,8 @@ public sealed class Passkeys(BookWriter writer, UserManager<Person> people, Sign
         ];
 
     /// <summary>Keeps a passkey that a device has just made.</summary>
-    /// <param name="password">The person's, so that whoever finds an open browser cannot add a way in for themselves.</param>
+    /// <param name="password">The person's, so that whoever finds an open browser cannot add a way in for
+    /// themselves.</param>
     /// <exception cref="RefusalException">When the password is wrong, or there are too many.</exception>
     public async Task AddAsync(int id, UserPasskeyInfo made, string name, string password, Once once = default)
     {
@@ -78,7 +79,9 @@ public sealed class Passkeys(BookWriter writer, UserManager<Person> people, Sign
             }
         );
 
-    /// <summary>Whether who showed a passkey may come in; keeps how often it was used, by which a copied one is told.</summary>
+    /// <summary>
+    /// Whether who showed a passkey may come in; keeps how often it was used, by which a copied one is told.
+    /// </summary>
     /// <exception cref="RefusalException">For whoever was shut out.</exception>
     public async Task UsedAsync(Person person, UserPasskeyInfo passkey, string from, CancellationToken stop = default)
     {

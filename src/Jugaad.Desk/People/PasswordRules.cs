@@ -3,7 +3,10 @@ using Microsoft.AspNetCore.Identity;
 
 namespace Jugaad.Desk.People;
 
-/// <summary>What a password must be, by what is advised today (OWASP, NIST SP 800-63B): long, not common, and not one's own name.</summary>
+/// <summary>
+/// What a password must be, by what is advised today (OWASP, NIST SP 800-63B): long, not common, and not one's own
+/// name.
+/// </summary>
 public sealed class PasswordRules : IPasswordValidator<Person>
 {
     public const int Least = 12;

@@ -46,8 +46,8 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
     }
 
     /// <summary>
-    /// Makes the link for one person. It is shown once, to whoever invites, and handed over by them: kept in the books or in the post
-    /// tray, it would let whoever may read those in as somebody else.
+    /// Makes the link for one person. It is shown once, to whoever invites, and handed over by them: kept in the books
+    /// or in the post tray, it would let whoever may read those in as somebody else.
     /// </summary>
     /// <param name="linkTo">Makes the whole address from the link's word.</param>
     /// <returns>The link; empty where the same form was sent before, since its word is not kept.</returns>
@@ -120,7 +120,8 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
     }
 
     /// <summary>Takes up an invitation: the person can sign in from now on.</summary>
-    /// <exception cref="RefusalException">When the link is no good, or with what is wrong with the name or the password.</exception>
+    /// <exception cref="RefusalException">When the link is no good, or with what is wrong with the name or the
+    /// password.</exception>
     public Task<int> AcceptAsync(string token, string name, string password, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Begin,
@@ -194,8 +195,8 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
         );
 
     /// <summary>
-    /// For whoever lost the phone: switches their second step off, takes their passkeys away and ends every session of theirs, as the phone
-    /// may have one open.
+    /// For whoever lost the phone: switches their second step off, takes their passkeys away and ends every session of
+    /// theirs, as the phone may have one open.
     /// </summary>
     public Task<int> DropSecondStepAsync(int id, Once once = default) =>
         ChangeAsync(

@@ -7,8 +7,9 @@ using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 namespace Jugaad.Desk.People;
 
 /// <summary>
-/// Keeps people such that whoever reads the books' file learns neither the secret of a second step nor a spare code. Spare codes have
-/// 47 bits of chance, which a plain hash would not hide for a day: they are hashed as passwords are, each with a salt of its own.
+/// Keeps people such that whoever reads the books' file learns neither the secret of a second step nor a spare code.
+/// Spare codes have 47 bits of chance, which a plain hash would not hide for a day: they are hashed as passwords are,
+/// each with a salt of its own.
 /// </summary>
 public sealed class PeopleStore(BooksContext db, IEnumerable<ISecretKeeper> keepers, IPasswordHasher<Person> hasher)
     : UserStore<Person, IdentityRole<int>, BooksContext, int>(db)

@@ -3,8 +3,9 @@ using System.Collections.Concurrent;
 namespace Jugaad.Desk.People;
 
 /// <summary>
-/// Slows down who guesses passwords and codes, by where they come from and whom they try together, with waits that grow. Whoever comes
-/// from elsewhere, such as the person themselves, does not wait for it. It is forgotten when the program is started anew.
+/// Slows down who guesses passwords and codes, by where they come from and whom they try together, with waits that
+/// grow. Whoever comes from elsewhere, such as the person themselves, does not wait for it. It is forgotten when the
+/// program is started anew.
 /// </summary>
 public sealed class SignInGuard(TimeProvider clock)
 {

@@ -9,7 +9,8 @@ namespace Jugaad.Desk.People;
 public sealed class SigningIn(BookWriter writer, UserManager<Person> people, SignInGuard guard, IActor actor)
 {
     /// <summary>The person whose address and password go together.</summary>
-    /// <exception cref="RefusalException">When they do not, or too many tries were wrong. It is the same for every address.</exception>
+    /// <exception cref="RefusalException">When they do not, or too many tries were wrong. It is the same for every
+    /// address.</exception>
     public async Task<Person> PersonAsync(string email, string password, CancellationToken stop = default)
     {
         MustNotWait(email, "email");

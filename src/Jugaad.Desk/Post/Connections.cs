@@ -6,8 +6,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Post;
 
 /// <summary>
-/// Tells what of the outside world is connected. In the demo stand-ins play it; in books of one's own nothing that a stand-in kept
-/// is called sent, and it is said what to do.
+/// Tells what of the outside world is connected. In the demo stand-ins play it; in books of one's own nothing that a
+/// stand-in kept is called sent, and it is said what to do.
 /// </summary>
 public sealed class Connections(BooksContext db, BooksHead head, IMailCarrier carrier, IMessageGateway gateway)
 {

@@ -20,8 +20,12 @@ public sealed class MailComposing(
     Numbers numbers
 )
 {
-    /// <summary>The mail for a document that is about to be issued or has been; into the pile to print where there is no mail address.</summary>
-    /// <exception cref="RefusalException">When there is no such document, or a text of the business's own cannot be filled in.</exception>
+    /// <summary>
+    /// The mail for a document that is about to be issued or has been; into the pile to print where there is no mail
+    /// address.
+    /// </summary>
+    /// <exception cref="RefusalException">When there is no such document, or a text of the business's own cannot be
+    /// filled in.</exception>
     public async Task<MailToSend> ForDocumentAsync(int id, CancellationToken stop = default)
     {
         var document = await LoadAsync(id, stop);
@@ -77,7 +81,9 @@ public sealed class MailComposing(
             _ => MailText.Invoice,
         };
 
-    /// <summary>The business's own words in the customer's language, else its own for all languages, else those that ship.</summary>
+    /// <summary>
+    /// The business's own words in the customer's language, else its own for all languages, else those that ship.
+    /// </summary>
     public async Task<(string Subject, string Body)> WordsAsync(
         MailText text,
         string language,
@@ -126,7 +132,9 @@ public sealed class MailComposing(
         };
     }
 
-    /// <summary>A quote goes to whoever decides, what is to be paid to all who get invoices; else to the customer's own address.</summary>
+    /// <summary>
+    /// A quote goes to whoever decides, what is to be paid to all who get invoices; else to the customer's own address.
+    /// </summary>
     private static string Recipients(DocumentKind kind, Customer customer)
     {
         var contacts = customer

@@ -4,7 +4,8 @@ using Jugaad.Desk.Kept;
 namespace Jugaad.Desk.Post;
 
 /// <summary>A mail as it was composed.</summary>
-/// <param name="To">One mail address or several with commas between them; a telephone number for a message; empty for the pile to print.</param>
+/// <param name="To">One mail address or several with commas between them; a telephone number for a message; empty for
+/// the pile to print.</param>
 public sealed record MailToSend(string To, string Subject, string Body)
 {
     public PostKind Kind { get; init; }
@@ -29,8 +30,8 @@ public sealed record MailToSend(string To, string Subject, string Body)
     public string NumberInText { get; init; } = "";
 
     /// <summary>
-    /// The same with the number that the document really got: another one may have taken the number that was seen when the
-    /// text was written.
+    /// The same with the number that the document really got: another one may have taken the number that was seen when
+    /// the text was written.
     /// </summary>
     public MailToSend Naming(string number)
     {

@@ -8,9 +8,9 @@ using Microsoft.Extensions.Logging;
 namespace Jugaad.Desk.Post;
 
 /// <summary>
-/// Carries what waits in the post tray. An item is marked as on its way before it is handed over and as sent after, each
-/// in a commit of its own. What broke off in between is unknown, and a person decides about it: so nothing goes twice by itself,
-/// and one item that fails holds no other up.
+/// Carries what waits in the post tray. An item is marked as on its way before it is handed over and as sent after,
+/// each in a commit of its own. What broke off in between is unknown, and a person decides about it: so nothing goes
+/// twice by itself, and one item that fails holds no other up.
 /// </summary>
 public sealed partial class PostCarrying(
     BooksContext db,
@@ -25,7 +25,10 @@ public sealed partial class PostCarrying(
 {
     private const int MinutesHeld = 30;
 
-    /// <summary>At the start of the program nothing can be on its way: what is marked so was being handed over when it was stopped.</summary>
+    /// <summary>
+    /// At the start of the program nothing can be on its way: what is marked so was being handed over when it was
+    /// stopped.
+    /// </summary>
     public async Task FindStoppedAsync(CancellationToken stop = default)
     {
         foreach (

@@ -64,7 +64,8 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                 db.Post.Add(item);
                 await writer.SaveAsync(stop);
                 var words = WordsOf(item.Way, item.Kind, item.To);
-                // One line for the customer and the first paper, and one for each other: neither a thread nor the whole trail says it twice.
+                // One line for the customer and the first paper, and one for each other: neither a thread nor the whole
+                // trail says it twice.
                 await writer.TrailAsync(
                     $"{words}",
                     mail.CustomerId,

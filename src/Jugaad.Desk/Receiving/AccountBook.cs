@@ -9,8 +9,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Receiving;
 
 /// <summary>
-/// Writes on customers' accounts for the desks: whatever they put there, set against each other, take apart or post goes
-/// through here and is noted with its booking, so that the booking can be undone as one.
+/// Writes on customers' accounts for the desks: whatever they put there, set against each other, take apart or post
+/// goes through here and is noted with its booking, so that the booking can be undone as one.
 /// </summary>
 public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead head, Numbers numbers)
 {
@@ -100,8 +100,8 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
     }
 
     /// <summary>
-    /// The first day, from one on, on which what was taken apart counts no more: what it freed can be used from then only, or more
-    /// would have been set against an item on a day in between than it comes to.
+    /// The first day, from one on, on which what was taken apart counts no more: what it freed can be used from then
+    /// only, or more would have been set against an item on a day in between than it comes to.
     /// </summary>
     private async Task<DateOnly> FreeFromAsync(int raising, int lowering, DateOnly day, CancellationToken stop)
     {

@@ -24,7 +24,9 @@ public sealed record SheetProposal(
     string Why
 );
 
-/// <summary>Many receipts of one account at once: what each is for is proposed, and all are posted together or none.</summary>
+/// <summary>
+/// Many receipts of one account at once: what each is for is proposed, and all are posted together or none.
+/// </summary>
 public sealed class ReceiptSheet(
     BooksContext db,
     BookWriter writer,
@@ -33,7 +35,9 @@ public sealed class ReceiptSheet(
     Settlements settlements
 )
 {
-    /// <summary>Proposes what each row is for. Rows of the same customer go after each other: what one takes, the next has not.</summary>
+    /// <summary>
+    /// Proposes what each row is for. Rows of the same customer go after each other: what one takes, the next has not.
+    /// </summary>
     public async Task<IReadOnlyList<SheetProposal>> ProposeAsync(
         IReadOnlyList<SheetRow> rows,
         DateOnly day,
@@ -168,7 +172,9 @@ public sealed class ReceiptSheet(
         );
     }
 
-    /// <summary>Whose the invoices are that each reference names; null where it names none, or those of several customers.</summary>
+    /// <summary>
+    /// Whose the invoices are that each reference names; null where it names none, or those of several customers.
+    /// </summary>
     public async Task<IReadOnlyList<int?>> WhoseAsync(
         IReadOnlyList<string> references,
         CancellationToken stop = default

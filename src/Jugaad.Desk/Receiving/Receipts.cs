@@ -28,13 +28,17 @@ public sealed record ReceiptToPost(
     /// <summary>Credit of the customer that is used in the same go, before the money.</summary>
     public IReadOnlyList<int> Credits { get; init; } = [];
 
-    /// <summary>Invoices on which the early-payment discount is given, with the reason where it is not offered.</summary>
+    /// <summary>
+    /// Invoices on which the early-payment discount is given, with the reason where it is not offered.
+    /// </summary>
     public IReadOnlyList<(int ItemId, string Reason)> Early { get; init; } = [];
 
     /// <summary>Invoices whose small rest is given up.</summary>
     public IReadOnlyList<int> GiveUp { get; init; } = [];
 
-    /// <summary>Home currency for one unit of the customer's, where it follows from what arrived; null for the rate of the day.</summary>
+    /// <summary>
+    /// Home currency for one unit of the customer's, where it follows from what arrived; null for the rate of the day.
+    /// </summary>
     public decimal? ExchangeRate { get; init; }
 }
 
@@ -49,7 +53,8 @@ public sealed class Receipts(
 )
 {
     /// <returns>The receipt's id.</returns>
-    /// <exception cref="RefusalException">With what is wrong, each by its field; fields of the allocation are <c>against[itemId]</c>.</exception>
+    /// <exception cref="RefusalException">With what is wrong, each by its field; fields of the allocation are
+    /// <c>against[itemId]</c>.</exception>
     public Task<int> PostAsync(ReceiptToPost typed, CancellationToken stop = default) =>
         writer.WriteAsync(
             Right.Money,
@@ -180,8 +185,8 @@ public sealed class Receipts(
         );
 
     /// <summary>
-    /// Takes an allocation away: both items are as they were before it, and the receipt stays. Where the books are closed by its
-    /// day, it goes on counting up to the last closed one.
+    /// Takes an allocation away: both items are as they were before it, and the receipt stays. Where the books are
+    /// closed by its day, it goes on counting up to the last closed one.
     /// </summary>
     public Task<int> TakeAwayAsync(int allocationId, Once once = default) =>
         writer.WriteAsync(

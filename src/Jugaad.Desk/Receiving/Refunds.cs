@@ -11,7 +11,8 @@ namespace Jugaad.Desk.Receiving;
 /// <summary>A refund as it was typed.</summary>
 /// <param name="CreditId">The receipt or credit note that it is paid from.</param>
 /// <param name="Amount">Minor units; null for all that is left of it.</param>
-/// <param name="Payee">Where it goes by bank; null where it is paid in cash, or goes back to the card that paid.</param>
+/// <param name="Payee">Where it goes by bank; null where it is paid in cash, or goes back to the card that
+/// paid.</param>
 public sealed record RefundToPay(
     int CreditId,
     long? Amount,

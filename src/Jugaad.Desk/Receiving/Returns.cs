@@ -23,7 +23,8 @@ public sealed class Returns(
 )
 {
     /// <summary>
-    /// From that day on the invoices are open again, as the money is gone; before it they were paid. All of a receipt goes back.
+    /// From that day on the invoices are open again, as the money is gone; before it they were paid. All of a receipt
+    /// goes back.
     /// </summary>
     /// <param name="charge">What it is billed on with, in units of the customer's currency; null for nothing.</param>
     /// <exception cref="RefusalException">When some of the money was paid back or moved already.</exception>

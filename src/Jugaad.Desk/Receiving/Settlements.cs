@@ -8,10 +8,14 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Receiving;
 
-/// <summary>Takes something off an invoice without a credit note: early-payment discounts, small differences, debts given up.</summary>
+/// <summary>
+/// Takes something off an invoice without a credit note: early-payment discounts, small differences, debts given up.
+/// </summary>
 public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
 {
-    /// <summary>What the early-payment discount of an invoice comes to when the money came on a day, and whether it is offered.</summary>
+    /// <summary>
+    /// What the early-payment discount of an invoice comes to when the money came on a day, and whether it is offered.
+    /// </summary>
     public async Task<EarlyOffer> OfferAsync(AccountItem item, DateOnly day, CancellationToken stop = default)
     {
         if (item.DocumentId is not { } id)
@@ -42,7 +46,9 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         );
     }
 
-    /// <summary>Gives the early-payment discount of an invoice afterwards, with a reason where it is not offered any more.</summary>
+    /// <summary>
+    /// Gives the early-payment discount of an invoice afterwards, with a reason where it is not offered any more.
+    /// </summary>
     public Task<int> GiveEarlyAsync(int itemId, string reason, Once once = default) =>
         writer.WriteAsync(
             Right.Money,
@@ -59,7 +65,8 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         );
 
     /// <param name="day">The day on which the money came.</param>
-    /// <param name="paid">What is paid on it now; only what is paid in time earns its part. Who gives it with a reason gives all of it.</param>
+    /// <param name="paid">What is paid on it now; only what is paid in time earns its part. Who gives it with a reason
+    /// gives all of it.</param>
     internal async Task GiveEarlyAsync(
         Booking booking,
         AccountItem item,
@@ -100,7 +107,9 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         );
     }
 
-    /// <summary>Takes a discount back where the payment that earned it goes away: what it took off is owed again, with its tax.</summary>
+    /// <summary>
+    /// Takes a discount back where the payment that earned it goes away: what it took off is owed again, with its tax.
+    /// </summary>
     /// <param name="paying">The allocations that end.</param>
     internal async Task LoseEarlyAsync(Booking booking, IReadOnlyList<Allocation> paying, CancellationToken stop)
     {
@@ -219,7 +228,9 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
         await book.TieAsync(booking, gain, item, item.Open, field, stop);
     }
 
-    /// <summary>Takes back a part of a debt given up, as it is paid after all: it is open on the invoice again, with its tax.</summary>
+    /// <summary>
+    /// Takes back a part of a debt given up, as it is paid after all: it is open on the invoice again, with its tax.
+    /// </summary>
     /// <param name="settlementId">The debt given up.</param>
     /// <param name="amount">Minor units.</param>
     /// <returns>The account item on which it is open again.</returns>

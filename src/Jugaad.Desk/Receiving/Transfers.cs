@@ -16,11 +16,12 @@ public sealed class Transfers(
 )
 {
     /// <summary>
-    /// What the receipt was set against is open again; its whole amount goes from the one account to the other, and can be set
-    /// against what the other customer owes.
+    /// What the receipt was set against is open again; its whole amount goes from the one account to the other, and can
+    /// be set against what the other customer owes.
     /// </summary>
     /// <returns>The account item on which the other customer has it.</returns>
-    /// <exception cref="RefusalException">When the other has another currency, or some of the money was paid back already.</exception>
+    /// <exception cref="RefusalException">When the other has another currency, or some of the money was paid back
+    /// already.</exception>
     public Task<int> MoveAsync(int receiptId, int customerId, Once once = default) =>
         writer.WriteAsync(
             Right.Money,

@@ -7,9 +7,9 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Receiving;
 
 /// <summary>
-/// Undoes a booking: what it set against each other comes apart, what it took apart is set against each other again, what it
-/// put on accounts goes, and each of its entries gets one the other way round on the same day. Then everything stands as it
-/// did before, and the booking says that it was undone.
+/// Undoes a booking: what it set against each other comes apart, what it took apart is set against each other again,
+/// what it put on accounts goes, and each of its entries gets one the other way round on the same day. Then everything
+/// stands as it did before, and the booking says that it was undone.
 /// </summary>
 public sealed class Undoing(
     BooksContext db,
@@ -136,7 +136,9 @@ public sealed class Undoing(
             .Include(a => a.Booking)
             .Include(a => a.EndedBy);
 
-    /// <summary>What was merely set against something since comes apart; what was built on it must be undone first.</summary>
+    /// <summary>
+    /// What was merely set against something since comes apart; what was built on it must be undone first.
+    /// </summary>
     private async Task ComeApartAsync(Booking booking, List<int> items, CancellationToken stop)
     {
         var later = await Allocations()
@@ -172,7 +174,10 @@ public sealed class Undoing(
             await CloseAsync(other, allocation, stop);
     }
 
-    /// <summary>A booking that was nothing but this allocation, or its end, is undone with it; of a larger one, only its difference goes back.</summary>
+    /// <summary>
+    /// A booking that was nothing but this allocation, or its end, is undone with it; of a larger one, only its
+    /// difference goes back.
+    /// </summary>
     private async Task CloseAsync(Booking other, Allocation allocation, CancellationToken stop)
     {
         if (
@@ -205,7 +210,8 @@ public sealed class Undoing(
     /// <summary>Sets two items against each other again, as they were.</summary>
     private async Task ReviveAsync(Allocation ended, CancellationToken stop)
     {
-        // What used the freed amount after that for a while and was taken apart too would count twice on a day in between.
+        // What used the freed amount after that for a while and was taken apart too would count twice on a day in
+        // between.
         if (
             await Allocations()
                 .Where(a =>

@@ -5,7 +5,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reference;
 
-/// <summary>Finds customers by what is typed of them. The exact code or name always comes first, whatever else fits.</summary>
+/// <summary>
+/// Finds customers by what is typed of them. The exact code or name always comes first, whatever else fits.
+/// </summary>
 public sealed class CustomerFinder(BooksContext db)
 {
     private const int MostNamed = 4;
@@ -46,7 +48,9 @@ public sealed class CustomerFinder(BooksContext db)
             .ToListAsync(stop);
     }
 
-    /// <summary>The one customer that a typed text means: by code, by whole name, or as the only one that fits.</summary>
+    /// <summary>
+    /// The one customer that a typed text means: by code, by whole name, or as the only one that fits.
+    /// </summary>
     /// <exception cref="RefusalException">When none fits, or several do; then it names them.</exception>
     public async Task<Customer> MeantAsync(string typed, string field, CancellationToken stop = default)
     {

@@ -8,8 +8,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Reference;
 
 /// <summary>
-/// The one place that answers what a number will be, and gives it. A number is unique over all papers of its kind in the books,
-/// whatever series or hand it came from, and over open items of that kind that were moved in.
+/// The one place that answers what a number will be, and gives it. A number is unique over all papers of its kind in
+/// the books, whatever series or hand it came from, and over open items of that kind that were moved in.
 /// </summary>
 public sealed class Numbers(BooksContext db, BooksHead head)
 {
@@ -20,7 +20,9 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             ? decided.Number
             : (await NextAsync(await SeriesForAsync(document, stop), document.Date, stop)).Number;
 
-    /// <summary>Gives a document its number, inside the transaction that issues it. A corrected paper keeps its own.</summary>
+    /// <summary>
+    /// Gives a document its number, inside the transaction that issues it. A corrected paper keeps its own.
+    /// </summary>
     /// <exception cref="RefusalException">When the number typed by hand is used, or there is no series.</exception>
     internal async Task<(int SeriesId, string Number)> GiveAsync(Document document, CancellationToken stop)
     {
@@ -81,7 +83,9 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             _ => number => IsUsed(Enum.Parse<DocumentKind>(usedFor), number, null),
         };
 
-    /// <summary>Open items that were taken over from other books, of the kind that such a document becomes on the account.</summary>
+    /// <summary>
+    /// Open items that were taken over from other books, of the kind that such a document becomes on the account.
+    /// </summary>
     private IQueryable<AccountItem> MovedIn(DocumentKind kind)
     {
         AccountItemKind? onAccount = kind switch

@@ -1,6 +1,8 @@
 namespace Jugaad.Desk.Reference;
 
-/// <summary>What every room looks up: numbers (where each is given), posting accounts, customers by what was typed.</summary>
+/// <summary>
+/// What every room looks up: numbers (where each is given), posting accounts, customers by what was typed.
+/// </summary>
 internal static class ReferenceRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerFinder), typeof(Numbers)];

@@ -39,7 +39,8 @@ public sealed record AgedRow(
 
 /// <summary>Aged balances at the end of a day.</summary>
 /// <param name="HomeBalance">All of it in home currency, by what each item's own rate makes it.</param>
-/// <param name="Receivables">What the journal says for receivables at the end of the day; the two are the same figure.</param>
+/// <param name="Receivables">What the journal says for receivables at the end of the day; the two are the same
+/// figure.</param>
 public sealed record AgedBalances(
     DateOnly Day,
     IReadOnlyList<int> Edges,
@@ -164,7 +165,10 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
         );
     }
 
-    /// <summary>What the books say is owed at the end of a day: all that was ever posted, less what came after, which is seldom much.</summary>
+    /// <summary>
+    /// What the books say is owed at the end of a day: all that was ever posted, less what came after, which is seldom
+    /// much.
+    /// </summary>
     private async Task<long> ReceivablesAsync(DateOnly day, CancellationToken stop)
     {
         var accounts = db.LedgerAccounts.Where(a => a.Role == AccountRole.Receivables).Select(a => a.Id);

@@ -220,7 +220,9 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
         );
     }
 
-    /// <summary>What came in from customers, a receipt a row, with where it came into. What was undone is left out.</summary>
+    /// <summary>
+    /// What came in from customers, a receipt a row, with where it came into. What was undone is left out.
+    /// </summary>
     public async Task<Report> ReceiptsAsync(DateOnly from, DateOnly until, CancellationToken stop = default)
     {
         Check(from, until);

@@ -107,7 +107,9 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         ));
     }
 
-    /// <summary>The two sides of a merge as they are now, the one that stays first; null where one is not there.</summary>
+    /// <summary>
+    /// The two sides of a merge as they are now, the one that stays first; null where one is not there.
+    /// </summary>
     public async Task<(MergeCandidate Keep, MergeCandidate Away)?> MergeSidesAsync(
         int keep,
         int away,

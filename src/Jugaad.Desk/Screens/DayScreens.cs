@@ -76,7 +76,9 @@ public sealed record DayView(
     IReadOnlyList<PostItem> Post
 )
 {
-    /// <summary>What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.</summary>
+    /// <summary>
+    /// What was delivered and is not billed, by customer: how many notes, and what they come to in minor units.
+    /// </summary>
     public IReadOnlyList<DeliveryPile> Deliveries { get; init; } = [];
 
     /// <summary>What is billed in stages and has something left; the newest few.</summary>
@@ -93,7 +95,9 @@ public sealed record DayView(
     /// <summary>How many items are late in all.</summary>
     public int LateCount { get; init; }
 
-    /// <summary>Bank lines that are to be placed, and what came in with them, in minor units of the home currency.</summary>
+    /// <summary>
+    /// Bank lines that are to be placed, and what came in with them, in minor units of the home currency.
+    /// </summary>
     public (int Lines, long In) BankLines { get; init; }
 }
 

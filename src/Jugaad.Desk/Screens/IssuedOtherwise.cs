@@ -22,9 +22,9 @@ public sealed record TaxedOtherwise(
 );
 
 /// <summary>
-/// The issued invoices that became wrong as a rate was entered for a day gone by, or a registration was put back to one. They stay
-/// as they are; a person credits them and bills anew, or leaves them. What follows another document's tax, such as a correction or
-/// a deposit that is taken off, is not looked at.
+/// The issued invoices that became wrong as a rate was entered for a day gone by, or a registration was put back to
+/// one. They stay as they are; a person credits them and bills anew, or leaves them. What follows another document's
+/// tax, such as a correction or a deposit that is taken off, is not looked at.
 /// </summary>
 public sealed class IssuedOtherwise(BooksContext db)
 {

@@ -32,7 +32,8 @@ public sealed record LateCustomer(int CustomerId, IReadOnlyList<LateRow> Rows);
 public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
 
 /// <summary>What narrows the overdue list.</summary>
-/// <param name="Sort">One of amount (in home currency, the most first where nothing is asked), customer, oldest.</param>
+/// <param name="Sort">One of amount (in home currency, the most first where nothing is asked), customer,
+/// oldest.</param>
 public sealed record LateFilter(string Search, string Sort);
 
 /// <summary>Reads who is late, with what.</summary>

@@ -4,7 +4,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
 
-/// <summary>One of our accounts, as the books and as the bank see it. Amounts are minor units of the home currency.</summary>
+/// <summary>
+/// One of our accounts, as the books and as the bank see it. Amounts are minor units of the home currency.
+/// </summary>
 /// <param name="Books">What the books say.</param>
 /// <param name="Bank">What the last statement ended with; null where there is none that says.</param>
 /// <param name="BankOn">The day of that.</param>
@@ -25,7 +27,9 @@ public sealed record OwnAccount(
     DateOnly? Counted
 )
 {
-    /// <summary>What is in the books and was seen on no statement: entered by hand, or later than the last one.</summary>
+    /// <summary>
+    /// What is in the books and was seen on no statement: entered by hand, or later than the last one.
+    /// </summary>
     public long? Unseen => Bank is { } bank ? Books + ToPlace - bank : null;
 }
 

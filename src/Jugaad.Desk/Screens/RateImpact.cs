@@ -25,8 +25,9 @@ public sealed record TouchedDocument(
 }
 
 /// <summary>
-/// What a rate that begins on a day touches: drafts, and quotes that are open or accepted and not billed. Each is computed on the
-/// first day of the rate, or on its own tax date where that is later, as it would be if it were issued or billed then.
+/// What a rate that begins on a day touches: drafts, and quotes that are open or accepted and not billed. Each is
+/// computed on the first day of the rate, or on its own tax date where that is later, as it would be if it were issued
+/// or billed then.
 /// </summary>
 public sealed class RateImpact(BooksContext db, MastersLoader masters)
 {

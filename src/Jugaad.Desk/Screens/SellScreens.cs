@@ -37,7 +37,9 @@ public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason
 {
     public int All => Won + Lapsed + Lost.Sum(l => l.Count);
 
-    /// <summary>Such as <c>24 of 36 quotes won (67 %). 7 were declined: 3 too dear, 4 another reason. 5 lapsed.</c></summary>
+    /// <summary>
+    /// Such as <c>24 of 36 quotes won (67 %). 7 were declined: 3 too dear, 4 another reason. 5 lapsed.</c>
+    /// </summary>
     public string Words
     {
         get
@@ -235,7 +237,9 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         );
     }
 
-    /// <summary>How many quotes were won, and why others were lost; revisions that were replaced do not count.</summary>
+    /// <summary>
+    /// How many quotes were won, and why others were lost; revisions that were replaced do not count.
+    /// </summary>
     public async Task<QuoteOutcome> OutcomeAsync(CancellationToken stop = default)
     {
         var counted = await db
@@ -274,7 +278,9 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     public async Task<IReadOnlyList<string>> ReasonsAsync(CancellationToken stop = default) =>
         await db.NoteReasons.Where(r => !r.Retired).OrderBy(r => r.Text).Select(r => r.Text).ToListAsync(stop);
 
-    /// <summary>Where one goes on once a document is issued: its paper, or for a credit the question what shall become of it.</summary>
+    /// <summary>
+    /// Where one goes on once a document is issued: its paper, or for a credit the question what shall become of it.
+    /// </summary>
     public async Task<string> AfterIssueAsync(int id, CancellationToken stop = default) =>
         await db
             .AccountItems.Where(i => i.DocumentId == id && i.Sign < 0 && i.Open > 0)

@@ -32,7 +32,9 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
     /// <summary>Debits and credits of one account that the map has room for.</summary>
     private const int MostDrawn = 36;
 
-    /// <summary>The newest items of an account, whatever is open among the older ones, and what lies between them.</summary>
+    /// <summary>
+    /// The newest items of an account, whatever is open among the older ones, and what lies between them.
+    /// </summary>
     public async Task<MapView> MapAsync(int customerId, CancellationToken stop = default)
     {
         var items = db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId);
@@ -61,7 +63,8 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
             .OrderBy(a => a.Id)
             .Select(a => new MapTie(a.RaisingId, a.LoweringId, a.Amount))
             .ToListAsync(stop);
-        // What a drawn item has with one that is left out is not open: its block is drawn as high as what it has with the drawn ones and open.
+        // What a drawn item has with one that is left out is not open: its block is drawn as high as what it has with
+        // the drawn ones and open.
         var tied = await db
             .Allocations.AsNoTracking()
             .Where(a =>

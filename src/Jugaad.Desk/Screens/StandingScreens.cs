@@ -15,7 +15,9 @@ public sealed record StandingRow(StandingInvoice Standing, string Customer, int 
 /// <param name="Sort">One of next, name, customer, gave; a minus before it turns it round.</param>
 public sealed record StandingFilter(string Show, string Search, string Sort);
 
-/// <summary>Reads standing invoices. When one comes next follows from its schedule, so all are read and then put in order.</summary>
+/// <summary>
+/// Reads standing invoices. When one comes next follows from its schedule, so all are read and then put in order.
+/// </summary>
 public sealed class StandingScreens(BooksContext db, BooksHead head)
 {
     public async Task<IReadOnlyList<StandingRow>> ListAsync(StandingFilter filter, CancellationToken stop = default)

@@ -10,7 +10,9 @@ namespace Jugaad.Desk.Screens;
 /// <summary>Something that new books still lack, and where it is mended.</summary>
 public sealed record SetUpStep(string Words, string Address, string Mend);
 
-/// <summary>Tells what is still to be set up before everything works as one expects; nothing of it stops anybody.</summary>
+/// <summary>
+/// Tells what is still to be set up before everything works as one expects; nothing of it stops anybody.
+/// </summary>
 public sealed class StillToSetUp(BooksContext db, BooksHead head, Connections connections)
 {
     public async Task<IReadOnlyList<SetUpStep>> ListAsync(CancellationToken stop = default)

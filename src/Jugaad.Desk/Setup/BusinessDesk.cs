@@ -35,7 +35,8 @@ public sealed class BusinessDesk(
     ISecretKeeper secrets
 )
 {
-    /// <exception cref="RefusalException">With every field that is wrong, pictures too; nothing is changed then.</exception>
+    /// <exception cref="RefusalException">With every field that is wrong, pictures too; nothing is changed
+    /// then.</exception>
     public Task<int> DescribeAsync(
         BusinessDetails details,
         PictureChange? logo = null,

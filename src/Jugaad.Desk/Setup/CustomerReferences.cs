@@ -8,7 +8,9 @@ namespace Jugaad.Desk.Setup;
 /// <summary>A column that points to a customer.</summary>
 public sealed record CustomerReference(string Table, string Column);
 
-/// <summary>Finds in the model of the books whatever points to a customer: so nothing is forgotten that is added one day.</summary>
+/// <summary>
+/// Finds in the model of the books whatever points to a customer: so nothing is forgotten that is added one day.
+/// </summary>
 public static class CustomerReferences
 {
     /// <summary>People and addresses of a customer that are merged by their content.</summary>
@@ -42,7 +44,8 @@ public static class CustomerReferences
     {
         foreach (var (table, column) in Of(db.Model))
         {
-            // Names from the model, never from what somebody typed. Where the two customers meet in one row, it stays as it is.
+            // Names from the model, never from what somebody typed. Where the two customers meet in one row, it stays
+            // as it is.
             var sql =
                 $"UPDATE \"{table}\" SET \"{column}\" = {{0}} WHERE \"{column}\" = {{1}}{(table == "Customers" ? " AND \"Id\" <> {1}" : "")}";
             await db.Database.ExecuteSqlRawAsync(sql, [to, from], stop);

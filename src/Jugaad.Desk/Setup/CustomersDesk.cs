@@ -142,10 +142,11 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
     }
 
     /// <summary>
-    /// Makes one customer of two: documents, receipts, account, post, contacts, places and the trail go to the one that stays; the
-    /// other is left empty, offered no more, and says where everything went. This cannot be undone.
+    /// Makes one customer of two: documents, receipts, account, post, contacts, places and the trail go to the one that
+    /// stays; the other is left empty, offered no more, and says where everything went. This cannot be undone.
     /// </summary>
-    /// <exception cref="RefusalException">When they are billed in different currencies, or one was merged already.</exception>
+    /// <exception cref="RefusalException">When they are billed in different currencies, or one was merged
+    /// already.</exception>
     public Task<int> MergeAsync(int keepId, int awayId, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,

@@ -73,7 +73,9 @@ public sealed class ItemBatches(BooksContext db, BookWriter writer, BooksHead he
             }
         );
 
-    /// <summary>Gives every item of the batch its details back. Items that were changed since are left as they are, and named.</summary>
+    /// <summary>
+    /// Gives every item of the batch its details back. Items that were changed since are left as they are, and named.
+    /// </summary>
     /// <exception cref="RefusalException">When it was undone already, or every item was changed since.</exception>
     public Task<int> UndoAsync(int batchId, Once once = default) =>
         writer.WriteAsync(

@@ -9,7 +9,8 @@ namespace Jugaad.Desk.Setup;
 /// <summary>The short lists that the business keeps: ways of payment, and reasons for credit and debit notes.</summary>
 public sealed class KeptListsDesk(BooksContext db, BookWriter writer, Retiring retiring)
 {
-    /// <exception cref="RefusalException">When there is one of that name, or the money has nowhere to come in.</exception>
+    /// <exception cref="RefusalException">When there is one of that name, or the money has nowhere to come
+    /// in.</exception>
     public Task<int> AddWayAsync(string name, int moneyAccountId, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,

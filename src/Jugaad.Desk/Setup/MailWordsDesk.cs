@@ -12,7 +12,8 @@ namespace Jugaad.Desk.Setup;
 public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
 {
     /// <param name="language">Two letters; empty for all that have no words of their own.</param>
-    /// <exception cref="RefusalException">When a field is not one that there is, or a text is missing or too long.</exception>
+    /// <exception cref="RefusalException">When a field is not one that there is, or a text is missing or too
+    /// long.</exception>
     public Task<int> WriteAsync(MailText text, string language, string subject, string body, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
@@ -25,7 +26,8 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
                 Texts.Required(refusals, "subject", subject, 200, "Give the mail a subject.");
                 Texts.Required(refusals, "body", body, Limits.Note, "The mail has no text. Write a line or two.");
                 refusals.ThrowIfAny();
-                // Tried out with empty fields, so that a field that is not there is refused now and not when a mail is due.
+                // Tried out with empty fields, so that a field that is not there is refused now and not when a mail is
+                // due.
                 MailTexts.Write((subject, body), new MailFields());
                 var words = await db.MailWords.SingleOrDefaultAsync(
                     w => w.Text == text && w.Language == language,

@@ -80,7 +80,9 @@ public sealed class RegisterDesk(
         return found.Select(e => Proposal(customer, e)).ToList();
     }
 
-    /// <summary>For all businesses that lack a registration or a tax number, the likeliest entry where there is a near one.</summary>
+    /// <summary>
+    /// For all businesses that lack a registration or a tax number, the likeliest entry where there is a near one.
+    /// </summary>
     public async Task<IReadOnlyList<RegisterProposal>> ProposeForAllAsync(CancellationToken stop = default)
     {
         var lacking = await db

@@ -7,7 +7,8 @@ namespace Jugaad.Desk.Setup;
 public sealed class Retiring(BooksContext db, BookWriter writer)
 {
     /// <param name="called">What it is called in the trail.</param>
-    /// <param name="must">Refuses where it must stay on offer; null where it never must. Asked only for retiring.</param>
+    /// <param name="must">Refuses where it must stay on offer; null where it never must. Asked only for
+    /// retiring.</param>
     /// <exception cref="RefusalException">When it is not there, or must stay on offer.</exception>
     internal Task<int> RetireAsync<T>(
         Right right,

@@ -14,7 +14,8 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead hea
     public static IReadOnlyList<(string UsedFor, string Words)> Uses { get; } =
     [.. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")), ("Receipt", "receipts"), ("Refund", "refunds")];
 
-    /// <exception cref="RefusalException">When the pattern cannot be, or would give numbers that another series gives.</exception>
+    /// <exception cref="RefusalException">When the pattern cannot be, or would give numbers that another series
+    /// gives.</exception>
     public Task<int> AddAsync(
         string name,
         string usedFor,

@@ -82,7 +82,8 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
             }
         );
 
-    /// <exception cref="RefusalException">When there is no such tax, the rate cannot be, or one begins on that day already.</exception>
+    /// <exception cref="RefusalException">When there is no such tax, the rate cannot be, or one begins on that day
+    /// already.</exception>
     public Task<int> AddRateAsync(string component, DateOnly from, decimal percent, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
@@ -103,7 +104,9 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
             }
         );
 
-    /// <summary>The rates by their tax and first day with which something was taxed that cannot be changed any more.</summary>
+    /// <summary>
+    /// The rates by their tax and first day with which something was taxed that cannot be changed any more.
+    /// </summary>
     public async Task<IReadOnlySet<(int ComponentId, DateOnly From)>> UsedRatesAsync(CancellationToken stop = default)
     {
         var components = await db.TaxComponents.ToDictionaryAsync(c => c.Id, stop);
@@ -121,7 +124,8 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
             .Distinct()
             .ToListAsync(stop);
         var used = new HashSet<(int, DateOnly)>();
-        // What a paper was taxed with is told by its percentage: a rate for a day gone by that was entered later did not tax it.
+        // What a paper was taxed with is told by its percentage: a rate for a day gone by that was entered later did
+        // not tax it.
         foreach (var paper in papers.Where(p => components.ContainsKey(p.Id)))
             if (
                 components[paper.Id]

@@ -9,10 +9,11 @@ namespace Jugaad.Desk.Setup;
 public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     /// <summary>
-    /// Takes what the kit has and the books have not; what is there by the same name stays as it is. In books without rules the
-    /// kit's usual code becomes the usual one.
+    /// Takes what the kit has and the books have not; what is there by the same name stays as it is. In books without
+    /// rules the kit's usual code becomes the usual one.
     /// </summary>
-    /// <param name="registeredFrom">Since when the business is registered with the authorities that are new; null for not yet.</param>
+    /// <param name="registeredFrom">Since when the business is registered with the authorities that are new; null for
+    /// not yet.</param>
     /// <returns>How many things were taken.</returns>
     /// <exception cref="RefusalException">When the kit contradicts itself.</exception>
     public Task<int> TakeAsync(TaxKit kit, DateOnly? registeredFrom, Once once = default) =>

@@ -26,8 +26,9 @@ public sealed class StandingProgress
 }
 
 /// <summary>
-/// Makes the occurrences that have come, each once and each with its own date, also after the machine was off for a month.
-/// An occurrence, its document and its issue are one transaction: whenever the program stops, all of it is there or none.
+/// Makes the occurrences that have come, each once and each with its own date, also after the machine was off for a
+/// month. An occurrence, its document and its issue are one transaction: whenever the program stops, all of it is there
+/// or none.
 /// </summary>
 public sealed class StandingRun(
     BooksContext db,
@@ -62,7 +63,10 @@ public sealed class StandingRun(
         }
     }
 
-    /// <summary>Makes the next occurrence; where it cannot be issued it waits among the drafts, and where it cannot be made at all its standing invoice says why.</summary>
+    /// <summary>
+    /// Makes the next occurrence; where it cannot be issued it waits among the drafts, and where it cannot be made at
+    /// all its standing invoice says why.
+    /// </summary>
     private async Task<bool> MakeNextAsync(int id, DateOnly today, CancellationToken stop)
     {
         try
@@ -104,7 +108,8 @@ public sealed class StandingRun(
         }
     }
 
-    /// <param name="notIssuedFor">Why it is put among the drafts instead of being issued; null to do what the standing invoice says.</param>
+    /// <param name="notIssuedFor">Why it is put among the drafts instead of being issued; null to do what the standing
+    /// invoice says.</param>
     private Task<int> TryAsync(int id, DateOnly today, string? notIssuedFor, CancellationToken stop) =>
         writer.WriteAsync(
             Right.Draft,

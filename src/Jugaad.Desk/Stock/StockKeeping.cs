@@ -28,8 +28,9 @@ public sealed class StockKeeping(BooksContext db, BookWriter writer)
     }
 
     /// <summary>
-    /// What goods a document moves, below zero where they go. Goods go once: when they are delivered or when they are billed,
-    /// whichever comes first; those billed in stages with the last one. What is only made cheaper stays where it is.
+    /// What goods a document moves, below zero where they go. Goods go once: when they are delivered or when they are
+    /// billed, whichever comes first; those billed in stages with the last one. What is only made cheaper stays where
+    /// it is.
     /// </summary>
     public async Task<IReadOnlyList<(int ItemId, decimal Quantity)>> MovesOfAsync(
         Document document,
@@ -92,7 +93,10 @@ public sealed class StockKeeping(BooksContext db, BookWriter writer)
         }
     }
 
-    /// <summary>The lines whose goods are counted, by the line that something was made from: an order's, where a delivery note stands between.</summary>
+    /// <summary>
+    /// The lines whose goods are counted, by the line that something was made from: an order's, where a delivery note
+    /// stands between.
+    /// </summary>
     private async Task<Dictionary<int, DocumentLine>> RootsAsync(List<DocumentLine> lines, CancellationToken stop)
     {
         var ids = lines.Select(l => l.FromLineId).OfType<int>().Distinct().ToList();

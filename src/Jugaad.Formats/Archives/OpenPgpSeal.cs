@@ -10,8 +10,8 @@ using Org.BouncyCastle.Security;
 namespace Jugaad.Formats.Archives;
 
 /// <summary>
-/// Seals by OpenPGP (RFC 9580, read by any program of that standard): AES-256 with a proof that nothing was changed, for one or
-/// more X25519 keys, or such RSA keys as were brought along.
+/// Seals by OpenPGP (RFC 9580, read by any program of that standard): AES-256 with a proof that nothing was changed,
+/// for one or more X25519 keys, or such RSA keys as were brought along.
 /// </summary>
 public sealed class OpenPgpSeal : IArchiveSeal
 {

@@ -8,9 +8,9 @@ using Jugaad.Core.Banking;
 namespace Jugaad.Formats.Bank;
 
 /// <summary>
-/// Bank-to-customer statements, ISO 20022 camt.053, versions 02, 08 and later: only local names are looked at, as the versions
-/// differ in little else. The file is read in a stream, entry by entry. Entries that sum up a batch are split where their details
-/// come to them.
+/// Bank-to-customer statements, ISO 20022 camt.053, versions 02, 08 and later: only local names are looked at, as the
+/// versions differ in little else. The file is read in a stream, entry by entry. Entries that sum up a batch are split
+/// where their details come to them.
 /// </summary>
 internal static class CamtReader
 {
@@ -311,7 +311,9 @@ internal static class CamtReader
         return words.Length > 0 ? $"returned: {words}" : "returned";
     }
 
-    /// <summary>What the bank kept of the amount, in minor units; what it took beside it is an entry of its own.</summary>
+    /// <summary>
+    /// What the bank kept of the amount, in minor units; what it took beside it is an entry of its own.
+    /// </summary>
     private static long ChargesOf(XElement element, Currency currency, string where) =>
         All(At(element, "Chrgs"), "Rcrd")
             .Where(r =>

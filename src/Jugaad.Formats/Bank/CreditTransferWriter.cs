@@ -9,8 +9,8 @@ using Jugaad.Desk.Outside;
 namespace Jugaad.Formats.Bank;
 
 /// <summary>
-/// Writes credit transfers as ISO 20022 pain.001.001.09: one payment information with all transfers, in euro as SEPA transfers.
-/// Texts keep to the Latin letters, digits and signs that every bank takes.
+/// Writes credit transfers as ISO 20022 pain.001.001.09: one payment information with all transfers, in euro as SEPA
+/// transfers. Texts keep to the Latin letters, digits and signs that every bank takes.
 /// </summary>
 public sealed class CreditTransferWriter : IPaymentFileWriter
 {

@@ -5,7 +5,9 @@ using Jugaad.Formats.Tables;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Statements as CSV, read by the heads of their columns as the bookkeeper said once for the account.</summary>
+/// <summary>
+/// Statements as CSV, read by the heads of their columns as the bookkeeper said once for the account.
+/// </summary>
 internal static class CsvStatement
 {
     /// <summary>How banks of the larger European languages write which way money went.</summary>

@@ -3,7 +3,9 @@ using Jugaad.Core;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Finds out, over all days of a file, how they are written: which of day and month comes first above all.</summary>
+/// <summary>
+/// Finds out, over all days of a file, how they are written: which of day and month comes first above all.
+/// </summary>
 internal static class DayOrder
 {
     private static readonly string[] DayFirst = ["d/M/yyyy", "d/M/yy", "d.M.yyyy", "d.M.yy", "d-M-yyyy", "d-M-yy"];
@@ -13,7 +15,8 @@ internal static class DayOrder
     /// <param name="said"><c>day</c> or <c>month</c> where somebody said which comes first; else empty.</param>
     /// <param name="field">What a refusal of days that are none points to.</param>
     /// <returns>The days, in their order.</returns>
-    /// <exception cref="RefusalException">When they are no days; by <c>columns</c>, when they could be read either way.</exception>
+    /// <exception cref="RefusalException">When they are no days; by <c>columns</c>, when they could be read either
+    /// way.</exception>
     internal static IReadOnlyList<DateOnly> Read(IReadOnlyList<string> texts, string said, string field)
     {
         if (All(texts, YearFirst) is { } plain)

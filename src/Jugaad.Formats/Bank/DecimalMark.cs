@@ -4,10 +4,13 @@ using Jugaad.Core.Amounts;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Finds out, over all amounts of a file, which of point and comma is the decimal mark and which groups thousands.</summary>
+/// <summary>
+/// Finds out, over all amounts of a file, which of point and comma is the decimal mark and which groups thousands.
+/// </summary>
 internal static partial class DecimalMark
 {
-    /// <returns>The decimal mark; null where the amounts could be read either way, such as <c>1,000</c> alone.</returns>
+    /// <returns>The decimal mark; null where the amounts could be read either way, such as <c>1,000</c>
+    /// alone.</returns>
     /// <exception cref="RefusalException">When some of them write it one way and some the other.</exception>
     internal static char? Of(IEnumerable<string> amounts, Currency currency)
     {

@@ -4,8 +4,8 @@ using Jugaad.Core.Banking;
 namespace Jugaad.Formats.Bank;
 
 /// <summary>
-/// What field 86 of an MT940 movement tells: in numbered subfields (?20, ?32 …, whatever sign stands before the numbers), in names
-/// between strokes, or in plain words.
+/// What field 86 of an MT940 movement tells: in numbered subfields (?20, ?32 …, whatever sign stands before the
+/// numbers), in names between strokes, or in plain words.
 /// </summary>
 internal static partial class Mt940Details
 {
@@ -71,7 +71,8 @@ internal static partial class Mt940Details
         var words = new System.Text.StringBuilder();
         for (var i = 0; i < parts.Count; i++)
         {
-            // One that is not full ends where a word does, unless it ends in the middle of a number; and so does one before a new tag.
+            // One that is not full ends where a word does, unless it ends in the middle of a number; and so does one
+            // before a new tag.
             if (
                 i > 0
                 && (

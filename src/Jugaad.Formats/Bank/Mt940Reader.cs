@@ -8,7 +8,9 @@ using Jugaad.Core.Trade;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>SWIFT customer statements, MT940, read line by line. What field 86 says is read by <see cref="Mt940Details"/>.</summary>
+/// <summary>
+/// SWIFT customer statements, MT940, read line by line. What field 86 says is read by <see cref="Mt940Details"/>.
+/// </summary>
 internal static partial class Mt940Reader
 {
     [GeneratedRegex(
@@ -23,7 +25,8 @@ internal static partial class Mt940Reader
     {
         var statements = new List<StatementFile>();
         var open = new Open();
-        // What field 86 tells of is the movement right before it; behind the closing balance it tells of the whole statement.
+        // What field 86 tells of is the movement right before it; behind the closing balance it tells of the whole
+        // statement.
         var before = "";
         foreach (var (tag, value) in Fields(text))
         {
@@ -129,7 +132,9 @@ internal static partial class Mt940Reader
             };
         }
 
-        /// <summary>A statement within a file whose end is missing is taken in by its lines, and that is said.</summary>
+        /// <summary>
+        /// A statement within a file whose end is missing is taken in by its lines, and that is said.
+        /// </summary>
         public StatementFile CutOff(List<StatementFile> whole)
         {
             Closed = true;

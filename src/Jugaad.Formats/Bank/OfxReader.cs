@@ -5,7 +5,10 @@ using Jugaad.Core.Banking;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Open Financial Exchange, version 1 (SGML, where tags need not be closed) and 2 (XML). Read as a run of tags, so that neither entities nor nesting can do harm.</summary>
+/// <summary>
+/// Open Financial Exchange, version 1 (SGML, where tags need not be closed) and 2 (XML). Read as a run of tags, so that
+/// neither entities nor nesting can do harm.
+/// </summary>
 internal static class OfxReader
 {
     private const int MostOfAValue = 10_000;
@@ -93,7 +96,9 @@ internal static class OfxReader
         }
     }
 
-    /// <summary>Reads characters between <c>&lt;![CDATA[</c> and <c>]]&gt;</c>; tells whether they were there.</summary>
+    /// <summary>
+    /// Reads characters between <c>&lt;![CDATA[</c> and <c>]]&gt;</c>; tells whether they were there.
+    /// </summary>
     private static bool ReadsMarked(PeekingReader text, StringBuilder value)
     {
         if (!text.StartsWith("<![CDATA["))

@@ -4,7 +4,10 @@ using Jugaad.Core.Banking;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Quicken Interchange Format. It says neither the account nor the currency, and its days and amounts may be written in several ways.</summary>
+/// <summary>
+/// Quicken Interchange Format. It says neither the account nor the currency, and its days and amounts may be written in
+/// several ways.
+/// </summary>
 internal static class QifReader
 {
     /// <param name="said">What was said of days and decimal marks; null where nothing was.</param>

@@ -6,7 +6,10 @@ using Jugaad.Formats.Tables;
 
 namespace Jugaad.Formats.Bank;
 
-/// <summary>Finds out which format a statement has, and reads it in a stream. Nothing in a file can make it fetch or expand anything.</summary>
+/// <summary>
+/// Finds out which format a statement has, and reads it in a stream. Nothing in a file can make it fetch or expand
+/// anything.
+/// </summary>
 public sealed class StatementReader : IStatementReader
 {
     public const int MostBytes = 50 * 1024 * 1024;

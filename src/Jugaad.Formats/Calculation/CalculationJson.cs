@@ -21,7 +21,8 @@ public static class CalculationJson
     /// <summary>Computes one document, or each of an array.</summary>
     /// <param name="input">UTF-8, with or without a byte order mark.</param>
     /// <returns>True when it was one document and it was refused.</returns>
-    /// <exception cref="RefusalException">When the input is no JSON, or neither an object nor an array; the field is the place.</exception>
+    /// <exception cref="RefusalException">When the input is no JSON, or neither an object nor an array; the field is
+    /// the place.</exception>
     public static bool Run(ReadOnlyMemory<byte> input, Stream output)
     {
         if (input.Span.StartsWith("\uFEFF"u8))

@@ -3,7 +3,10 @@ using Jugaad.Core;
 
 namespace Jugaad.Formats.Calculation;
 
-/// <summary>An object of JSON that is read field by field; what is missing, of the wrong type or unknown is refused with its place.</summary>
+/// <summary>
+/// An object of JSON that is read field by field; what is missing, of the wrong type or unknown is refused with its
+/// place.
+/// </summary>
 internal readonly struct JsonReader
 {
     private readonly JsonElement _element;

@@ -2,7 +2,10 @@ using QRCoder;
 
 namespace Jugaad.Formats.Codes;
 
-/// <summary>The dark parts of a square code (ISO/IEC 18004, error correction M, with its quiet zone), those of a row that touch as one.</summary>
+/// <summary>
+/// The dark parts of a square code (ISO/IEC 18004, error correction M, with its quiet zone), those of a row that touch
+/// as one.
+/// </summary>
 internal sealed record CodeModules(int Side, IReadOnlyList<(int X, int Y, int Length)> Runs)
 {
     internal static CodeModules Of(string text)

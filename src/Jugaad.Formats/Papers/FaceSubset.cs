@@ -27,7 +27,8 @@ internal static partial class FaceSubset
             var (glyphSet, letterSet) = (GlyphSet(input), UnicodeSet(input));
             foreach (var letter in letters)
                 SetAdd(letterSet, (uint)letter);
-            // A glyph that serves for several letters is to be known by the one that was written, so it comes by its letter.
+            // A glyph that serves for several letters is to be known by the one that was written, so it comes by its
+            // letter.
             var byLetter = letters.Select(file.GlyphOf).ToHashSet();
             foreach (var glyph in glyphs.Where(g => !byLetter.Contains(g)))
                 SetAdd(glyphSet, glyph);

@@ -5,8 +5,8 @@ using SkiaSharp;
 namespace Jugaad.Formats.Papers;
 
 /// <summary>
-/// The typefaces of one file, each cut down to what its papers use of it. All text is shaped first, so that what is embedded
-/// is known before the first page is painted.
+/// The typefaces of one file, each cut down to what its papers use of it. All text is shaped first, so that what is
+/// embedded is known before the first page is painted.
 /// </summary>
 internal sealed class PaintedFaces : IDisposable
 {
@@ -36,7 +36,9 @@ internal sealed class PaintedFaces : IDisposable
             _typefaces[file] = FaceSubset.Of(file, glyphs, letters);
     }
 
-    /// <summary>Paints a line with its letters beside its glyphs, so that what is copied from the file is what was written.</summary>
+    /// <summary>
+    /// Paints a line with its letters beside its glyphs, so that what is copied from the file is what was written.
+    /// </summary>
     internal void Paint(SKCanvas canvas, TextMark mark, SKPaint paint)
     {
         var shaped = _shaped[(mark.Text, mark.Bold)];

@@ -56,8 +56,8 @@ internal sealed class FaceFile : IDisposable
 }
 
 /// <summary>
-/// A typeface that papers are set in. The table is in the order in which they are tried: what the first does not have, the
-/// next may. Only what ships is used, so that a paper is the same on every machine.
+/// A typeface that papers are set in. The table is in the order in which they are tried: what the first does not have,
+/// the next may. Only what ships is used, so that a paper is the same on every machine.
 /// </summary>
 internal sealed class PaperFace
 {

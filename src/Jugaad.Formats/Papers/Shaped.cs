@@ -13,7 +13,10 @@ internal readonly record struct ShapedGlyph(ushort Glyph, int Cluster, double X,
 /// <param name="Width">In ems.</param>
 internal sealed record ShapedRun(TextRun Run, double X, double Width, IReadOnlyList<ShapedGlyph> Glyphs);
 
-/// <summary>A line of text as glyphs, by HarfBuzz. Letters are neither kerned nor joined where the script does not ask for it, so that figures stay in their columns.</summary>
+/// <summary>
+/// A line of text as glyphs, by HarfBuzz. Letters are neither kerned nor joined where the script does not ask for it,
+/// so that figures stay in their columns.
+/// </summary>
 /// <param name="Width">In ems.</param>
 internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
 {

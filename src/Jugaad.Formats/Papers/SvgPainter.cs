@@ -59,8 +59,8 @@ public static class SvgPainter
     }
 
     /// <summary>
-    /// Text of one run stands as it is. Where several typefaces or directions meet, or a narrow blank is set, each part is
-    /// put where the PDF has it.
+    /// Text of one run stands as it is. Where several typefaces or directions meet, or a narrow blank is set, each part
+    /// is put where the PDF has it.
     /// </summary>
     private static void DrawText(StringBuilder svg, TextMark text)
     {
@@ -81,7 +81,8 @@ public static class SvgPainter
         }
 
         var left = text.X - (text.Anchor == Anchor.End ? shaped.Width * size : 0);
-        // What runs from right to left stands in an element of its own, or the browser would order the line a second time.
+        // What runs from right to left stands in an element of its own, or the browser would order the line a second
+        // time.
         var apart = shaped.Runs.Any(r => !r.Run.Rightwards);
         if (!apart)
             svg.Append($"<text {look}>");

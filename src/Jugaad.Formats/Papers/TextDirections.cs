@@ -4,9 +4,9 @@ using System.Text;
 namespace Jugaad.Formats.Papers;
 
 /// <summary>
-/// In which order the parts of a line stand, where some of it runs from right to left: the implicit rules of the Unicode
-/// bidirectional algorithm (UAX #9, W1 to W7, N1, N2, I1, I2, L1, L2) in a line that runs from left to right. Signs that
-/// embed or isolate by hand are passed over, and brackets go with what is around them.
+/// In which order the parts of a line stand, where some of it runs from right to left: the implicit rules of the
+/// Unicode bidirectional algorithm (UAX #9, W1 to W7, N1, N2, I1, I2, L1, L2) in a line that runs from left to right.
+/// Signs that embed or isolate by hand are passed over, and brackets go with what is around them.
 /// </summary>
 internal static class TextDirections
 {

@@ -6,7 +6,9 @@ namespace Jugaad.Formats.Papers;
 /// <summary>Text of one typeface and one direction.</summary>
 internal readonly record struct TextRun(PaperFace Face, string Text, bool Rightwards);
 
-/// <summary>Parts a line into runs that one typeface can paint, in the order in which they stand from left to right.</summary>
+/// <summary>
+/// Parts a line into runs that one typeface can paint, in the order in which they stand from left to right.
+/// </summary>
 internal static class TextRuns
 {
     private const char Replacement = '\uFFFD';
@@ -29,7 +31,9 @@ internal static class TextRuns
     internal static IReadOnlyList<string> Unprintable(string text) =>
         Elements(text).Where(e => !IsControl(e) && FaceOf(e) is null).Distinct().ToList();
 
-    /// <summary>Without signs that are not meant to be seen, and with a mark in place of what nothing can paint.</summary>
+    /// <summary>
+    /// Without signs that are not meant to be seen, and with a mark in place of what nothing can paint.
+    /// </summary>
     private static string Paintable(string text)
     {
         if (text.All(c => c is >= ' ' and <= '~'))

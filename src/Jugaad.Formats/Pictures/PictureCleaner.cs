@@ -4,7 +4,9 @@ using SkiaSharp;
 
 namespace Jugaad.Formats.Pictures;
 
-/// <summary>Reads PNG, JPEG and WebP and writes PNG, so that nothing that came along with the picture is kept.</summary>
+/// <summary>
+/// Reads PNG, JPEG and WebP and writes PNG, so that nothing that came along with the picture is kept.
+/// </summary>
 public sealed class PictureCleaner : IPictureCleaner
 {
     /// <summary>The largest file taken, in bytes.</summary>

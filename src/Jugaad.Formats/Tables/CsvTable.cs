@@ -83,7 +83,9 @@ internal static partial class CsvTable
         return file.ToArray();
     }
 
-    /// <summary>A stray quotation mark within a cell is kept as text; one that is never closed swallows the rest of the file.</summary>
+    /// <summary>
+    /// A stray quotation mark within a cell is kept as text; one that is never closed swallows the rest of the file.
+    /// </summary>
     private static void Look(CsvMalformedRecord record)
     {
         if (record.Reason == CsvMalformedReason.UnterminatedQuote)
@@ -93,19 +95,26 @@ internal static partial class CsvTable
     private static RefusalException NotClosed(long line) =>
         new("file", $"Line {line} cannot be read as CSV. Look for a quotation mark that is not closed.");
 
-    /// <summary>Text that a spreadsheet would take for a formula gets an apostrophe before it; figures stay figures.</summary>
+    /// <summary>
+    /// Text that a spreadsheet would take for a formula gets an apostrophe before it; figures stay figures.
+    /// </summary>
     internal static string Harmless(string cell) =>
         IsFormulaLike(cell) && !PlainFigure().IsMatch(cell) ? "'" + cell : cell;
 
     private static string Harmed(string cell) =>
         cell.Length > 1 && cell[0] == '\'' && IsFormulaLike(cell[1..]) ? cell[1..] : cell;
 
-    /// <summary>An apostrophe that is there already gets another, so that reading gives back what was written.</summary>
+    /// <summary>
+    /// An apostrophe that is there already gets another, so that reading gives back what was written.
+    /// </summary>
     private static bool IsFormulaLike(string cell) =>
         cell.Length > 0
         && (cell[0] is '=' or '+' or '-' or '@' or '\t' or '\r' || (cell[0] == '\'' && IsFormulaLike(cell[1..])));
 
-    /// <summary>The mark that stands equally often in the first lines, outside of quotation marks; of several, the most frequent.</summary>
+    /// <summary>
+    /// The mark that stands equally often in the first lines, outside of quotation marks; of several, the most
+    /// frequent.
+    /// </summary>
     private static char SeparatorOf(string text)
     {
         var counts = Separators.ToDictionary(s => s.Mark, _ => new List<int> { 0 });

@@ -2,7 +2,10 @@ using System.Text;
 
 namespace Jugaad.Formats.Tables;
 
-/// <summary>Finds out in which encoding a text file was written: by its mark, by its zeros, by whether it is UTF-8; else Windows-1252.</summary>
+/// <summary>
+/// Finds out in which encoding a text file was written: by its mark, by its zeros, by whether it is UTF-8; else
+/// Windows-1252.
+/// </summary>
 internal static class TextDecoding
 {
     private static readonly UTF8Encoding StrictUtf8 = new(false, throwOnInvalidBytes: true);
@@ -31,7 +34,9 @@ internal static class TextDecoding
         }
     }
 
-    /// <summary>The same of a stream, without having all of it in memory; the stream then stands at its beginning.</summary>
+    /// <summary>
+    /// The same of a stream, without having all of it in memory; the stream then stands at its beginning.
+    /// </summary>
     internal static Encoding EncodingOf(Stream file)
     {
         file.Position = 0;
@@ -65,7 +70,9 @@ internal static class TextDecoding
         }
     }
 
-    /// <summary>The share of zero bytes at even or odd places of the beginning, as UTF-16 has them without a mark.</summary>
+    /// <summary>
+    /// The share of zero bytes at even or odd places of the beginning, as UTF-16 has them without a mark.
+    /// </summary>
     private static double ZerosAt(byte[] file, int odd)
     {
         var looked = Math.Min(file.Length, 2_000) / 2;

@@ -5,8 +5,8 @@ using Jugaad.Core;
 namespace Jugaad.Formats.Tables;
 
 /// <summary>
-/// Looks through a workbook before it is read, in a stream and keeping nothing: how large it is unpacked, how many cells it has, and
-/// how far to the right and below they lie. A small file can say that it is endlessly wide.
+/// Looks through a workbook before it is read, in a stream and keeping nothing: how large it is unpacked, how many
+/// cells it has, and how far to the right and below they lie. A small file can say that it is endlessly wide.
 /// </summary>
 internal static class XlsxBounds
 {

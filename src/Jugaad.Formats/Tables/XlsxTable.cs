@@ -6,7 +6,9 @@ using MiniExcelLibs;
 
 namespace Jugaad.Formats.Tables;
 
-/// <summary>Tables as Office Open XML workbooks: the first sheet is read, one sheet is written. All cells are written as text.</summary>
+/// <summary>
+/// Tables as Office Open XML workbooks: the first sheet is read, one sheet is written. All cells are written as text.
+/// </summary>
 internal static class XlsxTable
 {
     internal static Table Read(byte[] file)

@@ -8,8 +8,8 @@ using Jugaad.Core.Taxes;
 namespace Jugaad.Formats.Taxes;
 
 /// <summary>
-/// Tax kits as JSON (RFC 8259). Categories are the letters of UN/CEFACT code list 5305, percentages plain decimals in quotation
-/// marks, days ISO 8601. What is written is read back the same.
+/// Tax kits as JSON (RFC 8259). Categories are the letters of UN/CEFACT code list 5305, percentages plain decimals in
+/// quotation marks, days ISO 8601. What is written is read back the same.
 /// </summary>
 public static class TaxKitJson
 {

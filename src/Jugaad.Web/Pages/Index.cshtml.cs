@@ -25,7 +25,9 @@ public sealed class IndexModel(
     /// <summary>UTC, by the machine.</summary>
     public DateTime Now => clock.GetUtcNow().UtcDateTime;
 
-    /// <summary>How the backups of these books stand; null for whoever does not look after them, and in the demo.</summary>
+    /// <summary>
+    /// How the backups of these books stand; null for whoever does not look after them, and in the demo.
+    /// </summary>
     public BackupStanding? Backups { get; private set; }
 
     /// <summary>Imports of which only a part is in the books, and nothing is being done about it.</summary>

@@ -2,7 +2,9 @@ using Jugaad.Desk.Keeping;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Looks every few minutes whether a backup is due, as settings may change and the machine may have slept.</summary>
+/// <summary>
+/// Looks every few minutes whether a backup is due, as settings may change and the machine may have slept.
+/// </summary>
 internal sealed partial class BackupRound(IServiceScopeFactory scopes, TimeProvider clock, ILogger<BackupRound> log)
     : BackgroundService
 {

@@ -2,7 +2,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>A telephone number that a telephone dials (RFC 3966): <c>&lt;call number="…"/&gt;</c>; nothing where there is none.</summary>
+/// <summary>
+/// A telephone number that a telephone dials (RFC 3966): <c>&lt;call number="…"/&gt;</c>; nothing where there is none.
+/// </summary>
 [HtmlTargetElement("call", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class CallTag : TagHelper
 {

@@ -5,8 +5,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// A field for a day: text, as the business writes days and as people type them (<see cref="TypedDay"/>), with a calendar
-/// beside it. What is typed is settled by the server when one leaves the field, and read again, alike, where a form is sent.
+/// A field for a day: text, as the business writes days and as people type them (<see cref="TypedDay"/>), with a
+/// calendar beside it. What is typed is settled by the server when one leaves the field, and read again, alike, where a
+/// form is sent.
 /// </summary>
 internal static class DayField
 {
@@ -22,7 +23,9 @@ internal static class DayField
         $"<button type=\"button\" class=\"day-open\" tabindex=\"-1\" aria-label=\"Calendar: {WebUtility.HtmlEncode(label)}\"><svg width=\"15\" height=\"15\" viewBox=\"0 0 15 15\" aria-hidden=\"true\"><path d=\"M1.5 3.5h12v10h-12zM1.5 6.5h12M4.5 1v2.5M10.5 1v2.5\" /><path class=\"on\" d=\"M8 9h3v2.5H8z\" /></svg></button></span>";
 }
 
-/// <summary>An input for a day that has its own label: <c>&lt;input type="day" name="on" day="…" calendar="On the day"/&gt;</c>.</summary>
+/// <summary>
+/// An input for a day that has its own label: <c>&lt;input type="day" name="on" day="…" calendar="On the day"/&gt;</c>.
+/// </summary>
 [HtmlTargetElement("input", Attributes = "[type=day]", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class DayInputTag(FieldState state) : TagHelper
 {

@@ -34,8 +34,8 @@ public abstract class DeskPage : PageModel
     protected TypedForm Form => new(Request.Form, Format, Today);
 
     /// <summary>
-    /// A day that the address asks for, as ISO 8601 or as people type it. One that cannot be read is told beside its field, and
-    /// is as if it had not been asked for.
+    /// A day that the address asks for, as ISO 8601 or as people type it. One that cannot be read is told beside its
+    /// field, and is as if it had not been asked for.
     /// </summary>
     protected DateOnly? AskedDay(string field)
     {
@@ -53,7 +53,10 @@ public abstract class DeskPage : PageModel
         }
     }
 
-    /// <summary>Has a refusal stand beside the field of the form that was sent, where several forms of a page ask for the same thing.</summary>
+    /// <summary>
+    /// Has a refusal stand beside the field of the form that was sent, where several forms of a page ask for the same
+    /// thing.
+    /// </summary>
     protected static async Task InFieldAsync(string field, string shown, Func<Task> work)
     {
         try
@@ -71,7 +74,9 @@ public abstract class DeskPage : PageModel
     /// <summary>The wishes of the address that a list is asked for with.</summary>
     public Asked Listing => new(Request.Query, AskedDay);
 
-    /// <summary>Deals with the rows that are picked, tells what became of them, and goes back to the list as it was.</summary>
+    /// <summary>
+    /// Deals with the rows that are picked, tells what became of them, and goes back to the list as it was.
+    /// </summary>
     /// <param name="acts">What each button means; null for one that is none.</param>
     protected async Task<IActionResult> PickedAsync(string address, IPickable list, Func<string, PickedAct?> acts)
     {
@@ -135,7 +140,10 @@ public abstract class DeskPage : PageModel
         return Page();
     }
 
-    /// <summary>How many rows a part that repeats shows: those that are there, or those that were typed and refused, and an empty one.</summary>
+    /// <summary>
+    /// How many rows a part that repeats shows: those that are there, or those that were typed and refused, and an
+    /// empty one.
+    /// </summary>
     public int RowsToShow(string part, int there) =>
         Request.HasFormContentType
             ? Math.Max(there, TypedForm.RowsOf(Request.Form, part).DefaultIfEmpty(-1).Max() + 1)
@@ -161,7 +169,10 @@ public abstract class DeskPage : PageModel
         return Redirect(Request.Path);
     }
 
-    /// <summary>Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was taken over.</summary>
+    /// <summary>
+    /// Where something on a customer's account is seen: its paper, its receipt, or the account itself for what was
+    /// taken over.
+    /// </summary>
     public static string ItemAddress(int? documentId, int? receiptId, int customerId, int? bookingId = null) =>
         Desk.Lists.Addresses.Of(documentId, receiptId, customerId, bookingId);
 

@@ -6,7 +6,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>A labelled input with its refusal beside it: <c>&lt;field name="email" label="Mail" value="…"/&gt;</c>.</summary>
+/// <summary>
+/// A labelled input with its refusal beside it: <c>&lt;field name="email" label="Mail" value="…"/&gt;</c>.
+/// </summary>
 [HtmlTargetElement("field", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class FieldTag(FieldState state) : TagHelper
 {
@@ -163,7 +165,9 @@ public sealed class RefusalsTag(FieldState state) : TagHelper
     }
 }
 
-/// <summary>What every form that changes something carries: its token, and the key that makes sending it twice harmless.</summary>
+/// <summary>
+/// What every form that changes something carries: its token, and the key that makes sending it twice harmless.
+/// </summary>
 [HtmlTargetElement("form-key", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class FormKeyTag(FieldState state, IAntiforgery antiforgery) : TagHelper
 {

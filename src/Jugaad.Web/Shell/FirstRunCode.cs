@@ -2,7 +2,10 @@ using System.Security.Cryptography;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>A code that the program prints where it was started: only who sees that begins empty books, so that no stranger becomes their owner.</summary>
+/// <summary>
+/// A code that the program prints where it was started: only who sees that begins empty books, so that no stranger
+/// becomes their owner.
+/// </summary>
 public sealed class FirstRunCode
 {
     /// <summary>Without letters and figures that look alike.</summary>

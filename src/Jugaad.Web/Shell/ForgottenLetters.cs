@@ -5,8 +5,8 @@ using Jugaad.Desk.People;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Sends links for new passwords beside the requests that asked for them, so that an answer takes the same time whether the address is
-/// known or not. Of too many at once the newest are dropped; whoever still waits asks again.
+/// Sends links for new passwords beside the requests that asked for them, so that an answer takes the same time whether
+/// the address is known or not. Of too many at once the newest are dropped; whoever still waits asks again.
 /// </summary>
 internal sealed partial class ForgottenLettersRound(
     IServiceScopeFactory scopes,

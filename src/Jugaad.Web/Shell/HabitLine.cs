@@ -5,7 +5,10 @@ using Microsoft.AspNetCore.Html;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Draws twelve months of payment habits: a notch line at the due day, and for each month how late the money came, late above it and early below.</summary>
+/// <summary>
+/// Draws twelve months of payment habits: a notch line at the due day, and for each month how late the money came, late
+/// above it and early below.
+/// </summary>
 public static class HabitLine
 {
     private const double Step = 20;

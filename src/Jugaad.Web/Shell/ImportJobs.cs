@@ -28,7 +28,9 @@ public sealed record ImportProgress(
     string Problem = ""
 );
 
-/// <summary>Imports that are being taken, or taken back, in the background, one after the other, so that the page can be left.</summary>
+/// <summary>
+/// Imports that are being taken, or taken back, in the background, one after the other, so that the page can be left.
+/// </summary>
 public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
 {
     private readonly Channel<(int Id, ImportWork Work, string Who)> _waiting = Channel.CreateUnbounded<(
@@ -53,7 +55,10 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         _waiting.Writer.TryWrite((id, work, who));
     }
 
-    /// <summary>Ends what is being done or waits for its turn. Of a file that was being taken nothing is kept; what was being taken back is so in part.</summary>
+    /// <summary>
+    /// Ends what is being done or waits for its turn. Of a file that was being taken nothing is kept; what was being
+    /// taken back is so in part.
+    /// </summary>
     public void End(int id)
     {
         if (_ends.TryGetValue(id, out var end))

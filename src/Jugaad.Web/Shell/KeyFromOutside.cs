@@ -8,8 +8,9 @@ using Microsoft.AspNetCore.DataProtection.XmlEncryption;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// A key that is kept outside the books' folder (a file that the machine shows the program alone, as a service's credential).
-/// With it the keys in the folder, which seal sessions and kept secrets, are sealed themselves by AES-256-GCM: whoever copies the folder has nothing of use.
+/// A key that is kept outside the books' folder (a file that the machine shows the program alone, as a service's
+/// credential). With it the keys in the folder, which seal sessions and kept secrets, are sealed themselves by
+/// AES-256-GCM: whoever copies the folder has nothing of use.
 /// </summary>
 public sealed class KeyFromOutside : IXmlEncryptor
 {
@@ -57,7 +58,8 @@ public sealed class KeyFromOutside : IXmlEncryptor
     }
 
     /// <summary>Seals the keys that lie in the folder from before. Those that are sealed already must open.</summary>
-    /// <exception cref="RefusalException">When they are sealed with another key, or with one that is not given now.</exception>
+    /// <exception cref="RefusalException">When they are sealed with another key, or with one that is not given
+    /// now.</exception>
     internal void TakeOver(string folder)
     {
         if (!Directory.Exists(folder))

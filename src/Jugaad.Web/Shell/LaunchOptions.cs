@@ -5,7 +5,8 @@ namespace Jugaad.Web.Shell;
 /// <summary>What the launcher asked for.</summary>
 /// <param name="Fresh">Make the demo's books anew.</param>
 /// <param name="ContentRoot">Where wwwroot is; null for the current folder.</param>
-/// <param name="Listen">The machine's own address to listen on; null for the one that only this machine reaches.</param>
+/// <param name="Listen">The machine's own address to listen on; null for the one that only this machine
+/// reaches.</param>
 /// <param name="MadeBooks">Where the demo's books are kept as they were made; null where nothing is kept.</param>
 internal sealed record LaunchOptions(
     bool Demo,

@@ -2,7 +2,10 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>A ledger's table stands in a box of its own: where it is wider than the screen, it scrolls there and the page does not.</summary>
+/// <summary>
+/// A ledger's table stands in a box of its own: where it is wider than the screen, it scrolls there and the page does
+/// not.
+/// </summary>
 [HtmlTargetElement("table", Attributes = "class")]
 public sealed class LedgerTag : TagHelper
 {

@@ -2,7 +2,10 @@ using Jugaad.Core.Documents;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>The lines of a quote that are to be chosen from, as fields of a form: options by one name, alternatives that stand together by one of their own.</summary>
+/// <summary>
+/// The lines of a quote that are to be chosen from, as fields of a form: options by one name, alternatives that stand
+/// together by one of their own.
+/// </summary>
 public static class LineChoices
 {
     public static IReadOnlyList<DocumentLine> Of(Document quote) =>

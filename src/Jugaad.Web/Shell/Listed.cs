@@ -13,7 +13,10 @@ public interface IListed
 /// <summary>A list whose rows can be picked and dealt with together.</summary>
 public interface IPickable : IListed
 {
-    /// <summary>All rows that the filters let through, in the order of the list; one more than the most says that there are more.</summary>
+    /// <summary>
+    /// All rows that the filters let through, in the order of the list; one more than the most says that there are
+    /// more.
+    /// </summary>
     Task<IReadOnlyList<int>> IdsAsync(Asked asked, int most, CancellationToken stop);
 
     /// <summary>What rows are called, for whoever is told that one was left as it is.</summary>

@@ -208,7 +208,8 @@ internal static class LookupEndpoints
             );
 
     /// <summary>
-    /// What was typed into a field for a day, as the business writes it, so many days on: for the arrows of the keyboard.
+    /// What was typed into a field for a day, as the business writes it, so many days on: for the arrows of the
+    /// keyboard.
     /// </summary>
     private static async Task<object> DayAsync(
         string? typed,

@@ -4,8 +4,9 @@ using Microsoft.AspNetCore.Diagnostics;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// What is said when something was thrown that no page took care of. What the disk or a busy file does not let is told as that, with a
-/// status that says so; only what is left is our fault, and stands in the log once in a while, with its cause.
+/// What is said when something was thrown that no page took care of. What the disk or a busy file does not let is told
+/// as that, with a status that says so; only what is left is our fault, and stands in the log once in a while, with its
+/// cause.
 /// </summary>
 internal sealed partial class Mishaps(OnceInAWhile quiet, ILogger<Mishaps> log) : IExceptionHandler
 {

@@ -3,7 +3,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Leaves out what whoever is signed in has not the right to: <c>&lt;a needs="Money" …&gt;</c>. The desk asks again.</summary>
+/// <summary>
+/// Leaves out what whoever is signed in has not the right to: <c>&lt;a needs="Money" …&gt;</c>. The desk asks again.
+/// </summary>
 [HtmlTargetElement("a", Attributes = "needs")]
 [HtmlTargetElement("form", Attributes = "needs")]
 [HtmlTargetElement("button", Attributes = "needs")]

@@ -3,7 +3,10 @@ using Microsoft.EntityFrameworkCore.Diagnostics;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Ends what is read for a page, list or report once whoever asked for it has gone. What is being written is written to its end.</summary>
+/// <summary>
+/// Ends what is read for a page, list or report once whoever asked for it has gone. What is being written is written to
+/// its end.
+/// </summary>
 internal sealed class NobodyWaits(IHttpContextAccessor http) : DbCommandInterceptor
 {
     public override ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(

@@ -15,7 +15,8 @@ internal sealed record Reach(Uri? Address, IReadOnlyList<IPNetwork> Proxies, boo
 }
 
 /// <summary>
-/// Keeps at hand how the machine is reached. It is read again after some seconds, so that a word of the launcher counts without a new start.
+/// Keeps at hand how the machine is reached. It is read again after some seconds, so that a word of the launcher counts
+/// without a new start.
 /// </summary>
 internal sealed class Outside(IServiceScopeFactory scopes, ILoggerFactory logs, TimeProvider clock)
 {
@@ -73,7 +74,9 @@ internal sealed class Outside(IServiceScopeFactory scopes, ILoggerFactory logs, 
     }
 }
 
-/// <summary>Lets in what is called by our name: the outside's, or this machine's own. By HTTPS alone where it is said.</summary>
+/// <summary>
+/// Lets in what is called by our name: the outside's, or this machine's own. By HTTPS alone where it is said.
+/// </summary>
 internal sealed class OutsideGate(RequestDelegate next, Outside outside)
 {
     private const string Strict = "max-age=31536000";
@@ -126,9 +129,10 @@ internal sealed class OutsideGate(RequestDelegate next, Outside outside)
     }
 
     /// <summary>
-    /// The names under which the machine itself has always a way in, so that no setting shuts its owner out. They are numbers or
-    /// <c>localhost</c>: no other site's name can be made to point here. Who comes through a proxy that is believed is not the machine
-    /// itself, whatever they call it; and where the outside comes by HTTPS alone, its network number is no way around that.
+    /// The names under which the machine itself has always a way in, so that no setting shuts its owner out. They are
+    /// numbers or <c>localhost</c>: no other site's name can be made to point here. Who comes through a proxy that is
+    /// believed is not the machine itself, whatever they call it; and where the outside comes by HTTPS alone, its
+    /// network number is no way around that.
     /// </summary>
     private static bool IsOurOwn(HttpContext context, Reach reach)
     {

@@ -6,8 +6,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// The box that picks a row of a list: <c>&lt;td pick="12" named="INV-1"&gt;</c>, elsewhere <c>&lt;pick row="12" /&gt;</c>; in the head, <c>&lt;th pick-all&gt;</c> picks
-/// all that are shown. They belong to the form of the buttons below, so that a row may have forms of its own.
+/// The box that picks a row of a list: <c>&lt;td pick="12" named="INV-1"&gt;</c>, elsewhere <c>&lt;pick row="12"
+/// /&gt;</c>; in the head, <c>&lt;th pick-all&gt;</c> picks all that are shown. They belong to the form of the buttons
+/// below, so that a row may have forms of its own.
 /// </summary>
 [HtmlTargetElement("td", Attributes = "pick")]
 [HtmlTargetElement("pick", Attributes = "row", TagStructure = TagStructure.WithoutEndTag)]

@@ -37,7 +37,9 @@ public static class Picking
     /// <summary>As many as an address has room for.</summary>
     public const int MostInAddress = 500;
 
-    /// <summary>Those that are ticked or, where all are meant, all that the filters of the address let through.</summary>
+    /// <summary>
+    /// Those that are ticked or, where all are meant, all that the filters of the address let through.
+    /// </summary>
     /// <exception cref="RefusalException">When there are none, or more than are dealt with in one go.</exception>
     public static async Task<IReadOnlyList<int>> ReadAsync(
         HttpRequest request,
@@ -62,7 +64,9 @@ public static class Picking
     /// <summary>Whether all that the filters let through are meant.</summary>
     internal static bool MeansAll(HttpRequest request) => request.Form["everything"].Count > 0;
 
-    /// <summary>Does what was asked for to each, and tells how many it was done for and which were left, and why.</summary>
+    /// <summary>
+    /// Does what was asked for to each, and tells how many it was done for and which were left, and why.
+    /// </summary>
     public static async Task<string> DoAsync(
         HttpContext http,
         IPickable list,

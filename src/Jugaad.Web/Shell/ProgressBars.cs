@@ -5,8 +5,8 @@ using Microsoft.AspNetCore.Html;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Draws how far an order is: one thin rail for what was ordered, and on it what is delivered and what is billed, each as
-/// long as its share. Its title says the same in words.
+/// Draws how far an order is: one thin rail for what was ordered, and on it what is delivered and what is billed, each
+/// as long as its share. Its title says the same in words.
 /// </summary>
 public static class ProgressBars
 {

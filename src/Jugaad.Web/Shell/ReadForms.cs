@@ -5,8 +5,8 @@ using Microsoft.Extensions.Options;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Reads what a form sends before anything else is done with it, so that one that is broken, too large or stands still gets a short
-/// answer of its own: 400, 413 or 408. Whoever is not signed in sends little.
+/// Reads what a form sends before anything else is done with it, so that one that is broken, too large or stands still
+/// gets a short answer of its own: 400, 413 or 408. Whoever is not signed in sends little.
 /// </summary>
 internal sealed partial class ReadForms(
     RequestDelegate next,

@@ -14,7 +14,10 @@ public sealed class NeedsAttribute(Right right) : Attribute
     public Right Right { get; } = right;
 }
 
-/// <summary>Only whoever has the right sends a form of the page, or this one of its forms, be it for a look at what would come of it.</summary>
+/// <summary>
+/// Only whoever has the right sends a form of the page, or this one of its forms, be it for a look at what would come
+/// of it.
+/// </summary>
 [AttributeUsage(AttributeTargets.Class | AttributeTargets.Method)]
 public sealed class PostsAttribute(Right right) : Attribute
 {

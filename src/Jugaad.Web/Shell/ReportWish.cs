@@ -31,7 +31,8 @@ internal sealed record ReportWish(string Name, DateOnly On, DateOnly From, DateO
     internal bool IsRange => Name is "sales" or "receipts" or "account" or "entries";
 
     /// <returns>Null where there is no report of that name.</returns>
-    /// <exception cref="RefusalException">When the account or the customer is not there, or the range runs backwards.</exception>
+    /// <exception cref="RefusalException">When the account or the customer is not there, or the range runs
+    /// backwards.</exception>
     internal async Task<Report?> MakeAsync(
         AgedReports aged,
         JournalReports journal,

@@ -19,7 +19,8 @@ internal sealed partial class PostRound(
         while (!stoppingToken.IsCancellationRequested)
         {
             var wait = TimeSpan.FromMinutes(5);
-            // What a night's run puts into the tray goes once the run is through: the two would only wait for each other.
+            // What a night's run puts into the tray goes once the run is through: the two would only wait for each
+            // other.
             while (standing.Running)
                 await Task.Delay(TimeSpan.FromMilliseconds(500), stoppingToken);
             try

@@ -12,8 +12,8 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Keeps sessions here and gives browsers only a word that stands for one: so each can be seen and ended, and one that was signed out
-/// of is of no use to whoever kept its cookie.
+/// Keeps sessions here and gives browsers only a word that stands for one: so each can be seen and ended, and one that
+/// was signed out of is of no use to whoever kept its cookie.
 /// </summary>
 internal sealed class Sessions(
     IServiceScopeFactory scopes,

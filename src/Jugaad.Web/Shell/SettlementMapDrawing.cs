@@ -9,8 +9,8 @@ using Microsoft.AspNetCore.Html;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Draws the settlement map: debits left, credits right, bands between them as wide as what is allocated. What has no band is open,
-/// and has a mark along its edge.
+/// Draws the settlement map: debits left, credits right, bands between them as wide as what is allocated. What has no
+/// band is open, and has a mark along its edge.
 /// </summary>
 public static class SettlementMapDrawing
 {

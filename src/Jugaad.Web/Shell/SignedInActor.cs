@@ -9,8 +9,9 @@ using Microsoft.Extensions.Options;
 namespace Jugaad.Web.Shell;
 
 /// <summary>
-/// Whoever is signed in, by name and role; Jugaad itself, which may do everything, for what no person started. A visitor who is
-/// not signed in may only begin (set up empty books, or take up an invitation) and answer a paper through its link.
+/// Whoever is signed in, by name and role; Jugaad itself, which may do everything, for what no person started. A
+/// visitor who is not signed in may only begin (set up empty books, or take up an invitation) and answer a paper
+/// through its link.
 /// </summary>
 internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
 {

@@ -5,7 +5,9 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>A table head that sorts: <c>&lt;th sort="date"&gt;Date&lt;/th&gt;</c>; pressed again it turns the order round.</summary>
+/// <summary>
+/// A table head that sorts: <c>&lt;th sort="date"&gt;Date&lt;/th&gt;</c>; pressed again it turns the order round.
+/// </summary>
 [HtmlTargetElement("th", Attributes = "sort")]
 public sealed class SortTag : TagHelper
 {

@@ -4,7 +4,10 @@ using System.Threading.RateLimiting;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Slows down who asks too much. The limits count by who really asks, and twenty people behind one address meet neither.</summary>
+/// <summary>
+/// Slows down who asks too much. The limits count by who really asks, and twenty people behind one address meet
+/// neither.
+/// </summary>
 internal static class Visitors
 {
     /// <summary>An hour's shared address of a whole office makes some dozens of sign-ins.</summary>
@@ -33,7 +36,10 @@ internal static class Visitors
             _ => new FixedWindowRateLimiterOptions { PermitLimit = aMinute, Window = TimeSpan.FromMinutes(1) }
         );
 
-    /// <summary>Whom an address stands for: itself, or of IPv6 the network of one household, in which anybody has as many addresses as they like.</summary>
+    /// <summary>
+    /// Whom an address stands for: itself, or of IPv6 the network of one household, in which anybody has as many
+    /// addresses as they like.
+    /// </summary>
     internal static string Of(IPAddress? address)
     {
         if (address is { IsIPv4MappedToIPv6: true })

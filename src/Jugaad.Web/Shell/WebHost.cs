@@ -37,7 +37,8 @@ internal static class WebHost
 
     /// <returns>The program, ready to start. It has the books' folder to itself until it is disposed of.</returns>
     /// <param name="more">Services that are to be other than usual.</param>
-    /// <exception cref="RefusalException">When somebody else has the folder, or the books in it cannot be opened.</exception>
+    /// <exception cref="RefusalException">When somebody else has the folder, or the books in it cannot be
+    /// opened.</exception>
     internal static async Task<WebApplication> BuildAsync(LaunchOptions launch, Action<IServiceCollection>? more = null)
     {
         var file = new BooksFile(launch.Data);
@@ -246,7 +247,10 @@ internal static class WebHost
         services.AddRouting(routes => routes.LowercaseUrls = true);
     }
 
-    /// <summary>The keys that seal sessions and secrets lie in the books' folder; sealed themselves where a key is given from outside.</summary>
+    /// <summary>
+    /// The keys that seal sessions and secrets lie in the books' folder; sealed themselves where a key is given from
+    /// outside.
+    /// </summary>
     private static void AddKeys(IServiceCollection services, BooksFile file, KeyFromOutside key)
     {
         services.AddSingleton(key);
@@ -306,7 +310,8 @@ internal static class WebHost
     }
 
     /// <summary>Empties the folder of demo books, and no other.</summary>
-    /// <exception cref="RefusalException">When something lies there that the demo did not make; nothing is removed then.</exception>
+    /// <exception cref="RefusalException">When something lies there that the demo did not make; nothing is removed
+    /// then.</exception>
     private static void Clear(BooksFile file)
     {
         string[] folders = ["mail", "keys", "backups", "scratch", "restoring"];

@@ -13,7 +13,9 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Bank;
 
-/// <summary>One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.</summary>
+/// <summary>
+/// One bank line, placed by hand: over invoices, customers, credit and ledger accounts, a part at a time.
+/// </summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
 public sealed class LineModel(
@@ -36,18 +38,24 @@ public sealed class LineModel(
 
     public Customer? Customer { get; private set; }
 
-    /// <summary>What is left of the line in the customer's currency, at the rate of its day; null where that is the line's own.</summary>
+    /// <summary>
+    /// What is left of the line in the customer's currency, at the rate of its day; null where that is the line's own.
+    /// </summary>
     public long? TheirLeft { get; private set; }
 
     public string Who { get; private set; } = "";
 
-    /// <summary>What the customer owes, with what of the line is proposed for it: as the best proposal says, else oldest first.</summary>
+    /// <summary>
+    /// What the customer owes, with what of the line is proposed for it: as the best proposal says, else oldest first.
+    /// </summary>
     public IReadOnlyList<(AccountItem Item, long Proposed, bool Early)> Open { get; private set; } = [];
 
     /// <summary>The best proposal for the line; null where there is none of a customer.</summary>
     public Proposal? Best { get; private set; }
 
-    /// <summary>Early-payment discounts that were offered on the day of the line, by the invoices that have them.</summary>
+    /// <summary>
+    /// Early-payment discounts that were offered on the day of the line, by the invoices that have them.
+    /// </summary>
     public IReadOnlyDictionary<int, long> Offers { get; private set; } = new Dictionary<int, long>();
 
     /// <summary>What the customer has as credit.</summary>
@@ -55,7 +63,9 @@ public sealed class LineModel(
 
     public IEnumerable<(string, string)> OwnAccounts { get; private set; } = [];
 
-    /// <summary>For money that went out: receipts that it may have taken back, and credit that it may have paid back.</summary>
+    /// <summary>
+    /// For money that went out: receipts that it may have taken back, and credit that it may have paid back.
+    /// </summary>
     public IEnumerable<(string, string)> Returnable { get; private set; } = [];
 
     public IEnumerable<(string, string)> Refundable { get; private set; } = [];

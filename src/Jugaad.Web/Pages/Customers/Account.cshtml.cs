@@ -42,7 +42,9 @@ public sealed class AccountModel(
 
     public IReadOnlyList<OpenOnDay> OpenThen { get; private set; } = [];
 
-    /// <summary>How much of the credit limit is used: a line that fills, and passes its notch where the limit is passed.</summary>
+    /// <summary>
+    /// How much of the credit limit is used: a line that fills, and passes its notch where the limit is passed.
+    /// </summary>
     public IHtmlContent LimitDrawing
     {
         get

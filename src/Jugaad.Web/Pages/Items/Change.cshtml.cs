@@ -129,7 +129,9 @@ public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches bat
         };
     }
 
-    /// <summary>Those that the list sent along, or all that its filters let through, or those that the form had before it.</summary>
+    /// <summary>
+    /// Those that the list sent along, or all that its filters let through, or those that the form had before it.
+    /// </summary>
     private async Task<IReadOnlyList<int>> PickedIdsAsync()
     {
         if (Request.HasFormContentType)

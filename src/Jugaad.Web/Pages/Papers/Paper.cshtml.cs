@@ -9,7 +9,9 @@ using Microsoft.AspNetCore.RateLimiting;
 
 namespace Jugaad.Web.Pages.Papers;
 
-/// <summary>What a customer sees through the link in their mail: the paper, and for a quote the choice and the answer.</summary>
+/// <summary>
+/// What a customer sees through the link in their mail: the paper, and for a quote the choice and the answer.
+/// </summary>
 [AllowAnonymous]
 [EnableRateLimiting("customer")]
 [Posts(Right.Customer)]

@@ -10,7 +10,9 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Papers;
 
-/// <summary>The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.</summary>
+/// <summary>
+/// The mail that goes with a document, to be looked over before it goes; a draft is issued in the same go.
+/// </summary>
 [Posts(Right.Draft)]
 public sealed class SendModel(
     SellScreens screens,

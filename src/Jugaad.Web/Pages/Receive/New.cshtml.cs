@@ -175,7 +175,9 @@ public sealed class NewModel(
         return offers;
     }
 
-    /// <summary>What a sum would be set against, and what is left of it: the page asks here instead of reckoning itself.</summary>
+    /// <summary>
+    /// What a sum would be set against, and what is left of it: the page asks here instead of reckoning itself.
+    /// </summary>
     public async Task<IActionResult> OnPostProposeAsync()
     {
         var form = Form;

@@ -11,7 +11,9 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Receive;
 
-/// <summary>Many receipts at once: customer and amount are typed, what each is for is proposed, and all are posted together.</summary>
+/// <summary>
+/// Many receipts at once: customer and amount are typed, what each is for is proposed, and all are posted together.
+/// </summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
 public sealed class SheetModel(
@@ -133,7 +135,10 @@ public sealed class SheetModel(
         return Redirect("/receive");
     }
 
-    /// <summary>Whose money each row is, what it would be set against, and what all rows come to: the page asks here instead of reckoning itself.</summary>
+    /// <summary>
+    /// Whose money each row is, what it would be set against, and what all rows come to: the page asks here instead of
+    /// reckoning itself.
+    /// </summary>
     public async Task<IActionResult> OnPostProposeAsync()
     {
         var form = Form;

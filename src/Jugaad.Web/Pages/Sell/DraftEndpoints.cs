@@ -163,8 +163,8 @@ internal static class DraftEndpoints
     }
 
     /// <summary>
-    /// The document's discount as one of each line, with which the total stays as it is: a percentage as such where that comes
-    /// to the same, else each line's share in money.
+    /// The document's discount as one of each line, with which the total stays as it is: a percentage as such where
+    /// that comes to the same, else each line's share in money.
     /// </summary>
     private static async Task<object> DiscountToLinesAsync(
         DraftForm form,
@@ -208,7 +208,10 @@ internal static class DraftEndpoints
         };
     }
 
-    /// <summary>What stands in the last cell of each line: nothing for words, the sum for sections and subtotals, brackets for what is not chosen.</summary>
+    /// <summary>
+    /// What stands in the last cell of each line: nothing for words, the sum for sections and subtotals, brackets for
+    /// what is not chosen.
+    /// </summary>
     private static IEnumerable<string> AmountsOf(Document document, Func<long, string> amount)
     {
         var ordered = document.Lines.OrderBy(l => l.Position).ToList();

@@ -6,7 +6,8 @@ using Jugaad.Web.Shell;
 namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>A line as it stands in the editor's cells.</summary>
-/// <param name="Discount">Empty, a percentage such as <c>10%</c>, an amount, or <c>to</c> and the price that is wanted.</param>
+/// <param name="Discount">Empty, a percentage such as <c>10%</c>, an amount, or <c>to</c> and the price that is
+/// wanted.</param>
 public sealed record LineForm(
     int? ItemId,
     string? Text,
@@ -75,7 +76,9 @@ public sealed record DraftForm : ICheckedForm
 
     public int? TermsId { get; init; }
 
-    /// <summary>Where it is supplied, as in <see cref="DraftContent.PlaceId"/>; −1 for the customer's address.</summary>
+    /// <summary>
+    /// Where it is supplied, as in <see cref="DraftContent.PlaceId"/>; −1 for the customer's address.
+    /// </summary>
     public int? PlaceId { get; init; }
 
     public int? SeriesId { get; init; }
@@ -248,7 +251,9 @@ public sealed record DraftForm : ICheckedForm
         };
     }
 
-    /// <summary>Minor units of what something should come to, typed as <c>to 150</c>; null where that is not what was typed.</summary>
+    /// <summary>
+    /// Minor units of what something should come to, typed as <c>to 150</c>; null where that is not what was typed.
+    /// </summary>
     private static long? ReadWanted(
         string? text,
         DisplayFormat format,

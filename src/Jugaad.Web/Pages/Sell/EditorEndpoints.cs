@@ -39,7 +39,9 @@ internal sealed record KeptForm(
 /// <summary>Something that was kept aside.</summary>
 internal sealed record EntryForm(int Id);
 
-/// <summary>What the editor asks for besides figures: another customer, deliveries, pasted rows, and keeping what is typed.</summary>
+/// <summary>
+/// What the editor asks for besides figures: another customer, deliveries, pasted rows, and keeping what is typed.
+/// </summary>
 internal static class EditorEndpoints
 {
     private const int MostPasted = 500;
@@ -90,7 +92,10 @@ internal static class EditorEndpoints
             kept.Total ?? ""
         );
 
-    /// <summary>The lines at the new customer's prices, and what that changed; a cell that cannot be read yet leaves all as it is.</summary>
+    /// <summary>
+    /// The lines at the new customer's prices, and what that changed; a cell that cannot be read yet leaves all as it
+    /// is.
+    /// </summary>
     private static async Task<object> ChangeCustomerAsync(
         CustomerForm changed,
         CustomerChange change,
@@ -178,7 +183,9 @@ internal static class EditorEndpoints
             said,
         };
 
-    /// <summary>What was delivered to a customer and is not billed: how much, and the lines that would bill it.</summary>
+    /// <summary>
+    /// What was delivered to a customer and is not billed: how much, and the lines that would bill it.
+    /// </summary>
     private static async Task<object> DeliveriesAsync(
         int customer,
         Deliveries deliveries,
@@ -219,8 +226,8 @@ internal static class EditorEndpoints
     }
 
     /// <summary>
-    /// Rows of a spreadsheet, tab between cells: what (or an item's code or barcode), quantity, unit, price, discount. Items
-    /// that are known bring what is left out.
+    /// Rows of a spreadsheet, tab between cells: what (or an item's code or barcode), quantity, unit, price, discount.
+    /// Items that are known bring what is left out.
     /// </summary>
     private static async Task<object> PasteAsync(
         PastedForm pasted,

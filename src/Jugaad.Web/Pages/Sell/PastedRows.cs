@@ -4,8 +4,8 @@ using Jugaad.Web.Shell;
 namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>
-/// Rows as a spreadsheet puts them on the clipboard: tabs between cells, line ends between rows; a cell that has either of
-/// them, or a quote, stands in quotes with its own quotes doubled.
+/// Rows as a spreadsheet puts them on the clipboard: tabs between cells, line ends between rows; a cell that has either
+/// of them, or a quote, stands in quotes with its own quotes doubled.
 /// </summary>
 internal static class PastedRows
 {
@@ -53,7 +53,9 @@ internal static class PastedRows
         return rows;
     }
 
-    /// <summary>Only a quote that is closed at the end of a cell opens one; an inch sign at the beginning of a text does not.</summary>
+    /// <summary>
+    /// Only a quote that is closed at the end of a cell opens one; an inch sign at the beginning of a text does not.
+    /// </summary>
     private static bool Closes(string text, int open)
     {
         for (var i = open + 1; i < text.Length; i++)

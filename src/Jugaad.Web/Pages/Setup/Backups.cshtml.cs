@@ -8,7 +8,9 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Setup;
 
-/// <summary>How backups are made and where they go, those that there are, and the word that brought-back books are the ones now.</summary>
+/// <summary>
+/// How backups are made and where they go, those that there are, and the word that brought-back books are the ones now.
+/// </summary>
 [Needs(Right.Keep)]
 [Posts(Right.Keep)]
 public sealed class BackupsModel(

@@ -6,7 +6,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Pages.Setup;
 
-/// <summary>What a rate that begins on a day touches, and by how much; and what was issued before a rate or a registration was put right.</summary>
+/// <summary>
+/// What a rate that begins on a day touches, and by how much; and what was issued before a rate or a registration was
+/// put right.
+/// </summary>
 [Needs(Right.See)]
 public sealed class ChangeModel(BooksContext db, RateImpact impact, IssuedOtherwise issued) : DeskPage
 {
