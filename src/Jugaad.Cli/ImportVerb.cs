@@ -133,7 +133,7 @@ internal static class ImportVerb
                     Console.WriteLine($"  {heads[column]} → {field}");
                 var report = dry
                     ? await importing.TryOutAsync(id, stop)
-                    : await TakeAsync(services, id, whole, new Progressing(run.Rows), stop);
+                    : await MoveInAsync(services, id, whole, new Progressing(run.Rows), stop);
                 Console.WriteLine(
                     $"{report.New} new, {report.Changed} changed, {report.Same} there already, {report.Refused.Count} refused{(dry ? "; nothing was kept" : "")}"
                 );
@@ -152,7 +152,7 @@ internal static class ImportVerb
         );
 
     /// <exception cref="RefusalException">When it was ended; what is in the books by then is taken back.</exception>
-    private static async Task<ImportReport> TakeAsync(
+    private static async Task<ImportReport> MoveInAsync(
         IServiceProvider services,
         int id,
         bool whole,
@@ -162,7 +162,7 @@ internal static class ImportVerb
     {
         try
         {
-            return await services.GetRequiredService<ImportTaking>().TakeAsync(id, whole, progress, stop);
+            return await services.GetRequiredService<ImportTaking>().RunAsync(id, whole, progress, stop);
         }
         catch (OperationCanceledException)
         {
@@ -181,9 +181,9 @@ internal static class ImportVerb
 
     private static async Task<int> BooksAsync(string folder, BooksFile file, CancellationToken stop)
     {
-        using (var held = BooksLock.Take(file, "by ./jugaad import"))
+        using (var held = BooksLock.Hold(file, "by ./jugaad import"))
         {
-            var (code, owner) = await new BooksTaking(TimeProvider.System).TakeAsync(
+            var (code, owner) = await new BooksTaking(TimeProvider.System).MoveInAsync(
                 folder,
                 file,
                 held,

@@ -52,7 +52,7 @@ internal static class RestoreVerb
     {
         if (!File.Exists(archive))
             throw new RefusalException("file", $"There is no file {archive}. Give the backup to bring back.");
-        using (var held = BooksLock.Take(file, "by ./jugaad restore"))
+        using (var held = BooksLock.Hold(file, "by ./jugaad restore"))
         {
             IReadOnlyList<string> keys = key is null ? [] : [await File.ReadAllTextAsync(key, stop)];
             var (manifest, aside) = await new Restoring(new OpenPgpSeal(), TimeProvider.System).RestoreAsync(

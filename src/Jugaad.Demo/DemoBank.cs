@@ -107,7 +107,7 @@ internal sealed class DemoBank
                 opening,
                 lines.ConvertAll(l => l.Line)
             );
-            await history.WithAsync<Statements>(s => s.TakeAsync(file, $"statement-2025-{month:D2}.xml", account));
+            await history.WithAsync<Statements>(s => s.ReadInAsync(file, $"statement-2025-{month:D2}.xml", account));
             opening += lines.Sum(l => l.Line.Amount);
             await PlaceAsync(history, lines, charges);
         }

@@ -48,7 +48,7 @@ public sealed class BankTests
         );
 
     private static Task<TakenIn> TakeAsync(Loft loft, params StatementLine[] lines) =>
-        loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(File(0, lines), "statement.xml", loft.Bank));
+        loft.WithAsync<Statements, TakenIn>(s => s.ReadInAsync(File(0, lines), "statement.xml", loft.Bank));
 
     private static Task<IReadOnlyList<BenchLine>> ToPlaceAsync(Loft loft) =>
         loft.WithAsync<MatchingBench, IReadOnlyList<BenchLine>>(b => b.ToPlaceAsync());
@@ -69,7 +69,7 @@ public sealed class BankTests
     {
         await using var loft = await Loft.OpenAsync();
         var rest = await loft.WithAsync<Statements, TakenIn>(s =>
-            s.TakeAsync(File(500, Line(100)), "a.xml", loft.Bank)
+            s.ReadInAsync(File(500, Line(100)), "a.xml", loft.Bank)
         );
         rest.Remarks.ShouldBeEmpty();
         var later = CamtWriter.Write(
@@ -81,12 +81,12 @@ public sealed class BankTests
             700,
             [Line(5, daysAgo: 0)]
         );
-        (await loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(later, "b.xml", loft.Bank)))
+        (await loft.WithAsync<Statements, TakenIn>(s => s.ReadInAsync(later, "b.xml", loft.Bank)))
             .Remarks.Single()
             .ShouldContain("A statement is missing");
         (
             await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<Statements>(s => s.TakeAsync(later, "b.xml", null))
+                loft.WithAsync<Statements>(s => s.ReadInAsync(later, "b.xml", null))
             )
         )
             .Refusals[0]
@@ -102,7 +102,7 @@ public sealed class BankTests
         var before = await loft.PictureAsync();
         var bench = (await ToPlaceAsync(loft)).Single();
         bench.Proposals[0].Certainty.ShouldBe(Certainty.Sure);
-        await loft.WithAsync<MatchingBench>(b => b.TakeAsync(bench.Line.Id, bench.Proposals[0]));
+        await loft.WithAsync<MatchingBench>(b => b.AcceptAsync(bench.Line.Id, bench.Proposals[0]));
         (await loft.DocumentAsync(invoice.Id)).State.ShouldBe(DocumentState.Settled);
         (await ToPlaceAsync(loft)).ShouldBeEmpty();
         (await loft.WithAsync<BankScreens, IReadOnlyList<StatementRow>>(s => s.StatementsAsync()))
@@ -120,7 +120,7 @@ public sealed class BankTests
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-2)));
         await TakeAsync(loft, Line(12_400, "", StructuredReference.Of(invoice.Number!)));
-        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(1);
         await loft.WithAsync<Undoing>(async u =>
             await u.UndoAsync(await loft.WithAsync<BooksContext, int>(db => db.Bookings.MaxAsync(b => b.Id)))
         );
@@ -137,7 +137,7 @@ public sealed class BankTests
         var bench = (await ToPlaceAsync(loft)).Single();
         bench.Proposals[0].JoinsReceiptId.ShouldBe(receipt);
         var before = await loft.PictureAsync();
-        await loft.WithAsync<MatchingBench>(b => b.TakeAsync(bench.Line.Id, bench.Proposals[0]));
+        await loft.WithAsync<MatchingBench>(b => b.AcceptAsync(bench.Line.Id, bench.Proposals[0]));
         (await loft.PictureAsync()).ShouldBe(before, "nothing is booked");
         (await ToPlaceAsync(loft)).ShouldBeEmpty();
         await TakeAsync(loft, Line(5_000, bank: "another"));
@@ -342,7 +342,7 @@ public sealed class BankTests
                 [fee]
             );
         Task<TakenIn> Take(byte[] file) =>
-            loft.WithAsync<Statements, TakenIn>(s => s.TakeAsync(file, "s.xml", loft.Bank));
+            loft.WithAsync<Statements, TakenIn>(s => s.ReadInAsync(file, "s.xml", loft.Bank));
         (await Take(Day(1_000))).Taken.ShouldBe(1);
         (await Take(Day(1_000))).Taken.ShouldBe(0);
         // The second statement of the day begins where the first ended: its fee is another.
@@ -360,7 +360,7 @@ public sealed class BankTests
         var swift =
             $":20:S\n:25:EE030099220012345678EUR\n:28C:9\n:60F:C{day:yyMMdd}EUR0,00\n:61:{day:yyMMdd}{day:MMdd}C1,00NTRFNONREF//R1\n:86:166?20words?32YARD\n:61:{day:yyMMdd}{day:MMdd}C2,50NTRFNONREF//R2\n:61:{day:yyMMdd}{day:MMdd}C7,00NTRFNONREF//R3\n:62F:C{day:yyMMdd}EUR10,50\n";
         var taken = await loft.WithAsync<Statements, TakenIn>(s =>
-            s.TakeAsync(System.Text.Encoding.UTF8.GetBytes(swift), "s.sta", loft.Bank)
+            s.ReadInAsync(System.Text.Encoding.UTF8.GetBytes(swift), "s.sta", loft.Bank)
         );
         (taken.Taken, taken.Known).ShouldBe((1, 2));
     }
@@ -370,7 +370,7 @@ public sealed class BankTests
     {
         await using var loft = await Loft.OpenAsync();
         await loft.WithAsync<Statements>(s =>
-            s.TakeAsync(
+            s.ReadInAsync(
                 System.Text.Encoding.UTF8.GetBytes("Day;Amount\n16.09.2025;2,50\n"),
                 "s.csv",
                 loft.Bank,
@@ -381,7 +381,11 @@ public sealed class BankTests
         (
             await Should.ThrowAsync<RefusalException>(() =>
                 loft.WithAsync<Statements>(s =>
-                    s.TakeAsync(System.Text.Encoding.UTF8.GetBytes("Day;Amount\n17.09.2025;2,50\n"), "s.csv", loft.Bank)
+                    s.ReadInAsync(
+                        System.Text.Encoding.UTF8.GetBytes("Day;Amount\n17.09.2025;2,50\n"),
+                        "s.csv",
+                        loft.Bank
+                    )
                 )
             )
         )
@@ -426,7 +430,7 @@ public sealed class BankTests
         var gate = new TaskCompletionSource();
         var taking = Task.Run(() =>
             loft.WithAsync<Statements, TakenIn>(s =>
-                s.TakeAsync(new SlowFile(File(0, Line(100)), gate.Task), "s.xml", loft.Bank)
+                s.ReadInAsync(new SlowFile(File(0, Line(100)), gate.Task), "s.xml", loft.Bank)
             )
         );
         await loft.IssuedAsync();
@@ -479,13 +483,13 @@ public sealed class BankTests
         var one =
             $":20:S\n:25:EE030099220012345678EUR\n:28C:9\n:60F:C{day:yyMMdd}EUR0,00\n:61:{day:yyMMdd}{day:MMdd}C1,00NTRFNONREF//R1\n:61:{day:yyMMdd}{day:MMdd}C2,50NTRFNONREF//NONREF\n:62F:C{day:yyMMdd}EUR3,50\n-\n";
         var taken = await loft.WithAsync<Statements, TakenIn>(s =>
-            s.TakeAsync(System.Text.Encoding.UTF8.GetBytes(one + one), "s.sta", loft.Bank)
+            s.ReadInAsync(System.Text.Encoding.UTF8.GetBytes(one + one), "s.sta", loft.Bank)
         );
         (taken.Statements, taken.Taken, taken.Known).ShouldBe((1, 2, 2));
         var many = System.Text.Encoding.UTF8.GetBytes(string.Concat(Enumerable.Repeat(one, 1_001)));
         (
             await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<Statements>(s => s.TakeAsync(many, "s.sta", loft.Bank))
+                loft.WithAsync<Statements>(s => s.ReadInAsync(many, "s.sta", loft.Bank))
             )
         ).Message.ShouldContain("1001 statements");
     }
@@ -508,7 +512,7 @@ public sealed class BankTests
         await loft.ExecuteAsync(
             $"UPDATE BankLines SET Date = '{Loft.Today.AddDays(3):yyyy-MM-dd}' WHERE Amount = 1240"
         );
-        var all = await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync());
+        var all = await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync());
         (all.Placed, all.Refused.Single().Contains("yet to come")).ShouldBe((1, true));
         (await ToPlaceAsync(loft)).Single().Line.Amount.ShouldBe(1_240);
     }
@@ -544,7 +548,7 @@ public sealed class BankTests
         (before.Books, before.ToPlace, before.Bank, before.Unseen).ShouldBe((3_000, -2_000, 3_000, -2_000));
         var proposal = (await loft.WithAsync<MatchingBench, IReadOnlyList<Proposal>>(b => b.ProposeAsync(went.Id)))[0];
         proposal.Why.ShouldContain("between our own accounts");
-        await loft.WithAsync<MatchingBench>(b => b.TakeAsync(went.Id, proposal));
+        await loft.WithAsync<MatchingBench>(b => b.AcceptAsync(went.Id, proposal));
         var bank = (await Accounts()).Single(a => a.Id == loft.Bank);
         (bank.Books, bank.Lines, bank.Unseen, bank.Reconciled).ShouldBe((3_000, 0, 0, Loft.Today.AddDays(-1)));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();

@@ -279,7 +279,7 @@ public sealed class CustomerTests
         (await LoadAsync(loft, id)).TaxNumber.ShouldBeEmpty();
 
         await loft.WithAsync<RegisterDesk>(r =>
-            r.TakeAsync(
+            r.AdoptAsync(
                 id,
                 proposal.Version,
                 proposal.Entry.RegistrationNumber,
@@ -301,13 +301,15 @@ public sealed class CustomerTests
         (
             await Should.ThrowAsync<RefusalException>(() =>
                 loft.WithAsync<RegisterDesk>(r =>
-                    r.TakeAsync(id, proposal.Version, proposal.Entry.RegistrationNumber, ["name"])
+                    r.AdoptAsync(id, proposal.Version, proposal.Entry.RegistrationNumber, ["name"])
                 )
             )
         ).Message.ShouldContain("Somebody else changed");
         (
             await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<RegisterDesk>(r => r.TakeAsync(id, taken.Version, proposal.Entry.RegistrationNumber, []))
+                loft.WithAsync<RegisterDesk>(r =>
+                    r.AdoptAsync(id, taken.Version, proposal.Entry.RegistrationNumber, [])
+                )
             )
         ).Message.ShouldContain("Nothing is ticked");
         (

@@ -19,7 +19,7 @@ public sealed class ImportUndoTests
             i.BeginAsync(kind, "file.csv", Encoding.UTF8.GetBytes(text))
         );
         (
-            await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone: true))
+            await loft.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, allOrNone: true))
         ).Refused.ShouldBeEmpty();
         return id;
     }

@@ -37,7 +37,7 @@ public sealed class KeepingTests : IDisposable
         string? archive = null
     )
     {
-        using var held = BooksLock.Take(file, "by a test");
+        using var held = BooksLock.Hold(file, "by a test");
         return await new Restoring(_seal, TimeProvider.System).RestoreAsync(
             archive ?? Archive,
             file,

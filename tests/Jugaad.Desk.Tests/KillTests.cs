@@ -110,7 +110,7 @@ public sealed class KillTests : IDisposable
             var copy = new BooksFile(Copy);
             if (!File.Exists(copy.Database))
                 between++;
-            using (BooksLock.Take(copy, "by a test"))
+            using (BooksLock.Hold(copy, "by a test"))
                 FolderSwap.GoOn(copy);
             File.Exists(copy.Database).ShouldBeTrue("there are no books at all");
             await using var db = copy.Open();

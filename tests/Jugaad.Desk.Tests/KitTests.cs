@@ -202,7 +202,7 @@ public sealed class KitTests
     {
         await using var loft = await Loft.OpenAsync();
         var kit = new ShippedKits().Find("1-one-tax")!;
-        var took = await loft.WithAsync<TaxKitsDesk, int>(k => k.TakeAsync(kit, Registered));
+        var took = await loft.WithAsync<TaxKitsDesk, int>(k => k.AdoptAsync(kit, Registered));
         took.ShouldBeGreaterThan(8);
         await loft.WithAsync<BooksContext>(async db =>
         {
@@ -210,7 +210,7 @@ public sealed class KitTests
             (await db.TaxComponents.SingleAsync(c => c.Name == "VAT")).Rates.Count.ShouldBe(1);
             (await db.TaxRules.CountAsync()).ShouldBe(kit.Rules.Count);
         });
-        (await loft.WithAsync<TaxKitsDesk, int>(k => k.TakeAsync(kit, Registered))).ShouldBe(0);
+        (await loft.WithAsync<TaxKitsDesk, int>(k => k.AdoptAsync(kit, Registered))).ShouldBe(0);
     }
 
     [Theory]

@@ -31,7 +31,7 @@ public sealed class LongImportTests
         CancellationToken stop = default
     ) =>
         loft.WithAsync<ImportTaking, ImportReport>(t =>
-            t.TakeAsync(id, allOrNone, new Told(between ?? (_ => { })), stop)
+            t.RunAsync(id, allOrNone, new Told(between ?? (_ => { })), stop)
         );
 
     private static Task<TakenBackReport> BackAsync(

@@ -25,7 +25,7 @@ public sealed class MovingTests
     internal static async Task<ImportReport> TakeAsync(Loft loft, MovingKind kind, string text, bool allOrNone = false)
     {
         var id = await BeginAsync(loft, kind, text);
-        return await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone));
+        return await loft.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, allOrNone));
     }
 
     private static Task<byte[]> ExportAsync(Loft loft, MovingKind kind, TableForm form) =>
@@ -61,12 +61,12 @@ public sealed class MovingTests
         (await loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync())).ShouldBe(2);
         (
             await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, allOrNone: true))
+                loft.WithAsync<ImportTaking>(i => i.RunAsync(id, allOrNone: true))
             )
         ).Message.ShouldContain("5 rows are refused, so nothing was taken");
         (await loft.WithAsync<BooksContext, int>(db => db.Customers.CountAsync())).ShouldBe(2);
 
-        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, allOrNone: false)))
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, allOrNone: false)))
             .ShouldBe((495, 0, 0, 5));
         var kept = await loft.WithAsync<BooksContext, Customer>(db =>
             db.Customers.SingleAsync(c => c.Code == "K90" || c.Code == "K91")
@@ -82,7 +82,7 @@ public sealed class MovingTests
         Counts(await TakeAsync(loft, MovingKind.Customers, "Customer no;Name\r\nK17;Now named\r\nK90;Somebody\r\n"))
             .ShouldBe((2, 0, 0, 0));
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.RunAsync(id, false)))
         ).Message.ShouldContain("taken already");
     }
 
@@ -119,7 +119,7 @@ public sealed class MovingTests
                 new ImportSettings(new Dictionary<string, int> { ["code"] = 0, ["name"] = 1 }, '.', DateOrder.DayFirst)
             )
         );
-        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, true))).ShouldBe((1, 0, 0, 0));
     }
 
     [Fact]
@@ -215,7 +215,7 @@ public sealed class MovingTests
         var id = await BeginAsync(loft, MovingKind.OpenItems, "customer;number;date;open\nYARD;A-1;3/4/2025;1.234\n");
         var before = await loft.PictureAsync();
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<ImportTaking>(i => i.RunAsync(id, false)))
         ).Message.ShouldContain("Say it first");
         (
             await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)))
@@ -225,7 +225,7 @@ public sealed class MovingTests
         await loft.WithAsync<Importing>(i =>
             i.SetAsync(id, new ImportSettings(guessed.Columns, ',', DateOrder.MonthFirst))
         );
-        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true))).ShouldBe((1, 0, 0, 0));
+        Counts(await loft.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, true))).ShouldBe((1, 0, 0, 0));
         await loft.WithAsync<BooksContext>(async db =>
             (
                 await db.AccountItems.Where(i => i.Number == "A-1").Select(i => new { i.Amount, i.Date }).SingleAsync()
@@ -314,14 +314,14 @@ public sealed class MovingTests
         {
             var file = await ExportAsync(first, kind, form);
             var id = await BeginAsync(second, kind, file);
-            var report = await second.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true));
+            var report = await second.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, true));
             report.New.ShouldBeGreaterThan(0, kind.ToString());
             (report.Changed + report.Same).ShouldBe(0, kind.ToString());
             Encoding
                 .UTF8.GetString(await ExportAsync(second, kind, TableForm.Csv))
                 .ShouldBe(Encoding.UTF8.GetString(await ExportAsync(first, kind, TableForm.Csv)), kind.ToString());
             id = await BeginAsync(second, kind, file);
-            var again = await second.WithAsync<ImportTaking, ImportReport>(i => i.TakeAsync(id, true));
+            var again = await second.WithAsync<ImportTaking, ImportReport>(i => i.RunAsync(id, true));
             again.Same.ShouldBe(report.New, kind.ToString());
         }
 
@@ -373,7 +373,7 @@ public sealed class MovingTests
         var id = await BeginAsync(loft, MovingKind.Customers, "name\nA\n");
         Loft.ActAs(role);
         await Should.ThrowAsync<NotAllowedException>(() => BeginAsync(loft, MovingKind.Customers, "name\nA\n"));
-        await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<ImportTaking>(i => i.TakeAsync(id, false)));
+        await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<ImportTaking>(i => i.RunAsync(id, false)));
         await Should.ThrowAsync<NotAllowedException>(() => loft.WithAsync<Importing>(i => i.TryOutAsync(id)));
     }
 

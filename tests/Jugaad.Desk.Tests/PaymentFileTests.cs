@@ -111,7 +111,7 @@ public sealed class PaymentFileTests
             0,
             [new StatementLine(Loft.Today, amount, "Yard OÜ", Theirs, text, "", $"B{amount}")]
         );
-        await loft.WithAsync<Statements>(s => s.TakeAsync(file, "s.xml", loft.Bank));
+        await loft.WithAsync<Statements>(s => s.ReadInAsync(file, "s.xml", loft.Bank));
         return await loft.WithAsync<BooksContext, BankLine>(db =>
             db.BankLines.AsNoTracking().OrderByDescending(l => l.Id).FirstAsync()
         );
@@ -128,7 +128,7 @@ public sealed class PaymentFileTests
             .Single()
             .Proposals[0];
         (best.Certainty, best.JoinsBookingId is not null).ShouldBe((Certainty.Sure, true));
-        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(1);
         (await loft.WithAsync<BooksContext, int>(db => db.Journal.CountAsync())).ShouldBe(entries);
         (
             await loft.WithAsync<BooksContext, long>(db =>
@@ -145,7 +145,7 @@ public sealed class PaymentFileTests
                 db.Refunds.AnyAsync(r => r.Id == refund && r.Booking!.UndoneOn == null)
             )
         ).ShouldBeTrue();
-        await loft.WithAsync<MatchingBench>(b => b.TakeAllSureAsync());
+        await loft.WithAsync<MatchingBench>(b => b.AcceptAllSureAsync());
         await loft.WithAsync<Undoing>(u => u.UndoAsync(best.JoinsBookingId!.Value));
         (
             await loft.WithAsync<BooksContext, long>(db =>
@@ -170,8 +170,8 @@ public sealed class PaymentFileTests
             0,
             [new StatementLine(Loft.Today, -5_000, "Yard OÜ", Theirs, "REF-2025-0001", "", "B1")]
         );
-        await loft.WithAsync<Statements>(s => s.TakeAsync(statement, "s.xml", loft.Bank));
-        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
+        await loft.WithAsync<Statements>(s => s.ReadInAsync(statement, "s.xml", loft.Bank));
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(1);
         (
             await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<PaymentFiles>(f => f.TakeBackAsync(file)))
         ).Message.ShouldContain("REF-2025-0001");
@@ -192,7 +192,7 @@ public sealed class PaymentFileTests
         );
         // 100.00 SEK at 0.0901 is 9.01 EUR.
         await LineAsync(loft, -901, "REF-2025-0001");
-        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(1);
     }
 
     [Fact]
@@ -202,7 +202,7 @@ public sealed class PaymentFileTests
         var receipt = await loft.ReceiveAsync(4_000);
         await loft.WithAsync<Returns>(r => r.ReturnAsync(receipt, Loft.Today, "no cover"));
         await LineAsync(loft, -4_000, "RCT-2025-0001 returned");
-        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.TakeAllSureAsync())).Placed.ShouldBe(1);
+        (await loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(1);
     }
 
     [Fact]
@@ -215,7 +215,7 @@ public sealed class PaymentFileTests
         var proposal = (
             await loft.WithAsync<MatchingBench, IReadOnlyList<Proposal>>(b => b.ProposeAsync(line.Id))
         ).First(p => p.Fee == 174);
-        await loft.WithAsync<MatchingBench>(b => b.TakeAsync(line.Id, proposal));
+        await loft.WithAsync<MatchingBench>(b => b.AcceptAsync(line.Id, proposal));
         (await loft.ItemOfAsync(invoice.DocumentId!.Value)).Open.ShouldBe(0);
         var sums = await loft.WithAsync<BooksContext, Dictionary<string, long>>(async db =>
             await (

@@ -356,7 +356,7 @@ public sealed class RichBooks : IAsyncLifetime
             new(day, -1_000, "Yard", "EE471000001020145685", "back", "", "R6"),
         ];
         await Loft.WithAsync<Statements>(s =>
-            s.TakeAsync(
+            s.ReadInAsync(
                 CamtWriter.Write(
                     "EE030099220012345678",
                     Core.Amounts.Currency.Of("EUR"),

@@ -67,21 +67,21 @@ public sealed class SchemaTests : IDisposable
     public void A_folder_is_one_servers_and_a_second_hears_whose()
     {
         var file = new BooksFile(_folder);
-        using (var first = BooksLock.Take(file, "by ./jugaad serve"))
+        using (var first = BooksLock.Hold(file, "by ./jugaad serve"))
         {
             Should
-                .Throw<RefusalException>(() => BooksLock.Take(file, "by another"))
+                .Throw<RefusalException>(() => BooksLock.Hold(file, "by another"))
                 .Message.ShouldContain($"in use by ./jugaad serve, process {Environment.ProcessId} on ");
             first.Say("by ./jugaad serve at http://127.0.0.1:1");
             Should
-                .Throw<RefusalException>(() => BooksLock.Take(file, "by another"))
+                .Throw<RefusalException>(() => BooksLock.Hold(file, "by another"))
                 .Message.ShouldContain("at http://127.0.0.1:1");
             first.Say("by ./jugaad serve at http://127.0.0.1:17");
             BooksLock.AddressOf(file).ShouldBe("http://127.0.0.1:17");
         }
 
         BooksLock.AddressOf(file).ShouldBeNull();
-        BooksLock.Take(file, "by ./jugaad serve").Dispose();
+        BooksLock.Hold(file, "by ./jugaad serve").Dispose();
     }
 
     [Fact]

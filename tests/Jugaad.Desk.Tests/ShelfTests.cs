@@ -27,11 +27,11 @@ public sealed class ShelfTests
             .Select(e => e.Id)
             .First()
             .ShouldBe(id);
-        var taken = await loft.WithAsync<Shelf, int>(s => s.TakeAsync(id));
+        var taken = await loft.WithAsync<Shelf, int>(s => s.ReopenAsync(id));
         (await loft.WithAsync<Shelf, ShelfEntry?>(s => s.FindAsync(taken)))!.Form.ShouldBe("{\"half\":1}");
         (await loft.WithAsync<Shelf, IReadOnlyList<ShelfEntry>>(s => s.ListAsync())).Count.ShouldBe(1);
         (
-            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Shelf>(s => s.TakeAsync(id)))
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Shelf>(s => s.ReopenAsync(id)))
         ).Message.ShouldContain("a moment ago");
     }
 

@@ -61,8 +61,8 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
 
     private async Task<(string Code, string Owner)> TakeAsync(string? folder = null)
     {
-        using var held = BooksLock.Take(Elsewhere, "by a test");
-        return await new BooksTaking(TimeProvider.System).TakeAsync(folder ?? Written, Elsewhere, held, _ => { });
+        using var held = BooksLock.Hold(Elsewhere, "by a test");
+        return await new BooksTaking(TimeProvider.System).MoveInAsync(folder ?? Written, Elsewhere, held, _ => { });
     }
 
     [Fact]

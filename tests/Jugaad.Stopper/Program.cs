@@ -27,7 +27,7 @@ switch (args[2])
         while (true)
         {
             var folder = new BooksFile(args[0]);
-            using var held = BooksLock.Take(folder, "by the stopper");
+            using var held = BooksLock.Hold(folder, "by the stopper");
             await new Restoring(new OpenPgpSeal(), TimeProvider.System).RestoreAsync(
                 args[1],
                 folder,

@@ -122,7 +122,7 @@ public sealed class WorkDay(IServiceProvider provider)
         var id = await WithAsync<Importing, int>(i =>
             i.BeginAsync(MovingKind.Customers, $"file-{n}.csv", Utf8.GetBytes(rows.ToString()), $"import-{n}")
         );
-        await WithAsync<ImportTaking>(i => i.TakeAsync(id, allOrNone: true, null, $"take-{n}"));
+        await WithAsync<ImportTaking>(i => i.RunAsync(id, allOrNone: true, null, $"take-{n}"));
     }
 
     private static Task<DateOnly> DayAsync(BooksContext db) =>

@@ -69,7 +69,7 @@ public sealed class PickingTests : IAsyncLifetime
         var pile = await _site.RawAsync(print);
         pile.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
         (await _site.RawAsync("/papers/pile.pdf?only=987654")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await _site.RawAsync("/papers/pile.pdf")).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await _site.RawAsync("/papers/pile.pdf")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
 
         var file = (await _site.PickAsync("/sell?q=yard", "Csv", [first])).Headers.Location!.ToString();
         file.ShouldBe($"/sell/file?q=yard&form=Csv&only={first}");

@@ -292,7 +292,7 @@ public sealed class Document
         _lines.AddRange(lines);
         _charges.Clear();
         _charges.AddRange(charges);
-        Take(totals);
+        Keep(totals);
         Version++;
     }
 
@@ -394,7 +394,7 @@ public sealed class Document
         refusals.ThrowIfAny();
         foreach (var line in ordered.Where(l => l.Choice != LineChoice.Firm))
             line.Choose(chosen.Contains(line.Id));
-        Take(Recompute());
+        Keep(Recompute());
         Version++;
     }
 
@@ -568,7 +568,7 @@ public sealed class Document
             PaidExactly = content.PaidExactly,
         };
 
-    private void Take(Totals? totals)
+    private void Keep(Totals? totals)
     {
         _taxes.Clear();
         (Subtotal, Discount, ChargesTotal) = (totals?.Subtotal ?? 0, totals?.Discount ?? 0, totals?.Charges ?? 0);
@@ -576,9 +576,9 @@ public sealed class Document
         if (totals is null)
             return;
         foreach (var line in _lines)
-            line.Take(totals.Lines[line.Position], totals.LineNets[line.Position], totals.LineBases[line.Position]);
+            line.Keep(totals.Lines[line.Position], totals.LineNets[line.Position], totals.LineBases[line.Position]);
         foreach (var charge in _charges)
-            charge.Take(totals.ChargeNets[charge.Position]);
+            charge.Keep(totals.ChargeNets[charge.Position]);
         foreach (var treatment in totals.Treatments)
         {
             foreach (var row in treatment.Rows())

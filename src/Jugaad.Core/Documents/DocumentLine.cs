@@ -119,7 +119,7 @@ public sealed class DocumentLine
     /// </summary>
     public long Base { get; private set; }
 
-    internal void Take(LineTotals totals, long net, long lineBase)
+    internal void Keep(LineTotals totals, long net, long lineBase)
     {
         (Extension, Discount, Amount, Net, Base) = (totals.Extension, totals.Discount, totals.Amount, net, lineBase);
         // What a part is reduced by follows from its share.
@@ -239,7 +239,7 @@ public sealed class DocumentCharge
     /// <inheritdoc cref="DocumentLine.TakesBack"/>
     public string TakesBack { get; private set; } = "";
 
-    internal void Take(long net) => Net = net;
+    internal void Keep(long net) => Net = net;
 
     /// <inheritdoc cref="DocumentLine.Become"/>
     internal DocumentCharge Become(DocumentCharge other)

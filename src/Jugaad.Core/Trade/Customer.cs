@@ -237,7 +237,7 @@ public sealed class Customer
             details.NoMoreOnAccount,
             details.NoMoreOnAccount ? details.NoMoreReason.Trim() : ""
         );
-        TakeParts(details);
+        KeepParts(details);
         Version++;
     }
 
@@ -332,7 +332,7 @@ public sealed class Customer
         return tags.Count == 0 ? "" : $",{string.Join(',', tags)},";
     }
 
-    private void TakeParts(CustomerDetails details)
+    private void KeepParts(CustomerDetails details)
     {
         if (!details.Contacts.SequenceEqual(_contacts.Select(c => c.Details)))
         {

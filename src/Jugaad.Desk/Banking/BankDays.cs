@@ -70,7 +70,7 @@ public sealed class BankDays(BooksContext db, BooksHead head, Statements stateme
                 );
                 if (file is not null)
                     lines += (
-                        await statements.TakeAsync(file, $"statement-{until:yyyy-MM-dd}.xml", account.Id, null, stop)
+                        await statements.ReadInAsync(file, $"statement-{until:yyyy-MM-dd}.xml", account.Id, null, stop)
                     ).Taken;
             }
         }

@@ -98,7 +98,7 @@ public sealed class MatchingBench(
     }
 
     /// <summary>Places a line as one of its proposals says.</summary>
-    public async Task<int> TakeAsync(int lineId, Proposal proposal, Once once = default) =>
+    public async Task<int> AcceptAsync(int lineId, Proposal proposal, Once once = default) =>
         await writer.WriteAsync(
             Right.Money,
             once,
@@ -131,7 +131,7 @@ public sealed class MatchingBench(
 
     /// <summary>Places all lines whose best proposal is sure.</summary>
     /// <returns>How many were placed. One that cannot be does not stop the others.</returns>
-    public async Task<PlacedAll> TakeAllSureAsync(int? accountId = null, Once once = default)
+    public async Task<PlacedAll> AcceptAllSureAsync(int? accountId = null, Once once = default)
     {
         var (done, refused) = (0, new List<string>());
         // After each, what is open is another: a line that was sure may not be so any more.
@@ -147,7 +147,7 @@ public sealed class MatchingBench(
                 continue;
             try
             {
-                await TakeAsync(id, now, once.Of(id));
+                await AcceptAsync(id, now, once.Of(id));
                 done++;
             }
             catch (RefusalException not)

@@ -24,8 +24,8 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
     /// </summary>
     private const int MostStatements = 1_000;
 
-    /// <inheritdoc cref="TakeAsync(Stream, string, int?, CsvColumns?, string?, CancellationToken)"/>
-    public async Task<TakenIn> TakeAsync(
+    /// <inheritdoc cref="ReadInAsync(Stream, string, int?, CsvColumns?, string?, CancellationToken)"/>
+    public async Task<TakenIn> ReadInAsync(
         byte[] file,
         string name,
         int? accountId,
@@ -34,7 +34,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
     )
     {
         using var stream = new MemoryStream(file, writable: false);
-        return await TakeAsync(stream, name, accountId, columns, once);
+        return await ReadInAsync(stream, name, accountId, columns, once);
     }
 
     /// <param name="file">It is read before anything is written, so that a large or hostile one keeps nobody from
@@ -43,7 +43,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
     /// null.</param>
     /// <param name="columns">How a CSV is read; remembered for the account.</param>
     /// <exception cref="RefusalException">When it cannot be read, or no account fits.</exception>
-    public async Task<TakenIn> TakeAsync(
+    public async Task<TakenIn> ReadInAsync(
         Stream file,
         string name,
         int? accountId,

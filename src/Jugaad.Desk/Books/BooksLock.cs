@@ -20,7 +20,7 @@ public sealed class BooksLock : IDisposable
     /// <summary>Makes the folder where it is not there, for its owner's eyes only.</summary>
     /// <param name="doing">What it is taken for, such as <c>serve</c>; told to whoever comes second.</param>
     /// <exception cref="RefusalException">When somebody else has the folder; it says who.</exception>
-    public static BooksLock Take(BooksFile file, string doing, TimeProvider? clock = null)
+    public static BooksLock Hold(BooksFile file, string doing, TimeProvider? clock = null)
     {
         Directory.CreateDirectory(file.Folder);
         OwnersOnly.Folder(file.Folder);

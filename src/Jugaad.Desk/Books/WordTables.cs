@@ -48,18 +48,18 @@ public static class WordTables
     internal static void Put(MigrationBuilder step)
     {
         foreach (var table in All)
-        foreach (var statement in Take(table).Concat(Make(table)))
+        foreach (var statement in Drop(table).Concat(Make(table)))
             step.Sql(statement);
     }
 
-    internal static void TakeAway(MigrationBuilder step)
+    internal static void Remove(MigrationBuilder step)
     {
         foreach (var table in All)
-        foreach (var statement in Take(table))
+        foreach (var statement in Drop(table))
             step.Sql(statement);
     }
 
-    private static IEnumerable<string> Take(WordTable table) =>
+    private static IEnumerable<string> Drop(WordTable table) =>
         table.Triggers.Select(t => $"DROP TRIGGER IF EXISTS \"{t}\"").Append($"DROP TABLE IF EXISTS \"{table.Name}\"");
 
     private static IEnumerable<string> Make(WordTable table)

@@ -67,7 +67,7 @@ public sealed class Shelf(BooksContext db, BookWriter writer, BooksHead head)
     /// Takes something off the shelf: it becomes the unsaved typing of whoever took it, so that it is not lost on the
     /// way.
     /// </summary>
-    public Task<int> TakeAsync(int id, Once once = default) =>
+    public Task<int> ReopenAsync(int id, Once once = default) =>
         writer.WriteAsync(
             Right.Draft,
             once,

@@ -87,7 +87,7 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
                 continue;
             }
 
-            if (!found.TryAdd(entry.Name, await TakeAsync(entry, Path.Combine(folder, entry.Name), stop)))
+            if (!found.TryAdd(entry.Name, await UnpackAsync(entry, Path.Combine(folder, entry.Name), stop)))
                 throw new InvalidDataException($"“{entry.Name}” is there twice");
         }
 
@@ -115,7 +115,7 @@ public sealed partial class ArchiveReader(IArchiveSeal seal)
             ?? throw new InvalidDataException("its list of files cannot be read");
     }
 
-    private static async Task<ArchivedFile> TakeAsync(TarEntry entry, string path, CancellationToken stop)
+    private static async Task<ArchivedFile> UnpackAsync(TarEntry entry, string path, CancellationToken stop)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(path)!);
         OwnersOnly.Folder(Path.GetDirectoryName(path)!);

@@ -22,7 +22,7 @@ public sealed partial class BooksTaking(TimeProvider clock)
     /// <returns>The code with which the first owner signs in anew, and their address.</returns>
     /// <exception cref="RefusalException">When there are books already, or the folder does not hold whole ones; nothing
     /// is kept then.</exception>
-    public async Task<(string Code, string Owner)> TakeAsync(
+    public async Task<(string Code, string Owner)> MoveInAsync(
         string folder,
         BooksFile file,
         BooksLock held,

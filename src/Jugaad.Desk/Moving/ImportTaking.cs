@@ -35,7 +35,7 @@ public sealed class ImportTaking(
     /// on with or taken back.</param>
     /// <exception cref="RefusalException">When it was taken already, or all were wanted and one is refused; nothing of
     /// it is in the books then.</exception>
-    public async Task<ImportReport> TakeAsync(
+    public async Task<ImportReport> RunAsync(
         int id,
         bool allOrNone,
         IProgress<int>? progress = null,

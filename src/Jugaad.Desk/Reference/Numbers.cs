@@ -33,7 +33,7 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             return decided;
         }
 
-        return await TakeAsync(await SeriesForAsync(document, stop), document.Date, stop);
+        return await DrawAsync(await SeriesForAsync(document, stop), document.Date, stop);
     }
 
     /// <summary>Gives a receipt or a refund its number.</summary>
@@ -41,7 +41,7 @@ public sealed class Numbers(BooksContext db, BooksHead head)
         string usedFor,
         DateOnly day,
         CancellationToken stop
-    ) => await TakeAsync(await UsualAsync(usedFor, $"{usedFor.ToLowerInvariant()}s", stop), day, stop);
+    ) => await DrawAsync(await UsualAsync(usedFor, $"{usedFor.ToLowerInvariant()}s", stop), day, stop);
 
     /// <summary>The number that a series would give on a day.</summary>
     public async Task<NextNumber> NextAsync(Series series, DateOnly day, CancellationToken stop = default) =>
@@ -72,7 +72,7 @@ public sealed class Numbers(BooksContext db, BooksHead head)
             : null;
     }
 
-    private async Task<(int SeriesId, string Number)> TakeAsync(Series series, DateOnly day, CancellationToken stop) =>
+    private async Task<(int SeriesId, string Number)> DrawAsync(Series series, DateOnly day, CancellationToken stop) =>
         (series.Id, series.Take(day, Used(series.UsedFor), (await head.BusinessAsync(stop)).YearBegins));
 
     private Func<string, bool> Used(string usedFor) =>

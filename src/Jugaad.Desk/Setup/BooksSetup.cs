@@ -88,7 +88,7 @@ public sealed class BooksSetup(
                 business.SetFeeAccount(
                     await db.LedgerAccounts.Where(a => a.Code == "4950").Select(a => (int?)a.Id).SingleOrDefaultAsync()
                 );
-                await kits.TakePartsAsync(
+                await kits.AdoptPartsAsync(
                     first.Kit ?? OneTax(first),
                     first.Kit is null ? first.RegisteredFrom ?? new DateOnly(1990, 1, 1) : first.RegisteredFrom,
                     stop

@@ -114,7 +114,7 @@ public sealed class RegisterDesk(
 
     /// <summary>Takes the chosen fields of an entry for one customer.</summary>
     /// <param name="fields">Of <see cref="Fields"/>.</param>
-    public Task<int> TakeAsync(
+    public Task<int> AdoptAsync(
         int customerId,
         int version,
         string registrationNumber,
@@ -178,7 +178,7 @@ public sealed class RegisterDesk(
         );
 
     /// <summary>Takes what was ticked for several customers, all of it or nothing.</summary>
-    public Task<int> TakeManyAsync(IReadOnlyList<RegisterChoice> choices, Once once = default) =>
+    public Task<int> AdoptManyAsync(IReadOnlyList<RegisterChoice> choices, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
             once,
@@ -188,7 +188,7 @@ public sealed class RegisterDesk(
                 if (chosen.Count == 0)
                     throw new RefusalException("", "Nothing is ticked. Tick what to take from the register.");
                 foreach (var choice in chosen)
-                    await TakeAsync(choice.CustomerId, choice.Version, choice.RegistrationNumber, choice.Fields, stop);
+                    await AdoptAsync(choice.CustomerId, choice.Version, choice.RegistrationNumber, choice.Fields, stop);
                 return chosen.Count;
             }
         );

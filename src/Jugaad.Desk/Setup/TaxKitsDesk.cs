@@ -16,21 +16,21 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
     /// not yet.</param>
     /// <returns>How many things were taken.</returns>
     /// <exception cref="RefusalException">When the kit contradicts itself.</exception>
-    public Task<int> TakeAsync(TaxKit kit, DateOnly? registeredFrom, Once once = default) =>
+    public Task<int> AdoptAsync(TaxKit kit, DateOnly? registeredFrom, Once once = default) =>
         writer.WriteAsync(
             Right.Setup,
             once,
             async stop =>
             {
                 kit.Check();
-                var took = await TakePartsAsync(kit, registeredFrom, stop);
+                var took = await AdoptPartsAsync(kit, registeredFrom, stop);
                 await writer.TrailAsync($"Tax kit “{kit.Name}” taken: {took} new");
                 return took;
             }
         );
 
     /// <summary>Used when the books are begun as well, where nobody has rights yet.</summary>
-    internal async Task<int> TakePartsAsync(TaxKit kit, DateOnly? registeredFrom, CancellationToken stop)
+    internal async Task<int> AdoptPartsAsync(TaxKit kit, DateOnly? registeredFrom, CancellationToken stop)
     {
         var took = 0;
         var authorities = await db.TaxAuthorities.ToDictionaryAsync(a => a.Name, stop);
@@ -77,7 +77,7 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         }
 
         await writer.SaveAsync(stop);
-        return took + await TakeRulesAsync(kit, codes, stop);
+        return took + await AdoptRulesAsync(kit, codes, stop);
     }
 
     /// <summary>The books' taxes as a kit.</summary>
@@ -128,7 +128,7 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         };
     }
 
-    private async Task<int> TakeRulesAsync(TaxKit kit, Dictionary<string, TaxCode> codes, CancellationToken stop)
+    private async Task<int> AdoptRulesAsync(TaxKit kit, Dictionary<string, TaxCode> codes, CancellationToken stop)
     {
         var rules = await db.TaxRules.ToListAsync(stop);
         var fresh = rules.Count == 0;

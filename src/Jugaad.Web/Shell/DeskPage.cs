@@ -48,7 +48,7 @@ public abstract class DeskPage : PageModel
         }
         catch (RefusalException refused)
         {
-            State.TakeAsked(field, typed, refused.Refusals.Select(r => r.In(Format)));
+            State.RememberAsked(field, typed, refused.Refusals.Select(r => r.In(Format)));
             return null;
         }
     }
@@ -133,7 +133,7 @@ public abstract class DeskPage : PageModel
     )
     {
         await ReadHeadAsync();
-        State.Take([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
+        State.Remember([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
         if (!await ShowAsync())
             return NotFound();
         Response.StatusCode = status;
@@ -193,10 +193,11 @@ public sealed class FieldState
 
     public IReadOnlyList<Refusal> Refusals { get; private set; } = [];
 
-    public void Take(IReadOnlyList<Refusal> refusals, IFormCollection? typed) => (Refusals, _typed) = (refusals, typed);
+    public void Remember(IReadOnlyList<Refusal> refusals, IFormCollection? typed) =>
+        (Refusals, _typed) = (refusals, typed);
 
     /// <summary>What the address asked for and could not be read.</summary>
-    internal void TakeAsked(string field, string typed, IEnumerable<Refusal> refusals)
+    internal void RememberAsked(string field, string typed, IEnumerable<Refusal> refusals)
     {
         _asked[field] = typed;
         Refusals = [.. Refusals, .. refusals];

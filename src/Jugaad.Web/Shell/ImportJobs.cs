@@ -85,7 +85,7 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
     {
         try
         {
-            await (work == ImportWork.TakeBack ? BackAsync(id, end) : TakeAsync(id, work, end));
+            await (work == ImportWork.TakeBack ? BackAsync(id, end) : RunAsync(id, work, end));
             return "";
         }
         catch (OperationCanceledException) when (!stopping.IsCancellationRequested)
@@ -131,13 +131,13 @@ public sealed class ImportJobs(IServiceScopeFactory scopes) : BackgroundService
         return "It was ended, so nothing was taken.";
     }
 
-    private async Task TakeAsync(int id, ImportWork work, CancellationToken end)
+    private async Task RunAsync(int id, ImportWork work, CancellationToken end)
     {
         end.ThrowIfCancellationRequested();
         await using var scope = scopes.CreateAsyncScope();
         await scope
             .ServiceProvider.GetRequiredService<ImportTaking>()
-            .TakeAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), end);
+            .RunAsync(id, work == ImportWork.TakeAllOrNone, new Told(this, id), end);
     }
 
     private async Task BackAsync(int id, CancellationToken end)

@@ -42,7 +42,7 @@ internal static class WebHost
     internal static async Task<WebApplication> BuildAsync(LaunchOptions launch, Action<IServiceCollection>? more = null)
     {
         var file = new BooksFile(launch.Data);
-        var held = BooksLock.Take(file, launch.Demo ? "by ./jugaad demo" : "by ./jugaad serve");
+        var held = BooksLock.Hold(file, launch.Demo ? "by ./jugaad demo" : "by ./jugaad serve");
         try
         {
             return await BuildAsync(launch, file, held, more);

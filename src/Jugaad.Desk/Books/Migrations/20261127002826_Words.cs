@@ -53,7 +53,7 @@ namespace Jugaad.Desk.Books.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
-            WordTables.TakeAway(migrationBuilder);
+            WordTables.Remove(migrationBuilder);
             migrationBuilder.Sql("DROP INDEX \"IX_Documents_NumberOrNone\"");
             migrationBuilder.Sql("DROP INDEX \"IX_Documents_Until\"");
 

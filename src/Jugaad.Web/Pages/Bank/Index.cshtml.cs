@@ -147,7 +147,7 @@ public sealed class IndexModel(
                 "",
                 "What is open has changed since this page was shown. Look at the line once more."
             );
-        await bench.TakeAsync(line, chosen, Form.Key);
+        await bench.AcceptAsync(line, chosen, Form.Key);
         return Done("Placed.");
     }
 
@@ -161,7 +161,7 @@ public sealed class IndexModel(
 
     public async Task<IActionResult> OnPostSureAsync()
     {
-        var (done, refused) = await bench.TakeAllSureAsync(null, Form.Key);
+        var (done, refused) = await bench.AcceptAllSureAsync(null, Form.Key);
         if (refused.Count > 0)
             TempData["remarks"] = string.Join('\n', refused.Select(r => $"Not placed: {r}"));
         return Done(done == 1 ? "One line was sure and is placed." : $"{done} lines were sure and are placed.");
@@ -198,7 +198,7 @@ public sealed class IndexModel(
             };
         try
         {
-            var taken = await statements.TakeAsync(content, upload.FileName, form.Id("accountId"), columns, form.Key);
+            var taken = await statements.ReadInAsync(content, upload.FileName, form.Id("accountId"), columns, form.Key);
             TempData["remarks"] = string.Join('\n', taken.Remarks);
             Say(
                 taken.Taken == 0

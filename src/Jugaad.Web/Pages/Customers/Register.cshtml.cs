@@ -57,7 +57,7 @@ public sealed class RegisterModel(AccountScreens screens, RegisterDesk desk) : D
                 RegisterDesk.Fields.Select(f => f.Field).Where(f => form.Ticked($"found[{n}].{f}")).ToList()
             ))
             .ToList();
-        var taken = await desk.TakeManyAsync(choices, form.Key);
+        var taken = await desk.AdoptManyAsync(choices, form.Key);
         Say(taken == 1 ? "Taken from the register." : $"Taken from the register for {taken} customers.");
         return Redirect(
             int.TryParse(Request.Query["customer"], out var id) ? $"/customers/{id}" : "/customers/register"

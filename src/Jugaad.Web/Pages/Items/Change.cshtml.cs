@@ -94,7 +94,7 @@ public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches bat
     public async Task<IActionResult> OnPostPreviewAsync()
     {
         Previews = await batches.PreviewAsync((await PickedIdsAsync()).ToHashSet(), ChangeOf(Form));
-        HttpContext.RequestServices.GetRequiredService<FieldState>().Take([], Request.Form);
+        HttpContext.RequestServices.GetRequiredService<FieldState>().Remember([], Request.Form);
         return await ShownAsync();
     }
 

@@ -94,9 +94,11 @@ internal static class PaperEndpoints
                 async (PaperRoom papers, HttpContext http, CancellationToken stop) =>
                 {
                     var only = new Asked(http.Request.Query, _ => null).Only ?? [];
-                    if (only.Count is 0 or > MostOfPile)
+                    if (only.Count == 0)
+                        return Results.NotFound();
+                    if (only.Count > MostOfPile)
                         return Results.Text(
-                            $"Pick from 1 to {MostOfPile} papers for one file.",
+                            $"At most {MostOfPile} papers go into one file.",
                             statusCode: StatusCodes.Status422UnprocessableEntity
                         );
                     try

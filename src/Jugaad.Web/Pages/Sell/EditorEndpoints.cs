@@ -76,7 +76,7 @@ internal static class EditorEndpoints
                     new
                     {
                         id = (await shelf.ListAsync(stop)) is [var newest, ..]
-                            ? await shelf.TakeAsync(newest.Id, stop)
+                            ? await shelf.ReopenAsync(newest.Id, stop)
                             : 0,
                     }
             )

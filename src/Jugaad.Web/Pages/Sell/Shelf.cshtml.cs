@@ -23,7 +23,7 @@ public sealed class ShelfModel(Shelf shelf) : DeskPage
 
     public async Task<IActionResult> OnPostTakeAsync()
     {
-        return Redirect($"/sell/edit?kept={await shelf.TakeAsync(Form.Whole("entry"), Form.Key)}");
+        return Redirect($"/sell/edit?kept={await shelf.ReopenAsync(Form.Whole("entry"), Form.Key)}");
     }
 
     public async Task<IActionResult> OnPostDropAsync()

@@ -33,21 +33,21 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
         File(kits.Write(await desk.MakeAsync()), "application/json", "taxes.json");
 
     public Task<IActionResult> OnPostTakeAsync() =>
-        TakeAsync(
+        AdoptAsync(
             kits.Find(Form.Text("key")) ?? throw new RefusalException("", "There is no such kit. Load the page again.")
         );
 
     public async Task<IActionResult> OnPostFileAsync() =>
-        await TakeAsync(
+        await AdoptAsync(
             kits.Read(await UploadAsync("file") ?? throw new RefusalException("file", "Choose the kit's JSON file."))
         );
 
-    private async Task<IActionResult> TakeAsync(TaxKit kit)
+    private async Task<IActionResult> AdoptAsync(TaxKit kit)
     {
         var form = Form;
         var from = form.OptionalDate("registeredFrom");
         form.ThrowIfAny();
-        var took = await desk.TakeAsync(kit, from, form.Key);
+        var took = await desk.AdoptAsync(kit, from, form.Key);
         Say(
             took == 0
                 ? "All of the kit was there already; nothing has changed."
