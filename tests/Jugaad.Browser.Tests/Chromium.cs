@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Support.UI;
@@ -17,6 +18,16 @@ public sealed class Chromium : IDisposable
         "const seen = e => e.checkVisibility({ checkOpacity: true, checkVisibilityCSS: true }) && e.getClientRects().length > 0;";
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
     private static readonly ConcurrentDictionary<int, ConcurrentBag<(ChromeDriver Driver, string Profile)>> Idle = [];
+
+    /// <summary>
+    /// Debian's Chromium, without the frame of a window where that is installed and of the driver's own version.
+    /// </summary>
+    private static readonly Lazy<string> Binary = new(() =>
+        VersionOf("chromium-headless-shell") is { } version && version == VersionOf("chromedriver")
+            ? System.IO.Path.Combine(SourceTree.Root, "tests", "Jugaad.Browser.Tests", "headless-shell")
+            : "/usr/bin/chromium"
+    );
+
     private readonly ChromeDriver _driver;
     private readonly string _address;
     private readonly string _profile;
@@ -46,10 +57,31 @@ public sealed class Chromium : IDisposable
         }
     }
 
+    /// <summary>What a program says its version is, or nothing where it is not installed.</summary>
+    private static string? VersionOf(string program)
+    {
+        try
+        {
+            using var asked = Process.Start(
+                new ProcessStartInfo($"/usr/bin/{program}", "--version")
+                {
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                }
+            )!;
+            asked.BeginErrorReadLine();
+            return asked.StandardOutput.ReadToEnd().Split(' ').FirstOrDefault(word => word.Contains('.'));
+        }
+        catch (System.ComponentModel.Win32Exception)
+        {
+            return null;
+        }
+    }
+
     private static (ChromeDriver, string) Start()
     {
         var profile = Directory.CreateTempSubdirectory("jugaad-chromium-").FullName;
-        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        var options = new ChromeOptions { BinaryLocation = Binary.Value };
         options.AddArguments(
             "--headless=new",
             "--lang=en-GB",

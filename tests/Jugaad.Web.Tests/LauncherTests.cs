@@ -120,26 +120,25 @@ public sealed class LauncherTests
         var (code, _, error) = await RunAsync("", "serve", "--data", folder, "--port", "0");
         (code, error.Contains("are in use by ./jugaad serve", StringComparison.Ordinal)).ShouldBe((1, true), error);
         var backup = Path.Combine(work, "backup.tar.gz");
-        (code, var output, error) = await RunAsync("", "backup", "--data", folder, "--to", backup);
+        (code, var output, error) = await VerbsHere.RunAsync("backup", "--data", folder, "--to", backup);
         (code, output.Contains("files of Little Loft", StringComparison.Ordinal)).ShouldBe((0, true), error);
-        (code, _, error) = await RunAsync("", "restore", backup, "--data", folder);
+        (code, _, error) = await VerbsHere.RunAsync("restore", backup, "--data", folder);
         (code, error.Contains("are in use", StringComparison.Ordinal)).ShouldBe((2, true), error);
 
         var elsewhere = Path.Combine(work, "elsewhere");
-        (code, output, error) = await RunAsync("", "restore", backup, "--data", elsewhere);
+        (code, output, error) = await VerbsHere.RunAsync("restore", backup, "--data", elsewhere);
         code.ShouldBe(0, error);
         output.ShouldContain("The books rest");
         output.ShouldContain("Everything agrees.");
-        (code, _, error) = await RunAsync("", "import", "customers", backup, "--data", elsewhere);
+        (code, _, error) = await VerbsHere.RunAsync("import", "customers", backup, "--data", elsewhere);
         code.ShouldBe(2);
 
-        (code, output, _) = await RunAsync("", "person", "reset", "owner@little.example", "--data", folder);
+        (code, output, _) = await VerbsHere.RunAsync("person", "reset", "owner@little.example", "--data", folder);
         code.ShouldBe(0);
         var path = new Uri(output.Trim()).AbsolutePath;
         site.As("whoever forgot");
         (await site.GetAsync(path)).Page.QuerySelector("h1")!.TextContent.ShouldContain("owner@little.example");
-        (code, output, error) = await RunAsync(
-            "",
+        (code, output, error) = await VerbsHere.RunAsync(
             "machine",
             "--data",
             folder,
@@ -154,34 +153,40 @@ public sealed class LauncherTests
             (0, "address     https://books.example\nproxies     127.0.0.1\nhttps-only  yes\n"),
             error
         );
-        (await RunAsync("", "person", "reset", "owner@little.example", "--data", folder)).Out.ShouldStartWith(
+        (await VerbsHere.RunAsync("person", "reset", "owner@little.example", "--data", folder)).Out.ShouldStartWith(
             "https://books.example/new-password/"
         );
-        (code, _, error) = await RunAsync("", "machine", "--data", folder, "--proxies", "");
+        (code, _, error) = await VerbsHere.RunAsync("machine", "--data", folder, "--proxies", "");
         (code, error.Contains("HTTPS ends at a proxy", StringComparison.Ordinal)).ShouldBe((2, true), error);
-        (await RunAsync("", "machine", "--data", folder)).Out.ShouldContain("proxies     127.0.0.1");
-        (code, _, error) = await RunAsync("", "person", "reset", "nobody@little.example", "--data", folder);
+        (await VerbsHere.RunAsync("machine", "--data", folder)).Out.ShouldContain("proxies     127.0.0.1");
+        (code, _, error) = await VerbsHere.RunAsync("person", "reset", "nobody@little.example", "--data", folder);
         (code, error.Contains("The people are: owner@little.example", StringComparison.Ordinal)).ShouldBe(
             (2, true),
             error
         );
 
         var (whole, again) = (Path.Combine(work, "whole"), Path.Combine(work, "again"));
-        (await RunAsync("", "export", "--data", folder, "--to", whole)).Code.ShouldBe(0);
-        (code, output, error) = await RunAsync("", "import", "--books", whole, "--data", Path.Combine(work, "taken"));
+        (await VerbsHere.RunAsync("export", "--data", folder, "--to", whole)).Code.ShouldBe(0);
+        (code, output, error) = await VerbsHere.RunAsync(
+            "import",
+            "--books",
+            whole,
+            "--data",
+            Path.Combine(work, "taken")
+        );
         code.ShouldBe(0, error);
         output.ShouldContain("owner@little.example signs in anew at /new-password/");
         output.ShouldContain("Everything agrees.");
-        (await RunAsync("", "export", "--data", Path.Combine(work, "taken"), "--to", again)).Code.ShouldBe(0);
+        (await VerbsHere.RunAsync("export", "--data", Path.Combine(work, "taken"), "--to", again)).Code.ShouldBe(0);
         foreach (var file in Directory.GetFiles(whole, "*", SearchOption.AllDirectories))
             (await File.ReadAllBytesAsync(Path.Combine(again, Path.GetRelativePath(whole, file)))).ShouldBe(
                 await File.ReadAllBytesAsync(file),
                 file
             );
-        (code, _, error) = await RunAsync("", "import", "--books", whole, "--data", folder);
+        (code, _, error) = await VerbsHere.RunAsync("import", "--books", whole, "--data", folder);
         code.ShouldBe(2);
         error.ShouldContain("are in use");
-        (await RunAsync("", "import", "customers", "--data", folder)).Error.ShouldContain(
+        (await VerbsHere.RunAsync("import", "customers", "--data", folder)).Error.ShouldContain(
             "--books FOLDER for whole books"
         );
         await site.DisposeAsync();
@@ -198,13 +203,19 @@ public sealed class LauncherTests
         var work = Directory.CreateTempSubdirectory("jugaad-moving-").FullName;
         var (file, refused) = (Path.Combine(work, "in.csv"), Path.Combine(work, "refused.csv"));
         await File.WriteAllTextAsync(file, "code;name;mail\nA;First;\nB;;\n");
-        var (code, output, _) = await RunAsync("", "import", "customers", file, "--data", site.File.Folder, "--try");
+        var (code, output, _) = await VerbsHere.RunAsync(
+            "import",
+            "customers",
+            file,
+            "--data",
+            site.File.Folder,
+            "--try"
+        );
         (
             code,
             output.Contains("1 new, 0 changed, 0 there already, 1 refused; nothing was kept", StringComparison.Ordinal)
         ).ShouldBe((1, true));
-        (code, _, var error) = await RunAsync(
-            "",
+        (code, _, var error) = await VerbsHere.RunAsync(
             "import",
             "customers",
             file,
@@ -213,8 +224,7 @@ public sealed class LauncherTests
             "--all-or-none"
         );
         (code, error.Contains("nothing was taken", StringComparison.Ordinal)).ShouldBe((2, true));
-        (code, output, _) = await RunAsync(
-            "",
+        (code, output, _) = await VerbsHere.RunAsync(
             "import",
             "customers",
             file,
@@ -225,20 +235,19 @@ public sealed class LauncherTests
         );
         (code, output.Contains("row 2: name: Give the customer a name.", StringComparison.Ordinal)).ShouldBe((1, true));
         (await File.ReadAllTextAsync(refused)).ShouldContain("B,,,name: Give the customer a name.");
-        (await RunAsync("", "import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain(
+        (await VerbsHere.RunAsync("import", "boats", file, "--data", site.File.Folder)).Error.ShouldContain(
             "Use one of customers, items"
         );
         (
-            await RunAsync("", "import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)
+            await VerbsHere.RunAsync("import", "items", Path.Combine(work, "none.csv"), "--data", site.File.Folder)
         ).Code.ShouldBe(2);
         // 1.234 alone may be a thousand or not: it is asked, and taken as it is said.
         await File.WriteAllTextAsync(file, "customer;number;date;open\nA;1;2025-08-01;1.234\n");
-        (code, _, error) = await RunAsync("", "import", "open-items", file, "--data", site.File.Folder);
+        (code, _, error) = await VerbsHere.RunAsync("import", "open-items", file, "--data", site.File.Folder);
         (code, error.Contains("Say it: --decimals point, or --decimals comma", StringComparison.Ordinal)).ShouldBe(
             (2, true)
         );
-        (code, output, _) = await RunAsync(
-            "",
+        (code, output, _) = await VerbsHere.RunAsync(
             "import",
             "open-items",
             file,
@@ -250,9 +259,11 @@ public sealed class LauncherTests
         (code, output.Contains("1 new, 0 changed", StringComparison.Ordinal)).ShouldBe((0, true));
         await using (var db = site.File.Open())
             (await db.AccountItems.SumAsync(i => i.Amount)).ShouldBe(123_400);
-        (await RunAsync("", "export", "customers", "--data", site.File.Folder, "--to", work)).Code.ShouldBe(0);
+        (await VerbsHere.RunAsync("export", "customers", "--data", site.File.Folder, "--to", work)).Code.ShouldBe(0);
         (await File.ReadAllTextAsync(Path.Combine(work, "customers.csv"))).ShouldContain("A,First,");
-        (await RunAsync("", "export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))).Code.ShouldBe(0);
+        (
+            await VerbsHere.RunAsync("export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))
+        ).Code.ShouldBe(0);
         File.Exists(Path.Combine(work, "all", "README.md")).ShouldBeTrue();
         await site.DisposeAsync();
         site.Dispose();
@@ -270,7 +281,7 @@ public sealed class LauncherTests
         (code, output.Contains("Everything agrees.", StringComparison.Ordinal)).ShouldBe((0, true));
         await using (var db = site.File.Open())
             await db.Database.ExecuteSqlRawAsync("UPDATE AccountItems SET Open = 1");
-        (code, output, _) = await RunAsync("", "check", "--data", site.File.Folder);
+        (code, output, _) = await VerbsHere.RunAsync("check", "--data", site.File.Folder);
         code.ShouldBe(1);
         output.ShouldContain("DIFFERS");
         await site.DisposeAsync();
