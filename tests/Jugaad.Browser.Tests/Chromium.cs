@@ -70,7 +70,7 @@ public sealed class Chromium : IDisposable
                 }
             )!;
             asked.BeginErrorReadLine();
-            return asked.StandardOutput.ReadToEnd().Split(' ').FirstOrDefault(word => word.Contains('.'));
+            return asked.StandardOutput.ReadToEnd().Split([' ', '\n']).FirstOrDefault(word => word.Contains('.'));
         }
         catch (System.ComponentModel.Win32Exception)
         {

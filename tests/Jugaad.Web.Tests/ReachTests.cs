@@ -51,6 +51,25 @@ public sealed class ReachTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Scripts_and_styles_are_asked_for_once_and_again_only_when_they_have_changed()
+    {
+        await _site.SetUpAsync();
+        var page = (await _site.GetAsync("/sell/edit?kind=invoice")).Page;
+        var addresses = page.QuerySelectorAll("script[src]")
+            .Select(s => s.GetAttribute("src")!)
+            .Concat(page.QuerySelectorAll("link[rel=stylesheet]").Select(l => l.GetAttribute("href")!))
+            .ToList();
+        addresses.Count.ShouldBeGreaterThan(6);
+        foreach (var address in addresses)
+        {
+            address.ShouldContain("?v=");
+            (await _site.RawAsync(address)).Headers.CacheControl!.ToString().ShouldContain("immutable");
+        }
+
+        (await _site.RawAsync("/css/site.css")).Headers.CacheControl!.NoCache.ShouldBeTrue();
+    }
+
+    [Fact]
     public async Task Every_page_opens_for_whoever_is_signed_in_without_inline_script_or_style()
     {
         await _site.SetUpAsync();

@@ -222,16 +222,25 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
                 g.Key,
                 Count = g.Count(),
                 Payable = g.Sum(r => r.Document.Payable),
-                Open = g.Sum(r => r.Item == null ? 0 : r.Item.Open),
             })
             .ToListAsync(stop);
+        // By itself, since it begins at the few that are open; with the others it would look each of them up.
+        var open = await narrowed
+            .Where(r => r.Item != null && r.Item.Open > 0)
+            .GroupBy(r => r.Document.Currency)
+            .Select(g => new { g.Key, Open = g.Sum(r => r.Item!.Open) })
+            .ToDictionaryAsync(g => g.Key, g => g.Open, stop);
         return new ListTotals(
             sums.Sum(s => s.Count),
             [
                 .. sums.OrderBy(s => s.Key.Code)
                     .Select(s => new ListSum(
                         s.Key,
-                        new Dictionary<string, long> { ["amount"] = s.Payable, ["open"] = s.Open }
+                        new Dictionary<string, long>
+                        {
+                            ["amount"] = s.Payable,
+                            ["open"] = open.GetValueOrDefault(s.Key),
+                        }
                     )),
             ]
         );

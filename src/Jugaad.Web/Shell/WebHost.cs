@@ -230,6 +230,7 @@ internal static class WebHost
             form.MultipartBodyLengthLimit = MostBody;
             form.ValueCountLimit = 20_000;
         });
+        services.AddSingleton<Microsoft.AspNetCore.Mvc.ViewFeatures.IFileVersionProvider, FileVersions>();
         services.AddRazorPages(pages =>
         {
             // Our own filter looks at the token, so that a page that was open too long keeps what was typed.
@@ -277,7 +278,11 @@ internal static class WebHost
         app.UseStaticFiles(
             new StaticFileOptions
             {
-                OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = "no-cache",
+                // An address that names the content's hash never means anything else, so it need not be asked again.
+                OnPrepareResponse = file =>
+                    file.Context.Response.Headers.CacheControl = file.Context.Request.Query.ContainsKey("v")
+                        ? "public, max-age=31536000, immutable"
+                        : "no-cache",
             }
         );
         app.UseRouting();

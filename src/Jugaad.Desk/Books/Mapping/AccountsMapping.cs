@@ -100,6 +100,20 @@ internal static class AccountsMapping
         builder.Entity<JournalLine>(line =>
         {
             line.ToTable("JournalLines");
+            // An account's balance, and what came after a day, are summed from these alone.
+            line.HasIndex(l => new
+            {
+                l.AccountId,
+                l.Debit,
+                l.Credit,
+            });
+            line.HasIndex(l => new
+            {
+                l.EntryId,
+                l.AccountId,
+                l.Debit,
+                l.Credit,
+            });
             line.HasOne<LedgerAccount>().WithMany().HasForeignKey(l => l.AccountId).OnDelete(DeleteBehavior.Restrict);
         });
     }

@@ -49,6 +49,17 @@ internal static class PapersMapping
             document.HasIndex(d => new { d.State, d.Date });
             document.HasIndex(d => d.Number);
             document.HasIndex(d => d.Payable);
+            // What all of them come to is summed from this alone.
+            document.HasIndex(
+                d => new
+                {
+                    d.Currency,
+                    d.State,
+                    d.Kind,
+                    d.Payable,
+                },
+                "IX_Documents_Sums"
+            );
             document.HasIndex(d => d.FromDocumentId);
             document.HasIndex(d => d.RevisesId);
         });

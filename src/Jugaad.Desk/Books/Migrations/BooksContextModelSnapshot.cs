@@ -1008,6 +1008,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Kind", "State", "Date");
 
+                    b.HasIndex(new[] { "Currency", "State", "Kind", "Payable" }, "IX_Documents_Sums");
+
                     b.ToTable("Documents");
                 });
 
@@ -1456,9 +1458,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("AccountId");
+                    b.HasIndex("AccountId", "Debit", "Credit");
 
-                    b.HasIndex("EntryId");
+                    b.HasIndex("EntryId", "AccountId", "Debit", "Credit");
 
                     b.ToTable("JournalLines", (string)null);
                 });

@@ -16,6 +16,15 @@ public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
 
     public IReadOnlyList<IGrouping<Currency, AgedRow>> Groups { get; private set; } = [];
 
+    // More would make a page that takes longer to be drawn than anybody reads of it.
+    private const int MostItems = 1_000;
+
+    /// <summary>Whether the items stand behind each balance here, or only in the customer's account.</summary>
+    public bool ShowsItems => Aged.Rows.Sum(r => r.Items.Count) <= MostItems;
+
+    /// <summary>What was open in a customer's account at the end of the day.</summary>
+    public string AccountOf(AgedRow row) => $"/customers/{row.CustomerId}?on={Aged.Day:yyyy-MM-dd}&show=open";
+
     public bool AgeingRefused => Request.HasFormContentType;
 
     public string Blank(long minor, Currency currency) => minor == 0 ? "" : Amount(minor, currency);
