@@ -117,6 +117,65 @@ public sealed class WordSearchTests : IAsyncLifetime
         back.ShouldBe(there);
     }
 
+    /// <summary>
+    /// Where a great many are found but none of those that come first in the list, what was written last is looked at
+    /// first; rows written long before with a late day come where they belong all the same.
+    /// </summary>
+    [Theory]
+    [InlineData("i / 10", "days as they were written")]
+    [InlineData("i / 10 + CASE WHEN i % 40 = 0 THEN 500 ELSE 0 END", "some far ahead of their neighbours")]
+    [InlineData("(i * 7919) % 350", "days in no order")]
+    [InlineData("350 - i / 10", "the last written with the first days")]
+    public async Task Of_very_many_each_is_in_its_place_whatever_the_days(string day, string because)
+    {
+        var draft = await _loft.DraftAsync(_loft.Content() with { PurchaseOrder = "pattern" });
+        await _loft.WithAsync<BooksContext, int>(async db =>
+        {
+            var columns = await db
+                .Database.SqlQueryRaw<string>("SELECT name AS \"Value\" FROM pragma_table_info('Documents')")
+                .ToListAsync();
+            // The thousand with the latest days have other words than the others.
+            var given = columns
+                .Where(c => c != "Id")
+                .Select(c =>
+                    c switch
+                    {
+                        "Date" => $"date('2024-01-01', '+' || ({day}) || ' days')",
+                        "PurchaseOrder" => $"CASE WHEN ({day}) < 250 OR ({day}) > 400 THEN 'moored' ELSE 'sailing' END",
+                        _ => $"\"{c}\"",
+                    }
+                );
+#pragma warning disable EF1002 // The names of columns and the days are this test's own.
+            return await db.Database.ExecuteSqlRawAsync(
+                $"""
+                WITH RECURSIVE n(i) AS (SELECT 0 UNION ALL SELECT i + 1 FROM n WHERE i < 3499)
+                INSERT INTO Documents ({string.Join(", ", columns.Where(c => c != "Id").Select(c => $"\"{c}\""))})
+                SELECT {string.Join(", ", given)} FROM n JOIN Documents ON Id = {draft}
+                """
+            );
+#pragma warning restore EF1002
+        });
+        var expected = await _loft.WithAsync<BooksContext, List<int>>(db =>
+            db.Documents.Where(d => d.PurchaseOrder == "moored")
+                .OrderByDescending(d => d.Date)
+                .ThenByDescending(d => d.Id)
+                .Select(d => d.Id)
+                .ToListAsync()
+        );
+        expected.Count.ShouldBeGreaterThan(2_000);
+        var seen = new List<int>();
+        var place = ListPlace.Start;
+        do
+        {
+            var stretch = await _loft.WithAsync<SellScreens, Stretch<DocumentRow>>(s =>
+                s.ListAsync(new DocumentFilter(null, "", "moored", "-date"), place)
+            );
+            seen.AddRange(stretch.Rows.Select(r => r.Id));
+            place = new ListPlace(After: stretch.Further);
+        } while (place.After.Length > 0);
+        seen.ShouldBe(expected, because);
+    }
+
     [Fact]
     public async Task What_changes_is_found_by_its_new_words_and_no_more_by_its_old()
     {

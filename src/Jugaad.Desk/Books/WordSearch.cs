@@ -12,6 +12,13 @@ public sealed record Found(IQueryable<int> Ids, bool IsMany)
     /// <summary>Those between two numbers, where the index can tell that by itself.</summary>
     internal Func<int, int, IQueryable<int>>? Between { get; init; }
 
+    /// <summary>The lowest number among so many of the newest of them; null where they are not many.</summary>
+    internal Func<int, CancellationToken, Task<int?>>? LowestOfNewest { get; init; }
+
+    /// <inheritdoc cref="LowestOfNewest"/>
+    public async Task<int?> NewestFromAsync(int count, CancellationToken stop) =>
+        IsMany && LowestOfNewest is not null ? await LowestOfNewest(count, stop) : null;
+
     /// <summary>The newest of them, for whoever wants a few: the index reads backwards from the last.</summary>
     internal IQueryable<int>? Newest { get; init; }
 
@@ -198,12 +205,22 @@ public static class WordSearch
 #pragma warning restore EF1002
         }
 
+        IQueryable<int> Newest(int count)
+        {
 #pragma warning disable EF1002
-        var newest = db.Database.SqlQueryRaw<int>(
-            $"SELECT rowid AS \"Value\" FROM \"{table.Name}\" WHERE Words MATCH {{0}} ORDER BY rowid DESC LIMIT {Few}",
-            phrase
-        );
+            return db.Database.SqlQueryRaw<int>(
+                $"SELECT rowid AS \"Value\" FROM \"{table.Name}\" WHERE Words MATCH {{0}} ORDER BY rowid DESC LIMIT {{1}}",
+                phrase,
+                count
+            );
 #pragma warning restore EF1002
-        return new Found(ids, await ids.Take(Many + 1).CountAsync(stop) > Many) { Between = Between, Newest = newest };
+        }
+
+        return new Found(ids, await ids.Take(Many + 1).CountAsync(stop) > Many)
+        {
+            Between = Between,
+            Newest = Newest(Few),
+            LowestOfNewest = async (count, ended) => await Newest(count).MinAsync(i => (int?)i, ended),
+        };
     }
 }

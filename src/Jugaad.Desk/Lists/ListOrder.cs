@@ -100,6 +100,13 @@ public abstract class ListOrder<TRow>
         CancellationToken stop
     );
 
+    // Between the key and the number in a mark; the last one counts, so a text may have it too.
+    protected const char Seam = '~';
+
+    /// <summary>The number of the row whose mark it is.</summary>
+    internal static int IdOf(string mark) =>
+        int.Parse(mark.AsSpan(mark.LastIndexOf(Seam) + 1), CultureInfo.InvariantCulture);
+
     /// <summary>All rows in this order.</summary>
     public abstract IQueryable<TRow> Sorted(IQueryable<TRow> rows, Expression<Func<TRow, int>> id, bool down);
 }
@@ -109,9 +116,6 @@ public abstract class ListOrder<TRow>
 public sealed class ListOrder<TRow, TKey>(Expression<Func<TRow, TKey>> key) : ListOrder<TRow>
     where TKey : notnull
 {
-    // Between the key and the number in a mark; the last one counts, so a text may have it too.
-    private const char Seam = '~';
-
     public override IQueryable<TRow> Sorted(IQueryable<TRow> rows, Expression<Func<TRow, int>> id, bool down) =>
         down ? rows.OrderByDescending(key).ThenByDescending(id) : rows.OrderBy(key).ThenBy(id);
 
@@ -287,15 +291,16 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
 
     /// <summary>
     /// A stretch of what a search finds. Where it finds a great many, the rows that come next in the list are looked at
-    /// first: all that it finds is gathered only where there are not enough of them among those.
+    /// first, and then the newest that it finds: all that it finds is gathered only where neither has enough of them.
     /// </summary>
     /// <param name="rows">What the other filters let through.</param>
-    /// <param name="found">What the search finds of it; of the rows alone that it is given, where it is given
-    /// any.</param>
+    /// <param name="found">What the search finds of it; of the rows between the lowest and the highest that it is
+    /// given at least, where it is given any.</param>
+    /// <param name="words">What it finds by words.</param>
     public async Task<Stretch<TShown>> ReadFoundAsync<TShown>(
         IQueryable<TRow> rows,
         Func<IReadOnlyCollection<int>?, IQueryable<TRow>> found,
-        bool isMany,
+        Found words,
         string sort,
         Expression<Func<TRow, TShown>> shown,
         ListPlace place,
@@ -303,19 +308,70 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
     )
     {
         var (order, down) = Of(sort);
-        if (isMany)
+        var isBackwards = place.AtEnd || place.Before.Length > 0;
+        if (words.IsMany)
         {
             var near = await order.NextAsync(rows, id, down, place, Near, stop);
             if (near.Count == Near)
             {
                 var stretch = await order.ReadAsync(found(near).Where(Among(near)), id, shown, down, place, stop);
-                var isBackwards = place.AtEnd || place.Before.Length > 0;
                 if ((isBackwards ? stretch.Back : stretch.Further).Length > 0)
                     return stretch;
             }
         }
 
+        if (!isBackwards && await words.NewestFromAsync(Near, stop) is { } from)
+        {
+            // What was written last mostly has the latest day too: of the older ones only those can come before the end
+            // of this stretch that come next in the list of the older ones. Whether that is so is looked at.
+            var older = await order.NextAsync(rows.Where(IsBelow(from)), id, down, place, Near, stop);
+            var stretch = await order.ReadAsync(
+                found([older.Append(from).Min(), int.MaxValue]).Where(Found.Either(IsFrom(from), Among(older))),
+                id,
+                shown,
+                down,
+                place,
+                stop
+            );
+            if (stretch.Further.Length > 0 && await ComesFirstAsync(rows, order, down, stretch.Further, older, stop))
+                return stretch;
+        }
+
         return await order.ReadAsync(found(null), id, shown, down, place, stop);
+    }
+
+    /// <summary>Whether a stretch ends before the last of the older rows, so that no other older one is within it.
+    /// </summary>
+    private async Task<bool> ComesFirstAsync(
+        IQueryable<TRow> rows,
+        ListOrder<TRow> order,
+        bool down,
+        string mark,
+        List<int> older,
+        CancellationToken stop
+    )
+    {
+        if (older.Count < Near)
+            return true;
+        var last = ListOrder<TRow>.IdOf(mark);
+        var both = await order.NextAsync(rows.Where(Among([last, older[^1]])), id, down, ListPlace.Start, 2, stop);
+        return both[0] == last;
+    }
+
+    private Expression<Func<TRow, bool>> IsBelow(int number) => Compared(number, Expression.LessThan);
+
+    private Expression<Func<TRow, bool>> IsFrom(int number) => Compared(number, Expression.GreaterThanOrEqual);
+
+    private Expression<Func<TRow, bool>> Compared(int number, Func<Expression, Expression, Expression> how) =>
+        Expression.Lambda<Func<TRow, bool>>(
+            // A field of an object, so that it becomes a parameter of the question and not a part of its text.
+            how(id.Body, Expression.Field(Expression.Constant(new Bound { Number = number }), nameof(Bound.Number))),
+            id.Parameters
+        );
+
+    private sealed class Bound
+    {
+        public int Number;
     }
 
     // Looked at first: some twenty stretches.

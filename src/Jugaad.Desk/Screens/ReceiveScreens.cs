@@ -99,7 +99,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
             ? await Orders.ReadFoundAsync(
                 rows,
                 near => Rows(Narrow(filter, search.Condition(near))),
-                search.Words.IsMany,
+                search.Words,
                 filter.Sort,
                 ShownRow,
                 place,

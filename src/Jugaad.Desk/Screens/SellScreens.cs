@@ -146,7 +146,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             ? await Orders.ReadFoundAsync(
                 rows,
                 near => Narrow(filter, today, search.Condition(near)),
-                search.Words.IsMany,
+                search.Words,
                 filter.Sort,
                 Shown,
                 place,

@@ -56,7 +56,7 @@ public sealed class TrailScreens(BooksContext db)
             ? await Orders.ReadFoundAsync(
                 rows,
                 near => Narrow(filter, search.Condition(near)),
-                search.Words.IsMany,
+                search.Words,
                 "",
                 Shown,
                 place,
