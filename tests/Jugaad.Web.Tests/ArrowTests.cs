@@ -39,7 +39,7 @@ public sealed class ArrowTests
     [Theory]
     [InlineData(
         "Jugaad.Core",
-        "Amounts Numbering Trade Taxes Pricing Documents Schedules Exchange Accounts Banking Matching Journal Layouts"
+        "Amounts Numbering Trade Taxes Pricing Documents Schedules Exchange Accounts Collecting Banking Matching Journal Layouts"
     )]
     [InlineData(
         "Jugaad.Desk",

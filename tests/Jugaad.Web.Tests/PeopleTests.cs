@@ -70,7 +70,7 @@ public sealed class PeopleTests : IAsyncLifetime
         "/api/shelf",
         "/api/shelf/keep",
         "/api/shelf/forget",
-        "/api/shelf/take-newest",
+        "/api/shelf/reopen-newest",
         "/api/starters",
         "/api/standing/progress",
         "/api/counter",

@@ -334,7 +334,7 @@ public sealed class SettingUpTests : IAsyncLifetime
             await _site.PostAsync(
                 "/setup/kits",
                 new() { ["key"] = "4-halves-or-whole", ["registeredFrom"] = "2020-01-01" },
-                "Take"
+                "Adopt"
             )
         )
             .Headers.Location!.ToString()
@@ -349,7 +349,7 @@ public sealed class SettingUpTests : IAsyncLifetime
                 exported
             )
         ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.PostAsync("/setup/kits", new() { ["key"] = "nothing like it" }, "Take")).StatusCode.ShouldBe(
+        (await _site.PostAsync("/setup/kits", new() { ["key"] = "nothing like it" }, "Adopt")).StatusCode.ShouldBe(
             HttpStatusCode.UnprocessableEntity
         );
     }
@@ -703,7 +703,7 @@ public sealed class SettingUpTests : IAsyncLifetime
         var at = (
             await _site.UploadAsync("/moving", new() { ["kind"] = kind }, "file", Encoding.UTF8.GetBytes(text))
         ).Headers.Location!.ToString();
-        (await _site.PostAsync(at, new() { ["mode"] = "all" }, "Take")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.PostAsync(at, new() { ["mode"] = "all" }, "ReadIn")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         for (var i = 0; i < 50; i++)
         {
             if ((await _site.GetAsync(at)).Page.QuerySelector("#counts") is { } counts)

@@ -350,9 +350,9 @@ public sealed class SturdyTests : IAsyncLifetime
     /// A year of a busy account is a large file; where such are taken in, more may come than elsewhere.
     /// </summary>
     [Theory]
-    [InlineData("/bank?handler=TakeIn", 30, HttpStatusCode.UnprocessableEntity)]
+    [InlineData("/bank?handler=ReadIn", 30, HttpStatusCode.UnprocessableEntity)]
     [InlineData("/moving", 30, HttpStatusCode.RequestEntityTooLarge)]
-    [InlineData("/bank?handler=TakeIn", 70, HttpStatusCode.RequestEntityTooLarge)]
+    [InlineData("/bank?handler=ReadIn", 70, HttpStatusCode.RequestEntityTooLarge)]
     public async Task A_form_brings_as_much_as_its_page_takes(string path, int megabytes, HttpStatusCode status)
     {
         var page = (await _site.GetAsync(path.Split('?')[0])).Page;

@@ -290,18 +290,19 @@ public sealed class DayScreens(
         var amounts = WordSearch.AmountsOf(text, business.Format);
         var numbered = await WordSearch.DocumentsAsync(db, text, stop);
         var there = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State != DocumentState.Cancelled);
+        var newest = await NewestAsync(
+            there.Where(numbered.AmongNewest<Document>(d => d.Id)).Select(d => new Dated(d.Id, d.Date)),
+            there.Where(d => amounts.Contains(d.Payable)).Select(d => new Dated(d.Id, d.Date)),
+            amounts,
+            stop
+        );
         var documents = await there
             .Where(d => EF.Functions.Like(d.Number!, exact, "\\"))
             .OrderByDescending(d => d.Id)
             .Take(2)
             .ToListAsync(stop);
         documents.AddRange(
-            await there
-                .Where(Found.Either(numbered.AmongNewest<Document>(d => d.Id), d => amounts.Contains(d.Payable)))
-                .OrderByDescending(d => d.Date)
-                .ThenByDescending(d => d.Id)
-                .Take(8)
-                .ToListAsync(stop)
+            (await there.Where(d => newest.Contains(d.Id)).ToListAsync(stop)).OrderBy(d => newest.IndexOf(d.Id))
         );
         documents = documents.DistinctBy(d => d.Id).Take(8).ToList();
         found.AddRange(
@@ -313,9 +314,16 @@ public sealed class DayScreens(
             ))
         );
         var receipted = await WordSearch.ReceiptsAsync(db, text, stop);
+        var came = await NewestAsync(
+            db.Receipts.Where(receipted.AmongNewest<Receipt>(r => r.Id)).Select(r => new Dated(r.Id, r.Date)),
+            db.Receipts.Where(r => amounts.Contains(r.Amount)).Select(r => new Dated(r.Id, r.Date)),
+            amounts,
+            stop
+        );
         var receipts = await db
-            .Receipts.Where(Found.Either(receipted.AmongNewest<Receipt>(r => r.Id), r => amounts.Contains(r.Amount)))
-            .OrderByDescending(r => r.Id)
+            .Receipts.Where(r => came.Contains(r.Id))
+            .OrderByDescending(r => r.Date)
+            .ThenByDescending(r => r.Id)
             .Take(4)
             .Join(
                 db.Customers,
@@ -355,6 +363,32 @@ public sealed class DayScreens(
             .ToListAsync(stop);
         found.AddRange(items.Select(i => new JumpTarget("item", i.Name, i.Code, $"/items/{i.Id}", i.Code)));
         return found;
+    }
+
+    private sealed record Dated(int Id, DateOnly Date);
+
+    /// <summary>
+    /// The eight newest of what words and an amount find. Each is asked for by itself: put together, the file would be
+    /// read by date until eight of them are met.
+    /// </summary>
+    private static async Task<List<int>> NewestAsync(
+        IQueryable<Dated> byWords,
+        IQueryable<Dated> byAmount,
+        IReadOnlyList<long> amounts,
+        CancellationToken stop
+    )
+    {
+        var all = await byWords.ToListAsync(stop);
+        if (amounts.Count > 0)
+            all.AddRange(
+                await byAmount.OrderByDescending(d => d.Date).ThenByDescending(d => d.Id).Take(8).ToListAsync(stop)
+            );
+        return all.Distinct()
+            .OrderByDescending(d => d.Date)
+            .ThenByDescending(d => d.Id)
+            .Take(8)
+            .Select(d => d.Id)
+            .ToList();
     }
 
     private static async Task<IReadOnlyList<ToDo>> ToDosAsync(IQueryable<Document> documents, CancellationToken stop) =>

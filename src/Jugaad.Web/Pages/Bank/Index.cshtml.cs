@@ -42,7 +42,7 @@ public sealed class IndexModel(
     /// <summary>The heads of a CSV whose columns are not known yet.</summary>
     public IReadOnlyList<string> Heads { get; private set; } = [];
 
-    public bool Refused => Request.Method == "POST" && Request.Query["handler"] == "TakeIn";
+    public bool Refused => Request.Method == "POST" && Request.Query["handler"] == "ReadIn";
 
     /// <summary>What was remarkable about a statement just taken in.</summary>
     public IReadOnlyList<string> Remarks =>
@@ -137,7 +137,7 @@ public sealed class IndexModel(
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public async Task<IActionResult> OnPostTakeAsync()
+    public async Task<IActionResult> OnPostAcceptAsync()
     {
         var line = Form.Whole("line");
         var key = Form.Text("proposal");
@@ -173,7 +173,7 @@ public sealed class IndexModel(
         return Done("Put back. What was booked for it is undone.");
     }
 
-    public async Task<IActionResult> OnPostTakeInAsync()
+    public async Task<IActionResult> OnPostReadInAsync()
     {
         var form = Form;
         if (Request.Form.Files["file"] is not { Length: > 0 } upload)

@@ -156,7 +156,7 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
         return await SoonAsync();
     }
 
-    public Task<IActionResult> OnPostTakeAsync() =>
+    public Task<IActionResult> OnPostReadInAsync() =>
         BeginAsync(Form.Text("mode") == "all" ? ImportWork.TakeAllOrNone : ImportWork.TakeGoodRows, run => run.Rows);
 
     public Task<IActionResult> OnPostBackAsync() =>

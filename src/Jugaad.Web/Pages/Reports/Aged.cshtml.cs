@@ -22,8 +22,8 @@ public sealed class AgedModel(AgedReports reports, Periods periods) : DeskPage
     /// <summary>Whether the items stand behind each balance here, or only in the customer's account.</summary>
     public bool ShowsItems => Aged.Rows.Sum(r => r.Items.Count) <= MostItems;
 
-    /// <summary>What was open in a customer's account at the end of the day.</summary>
-    public string AccountOf(AgedRow row) => $"/customers/{row.CustomerId}?on={Aged.Day:yyyy-MM-dd}&show=open";
+    /// <summary>A customer's account on the day.</summary>
+    public string AccountOf(AgedRow row) => $"/customers/{row.CustomerId}?on={Aged.Day:yyyy-MM-dd}";
 
     public bool AgeingRefused => Request.HasFormContentType;
 

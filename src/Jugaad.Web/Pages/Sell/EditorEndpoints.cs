@@ -71,7 +71,7 @@ internal static class EditorEndpoints
             )
             .Needs(Right.Draft);
         api.MapPost(
-                "/shelf/take-newest",
+                "/shelf/reopen-newest",
                 async (Shelf shelf, CancellationToken stop) =>
                     new
                     {

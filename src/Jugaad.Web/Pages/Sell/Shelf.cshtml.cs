@@ -21,7 +21,7 @@ public sealed class ShelfModel(Shelf shelf) : DeskPage
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public async Task<IActionResult> OnPostTakeAsync()
+    public async Task<IActionResult> OnPostReopenAsync()
     {
         return Redirect($"/sell/edit?kept={await shelf.ReopenAsync(Form.Whole("entry"), Form.Key)}");
     }

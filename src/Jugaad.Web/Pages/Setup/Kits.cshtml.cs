@@ -32,7 +32,7 @@ public sealed class KitsModel(ITaxKits kits, TaxKitsDesk desk) : DeskPage
     public async Task<IActionResult> OnGetExportAsync() =>
         File(kits.Write(await desk.MakeAsync()), "application/json", "taxes.json");
 
-    public Task<IActionResult> OnPostTakeAsync() =>
+    public Task<IActionResult> OnPostAdoptAsync() =>
         AdoptAsync(
             kits.Find(Form.Text("key")) ?? throw new RefusalException("", "There is no such kit. Load the page again.")
         );

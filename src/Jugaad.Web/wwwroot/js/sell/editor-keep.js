@@ -111,7 +111,7 @@ const editorKeep = () => ({
     if (this.busy) return;
     await this.settled();
     const empty = this.isEmpty();
-    const answer = empty ? await jugaad.post("/api/shelf/take-newest", {}) : await jugaad.post("/api/shelf", this.aside());
+    const answer = empty ? await jugaad.post("/api/shelf/reopen-newest", {}) : await jugaad.post("/api/shelf", this.aside());
     if (!answer.ok) { this.take(answer.data.refusals || [], ""); return; }
     if (empty && !answer.data.id) { this.status = "The shelf is empty."; return; }
     this.dirty = false;

@@ -158,7 +158,7 @@ document.addEventListener("alpine:init", () => {
     hide() { this.open = false; },
     // The newest from the shelf, wherever one is.
     async fromShelf() {
-      const answer = await jugaad.post("/api/shelf/take-newest", {});
+      const answer = await jugaad.post("/api/shelf/reopen-newest", {});
       if (answer.ok && answer.data.id) window.location = "/sell/edit?kept=" + answer.data.id;
     },
     press(event) {
