@@ -291,8 +291,8 @@ public sealed class DayScreens(
         var numbered = await WordSearch.DocumentsAsync(db, text, stop);
         var there = db.Documents.AsNoTracking().Include(d => d.Customer).Where(d => d.State != DocumentState.Cancelled);
         var newest = await NewestAsync(
-            there.Where(numbered.AmongNewest<Document>(d => d.Id)).Select(d => new Dated(d.Id, d.Date)),
-            there.Where(d => amounts.Contains(d.Payable)).Select(d => new Dated(d.Id, d.Date)),
+            there.Where(numbered.AmongNewest<Document>(d => d.Id)).Select(d => new Dated { Id = d.Id, Date = d.Date }),
+            there.Where(d => amounts.Contains(d.Payable)).Select(d => new Dated { Id = d.Id, Date = d.Date }),
             amounts,
             stop
         );
@@ -315,8 +315,9 @@ public sealed class DayScreens(
         );
         var receipted = await WordSearch.ReceiptsAsync(db, text, stop);
         var came = await NewestAsync(
-            db.Receipts.Where(receipted.AmongNewest<Receipt>(r => r.Id)).Select(r => new Dated(r.Id, r.Date)),
-            db.Receipts.Where(r => amounts.Contains(r.Amount)).Select(r => new Dated(r.Id, r.Date)),
+            db.Receipts.Where(receipted.AmongNewest<Receipt>(r => r.Id))
+                .Select(r => new Dated { Id = r.Id, Date = r.Date }),
+            db.Receipts.Where(r => amounts.Contains(r.Amount)).Select(r => new Dated { Id = r.Id, Date = r.Date }),
             amounts,
             stop
         );
@@ -365,7 +366,12 @@ public sealed class DayScreens(
         return found;
     }
 
-    private sealed record Dated(int Id, DateOnly Date);
+    private sealed record Dated
+    {
+        public int Id { get; init; }
+
+        public DateOnly Date { get; init; }
+    }
 
     /// <summary>
     /// The eight newest of what words and an amount find. Each is asked for by itself: put together, the file would be

@@ -38,7 +38,9 @@ public sealed class Asked(IQueryCollection query, Func<string, DateOnly?> day)
 
     /// <summary>The rows that were picked; null where all are meant.</summary>
     public IReadOnlyList<int>? Only =>
-        Text("only") is { Length: > 0 } only ? [.. only.Split(',').Select(Picking.Read).Where(id => id > 0).Distinct()] : null;
+        Text("only") is { Length: > 0 } only
+            ? [.. only.Split(',').Select(Picking.Read).Where(id => id > 0).Distinct()]
+            : null;
 
     public ListPlace Place => new(Text("after"), Text("before"), query.ContainsKey("end"));
 
