@@ -75,7 +75,12 @@ public sealed class Running : IAsyncLifetime
     {
         Chromium.EndOf(Address);
         if (_app is not null)
+        {
+            // What works in the background, such as the post, may not write into the folder any more.
+            await _app.StopAsync();
             await _app.DisposeAsync();
+        }
+
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
         Directory.Delete(File.Folder, recursive: true);
     }

@@ -333,7 +333,13 @@ public sealed class ListOrders<TRow>(Expression<Func<TRow, int>> id, string usua
                 place,
                 stop
             );
-            if (stretch.Further.Length > 0 && await ComesFirstAsync(rows, order, down, stretch.Further, older, stop))
+            // One that has nothing before it, though something was there, began anew: none of these come after the mark.
+            var goesOn = place.After.Length == 0 || stretch.Back.Length > 0;
+            if (
+                goesOn
+                && stretch.Further.Length > 0
+                && await ComesFirstAsync(rows, order, down, stretch.Further, older, stop)
+            )
                 return stretch;
         }
 
