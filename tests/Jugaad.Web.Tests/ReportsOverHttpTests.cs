@@ -1,4 +1,5 @@
 using System.Net;
+using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
 
@@ -39,6 +40,45 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
         var workbook = await _site.RawAsync($"/reports/{name}/file?form=Xlsx");
         (await workbook.Content.ReadAsByteArrayAsync())[..2].ShouldBe("PK"u8.ToArray());
         workbook.Content.Headers.ContentDisposition!.FileName!.ShouldEndWith(".xlsx");
+    }
+
+    [Fact]
+    public async Task Of_very_many_open_items_the_page_leads_to_the_account_and_says_the_same_sums()
+    {
+        var before = (await _site.GetAsync("/reports/aged")).Page;
+        before.QuerySelectorAll("table.aged details").Length.ShouldBe(1);
+        await using (var db = _site.File.Open())
+        {
+            var columns = await db
+                .Database.SqlQueryRaw<string>(
+                    "SELECT name AS \"Value\" FROM pragma_table_info('AccountItems') WHERE name NOT IN ('Id', 'DocumentId')"
+                )
+                .ToListAsync();
+            var named = string.Join(", ", columns.Select(c => $"\"{c}\""));
+#pragma warning disable EF1002 // The names of columns are the table's own.
+            await db.Database.ExecuteSqlRawAsync(
+                $"""
+                WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 1000)
+                INSERT INTO AccountItems ({named}) SELECT {named} FROM n JOIN AccountItems ON Id = 1
+                """
+            );
+#pragma warning restore EF1002
+        }
+
+        var page = (await _site.GetAsync("/reports/aged")).Page;
+        page.QuerySelectorAll("table.aged details").ShouldBeEmpty();
+        var address = page.QuerySelector("table.aged tbody td.wide a")!.GetAttribute("href")!;
+        address.ShouldStartWith("/customers/1?on=");
+        (await _site.GetAsync(address)).Status.ShouldBe(HttpStatusCode.OK);
+        decimal Sum(AngleSharp.Dom.IDocument of) =>
+            decimal.Parse(
+                new string([
+                    .. of.QuerySelector("table.aged tfoot td:last-child")!
+                        .TextContent.Where(c => char.IsDigit(c) || c == '.'),
+                ]),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
+        Sum(page).ShouldBe(Sum(before) * 1_001);
     }
 
     [Fact]
