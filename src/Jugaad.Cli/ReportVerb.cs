@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
@@ -7,7 +8,7 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>report aged|statement|journal|open-items --data DIR</c>: what the books say, as CSV or JSON.</summary>
+/// <summary><c>report aged|statement|journal|open-items|expected --data DIR</c>: what the books say, as CSV or JSON.</summary>
 internal static class ReportVerb
 {
     private static readonly Option<string> Data = BooksVerbs.Data();
@@ -21,6 +22,12 @@ internal static class ReportVerb
         "--as-of",
         "What was open at the end of this day (the business day where it is left out)."
     );
+    private static readonly Option<int> Weeks = new("--weeks")
+    {
+        Description = "How many weeks from that day on.",
+        DefaultValueFactory = _ => ExpectedMoney.UsualWeeks,
+        HelpName = "N",
+    };
     private static readonly Option<DateOnly?> From = Day(
         "--from",
         "The first day (that of the financial year where it is left out)."
@@ -85,8 +92,27 @@ internal static class ReportVerb
                 }
             )
         );
+        verb.Add(
+            Make(
+                "expected",
+                "What should come in, by week, as it was known on a day.",
+                [AsOf, Weeks],
+                async (parsed, services, today, stop) =>
+                {
+                    var then = await services
+                        .GetRequiredService<ExpectedReports>()
+                        .ExpectedAsync(parsed.GetValue(AsOf) ?? today, parsed.GetValue(Weeks), stop);
+                    return IsJson(parsed) ? ExpectedJson.Write(then) : Csv(services, ExpectedReports.Weeks(then));
+                }
+            )
+        );
         return verb;
     }
+
+    private static bool IsJson(ParseResult parsed) => parsed.GetValue(Format) == "json";
+
+    private static byte[] Csv(IServiceProvider services, Report report) =>
+        services.GetRequiredService<ITableFiles>().Write(report.ToTable(), TableForm.Csv);
 
     private static Option<DateOnly?> Day(string name, string description) =>
         new(name)
@@ -107,6 +133,23 @@ internal static class ReportVerb
         string description,
         IEnumerable<Option> options,
         Func<ParseResult, IServiceProvider, DateOnly, CancellationToken, Task<Report>> make
+    ) =>
+        Make(
+            name,
+            description,
+            options,
+            async (parsed, services, today, stop) =>
+            {
+                var report = await make(parsed, services, today, stop);
+                return IsJson(parsed) ? ReportJson.Write(report) : Csv(services, report);
+            }
+        );
+
+    private static Command Make(
+        string name,
+        string description,
+        IEnumerable<Option> options,
+        Func<ParseResult, IServiceProvider, DateOnly, CancellationToken, Task<byte[]>> write
     )
     {
         var command = new Command(name, description);
@@ -118,21 +161,11 @@ internal static class ReportVerb
                     parsed.GetRequiredValue(Data),
                     async services =>
                     {
-                        var report = await make(
-                            parsed,
-                            services,
-                            await services.GetRequiredService<BooksHead>().TodayAsync(stop),
-                            stop
-                        );
-                        var json = parsed.GetValue(Format) == "json";
+                        var today = await services.GetRequiredService<BooksHead>().TodayAsync(stop);
+                        var written = await write(parsed, services, today, stop);
                         await using var output = Console.OpenStandardOutput();
-                        await output.WriteAsync(
-                            json
-                                ? ReportJson.Write(report)
-                                : services.GetRequiredService<ITableFiles>().Write(report.ToTable(), TableForm.Csv),
-                            stop
-                        );
-                        if (json)
+                        await output.WriteAsync(written, stop);
+                        if (IsJson(parsed))
                             await output.WriteAsync("\n"u8.ToArray(), stop);
                         return 0;
                     }

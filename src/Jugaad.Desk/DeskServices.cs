@@ -1,6 +1,7 @@
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Checking;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Counter;
 using Jugaad.Desk.Daily;
 using Jugaad.Desk.Drafting;
@@ -52,6 +53,7 @@ public static class DeskServices
             CounterRoom.Desks,
             BankingRoom.Desks,
             StandingRoom.Desks,
+            CollectingRoom.Desks,
             CheckingRoom.Desks,
             KeepingRoom.Desks,
             MovingRoom.Desks,

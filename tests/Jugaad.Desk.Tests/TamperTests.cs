@@ -214,10 +214,17 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "TaxRules",
             ]
         ),
-        ("what a person said of this machine and its ways out", ["MailSettings", "BackupSettings", "MachineSettings"]),
+        (
+            "what a person said of this machine and its ways out",
+            ["MailSettings", "BackupSettings", "MachineSettings", "CollectingSettings"]
+        ),
         (
             "damaged by tests of their own, KeepingTests and ImportUndoTests",
             ["NumberGaps", "ImportRuns", "ImportEffects"]
+        ),
+        (
+            "damaged by a test of its own, CollectingTests: what people said, tied to what is owed",
+            ["ContactNotes", "Promises", "PromiseItems", "Disputes", "Plans", "PlanItems", "PlanParts"]
         ),
         (
             "what was learned or chosen for the next time, and makes no figure by itself",

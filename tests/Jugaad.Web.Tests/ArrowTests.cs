@@ -44,7 +44,7 @@ public sealed class ArrowTests
     [InlineData(
         "Jugaad.Desk",
         "Kept Books Lists Outside Machine Reference Papers Post People Setup Lines Stock Drafting Making Receiving Issuing "
-            + "Counter Banking Standing Checking Keeping Moving Reports Screens Daily"
+            + "Counter Banking Standing Collecting Checking Keeping Moving Reports Screens Daily"
     )]
     public void Each_room_knows_only_those_above_it(string part, string stair)
     {

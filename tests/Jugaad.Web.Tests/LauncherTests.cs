@@ -38,6 +38,7 @@ public sealed class LauncherTests
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
     [InlineData("report aged", "--as-of")]
+    [InlineData("report expected", "--weeks")]
     [InlineData("bench", "--sizes")]
     [InlineData("shots", "docs/screenshots")]
     public async Task Each_verb_tells_more(string verb, string says)

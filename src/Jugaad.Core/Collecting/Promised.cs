@@ -9,7 +9,7 @@ public enum PromiseState
     /// <summary>Its day has passed, but money came that is not placed yet and may be what was promised.</summary>
     Waits,
 
-    /// <summary>All of it came in time.</summary>
+    /// <summary>All of it came in time, or nothing of what it is for was open any more.</summary>
     Kept,
 
     /// <summary>Some of it came in time.</summary>
@@ -58,11 +58,20 @@ public sealed record Promised(DateOnly Made, DateOnly Until, long Amount)
     /// <summary>Judges the promise at the end of a day, by what was booked up to it.</summary>
     /// <param name="came">What was set against the items that it is for, or against any where it names none.</param>
     /// <param name="unplaced">What of the customer's money is not set against anything yet, in minor units.</param>
-    public PromiseJudgement On(DateOnly day, int grace, IEnumerable<Came> came, long unplaced)
+    /// <param name="openAtLast">What was open of what it is for at the end of <paramref name="day"/>, or of the last day
+    /// on which money is in time where that came before; minor units. Nobody breaks a promise to pay what is not owed:
+    /// it may have been credited, or paid by money that came before.</param>
+    public PromiseJudgement On(
+        DateOnly day,
+        int grace,
+        IEnumerable<Came> came,
+        long unplaced,
+        long openAtLast = long.MaxValue
+    )
     {
         var last = LastDay(grace);
         var paid = came.Where(c => c.Day >= Made && c.Day <= last && c.Day <= day).Sum(c => c.Amount);
-        var missing = Math.Max(0, Amount - paid);
+        var missing = Math.Min(Math.Max(0, Amount - paid), openAtLast);
         var state =
             missing == 0 ? PromiseState.Kept
             : day <= last ? PromiseState.Open

@@ -167,6 +167,12 @@ public sealed class Customer
 
     public string RiskGrade { get; private set; } = "";
 
+    /// <summary>Who of the business collects from them; null for whoever sells to them.</summary>
+    public int? CollectorId { get; private set; }
+
+    /// <summary>Before that day nobody needs to ask them for money; null where nobody said so.</summary>
+    public DateOnly? AskAgainOn { get; private set; }
+
     /// <summary>The customer that this one became part of; null where it stands for itself.</summary>
     public int? MergedIntoId { get; private set; }
 
@@ -294,6 +300,12 @@ public sealed class Customer
         Tags = TagsOf(string.Join(',', TagList.Where(t => t != one)));
         Version++;
     }
+
+    /// <summary>Says who collects from them; null for whoever sells to them.</summary>
+    public void HandTo(int? collectorId) => CollectorId = collectorId;
+
+    /// <summary>Leaves them alone until a day; null for as usual.</summary>
+    public void AskAgain(DateOnly? day) => AskAgainOn = day;
 
     /// <summary>Is offered no more, or again.</summary>
     /// <exception cref="RefusalException">When that is so already, or the customer was merged into another.</exception>

@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
+using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
@@ -112,6 +113,16 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<MailSettings> MailSettings => Set<MailSettings>();
 
+    public DbSet<CollectingSettings> CollectingSettings => Set<CollectingSettings>();
+
+    public DbSet<ContactNote> ContactNotes => Set<ContactNote>();
+
+    public DbSet<CustomerPromise> Promises => Set<CustomerPromise>();
+
+    public DbSet<Dispute> Disputes => Set<Dispute>();
+
+    public DbSet<AgreedPlan> Plans => Set<AgreedPlan>();
+
     public DbSet<ImportRun> ImportRuns => Set<ImportRun>();
 
     public DbSet<ImportEffect> ImportEffects => Set<ImportEffect>();
@@ -139,6 +150,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         AccountsMapping.Map(builder);
         BankingMapping.Map(builder);
         BooksMapping.Map(builder);
+        CollectingMapping.Map(builder);
         CounterMapping.Map(builder);
         DraftingMapping.Map(builder);
         KeepingMapping.Map(builder);

@@ -30,6 +30,9 @@ public enum Right
     /// <summary>Sends mail, reminders, and looks after the post tray.</summary>
     Mail,
 
+    /// <summary>Notes what customers said about what they owe, and agrees with them how it is paid.</summary>
+    Collect,
+
     /// <summary>Changes customers, items and price lists, and moves them in.</summary>
     Masters,
 
@@ -60,6 +63,7 @@ public static class Rights
             Right.Issue,
             Right.Money,
             Right.Mail,
+            Right.Collect,
             Right.Masters,
             Right.Setup,
             Right.See,
@@ -73,6 +77,7 @@ public static class Rights
             Right.Issue,
             Right.Money,
             Right.Mail,
+            Right.Collect,
             Right.Masters,
             Right.Setup,
             Right.See,
@@ -101,6 +106,7 @@ public static class Rights
             Right.Issue => "issuing invoices",
             Right.Money => "recording money",
             Right.Mail => "sending mail",
+            Right.Collect => "noting what customers say about what they owe",
             Right.Masters => "changing customers, items and prices",
             Right.Setup => "changing how the business is set up",
             Right.People => "deciding about people",

@@ -33,6 +33,7 @@ public sealed class BooksCheck(BooksContext db)
             new NumbersProof(db),
             new BankProof(db),
             new StandingProof(db),
+            new CollectingProof(db),
             new PostProof(db),
             new StockProof(db),
             new TillsProof(db),

@@ -3,29 +3,10 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Receiving;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;
-
-/// <summary>Something that was open at the end of a day. Amounts are minor units.</summary>
-/// <param name="AgedBy">The day that it is aged by: its due day, or its date.</param>
-/// <param name="HomeOpen">What of it was open in home currency.</param>
-public sealed record OpenOnDay(
-    int ItemId,
-    int CustomerId,
-    AccountItemKind Kind,
-    string Number,
-    DateOnly Date,
-    DateOnly Due,
-    DateOnly AgedBy,
-    Currency Currency,
-    long Amount,
-    long Open,
-    long HomeOpen,
-    int Sign,
-    int? DocumentId,
-    int? ReceiptId
-);
 
 /// <summary>One customer's aged balance in one currency.</summary>
 public sealed record AgedRow(
@@ -51,89 +32,13 @@ public sealed record AgedBalances(
 );
 
 /// <summary>What was open on any day: what was open then, not what is open now.</summary>
-public sealed class AgedReports(BooksContext db, BooksHead head)
+public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openItems)
 {
-    /// <param name="Freed">Whether the item had this open on the day and not now; else the other way round.</param>
-    private sealed record Change(int ItemId, bool Freed, long Amount, long Home);
-
-    /// <summary>All that was open at the end of a day.</summary>
-    /// <param name="customerId">Of one customer only.</param>
-    public async Task<IReadOnlyList<OpenOnDay>> OpenAsync(
-        DateOnly day,
-        int? customerId = null,
-        CancellationToken stop = default
-    )
-    {
-        var byDate = (await head.BusinessAsync(stop)).AgesByDate;
-        // What is open now is kept; only what was set against each other, or taken apart, after the day changes it.
-        var later = db
-            .Allocations.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Where(a => (a.Date > day && a.Until == null) || (a.Date <= day && a.Until > day));
-        if (customerId is { } one)
-            later = later.Where(a => a.Raising.CustomerId == one);
-        var raised = await later
-            .Where(a => a.Raising.Date <= day)
-            .Select(a => new Change(a.RaisingId, a.Date > day, a.Amount, a.HomeRaising))
-            .ToListAsync(stop);
-        var lowered = await later
-            .Where(a => a.Lowering.Date <= day)
-            .Select(a => new Change(a.LoweringId, a.Date > day, a.Amount, a.HomeLowering))
-            .ToListAsync(stop);
-        var back = raised
-            .Concat(lowered)
-            .GroupBy(c => c.ItemId)
-            .ToDictionary(
-                g => g.Key,
-                g => (Amount: g.Sum(c => c.Freed ? c.Amount : -c.Amount), Home: g.Sum(c => c.Freed ? c.Home : -c.Home))
-            );
-
-        var items = db
-            .AccountItems.AsNoTracking()
-            .Where(i => i.Date <= day && (customerId == null || i.CustomerId == customerId));
-        var rows = await Shown(items.Where(i => i.Open > 0)).ToListAsync(stop);
-        var there = rows.Select(r => r.ItemId).ToHashSet();
-        foreach (var some in back.Keys.Where(id => !there.Contains(id)).Chunk(5_000))
-            rows.AddRange(await Shown(items.Where(i => some.Contains(i.Id))).ToListAsync(stop));
-        return
-        [
-            .. rows.Select(r =>
-                    back.TryGetValue(r.ItemId, out var so)
-                        ? r with
-                        {
-                            Open = r.Open + so.Amount,
-                            HomeOpen = r.HomeOpen + so.Home,
-                        }
-                        : r
-                )
-                .Where(r => r.Open != 0)
-                .Select(r => byDate ? r with { AgedBy = r.Date } : r),
-        ];
-    }
-
-    private static IQueryable<OpenOnDay> Shown(IQueryable<AccountItem> items) =>
-        items.Select(i => new OpenOnDay(
-            i.Id,
-            i.CustomerId,
-            i.Kind,
-            i.Number,
-            i.Date,
-            i.Due,
-            i.Due,
-            i.Currency,
-            i.Amount,
-            i.Open,
-            i.HomeOpen,
-            i.Sign,
-            i.DocumentId,
-            i.ReceiptId
-        ));
-
     /// <summary>Aged balances by customer, with the items behind them.</summary>
     public async Task<AgedBalances> AgedAsync(DateOnly day, CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
-        var open = await OpenAsync(day, null, stop);
+        var open = await openItems.OnAsync(day, null, stop);
         var customers = await db
             .Customers.AsNoTracking()
             .Select(c => new
@@ -238,7 +143,7 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
             })
             .ToDictionaryAsync(c => c.Id, stop);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var open = await OpenAsync(day, null, stop);
+        var open = await openItems.OnAsync(day, null, stop);
         return new Report(
             "open-items",
             "Open items",
@@ -287,7 +192,7 @@ public sealed class AgedReports(BooksContext db, BooksHead head)
         var customer =
             await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Code == code, stop)
             ?? throw new Core.RefusalException("customer", $"There is no customer with the code {code}.");
-        var open = await OpenAsync(day, customer.Id, stop);
+        var open = await openItems.OnAsync(day, customer.Id, stop);
         var rows = open.OrderBy(i => i.Due)
             .ThenBy(i => i.Date)
             .ThenBy(i => i.Number, StringComparer.Ordinal)

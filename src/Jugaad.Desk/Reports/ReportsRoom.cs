@@ -3,5 +3,6 @@ namespace Jugaad.Desk.Reports;
 /// <summary>What was asked of the books for a day or a period.</summary>
 internal static class ReportsRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(AgedReports), typeof(JournalReports)];
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [typeof(AgedReports), typeof(JournalReports), typeof(ExpectedReports)];
 }

@@ -14,6 +14,15 @@ public static class ReportJson
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
     };
 
+    /// <summary>The same for what is written as a whole.</summary>
+    internal static JsonSerializerOptions Style { get; } =
+        new()
+        {
+            WriteIndented = Options.Indented,
+            NewLine = Options.NewLine,
+            Encoder = Options.Encoder,
+        };
+
     public static byte[] Write(Report report)
     {
         using var file = new MemoryStream();

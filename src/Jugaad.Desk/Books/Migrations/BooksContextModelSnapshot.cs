@@ -753,6 +753,265 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PayerRules");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Collecting.AgreedPart", b =>
+                {
+                    b.Property<int>("PlanId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("PlanId", "Position");
+
+                    b.ToTable("PlanParts", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.AgreedPlan", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("After")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("EndedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Made")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.ToTable("Plans", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.CollectingSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Grace")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PlanDaysLate")
+                        .HasColumnType("INTEGER");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Weights", "Jugaad.Core.Collecting.CollectingSettings.Weights#ContactWeights", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<int>("BrokenPercent")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int>("DaysForOne")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int>("IntervalDays")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int>("MostTimes")
+                                .HasColumnType("INTEGER");
+                        });
+
+                    b.HasKey("Id");
+
+                    b.ToTable("CollectingSettings");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.ContactNote", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("AskAgainOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Said")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("SpokeTo")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("TakenBack")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId", "Day");
+
+                    b.ToTable("ContactNotes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.CustomerPromise", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("After")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("EndedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Made")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("NoteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("NoteId")
+                        .HasFilter("\"NoteId\" IS NOT NULL");
+
+                    b.HasIndex("CustomerId", "Until");
+
+                    b.ToTable("Promises", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.Dispute", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Found")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("NoteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Outcome")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("SeesToId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("NoteId")
+                        .HasFilter("\"NoteId\" IS NOT NULL");
+
+                    b.HasIndex("SeesToId")
+                        .HasFilter("\"SeesToId\" IS NOT NULL");
+
+                    b.ToTable("Disputes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.PlanItem", b =>
+                {
+                    b.Property<int>("PlanId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("PlanId", "ItemId");
+
+                    b.HasIndex("ItemId");
+
+                    b.ToTable("PlanItems", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.PromiseItem", b =>
+                {
+                    b.Property<int>("PromiseId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("PromiseId", "ItemId");
+
+                    b.HasIndex("ItemId");
+
+                    b.ToTable("PromiseItems", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>
                 {
                     b.Property<int>("Id")
@@ -2067,9 +2326,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("AskAgainOn")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int?>("CollectorId")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("ContactName")
                         .IsRequired()
@@ -3738,6 +4003,106 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.Restrict);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Collecting.AgreedPart", b =>
+                {
+                    b.HasOne("Jugaad.Core.Collecting.AgreedPlan", null)
+                        .WithMany("Parts")
+                        .HasForeignKey("PlanId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.AgreedPlan", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.ContactNote", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.CustomerPromise", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Collecting.ContactNote", "Note")
+                        .WithMany()
+                        .HasForeignKey("NoteId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.Navigation("Note");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.Dispute", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Collecting.ContactNote", "Note")
+                        .WithMany()
+                        .HasForeignKey("NoteId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
+                        .WithMany()
+                        .HasForeignKey("SeesToId")
+                        .OnDelete(DeleteBehavior.SetNull);
+
+                    b.Navigation("Note");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.PlanItem", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Collecting.AgreedPlan", null)
+                        .WithMany("Items")
+                        .HasForeignKey("PlanId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.PromiseItem", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Collecting.CustomerPromise", null)
+                        .WithMany("Items")
+                        .HasForeignKey("PromiseId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>
                 {
                     b.HasOne("Jugaad.Core.Trade.Customer", "Customer")
@@ -4184,6 +4549,18 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Core.Banking.BankStatement", b =>
                 {
                     b.Navigation("Lines");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.AgreedPlan", b =>
+                {
+                    b.Navigation("Items");
+
+                    b.Navigation("Parts");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.CustomerPromise", b =>
+                {
+                    b.Navigation("Items");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Documents.Document", b =>

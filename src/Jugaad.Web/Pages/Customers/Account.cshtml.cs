@@ -2,7 +2,6 @@ using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Html;
@@ -15,7 +14,7 @@ namespace Jugaad.Web.Pages.Customers;
 public sealed class AccountModel(
     AccountScreens screens,
     SettlementScreens settlements,
-    AgedReports reports,
+    OpenItems open,
     ReceiveScreens money,
     Receipts receipts
 ) : DeskPage
@@ -100,7 +99,7 @@ public sealed class AccountModel(
         if (AskedDay("on") is { } day)
         {
             OnDay = day;
-            OpenThen = [.. (await reports.OpenAsync(day, Id)).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];
+            OpenThen = [.. (await open.OnAsync(day, Id)).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];
         }
 
         DoneRows = await money.DoneAsync(Id);

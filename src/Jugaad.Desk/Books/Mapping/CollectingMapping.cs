@@ -1,0 +1,62 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Collecting;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Kept;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Books.Mapping;
+
+/// <summary>How contacts, promises, disputes and plans are kept.</summary>
+internal static class CollectingMapping
+{
+    internal static void Map(ModelBuilder builder)
+    {
+        builder.Entity<CollectingSettings>(settings => settings.ComplexProperty(s => s.Weights));
+        builder.Entity<ContactNote>(note =>
+        {
+            note.HasOne<Customer>().WithMany().HasForeignKey(n => n.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            note.HasIndex(n => new { n.CustomerId, n.Day });
+        });
+        builder.Entity<CustomerPromise>(promise =>
+        {
+            promise.ToTable("Promises");
+            promise.HasOne<Customer>().WithMany().HasForeignKey(p => p.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            promise.HasOne(p => p.Note).WithMany().HasForeignKey(p => p.NoteId).OnDelete(DeleteBehavior.Restrict);
+            promise.HasMany(p => p.Items).WithOne().HasForeignKey(i => i.PromiseId);
+            promise.Ignore(p => p.Promised);
+            promise.HasIndex(p => new { p.CustomerId, p.Until });
+        });
+        builder.Entity<PromiseItem>(item =>
+        {
+            item.ToTable("PromiseItems");
+            item.HasKey(i => new { i.PromiseId, i.ItemId });
+            item.HasOne<AccountItem>().WithMany().HasForeignKey(i => i.ItemId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Dispute>(dispute =>
+        {
+            dispute.HasOne<Customer>().WithMany().HasForeignKey(d => d.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            dispute.HasOne<AccountItem>().WithMany().HasForeignKey(d => d.ItemId).OnDelete(DeleteBehavior.Restrict);
+            dispute.HasOne<Person>().WithMany().HasForeignKey(d => d.SeesToId).OnDelete(DeleteBehavior.SetNull);
+            dispute.HasOne(d => d.Note).WithMany().HasForeignKey(d => d.NoteId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<AgreedPlan>(plan =>
+        {
+            plan.ToTable("Plans");
+            plan.HasOne<Customer>().WithMany().HasForeignKey(p => p.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            plan.HasMany(p => p.Items).WithOne().HasForeignKey(i => i.PlanId);
+            plan.HasMany(p => p.Parts).WithOne().HasForeignKey(p => p.PlanId);
+            plan.Ignore(p => p.Plan);
+        });
+        builder.Entity<PlanItem>(item =>
+        {
+            item.ToTable("PlanItems");
+            item.HasKey(i => new { i.PlanId, i.ItemId });
+            item.HasOne<AccountItem>().WithMany().HasForeignKey(i => i.ItemId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<AgreedPart>(part =>
+        {
+            part.ToTable("PlanParts");
+            part.HasKey(p => new { p.PlanId, p.Position });
+        });
+    }
+}

@@ -1,0 +1,147 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Collecting;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Checking;
+
+/// <summary>Promises, disputes and plans are about what their customer owes, and could have been made so.</summary>
+internal sealed class CollectingProof(BooksContext db) : IProof
+{
+    /// <summary>What is known of an item that something was said about.</summary>
+    private sealed record About(int CustomerId, DateOnly Date, Currency Currency, long Amount, int Sign);
+
+    public async Task RunAsync(Findings findings, CancellationToken stop)
+    {
+        var promises = await db.Promises.Include(p => p.Items).Include(p => p.Note).ToListAsync(stop);
+        var disputes = await db.Disputes.Include(d => d.Note).ToListAsync(stop);
+        var plans = await db.Plans.Include(p => p.Items).Include(p => p.Parts).ToListAsync(stop);
+        var ids = promises
+            .SelectMany(p => p.Items.Select(i => i.ItemId))
+            .Concat(disputes.Select(d => d.ItemId))
+            .Concat(plans.SelectMany(p => p.Items.Select(i => i.ItemId)))
+            .Distinct()
+            .ToList();
+        var items = await db
+            .AccountItems.Where(i => ids.Contains(i.Id))
+            .Select(i => new { i.Id, About = new About(i.CustomerId, i.Date, i.Currency, i.Amount, i.Sign) })
+            .ToDictionaryAsync(i => i.Id, i => i.About, stop);
+        var last = await db.Allocations.IgnoreQueryFilters().MaxAsync(a => (int?)a.Id, stop) ?? 0;
+        foreach (var promise in promises)
+            Prove(findings, promise, [.. promise.Items.Select(i => items[i.ItemId])], last);
+        foreach (var dispute in disputes)
+            Prove(findings, dispute, items[dispute.ItemId]);
+        foreach (var plan in plans)
+            Prove(findings, plan, [.. plan.Items.Select(i => items[i.ItemId])], last);
+        await NotesAsync(findings, stop);
+        findings.Count("promises", promises.Count);
+        findings.Count("disputes", disputes.Count);
+        findings.Count("plans", plans.Count);
+    }
+
+    private static void Prove(Findings findings, CustomerPromise promise, List<About> items, int last)
+    {
+        var what = $"Promise {promise.Id} of {promise.Made:yyyy-MM-dd}";
+        findings.Unless(promise.Amount > 0, $"{what}: promises nothing");
+        findings.Unless(promise.Until >= promise.Made, $"{what}: is for a day before it was made");
+        findings.Unless(
+            promise.EndedOn is null || promise.EndedOn >= promise.Made,
+            $"{what}: ended before it was made"
+        );
+        findings.Unless(
+            promise.Note is null || (promise.Note.CustomerId == promise.CustomerId && promise.Note.Day == promise.Made),
+            $"{what}: was noted with another customer, or on another day"
+        );
+        findings.Unless(
+            promise.Note is not { TakenBack: true } || promise.EndedOn is not null,
+            $"{what}: holds although its note was taken back"
+        );
+        findings.Unless(
+            items.Count == 0 || promise.Amount <= items.Sum(i => i.Amount),
+            $"{what}: promises more than what it is for ever came to"
+        );
+        Prove(findings, what, items, promise.CustomerId, promise.Currency, promise.Made, promise.After, last);
+    }
+
+    private static void Prove(Findings findings, Dispute dispute, About item)
+    {
+        var what = $"Dispute {dispute.Id} of {dispute.From:yyyy-MM-dd}";
+        findings.Unless(
+            dispute.Amount > 0 && dispute.Amount <= item.Amount,
+            $"{what}: is about more than the invoice, or about nothing"
+        );
+        findings.Unless(dispute.Until is null || dispute.Until >= dispute.From, $"{what}: ended before it began");
+        findings.Unless(
+            dispute.Until is null == (dispute.Outcome == DisputeOutcome.Open),
+            $"{what}: has ended and not said how, or the other way round"
+        );
+        findings.Unless(
+            dispute.Note is null || (dispute.Note.CustomerId == dispute.CustomerId && dispute.Note.Day == dispute.From),
+            $"{what}: was noted with another customer, or on another day"
+        );
+        Prove(findings, what, [item], dispute.CustomerId, item.Currency, dispute.From, 0, 0);
+    }
+
+    private static void Prove(Findings findings, AgreedPlan plan, List<About> items, int last)
+    {
+        var what = $"Plan {plan.Id} of {plan.Made:yyyy-MM-dd}";
+        var parts = plan.Parts.OrderBy(p => p.Position).ToList();
+        findings.Unless(
+            parts.Select(p => p.Position).SequenceEqual(Enumerable.Range(1, parts.Count)) && parts.Count > 0,
+            $"{what}: a part is missing, or there twice"
+        );
+        findings.Unless(
+            parts.Sum(p => p.Amount) == plan.Amount,
+            $"{what}: its parts come to {Findings.Text(parts.Sum(p => p.Amount), plan.Currency)}, not to {Findings.Text(plan.Amount, plan.Currency)}"
+        );
+        findings.Unless(
+            parts.TrueForAll(p => p.Amount > 0 && p.Day >= plan.Made)
+                && parts.Zip(parts.Skip(1)).All(p => p.First.Day < p.Second.Day),
+            $"{what}: its parts are out of order"
+        );
+        findings.Unless(plan.EndedOn is null || plan.EndedOn >= plan.Made, $"{what}: ended before it was made");
+        findings.Unless(
+            items.Count > 0 && plan.Amount <= items.Sum(i => i.Amount),
+            $"{what}: divides more than what it is for ever came to"
+        );
+        Prove(findings, what, items, plan.CustomerId, plan.Currency, plan.Made, plan.After, last);
+    }
+
+    private static void Prove(
+        Findings findings,
+        string what,
+        List<About> items,
+        int customerId,
+        Currency currency,
+        DateOnly day,
+        int after,
+        int last
+    )
+    {
+        findings.Unless(
+            items.TrueForAll(i => i.CustomerId == customerId),
+            $"{what}: is about something of another customer"
+        );
+        findings.Unless(
+            items.TrueForAll(i => i.Sign > 0 && i.Currency.Equals(currency)),
+            $"{what}: is about what is not owed, or is owed in another currency"
+        );
+        findings.Unless(items.TrueForAll(i => i.Date <= day), $"{what}: is about something that came later");
+        findings.Unless(after >= 0 && after <= last, $"{what}: says that it came after what has not been yet");
+    }
+
+    private async Task NotesAsync(Findings findings, CancellationToken stop)
+    {
+        var wrong = await db
+            .ContactNotes.Where(n => n.AskAgainOn != null && n.AskAgainOn <= n.Day)
+            .Select(n => n.Id)
+            .ToListAsync(stop);
+        findings.AddRange(wrong.Select(id => $"Contact note {id}: wants to ask again before it was written"));
+        var nobody = await db
+            .Customers.Where(c => c.CollectorId != null && !db.Users.Any(u => u.Id == c.CollectorId))
+            .Select(c => c.Name)
+            .ToListAsync(stop);
+        findings.AddRange(nobody.Select(n => $"{n}: is looked after by somebody who is not there"));
+        findings.Count("contacts", await db.ContactNotes.LongCountAsync(stop));
+    }
+}

@@ -1,0 +1,15 @@
+namespace Jugaad.Desk.Collecting;
+
+/// <summary>What customers said about what they owe, and what follows from it: promises, plans, disputes.</summary>
+internal static class CollectingRoom
+{
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [
+        typeof(CollectingRules),
+        typeof(OwedBook),
+        typeof(PayingHabits),
+        typeof(Contacts),
+        typeof(Disputes),
+        typeof(Plans),
+    ];
+}
