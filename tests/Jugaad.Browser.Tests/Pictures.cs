@@ -50,8 +50,8 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
                 browser.Until(() => browser.ById("left").Text.Length > 0);
             }
         );
-        Take("overdue", "/collect");
-        Take("reminder", "/collect/remind/13");
+        Take("chase", "/collect?show=all");
+        Take("expected", "/collect/expected");
         Take("customers", "/customers");
         Take("account", "/customers/3");
         Take("items", "/items");
@@ -138,7 +138,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
 
     private static string LateInvoice(Chromium browser)
     {
-        browser.Go("/collect");
+        browser.Go("/collect/overdue");
         return new Uri(browser.Find("table.ledger tbody a").GetAttribute("href")!).PathAndQuery;
     }
 

@@ -163,7 +163,7 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         for (var i = 0; i < 3; i++)
             Forward(browser, "a day on");
         browser.Find(".tally").Text.ShouldContain("1 Nov 2025");
-        browser.Go("/collect");
+        browser.Go("/collect/overdue");
         browser.WaitFor("Villem Purjemaa");
         browser.WaitFor("31 days late");
         var customer = browser.All("caption").Single(c => c.Text.Contains("Villem", StringComparison.Ordinal));
@@ -185,7 +185,7 @@ public sealed class ThreadTests(Running running) : IClassFixture<Running>
         using var mail = MimeKit.MimeMessage.Load(eml);
         mail.TextBody!.ShouldContain("P.S. Call us.");
         mail.Attachments.Count().ShouldBe(1);
-        browser.Go("/collect");
+        browser.Go("/collect/overdue");
         browser.WaitFor("reminded once, last on 1 Nov 2025");
     }
 

@@ -3,6 +3,7 @@ using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Screens;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -205,6 +206,58 @@ public sealed class CollectingTests
                 db.Customers.Where(c => c.Id == loft.Yard).Select(c => c.AskAgainOn).SingleAsync()
             )
         ).ShouldBe(Loft.Today.AddDays(1));
+    }
+
+    [Fact]
+    public async Task They_come_again_when_the_promise_would_be_broken_and_the_morning_tells_of_it_until_somebody_speaks()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await OwedAsync(loft, 40);
+        async Task<IReadOnlyList<ChaseRow>> TodayAsync() =>
+            await loft.WithAsync<ChaseScreens, IReadOnlyList<ChaseRow>>(c =>
+                c.ListAsync(new ChaseFilter("", 14, 0, 0, ""))
+            );
+        var before = (await TodayAsync()).ShouldHaveSingleItem();
+        before.Why.ToString().ShouldBe("124.00 EUR late by 40 days; nobody has spoken to them yet");
+        await NoteAsync(loft, new PromiseHeard(null, Loft.Today.AddDays(2), []));
+        (await TodayAsync()).ShouldBeEmpty();
+        loft.Clock.Advance(TimeSpan.FromDays(4));
+        (await TodayAsync()).ShouldBeEmpty();
+        (await loft.WithAsync<SaidScreens, IReadOnlyList<PromiseRow>>(s => s.NewsAsync())).ShouldBeEmpty();
+        loft.Clock.Advance(TimeSpan.FromDays(1));
+        (await TodayAsync()).ShouldHaveSingleItem().Why.ToString().ShouldContain("and did not pay");
+        var news = await loft.WithAsync<SaidScreens, IReadOnlyList<PromiseRow>>(s => s.NewsAsync());
+        news.ShouldHaveSingleItem().Promise.Judged.State.ShouldBe(PromiseState.Broken);
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(loft.Yard, Said with { Way = ContactWay.NoAnswer }, null, null)
+        );
+        (await TodayAsync()).ShouldBeEmpty();
+        (await loft.WithAsync<SaidScreens, IReadOnlyList<PromiseRow>>(s => s.NewsAsync())).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_promise_that_was_kept_is_told_once()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var late = await OwedAsync(loft, 40);
+        await NoteAsync(loft, new PromiseHeard(null, Loft.Today.AddDays(9), []));
+        await loft.ReceiveAsync(124_00, (late, 124_00));
+        var news = await loft.WithAsync<SaidScreens, IReadOnlyList<PromiseRow>>(s => s.NewsAsync());
+        news.ShouldHaveSingleItem().Promise.Judged.State.ShouldBe(PromiseState.Kept);
+        loft.Clock.Advance(TimeSpan.FromDays(1));
+        (await loft.WithAsync<SaidScreens, IReadOnlyList<PromiseRow>>(s => s.NewsAsync())).ShouldBeEmpty();
+        var said = await loft.WithAsync<SaidScreens, SaidByAll>(s => s.ReadAsync());
+        said.Promises.ShouldHaveSingleItem();
+    }
+
+    [Fact]
+    public async Task Money_of_theirs_that_waits_is_told_before_anybody_is_asked()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await OwedAsync(loft, 40);
+        await loft.ReceiveAsync(20_00);
+        var row = await loft.WithAsync<ChaseScreens, ChaseRow?>(c => c.OneAsync(loft.Yard));
+        (row!.MoneyWaits, row.Credit, row.Late).ShouldBe((true, 20_00, 124_00));
     }
 
     [Theory]

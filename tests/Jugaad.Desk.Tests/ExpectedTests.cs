@@ -114,4 +114,19 @@ public sealed class ExpectedTests
         before.Money.Total.ShouldBe(10_84, "at 0.0874");
         AddsUp(before);
     }
+
+    [Fact]
+    public async Task Looking_back_says_what_would_have_been_said_beside_what_came()
+    {
+        await using var loft = await Loft.OpenAsync();
+        // Due on 6 August, and known at the end of July; paid in August. The other is billed only in August.
+        var known = await OwedAsync(loft, 56);
+        var since = await OwedAsync(loft, 40);
+        foreach (var item in new[] { known, since })
+            await loft.WithAsync<Receipts>(r =>
+                r.PostAsync(new ReceiptToPost(loft.Yard, new(2025, 8, 20), loft.Bank, 124_00, "", [(item, 124_00)]))
+            );
+        var past = await loft.WithAsync<ExpectedReports, IReadOnlyList<PastMonth>>(r => r.PastAsync(3));
+        past.ShouldHaveSingleItem().ShouldBe(new PastMonth(new(2025, 8, 1), 124_00, 124_00, 124_00, 124_00, 124_00));
+    }
 }

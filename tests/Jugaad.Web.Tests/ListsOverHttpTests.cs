@@ -28,6 +28,7 @@ public sealed class ListsOverHttpTests : IAsyncLifetime
     [InlineData("/post")]
     [InlineData("/setup/trail")]
     [InlineData("/collect")]
+    [InlineData("/collect/overdue")]
     [InlineData("/sell/standing")]
     [InlineData("/bank/lines")]
     public async Task A_list_has_totals_and_files_by_the_address_of_its_page(string address)

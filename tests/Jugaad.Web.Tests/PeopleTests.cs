@@ -213,6 +213,10 @@ public sealed class PeopleTests : IAsyncLifetime
                 $"/papers/{invoice}",
                 "/receive",
                 "/collect",
+                "/collect/overdue",
+                "/collect/promises",
+                "/collect/expected",
+                $"/collect/{customer}",
                 "/customers",
                 $"/customers/{customer}",
                 "/items",
@@ -232,6 +236,7 @@ public sealed class PeopleTests : IAsyncLifetime
                 "/customers/new",
                 "/receive/new",
                 $"/collect/remind/{customer}",
+                $"/collect/{customer}/plan",
             }
         )
             (await _site.RawAsync(shut)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, shut);

@@ -147,15 +147,15 @@ public sealed class PickingTests : IAsyncLifetime
             db.Database.ExecuteSqlAsync($"UPDATE AccountItems SET Due = '2020-01-01' WHERE DocumentId = {invoice}")
         );
         var silent = await _site.CustomerAsync("Silent", "SILENT");
-        await SaysAsync("/collect", "remind", [_yard, silent], "1 of 2 reminded");
-        var page = (await _site.GetAsync("/collect?q=yard")).Page;
+        await SaysAsync("/collect/overdue", "remind", [_yard, silent], "1 of 2 reminded");
+        var page = (await _site.GetAsync("/collect/overdue?q=yard")).Page;
         page.QuerySelector("main")!.TextContent.ShouldContain("reminded once");
-        (await _site.GetAsync("/collect?q=nobody"))
+        (await _site.GetAsync("/collect/overdue?q=nobody"))
             .Page.QuerySelector(".empty")!
             .TextContent.ShouldContain("Nobody who fits");
-        (await RowsAsync("/collect/file?form=Csv")).ShouldBe(1);
-        (await RowsAsync($"/collect/file?form=Csv&only={silent}")).ShouldBe(0);
-        (await _site.RawAsync("/collect/totals")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await RowsAsync("/collect/overdue/file?form=Csv")).ShouldBe(1);
+        (await RowsAsync($"/collect/overdue/file?form=Csv&only={silent}")).ShouldBe(0);
+        (await _site.RawAsync("/collect/overdue/totals")).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
     [Fact]

@@ -139,6 +139,8 @@ public sealed class ReachTests : IAsyncLifetime
     [InlineData("/receive/999")]
     [InlineData("/receive/new?customer=999")]
     [InlineData("/collect/remind/999")]
+    [InlineData("/collect/999")]
+    [InlineData("/collect/999/plan")]
     [InlineData("/post/999")]
     [InlineData("/post/1/attachments/7")]
     [InlineData("/no/such/page")]

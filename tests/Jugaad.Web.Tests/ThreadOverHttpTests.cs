@@ -156,7 +156,7 @@ public sealed class ThreadOverHttpTests : IAsyncLifetime
 
         (await GetJsonAsync("/api/customers?q=söhne"))[0].GetProperty("id").GetInt32().ShouldBe(_yard);
         (await GetJsonAsync("/api/customers?q=%25")).GetArrayLength().ShouldBe(0);
-        (await GetJsonAsync("/api/jump?q=overdue"))[0].GetProperty("address").GetString().ShouldBe("/collect");
+        (await GetJsonAsync("/api/jump?q=overdue"))[0].GetProperty("address").GetString().ShouldBe("/collect/overdue");
     }
 
     [Fact]

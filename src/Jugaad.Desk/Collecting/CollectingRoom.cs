@@ -8,6 +8,7 @@ internal static class CollectingRoom
         typeof(CollectingRules),
         typeof(OwedBook),
         typeof(PayingHabits),
+        typeof(MoneyWaiting),
         typeof(Contacts),
         typeof(Disputes),
         typeof(Plans),

@@ -22,7 +22,10 @@ public sealed record DisputeHeard(int ItemId, long? Amount, string Reason, int? 
 /// <summary>Notes what customers say about what they owe.</summary>
 public sealed class Contacts(BooksContext db, BookWriter writer, BooksHead head, OwedBook owed, CollectingRules rules)
 {
-    /// <summary>Notes a contact with what came of it, all or nothing.</summary>
+    /// <summary>
+    /// Notes a contact with what came of it, all or nothing. Where no day to ask again is given, they come again when a
+    /// promise would be broken, tomorrow where nobody answered, or after the days that the business sets.
+    /// </summary>
     /// <returns>The note's id.</returns>
     /// <exception cref="RefusalException">With all that is wrong.</exception>
     public Task<int> NoteAsync(
@@ -58,6 +61,7 @@ public sealed class Contacts(BooksContext db, BookWriter writer, BooksHead head,
                     await PromiseAsync(customer, today, note, promise, stop);
                 customer.AskAgain(
                     said.AskAgainOn
+                        ?? promise?.Until.AddDays(settings.Grace + 1)
                         ?? today.AddDays(said.Way == ContactWay.NoAnswer ? 1 : settings.Weights.IntervalDays)
                 );
                 await writer.TrailAsync(

@@ -58,16 +58,32 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
         CancellationToken stop = default
     )
     {
-        var settings = await rules.ReadAsync(stop);
         var open = (await openItems.OnAsync(day, customerId, stop)).ToLookup(i => i.CustomerId);
+        return await ReadAsync(day, open, customerId is { } one ? [one] : [.. open.Select(o => o.Key)], stop);
+    }
+
+    /// <summary>What some customers owed, also those of whom nothing was open.</summary>
+    public async Task<IReadOnlyList<CustomerOwes>> OfAsync(
+        DateOnly day,
+        IReadOnlyCollection<int> customers,
+        CancellationToken stop = default
+    ) => await ReadAsync(day, (await openItems.OnAsync(day, null, stop)).ToLookup(i => i.CustomerId), customers, stop);
+
+    private async Task<IReadOnlyList<CustomerOwes>> ReadAsync(
+        DateOnly day,
+        ILookup<int, OpenOnDay> open,
+        IReadOnlyCollection<int> customers,
+        CancellationToken stop
+    )
+    {
+        var settings = await rules.ReadAsync(stop);
+        var only = customers.Count == 1 ? customers.First() : (int?)null;
         var promises = (
             await db
                 .Promises.AsNoTracking()
                 .Include(p => p.Items)
                 .Where(p =>
-                    p.Made <= day
-                    && (p.EndedOn == null || p.EndedOn > day)
-                    && (customerId == null || p.CustomerId == customerId)
+                    p.Made <= day && (p.EndedOn == null || p.EndedOn > day) && (only == null || p.CustomerId == only)
                 )
                 .OrderByDescending(p => p.Id)
                 .ToListAsync(stop)
@@ -78,9 +94,7 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
                 .Include(p => p.Items)
                 .Include(p => p.Parts)
                 .Where(p =>
-                    p.Made <= day
-                    && (p.EndedOn == null || p.EndedOn > day)
-                    && (customerId == null || p.CustomerId == customerId)
+                    p.Made <= day && (p.EndedOn == null || p.EndedOn > day) && (only == null || p.CustomerId == only)
                 )
                 .OrderByDescending(p => p.Id)
                 .ToListAsync(stop)
@@ -89,18 +103,15 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
             await db
                 .Disputes.AsNoTracking()
                 .Where(d =>
-                    d.From <= day
-                    && (d.Until == null || d.Until > day)
-                    && (customerId == null || d.CustomerId == customerId)
+                    d.From <= day && (d.Until == null || d.Until > day) && (only == null || d.CustomerId == only)
                 )
                 .OrderBy(d => d.Id)
                 .ToListAsync(stop)
         ).ToLookup(d => d.CustomerId);
-        var asked = customerId is { } one ? [one] : open.Select(o => o.Key).ToList();
-        var history = await HistoryAsync([.. asked.Where(c => promises.Contains(c) || plans.Contains(c))], stop);
+        var history = await HistoryAsync([.. customers.Where(c => promises.Contains(c) || plans.Contains(c))], stop);
         return
         [
-            .. asked.Select(c => Owes(c, day, settings, history, open[c], promises[c], plans[c], [.. disputes[c]])),
+            .. customers.Select(c => Owes(c, day, settings, history, open[c], promises[c], plans[c], [.. disputes[c]])),
         ];
     }
 

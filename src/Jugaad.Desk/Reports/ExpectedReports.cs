@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Exchange;
@@ -27,6 +28,22 @@ public sealed record ExpectedThen(
     IReadOnlyList<ExpectedRow> Rows,
     long Credit
 );
+
+/// <summary>
+/// A past month: what would have been said at its beginning, beside what came. Amounts are minor units of the home
+/// currency.
+/// </summary>
+/// <param name="First">Its first day; what was known is that of the end of the day before.</param>
+/// <param name="Said">What was expected in it of what was owed then.</param>
+/// <param name="Low">The least that was likely.</param>
+/// <param name="High">The most that was likely.</param>
+/// <param name="CameOfIt">What came in it of what was owed then.</param>
+/// <param name="CameBesides">What came in it of what was billed only in it.</param>
+public sealed record PastMonth(DateOnly First, long Said, long Low, long High, long CameOfIt, long CameBesides)
+{
+    /// <summary>Whether what came lay within what was likely.</summary>
+    public bool WasLikely => CameOfIt >= Low && CameOfIt <= High;
+}
 
 /// <summary>What should come in, by week: from promises, plans, due days and each customer's habit.</summary>
 public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook owed, PayingHabits habits)
@@ -99,6 +116,52 @@ public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook ow
         );
     }
 
+    /// <summary>The last whole months, the newest first: each told only from what was known when it began.</summary>
+    public async Task<IReadOnlyList<PastMonth>> PastAsync(int months, CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        var first = new DateOnly(today.Year, today.Month, 1);
+        var past = new List<PastMonth>();
+        for (var back = 1; back <= months; back++)
+        {
+            var (from, next) = (first.AddMonths(-back), first.AddMonths(1 - back));
+            bool Has(DateOnly day) => day >= from && day < next;
+            var then = await ExpectedAsync(from.AddDays(-1), 1, stop);
+            var parts = then.Rows.Select(r => r.Part).Where(p => p.Expected is not null).ToList();
+            var owedThen = then.Rows.Select(r => r.Item.ItemId).ToHashSet();
+            var came = await CameAsync(from, next, stop);
+            if (then.Rows.Count == 0 && came.Count == 0)
+                continue;
+            past.Add(
+                new PastMonth(
+                    from,
+                    parts.Where(p => Has(p.Expected!.Day)).Sum(p => p.Home),
+                    parts.Where(p => Has(p.Expected!.Early) && Has(p.Expected.Late)).Sum(p => p.Home),
+                    parts.Where(p => p.Expected!.Early < next && p.Expected.Late >= from).Sum(p => p.Home),
+                    came.Where(c => owedThen.Contains(c.ItemId)).Sum(c => c.Home),
+                    came.Where(c => !owedThen.Contains(c.ItemId)).Sum(c => c.Home)
+                )
+            );
+        }
+
+        return past;
+    }
+
+    /// <summary>The money that was set against what was owed, from a day up to another.</summary>
+    private async Task<List<(int ItemId, long Home)>> CameAsync(DateOnly from, DateOnly next, CancellationToken stop) =>
+        (
+            await db
+                .Allocations.AsNoTracking()
+                .Where(a =>
+                    a.Date >= from
+                    && a.Date < next
+                    && (a.Lowering.Kind == AccountItemKind.Receipt || a.Lowering.Kind == AccountItemKind.MovedIn)
+                    && (a.Raising.Kind == AccountItemKind.Invoice || a.Raising.Kind == AccountItemKind.DebitNote)
+                )
+                .Select(a => new { a.RaisingId, a.HomeRaising })
+                .ToListAsync(stop)
+        ).ConvertAll(a => (a.RaisingId, a.HomeRaising));
+
     private static ExpectedDay? Expected(Portion portion, PayingHabit habit, DateOnly due, DateOnly day) =>
         portion.Kind switch
         {
@@ -113,7 +176,7 @@ public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook ow
         Phrase promised = $"promised for {portion.Day}";
         Phrase planned = $"a part of a plan, for {portion.Day}";
         Phrase usual = $"due {due}; {Usual(habit.Mean, isOwn)}";
-        Phrase passed = $"{usual}, and that has passed; three quarters come {Late(habit.Upper)}";
+        Phrase passed = $"{usual}, which has passed";
         return expected?.Because switch
         {
             null => "in dispute",

@@ -9,6 +9,8 @@ internal static class ScreensRoom
         typeof(ProgressScreens),
         typeof(AccountScreens),
         typeof(LateScreens),
+        typeof(ChaseScreens),
+        typeof(SaidScreens),
         typeof(StandingScreens),
         typeof(BankLineScreens),
         typeof(DayScreens),

@@ -10,6 +10,7 @@ namespace Jugaad.Web.Pages;
 /// <summary>The day sheet.</summary>
 public sealed class IndexModel(
     DayScreens screens,
+    SaidScreens said,
     StillToSetUp setUp,
     BackupScreens backups,
     Importing importing,
@@ -33,6 +34,9 @@ public sealed class IndexModel(
     /// <summary>Imports of which only a part is in the books, and nothing is being done about it.</summary>
     public IReadOnlyList<ImportRun> HalfWay { get; private set; } = [];
 
+    /// <summary>Promises that were not kept, and those that were kept since yesterday.</summary>
+    public IReadOnlyList<PromiseRow> Promises { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
         if (May(Jugaad.Desk.Books.Right.Masters))
@@ -42,6 +46,8 @@ public sealed class IndexModel(
         if (May(Jugaad.Desk.Books.Right.Setup) && Business?.PinnedDay is null)
             SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();
+        if (SeesMoney)
+            Promises = await said.NewsAsync();
         return true;
     }
 

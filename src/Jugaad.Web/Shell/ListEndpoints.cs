@@ -23,7 +23,8 @@ internal static class ListEndpoints
         Map<ItemsList>(app, "/items", Right.Self);
         Map<PostList>(app, "/post", Right.See);
         Map<StandingList>(app, "/sell/standing", Right.Draft);
-        Map<LateList>(app, "/collect", Right.See);
+        Map<ChaseList>(app, "/collect", Right.See);
+        Map<LateList>(app, "/collect/overdue", Right.See);
         Map<BankLinesList>(app, "/bank/lines", Right.See);
         Map<TrailList>(app, "/setup/trail", Right.See);
     }
@@ -36,6 +37,7 @@ internal static class ListEndpoints
         services.AddScoped<ItemsList>();
         services.AddScoped<PostList>();
         services.AddScoped<StandingList>();
+        services.AddScoped<ChaseList>();
         services.AddScoped<LateList>();
         services.AddScoped<BankLinesList>();
         services.AddScoped<TrailList>();

@@ -1,5 +1,4 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -7,31 +6,33 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace Jugaad.Web.Pages.Collect;
 
-/// <summary>The overdue list.</summary>
+/// <summary>Whom to ask for money today, the most worthwhile first.</summary>
 [Needs(Right.See)]
-[Posts(Right.See)]
-public sealed class IndexModel(LateList list, LateScreens screens, Sending sending) : DeskPage
+public sealed class IndexModel(ChaseList list, ChaseScreens screens) : DeskPage
 {
-    public Stretch<LateCustomer> List { get; private set; } = null!;
+    public ChaseFilter Filter { get; private set; } = null!;
 
-    public IReadOnlyDictionary<int, LastReminded> Reminded { get; private set; } = new Dictionary<int, LastReminded>();
+    public Stretch<ChaseRow> List { get; private set; } = null!;
+
+    public int Count { get; private set; }
+
+    /// <summary>What of the list is late and can be asked for, in home currency.</summary>
+    public long LateHome { get; private set; }
+
+    public IReadOnlyList<(int Id, string Name)> People { get; private set; } = [];
+
+    /// <summary>The filters, which go along to a customer and back.</summary>
+    public string Wishes => Asked.FiltersOf(Request.Query);
 
     protected override async Task<bool> ShowAsync()
     {
-        Reminded = await screens.RemindedAsync();
-        List = await list.ReadAsync(Listing);
+        Filter = await list.FilterAsync(Listing);
+        var all = await list.AllAsync(Listing);
+        (Count, LateHome) = (all.Count, all.Sum(r => r.LateHome));
+        List = Stretch.Of(all, r => r.CustomerId, Listing.Place);
+        People = await screens.PeopleAsync();
         return true;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
-
-    public Task<IActionResult> OnPostPickedAsync() =>
-        PickedAsync(
-            "/collect",
-            list,
-            asked =>
-                asked == "remind"
-                    ? new PickedAct("reminded; the mails are in the post", (id, once) => sending.RemindAsync(id, once))
-                    : null
-        );
 }

@@ -1,0 +1,16 @@
+using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
+
+namespace Jugaad.Web.Pages.Collect;
+
+/// <summary>Says that money of a customer's waits, so that nobody is asked for what is paid.</summary>
+public static class Waiting
+{
+    public static string Words(DeskPage page, ChaseRow row)
+    {
+        var credit = row.Credit > 0 ? $"{page.Amount(row.Credit, row.Currency)} of theirs is not placed" : "";
+        var lines =
+            row.WaitingLines > 0 ? $"{page.Amount(row.WaitingLines, row.Currency)} at the bank is likely theirs" : "";
+        return $"{string.Join(", and ", new[] { credit, lines }.Where(t => t.Length > 0))}: look there first";
+    }
+}

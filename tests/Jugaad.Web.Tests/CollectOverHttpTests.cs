@@ -1,0 +1,148 @@
+using System.Net;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>Asking for money, over HTTP.</summary>
+public sealed class CollectOverHttpTests : IAsyncLifetime
+{
+    private readonly Site _site = new();
+    private int _yard;
+
+    public async Task InitializeAsync()
+    {
+        await _site.InitializeAsync();
+        await _site.SetUpAsync();
+        _yard = await _site.CustomerAsync("Yard & Söhne");
+        await _site.InvoiceAsync(_yard);
+    }
+
+    public async Task DisposeAsync()
+    {
+        await _site.DisposeAsync();
+        _site.Dispose();
+    }
+
+    private Task<HttpResponseMessage> NoteAsync(Dictionary<string, string> typed, string query = "") =>
+        _site.PostAsync($"/collect/{_yard}{query}", typed, "Note");
+
+    private async Task<string> TextAsync(string address) =>
+        (await _site.GetAsync(address)).Page.QuerySelector("main")!.TextContent;
+
+    [Fact]
+    public async Task A_call_is_noted_with_a_promise_and_found_wherever_it_counts()
+    {
+        var answer = await NoteAsync(
+            new()
+            {
+                ["until"] = "+5",
+                ["spokeTo"] = "Ilze",
+                ["said"] = "After the fair",
+            }
+        );
+        answer.Headers.Location!.ToString().ShouldBe($"/collect/{_yard}");
+        (await TextAsync($"/collect/{_yard}")).ShouldContain("Ilze: After the fair");
+        (await TextAsync("/collect/promises")).ShouldContain("Yard & Söhne");
+        (await TextAsync("/collect?show=promised")).ShouldContain("Yard & Söhne");
+        (await TextAsync("/collect?show=dispute")).ShouldNotContain("Yard & Söhne");
+        (await TextAsync("/collect/expected")).ShouldContain("promised for");
+    }
+
+    [Fact]
+    public async Task What_cannot_be_noted_is_refused_beside_its_field_and_stays_typed()
+    {
+        foreach (
+            var (field, typed, says) in new[]
+            {
+                ("until", "nevermore", "is not a date"),
+                ("until", "-3", "The day has passed"),
+                ("amount", "1.2.3", ""),
+                ("again", "-1", "after today"),
+                ("disputedItem", "999", "Choose which open invoice"),
+            }
+        )
+        {
+            var form = new Dictionary<string, string>
+            {
+                ["said"] = "Keeps this",
+                ["until"] = "+2",
+                ["reason"] = "x",
+            };
+            form[field] = typed;
+            var answer = await NoteAsync(form);
+            answer.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, field);
+            var page = await Site.ReadAsync(answer);
+            page.QuerySelector("#said")!.GetAttribute("value").ShouldBe("Keeps this");
+            page.QuerySelector("main")!.TextContent.ShouldContain(says);
+        }
+
+        (await TextAsync($"/collect/{_yard}")).ShouldContain("Nobody has spoken to them");
+    }
+
+    [Fact]
+    public async Task From_the_list_one_comes_back_to_it_as_it_was_narrowed()
+    {
+        var answer = await _site.PostAsync(
+            $"/collect/{_yard}?from=list&show=all&q=yard",
+            new() { ["way"] = "NoAnswer" },
+            "Note"
+        );
+        answer.Headers.Location!.ToString().ShouldBe("/collect?show=all&q=yard");
+        (await TextAsync("/collect?show=all&q=yard")).ShouldContain("Nobody answered at Yard & Söhne");
+        (await TextAsync("/collect?show=all&q=nobody")).ShouldContain("Nobody fits");
+    }
+
+    [Fact]
+    public async Task The_slip_is_the_part_of_the_page_that_stands_in_the_list()
+    {
+        var (status, slip) = await _site.GetAsync($"/collect/{_yard}?slip=1&show=all");
+        status.ShouldBe(HttpStatusCode.OK);
+        slip.QuerySelector("header").ShouldBeNull();
+        slip.QuerySelector(".slip form")!
+            .GetAttribute("action")
+            .ShouldBe($"/collect/{_yard}?handler=Note&from=list&show=all");
+    }
+
+    [Fact]
+    public async Task A_plan_is_divided_agreed_and_ended()
+    {
+        var (_, page) = await _site.GetAsync($"/collect/{_yard}/plan?parts=2&first=%2B10&every=week");
+        var form = page.QuerySelectorAll("form[method=post].sheet input")
+            .Where(i =>
+                i.GetAttribute("name") is { Length: > 0 } name && !name.StartsWith("__", StringComparison.Ordinal)
+            )
+            .GroupBy(i => i.GetAttribute("name")!)
+            .ToDictionary(g => g.Key, g => g.First().GetAttribute("value") ?? "");
+        form.Keys.ShouldContain("parts[1].amount");
+        var wrong = new Dictionary<string, string>(form) { ["parts[0].amount"] = "1.00" };
+        (await Site.ReadAsync(await _site.PostAsync($"/collect/{_yard}/plan", wrong)))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("less than is open");
+        (await _site.PostAsync($"/collect/{_yard}/plan", form)).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await TextAsync("/collect/promises")).ShouldContain("kept");
+        (await TextAsync($"/collect/{_yard}/plan")).ShouldContain("Nothing of Yard & Söhne can be divided");
+        await _site.PostAsync($"/collect/{_yard}", new() { ["plan"] = "1" }, "EndPlan");
+        (await TextAsync($"/collect/{_yard}/plan")).ShouldContain("What is divided");
+    }
+
+    [Theory]
+    [InlineData("/collect?show=nonsense&who=x&least=1,2,3&days=-4&q=%27")]
+    [InlineData("/collect/expected?on=never&weeks=0")]
+    [InlineData("/collect/expected?on=2020-01-01&weeks=100000")]
+    [InlineData("/collect/expected?handler=Past")]
+    [InlineData("/collect/expected?handler=File&form=Xlsx")]
+    [InlineData("/collect/file?form=Csv&show=all")]
+    [InlineData("/collect/totals")]
+    public async Task Whatever_the_address_asks_there_is_an_answer(string address) =>
+        (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.OK);
+
+    [Fact]
+    public async Task A_reader_sees_and_notes_nothing_and_a_seller_sees_nothing()
+    {
+        await _site.AsRoleAsync("Reader");
+        (await _site.RawAsync($"/collect/{_yard}")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await NoteAsync(new() { ["said"] = "x" })).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        await _site.AsRoleAsync("Seller");
+        foreach (var shut in new[] { "/collect", $"/collect/{_yard}", "/collect/expected", "/collect/promises" })
+            (await _site.RawAsync(shut)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, shut);
+    }
+}
