@@ -71,6 +71,7 @@ public static class DeskServices
         services.TryAddSingleton(TimeProvider.System);
         services.AddSingleton<PostBell>();
         services.AddSingleton<StandingProgress>();
+        services.AddSingleton<LadderProgress>();
         services.AddDbContext<BooksContext>((_, options) => file.Configure(options));
         services
             .AddIdentityCore<Person>(identity =>

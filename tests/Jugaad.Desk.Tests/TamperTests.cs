@@ -216,15 +216,34 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         ),
         (
             "what a person said of this machine and its ways out",
-            ["MailSettings", "BackupSettings", "MachineSettings", "CollectingSettings"]
+            [
+                "MailSettings",
+                "BackupSettings",
+                "MachineSettings",
+                "CollectingSettings",
+                "Ladders",
+                "LadderSteps",
+                "Holidays",
+            ]
         ),
         (
             "damaged by tests of their own, KeepingTests and ImportUndoTests",
             ["NumberGaps", "ImportRuns", "ImportEffects"]
         ),
         (
-            "damaged by a test of its own, CollectingTests: what people said, tied to what is owed",
-            ["ContactNotes", "Promises", "PromiseItems", "Disputes", "Plans", "PlanItems", "PlanParts"]
+            "damaged by tests of their own, CollectingTests and LadderRunTests: what people said, tied to what is owed",
+            [
+                "ContactNotes",
+                "Promises",
+                "PromiseItems",
+                "Disputes",
+                "Plans",
+                "PlanItems",
+                "PlanParts",
+                "ChaseLetters",
+                "ChaseLetterItems",
+                "LeftOut",
+            ]
         ),
         (
             "what was learned or chosen for the next time, and makes no figure by itself",

@@ -14,6 +14,40 @@ public sealed class CollectingSettings
     /// <summary>By what a contact is worth more.</summary>
     public ContactWeights Weights { get; private set; } = ContactWeights.Usual;
 
+    /// <summary>The ladder of all customers who have none of their own; null for no ladder.</summary>
+    public int? LadderId { get; private set; }
+
+    /// <summary>Whether the ladder runs by itself each day; otherwise somebody has it run.</summary>
+    public bool RunsByItself { get; private set; }
+
+    /// <summary>Less than this together is not written about; minor units of the home currency.</summary>
+    public long Tolerance { get; private set; } = 500;
+
+    /// <summary>At least so many days lie between two letters to a customer.</summary>
+    public int DaysBetween { get; private set; } = Ladder.UsualDaysBetween;
+
+    /// <summary>The days of the week on which the business writes, 1 for Monday to 7 for Sunday.</summary>
+    public string Weekdays { get; private set; } = "12345";
+
+    public IEnumerable<DayOfWeek> WritesOn => Weekdays.Select(d => (DayOfWeek)((d - '0') % 7));
+
+    /// <summary>Says by which ladder customers are written to, and when.</summary>
+    /// <exception cref="RefusalException">With all that is wrong; nothing is changed then.</exception>
+    public void Climb(int? ladderId, bool byItself, long tolerance, int daysBetween, IEnumerable<int> weekdays)
+    {
+        var refusals = new Refusals();
+        var days = weekdays.Where(d => d is >= 1 and <= 7).Distinct().Order().ToList();
+        if (tolerance < 0)
+            refusals.Add("tolerance", "Give an amount from zero on.");
+        if (daysBetween is < 1 or > 365)
+            refusals.Add("daysBetween", "Give a whole number of days from 1 to 365.");
+        if (days.Count == 0)
+            refusals.Add("weekdays", "Choose at least one day of the week on which you write.");
+        refusals.ThrowIfAny();
+        (LadderId, RunsByItself, Tolerance, DaysBetween) = (ladderId, byItself, tolerance, daysBetween);
+        Weekdays = string.Concat(days);
+    }
+
     /// <exception cref="RefusalException">With all that is wrong.</exception>
     public void Set(int grace, int planDaysLate, ContactWeights weights)
     {

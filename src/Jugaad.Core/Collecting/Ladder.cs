@@ -47,7 +47,7 @@ public sealed record LadderDecision(
     NoLetter? Why
 )
 {
-    internal static LadderDecision None(NoLetter why) => new(0, [], ImmutableDictionary<int, int>.Empty, why);
+    public static LadderDecision None(NoLetter why) => new(0, [], ImmutableDictionary<int, int>.Empty, why);
 }
 
 /// <summary>

@@ -170,6 +170,12 @@ public sealed class Customer
     /// <summary>Who of the business collects from them; null for whoever sells to them.</summary>
     public int? CollectorId { get; private set; }
 
+    /// <summary>By which steps they are written to; null for the usual ones.</summary>
+    public int? LadderId { get; private set; }
+
+    /// <summary>Whether they are never written to by steps.</summary>
+    public bool NoLadder { get; private set; }
+
     /// <summary>Before that day nobody needs to ask them for money; null where nobody said so.</summary>
     public DateOnly? AskAgainOn { get; private set; }
 
@@ -303,6 +309,9 @@ public sealed class Customer
 
     /// <summary>Says who collects from them; null for whoever sells to them.</summary>
     public void HandTo(int? collectorId) => CollectorId = collectorId;
+
+    /// <summary>Has them written to by other steps than usual, by the usual ones (null), or by none.</summary>
+    public void Climb(int? ladderId, bool none) => (LadderId, NoLadder) = (none ? null : ladderId, none);
 
     /// <summary>Leaves them alone until a day; null for as usual.</summary>
     public void AskAgain(DateOnly? day) => AskAgainOn = day;

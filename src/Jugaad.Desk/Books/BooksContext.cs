@@ -123,6 +123,14 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<AgreedPlan> Plans => Set<AgreedPlan>();
 
+    public DbSet<LetterLadder> Ladders => Set<LetterLadder>();
+
+    public DbSet<ChaseLetter> ChaseLetters => Set<ChaseLetter>();
+
+    public DbSet<LeftOut> LeftOut => Set<LeftOut>();
+
+    public DbSet<Holiday> Holidays => Set<Holiday>();
+
     public DbSet<ImportRun> ImportRuns => Set<ImportRun>();
 
     public DbSet<ImportEffect> ImportEffects => Set<ImportEffect>();

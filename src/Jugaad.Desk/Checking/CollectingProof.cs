@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
@@ -26,20 +27,20 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             .AccountItems.Where(i => ids.Contains(i.Id))
             .Select(i => new { i.Id, About = new About(i.CustomerId, i.Date, i.Currency, i.Amount, i.Sign) })
             .ToDictionaryAsync(i => i.Id, i => i.About, stop);
-        var last = await db.Allocations.IgnoreQueryFilters().MaxAsync(a => (int?)a.Id, stop) ?? 0;
         foreach (var promise in promises)
-            Prove(findings, promise, [.. promise.Items.Select(i => items[i.ItemId])], last);
+            Prove(findings, promise, [.. promise.Items.Select(i => items[i.ItemId])]);
         foreach (var dispute in disputes)
             Prove(findings, dispute, items[dispute.ItemId]);
         foreach (var plan in plans)
-            Prove(findings, plan, [.. plan.Items.Select(i => items[i.ItemId])], last);
+            Prove(findings, plan, [.. plan.Items.Select(i => items[i.ItemId])]);
         await NotesAsync(findings, stop);
+        await LettersAsync(findings, stop);
         findings.Count("promises", promises.Count);
         findings.Count("disputes", disputes.Count);
         findings.Count("plans", plans.Count);
     }
 
-    private static void Prove(Findings findings, CustomerPromise promise, List<About> items, int last)
+    private static void Prove(Findings findings, CustomerPromise promise, List<About> items)
     {
         var what = $"Promise {promise.Id} of {promise.Made:yyyy-MM-dd}";
         findings.Unless(promise.Amount > 0, $"{what}: promises nothing");
@@ -60,7 +61,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             items.Count == 0 || promise.Amount <= items.Sum(i => i.Amount),
             $"{what}: promises more than what it is for ever came to"
         );
-        Prove(findings, what, items, promise.CustomerId, promise.Currency, promise.Made, promise.After, last);
+        Prove(findings, what, items, promise.CustomerId, promise.Currency, promise.Made, promise.After);
     }
 
     private static void Prove(Findings findings, Dispute dispute, About item)
@@ -79,10 +80,10 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             dispute.Note is null || (dispute.Note.CustomerId == dispute.CustomerId && dispute.Note.Day == dispute.From),
             $"{what}: was noted with another customer, or on another day"
         );
-        Prove(findings, what, [item], dispute.CustomerId, item.Currency, dispute.From, 0, 0);
+        Prove(findings, what, [item], dispute.CustomerId, item.Currency, dispute.From, 0);
     }
 
-    private static void Prove(Findings findings, AgreedPlan plan, List<About> items, int last)
+    private static void Prove(Findings findings, AgreedPlan plan, List<About> items)
     {
         var what = $"Plan {plan.Id} of {plan.Made:yyyy-MM-dd}";
         var parts = plan.Parts.OrderBy(p => p.Position).ToList();
@@ -104,7 +105,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             items.Count > 0 && plan.Amount <= items.Sum(i => i.Amount),
             $"{what}: divides more than what it is for ever came to"
         );
-        Prove(findings, what, items, plan.CustomerId, plan.Currency, plan.Made, plan.After, last);
+        Prove(findings, what, items, plan.CustomerId, plan.Currency, plan.Made, plan.After);
     }
 
     private static void Prove(
@@ -114,8 +115,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
         int customerId,
         Currency currency,
         DateOnly day,
-        int after,
-        int last
+        int after
     )
     {
         findings.Unless(
@@ -127,7 +127,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             $"{what}: is about what is not owed, or is owed in another currency"
         );
         findings.Unless(items.TrueForAll(i => i.Date <= day), $"{what}: is about something that came later");
-        findings.Unless(after >= 0 && after <= last, $"{what}: says that it came after what has not been yet");
+        findings.Unless(after >= 0, $"{what}: does not say what came before it");
     }
 
     private async Task NotesAsync(Findings findings, CancellationToken stop)
@@ -143,5 +143,83 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             .ToListAsync(stop);
         findings.AddRange(nobody.Select(n => $"{n}: is looked after by somebody who is not there"));
         findings.Count("contacts", await db.ContactNotes.LongCountAsync(stop));
+    }
+
+    /// <summary>Nobody got two letters on a day, and nothing had a step twice.</summary>
+    private async Task LettersAsync(Findings findings, CancellationToken stop)
+    {
+        var letters = await db.ChaseLetters.Include(l => l.Items).ToListAsync(stop);
+        var posts = await db
+            .Post.Where(p => db.ChaseLetters.Any(l => l.PostItemId == p.Id))
+            .Select(p => new
+            {
+                p.Id,
+                p.CustomerId,
+                p.State,
+            })
+            .ToDictionaryAsync(p => p.Id, stop);
+        var names = await db
+            .Customers.Select(c => new { c.Id, c.Name })
+            .ToDictionaryAsync(c => c.Id, c => c.Name, stop);
+        var ids = letters.SelectMany(l => l.Items.Select(i => i.ItemId)).Distinct().ToList();
+        var items = await db
+            .AccountItems.Where(i => ids.Contains(i.Id))
+            .Select(i => new
+            {
+                i.Id,
+                i.CustomerId,
+                i.Amount,
+                i.Number,
+            })
+            .ToDictionaryAsync(i => i.Id, stop);
+        var counting = letters
+            .Where(l => l.PostItemId is not { } post || posts[post].State != PostState.Withdrawn)
+            .ToList();
+        findings.AddRange(
+            counting
+                .Where(l => l.Way != StepWay.Call)
+                .GroupBy(l => (l.CustomerId, l.Day))
+                .Where(g => g.Count() > 1)
+                .Select(g => $"{names[g.Key.CustomerId]}: got {g.Count()} letters on {g.Key.Day:yyyy-MM-dd}")
+        );
+        findings.AddRange(
+            counting
+                .SelectMany(l => l.Items)
+                .Where(i => i.Step > 0)
+                .GroupBy(i => (i.ItemId, i.Step))
+                .Where(g => g.Count() > 1)
+                .Select(g => $"{items[g.Key.ItemId].Number}: had step {g.Key.Step} {g.Count()} times")
+        );
+        foreach (var letter in letters)
+        {
+            var what = $"Letter {letter.Id} of {letter.Day:yyyy-MM-dd}";
+            findings.Unless(
+                letter.Items.All(i => items[i.ItemId].CustomerId == letter.CustomerId)
+                    && (letter.PostItemId is not { } post || posts[post].CustomerId == letter.CustomerId),
+                $"{what}: is about something of another customer, or went to one"
+            );
+            findings.Unless(
+                letter.Items.Count > 0 && letter.Items.All(i => i.Asked > 0 && i.Asked <= items[i.ItemId].Amount),
+                $"{what}: asks for nothing, or for more than there ever was"
+            );
+            findings.Unless(
+                letter.Items.All(i => i.Step >= 0 && i.Step <= letter.Step) && letter.Items.Any(i => i.Step > 0),
+                $"{what}: nothing in it has reached its step"
+            );
+            findings.Unless(
+                letter.PostItemId is null == (letter.Way == StepWay.Call),
+                $"{what}: is a letter that did not go into the post, or a call that did"
+            );
+        }
+
+        findings.AddRange(
+            await (
+                from left in db.LeftOut
+                join item in db.AccountItems on left.ItemId equals item.Id
+                where item.CustomerId != left.CustomerId
+                select $"{item.Number}: is left out of letters to another customer"
+            ).ToListAsync(stop)
+        );
+        findings.Count("letters by steps", letters.Count);
     }
 }

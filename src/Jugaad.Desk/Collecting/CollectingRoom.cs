@@ -12,5 +12,7 @@ internal static class CollectingRoom
         typeof(Contacts),
         typeof(Disputes),
         typeof(Plans),
+        typeof(LadderRun),
+        typeof(Ladders),
     ];
 }

@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
@@ -9,7 +10,7 @@ namespace Jugaad.Desk.Daily;
 /// <summary>
 /// What a new day brings. It may run any number of times on one day; only the first changes anything.
 /// </summary>
-public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing)
+public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing, LadderRun ladder)
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
 
@@ -25,8 +26,9 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
         {
             var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
             var made = await standing.RunAsync(today, stop);
+            var written = await ladder.RunDailyAsync(stop);
             await Statistics.RefreshAsync(db, stop);
-            return lapsed + made;
+            return lapsed + made + written;
         }
         finally
         {

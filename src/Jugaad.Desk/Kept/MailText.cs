@@ -17,4 +17,13 @@ public enum MailText
     GentleReminder,
     FirmReminder,
     LastReminder,
+
+    /// <summary>Before anything is late.</summary>
+    DueSoon,
+
+    /// <summary>What follows if nothing comes.</summary>
+    FinalNotice,
+
+    /// <summary>A reminder as a short message for a telephone.</summary>
+    ReminderMessage,
 }

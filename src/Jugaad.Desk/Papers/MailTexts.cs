@@ -179,6 +179,42 @@ public static class MailTexts
             {{ Business }}
             """
         ),
+        [MailText.DueSoon] = (
+            "Due soon with {{ Business }}: {{ Overdue }}",
+            """
+            {{ Greeting }},
+
+            this is to let you know what falls due with us in the next days.
+
+            {{ Items }}
+
+            {% if Account != "" %}Our account is {{ Account }}. {% endif %}If it is on its way already, thank you.
+
+            {{ Sender }}
+            {{ Business }}
+            """
+        ),
+        [MailText.FinalNotice] = (
+            "{{ Business }} hands on what is open: {{ Overdue }}",
+            """
+            {{ Greeting }},
+
+            we have written to you several times, and on {{ Date }} this is still open.
+
+            {{ Items }}
+
+            If {{ Overdue }} does not reach us within seven days{% if Account != "" %} on {{ Account }}{% endif %}, we give the matter to others to collect, at your cost.
+
+            {{ Sender }}
+            {{ Business }}
+            """
+        ),
+        [MailText.ReminderMessage] = (
+            "{{ Overdue }} is open",
+            """
+            {{ Business }}: {{ Overdue }} is past its due day with us.{% if Account != "" %} Our account is {{ Account }}.{% endif %} If you have paid already, thank you.
+            """
+        ),
     };
 
     /// <summary>The names of all fields, in the order of the alphabet.</summary>

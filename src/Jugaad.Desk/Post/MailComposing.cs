@@ -211,6 +211,67 @@ public sealed class MailComposing(
         };
     }
 
+    /// <summary>
+    /// A letter of a step: in the text of the step and the customer's language, by mail, or otherwise where they have
+    /// no address.
+    /// </summary>
+    /// <param name="items">What it asks for, the earliest due first.</param>
+    public async Task<MailToSend> ForStepAsync(
+        int customerId,
+        MailText text,
+        PostWay way,
+        bool withInvoices,
+        IReadOnlyList<AskedItem> items,
+        CancellationToken stop = default
+    )
+    {
+        var business = await head.BusinessAsync(stop);
+        var customer = await db
+            .Customers.AsNoTracking()
+            .Include(c => c.Contacts)
+            .SingleAsync(c => c.Id == customerId, stop);
+        var today = await head.TodayAsync(stop);
+        var format = business.Format;
+        if (way == PostWay.Message && customer.Mobile.Length == 0)
+            way = PostWay.Mail;
+        if (way == PostWay.Mail && customer.ReminderEmail.Length == 0)
+            way = PostWay.Print;
+        string Line(AskedItem item) =>
+            $"  {item.Number} of {format.Date(item.Date)}, due {format.Date(item.Due)}{(item.Due < today ? $", {Days(today.DayNumber - item.Due.DayNumber)} late" : "")}: {format.WithCode(item.Asked, item.Currency)}";
+        var late = items.Where(i => i.Due < today).ToList();
+        var notYet = items.Where(i => i.Due >= today).ToList();
+        var lines = late.ConvertAll(Line);
+        if (late.Count > 0 && notYet.Count > 0)
+            lines.AddRange(["", "Not due yet:", ""]);
+        lines.AddRange(notYet.Select(Line));
+        var (subject, body) = MailTexts.Write(
+            await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop),
+            (await CommonAsync(business, customer, stop)) with
+            {
+                Date = format.Date(today),
+                Items = string.Join('\n', lines),
+                Overdue = format.WithCode((late.Count > 0 ? late : items).Sum(i => i.Asked), items[0].Currency),
+            }
+        );
+        return new MailToSend(
+            way switch
+            {
+                PostWay.Print => "",
+                PostWay.Message => customer.Mobile,
+                _ => customer.ReminderEmail,
+            },
+            subject,
+            body
+        )
+        {
+            Kind = PostKind.Reminder,
+            Way = way,
+            CustomerId = customerId,
+            DocumentIds =
+                withInvoices && way != PostWay.Message ? [.. items.Select(i => i.DocumentId).OfType<int>()] : [],
+        };
+    }
+
     /// <summary>The mail that confirms a receipt, with what it was set against.</summary>
     /// <exception cref="RefusalException">When there is no such receipt.</exception>
     public async Task<MailToSend> ForReceiptAsync(int receiptId, CancellationToken stop = default)

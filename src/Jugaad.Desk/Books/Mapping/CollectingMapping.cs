@@ -11,7 +11,11 @@ internal static class CollectingMapping
 {
     internal static void Map(ModelBuilder builder)
     {
-        builder.Entity<CollectingSettings>(settings => settings.ComplexProperty(s => s.Weights));
+        builder.Entity<CollectingSettings>(settings =>
+        {
+            settings.ComplexProperty(s => s.Weights);
+            settings.Ignore(s => s.WritesOn);
+        });
         builder.Entity<ContactNote>(note =>
         {
             note.HasOne<Customer>().WithMany().HasForeignKey(n => n.CustomerId).OnDelete(DeleteBehavior.Restrict);
@@ -53,10 +57,45 @@ internal static class CollectingMapping
             item.HasKey(i => new { i.PlanId, i.ItemId });
             item.HasOne<AccountItem>().WithMany().HasForeignKey(i => i.ItemId).OnDelete(DeleteBehavior.Restrict);
         });
+        Letters(builder);
         builder.Entity<AgreedPart>(part =>
         {
             part.ToTable("PlanParts");
             part.HasKey(p => new { p.PlanId, p.Position });
         });
+    }
+
+    private static void Letters(ModelBuilder builder)
+    {
+        builder.Entity<LetterLadder>(ladder =>
+        {
+            ladder.ToTable("Ladders");
+            ladder.HasMany(l => l.Steps).WithOne().HasForeignKey(s => s.LadderId);
+        });
+        builder.Entity<LetterStep>(step =>
+        {
+            step.ToTable("LadderSteps");
+            step.HasKey(s => new { s.LadderId, s.Number });
+        });
+        builder.Entity<ChaseLetter>(letter =>
+        {
+            letter.HasOne<Customer>().WithMany().HasForeignKey(l => l.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            letter.HasOne<LetterLadder>().WithMany().HasForeignKey(l => l.LadderId).OnDelete(DeleteBehavior.Restrict);
+            letter.HasOne<PostItem>().WithMany().HasForeignKey(l => l.PostItemId).OnDelete(DeleteBehavior.Restrict);
+            letter.HasMany(l => l.Items).WithOne().HasForeignKey(i => i.LetterId);
+            letter.HasIndex(l => new { l.CustomerId, l.Day });
+        });
+        builder.Entity<ChaseLetterItem>(item =>
+        {
+            item.ToTable("ChaseLetterItems");
+            item.HasKey(i => new { i.LetterId, i.ItemId });
+            item.HasOne<AccountItem>().WithMany().HasForeignKey(i => i.ItemId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<LeftOut>(left =>
+        {
+            left.HasOne<Customer>().WithMany().HasForeignKey(l => l.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            left.HasOne<AccountItem>().WithMany().HasForeignKey(l => l.ItemId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<Holiday>(holiday => holiday.HasIndex(h => h.Day).IsUnique());
     }
 }

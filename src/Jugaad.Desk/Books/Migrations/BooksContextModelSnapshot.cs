@@ -815,11 +815,27 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("DaysBetween")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Grace")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("LadderId")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("PlanDaysLate")
                         .HasColumnType("INTEGER");
+
+                    b.Property<bool>("RunsByItself")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Tolerance")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Weekdays")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.ComplexProperty(typeof(Dictionary<string, object>), "Weights", "Jugaad.Core.Collecting.CollectingSettings.Weights#ContactWeights", b1 =>
                         {
@@ -2360,6 +2376,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("LadderId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Language")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2374,6 +2393,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("NoLadder")
+                        .HasColumnType("INTEGER");
 
                     b.Property<bool>("NoMoreOnAccount")
                         .HasColumnType("INTEGER");
@@ -2958,6 +2980,69 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("BackupSettings");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetter", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("LadderId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("PostItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Step")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("LadderId");
+
+                    b.HasIndex("PostItemId")
+                        .HasFilter("\"PostItemId\" IS NOT NULL");
+
+                    b.HasIndex("CustomerId", "Day");
+
+                    b.ToTable("ChaseLetters");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetterItem", b =>
+                {
+                    b.Property<int>("LetterId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Asked")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Step")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("LetterId", "ItemId");
+
+                    b.HasIndex("ItemId");
+
+                    b.ToTable("ChaseLetterItems", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
                 {
                     b.Property<int>("AccountId")
@@ -2969,6 +3054,27 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("AccountId");
 
                     b.ToTable("CsvMaps");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.Holiday", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Day")
+                        .IsUnique();
+
+                    b.ToTable("Holidays");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
@@ -3146,6 +3252,86 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("BatchId");
 
                     b.ToTable("ItemBatchRows", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LeftOut", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("EndedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.HasIndex("ItemId")
+                        .HasFilter("\"ItemId\" IS NOT NULL");
+
+                    b.ToTable("LeftOut");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LetterLadder", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("Ladders", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LetterStep", b =>
+                {
+                    b.Property<int>("LadderId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Days")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("WithInvoices")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("LadderId", "Number");
+
+                    b.ToTable("LadderSteps", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.MachineSettings", b =>
@@ -4380,6 +4566,41 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetter", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Desk.Kept.LetterLadder", null)
+                        .WithMany()
+                        .HasForeignKey("LadderId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
+                        .WithMany()
+                        .HasForeignKey("PostItemId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetterItem", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Desk.Kept.ChaseLetter", null)
+                        .WithMany("Items")
+                        .HasForeignKey("LetterId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.ImportEffect", b =>
                 {
                     b.HasOne("Jugaad.Desk.Kept.ImportRun", null)
@@ -4394,6 +4615,29 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
                         .WithMany("Rows")
                         .HasForeignKey("BatchId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LeftOut", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LetterStep", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Kept.LetterLadder", null)
+                        .WithMany("Steps")
+                        .HasForeignKey("LadderId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
@@ -4611,9 +4855,19 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Prices");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetter", b =>
+                {
+                    b.Navigation("Items");
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Navigation("Rows");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LetterLadder", b =>
+                {
+                    b.Navigation("Steps");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.PostItem", b =>

@@ -45,6 +45,9 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
             MailText.GentleReminder => "first reminder",
             MailText.FirmReminder => "second reminder",
             MailText.LastReminder => "last reminder",
+            MailText.DueSoon => "due soon",
+            MailText.FinalNotice => "final notice",
+            MailText.ReminderMessage => "reminder to a telephone",
             _ => text.ToString().ToLowerInvariant(),
         };
 
