@@ -13,6 +13,7 @@ internal sealed class DemoCollecting(DemoHistory history)
 {
     internal void Plan()
     {
+        At(8, 4, LadderAsync);
         At(8, 20, () => CallAsync("OARLCK", ContactWay.NoAnswer, "", ""));
         At(8, 21, () => CallAsync("OARLCK", ContactWay.Call, "Treasurer", "The season was poor; asks for more time."));
         At(8, 22, () => PromiseAsync("SKERRY", "Helen Saar", "Pays the older ones next week.", 8, 29));
@@ -31,6 +32,22 @@ internal sealed class DemoCollecting(DemoHistory history)
 
     private void At(int month, int day, Func<Task> work) =>
         history.At(new DateOnly(DemoWorld.Today.Year, month, day), work);
+
+    /// <summary>From here on letters go by themselves each working day.</summary>
+    private async Task LadderAsync()
+    {
+        var ladder = await history.WithAsync<BooksContext, int>(db => db.Ladders.Select(l => l.Id).SingleAsync());
+        await history.WithAsync<Ladders>(l => l.SetAsync(ladder, true, 20_00, 7, [1, 2, 3, 4, 5]));
+        await history.WithAsync<Ladders>(l =>
+            l.SetHolidaysAsync([
+                (new DateOnly(2025, 8, 20), "Restoration Day"),
+                (new DateOnly(2025, 12, 24), "Christmas Eve"),
+                (new DateOnly(2025, 12, 25), "Christmas"),
+                (new DateOnly(2025, 12, 26), "Second day of Christmas"),
+                (new DateOnly(2026, 1, 1), "New Year"),
+            ])
+        );
+    }
 
     private async Task CallAsync(string customer, ContactWay way, string spokeTo, string said) =>
         await history.WithAsync<Contacts>(c =>

@@ -1,4 +1,7 @@
 using System.Net;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Web.Tests;
 
@@ -122,6 +125,107 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
         (await TextAsync($"/collect/{_yard}/plan")).ShouldContain("Nothing of Yard & Söhne can be divided");
         await _site.PostAsync($"/collect/{_yard}", new() { ["plan"] = "1" }, "EndPlan");
         (await TextAsync($"/collect/{_yard}/plan")).ShouldContain("What is divided");
+    }
+
+    private async Task BeLateAsync()
+    {
+        await using var scope = _site.Services.CreateAsyncScope();
+        await scope
+            .ServiceProvider.GetRequiredService<BooksContext>()
+            .Database.ExecuteSqlRawAsync("UPDATE AccountItems SET Due = date('now', 'localtime', '-20 days')");
+        // Every day of the week, so that the day of the test makes no difference.
+        var when = new Dictionary<string, string>
+        {
+            ["usual"] = "1",
+            ["tolerance"] = "1.00",
+            ["daysBetween"] = "7",
+        };
+        for (var day = 1; day <= 7; day++)
+            when[$"day{day}"] = "true";
+        (await _site.PostAsync("/setup/ladders", when, "When")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+
+    [Fact]
+    public async Task Letters_are_looked_at_and_go_once()
+    {
+        await BeLateAsync();
+        (await TextAsync("/collect/letters")).ShouldContain("step 2, reached by what fell due");
+        var (_, letter) = await _site.GetAsync($"/collect/letters/{_yard}");
+        letter.QuerySelector("#body")!.TextContent.ShouldContain("20 days late");
+        (await _site.PostAsync("/collect/letters", [])).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await _site.PostAsync("/collect/letters", new() { ["only"] = $"{_yard}" });
+        (await TextAsync("/collect/letters")).ShouldContain("1 step is taken");
+        await _site.PostAsync("/collect/letters", new() { ["only"] = $"{_yard}" });
+        (await TextAsync("/collect/letters")).ShouldContain("0 steps are taken");
+        (await TextAsync($"/collect/{_yard}")).ShouldContain("2, a mail");
+        (await TextAsync($"/collect/letters/{_yard}")).ShouldContain("Nothing is written to");
+    }
+
+    [Fact]
+    public async Task A_letter_is_changed_or_held_before_it_goes()
+    {
+        await BeLateAsync();
+        var held = await _site.PostAsync($"/collect/letters/{_yard}", new() { ["leftReason"] = "" }, "Hold");
+        held.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await _site.PostAsync($"/collect/letters/{_yard}", new() { ["leftReason"] = "The owner is ill" }, "Hold");
+        (await TextAsync("/collect/letters")).ShouldContain("left out: The owner is ill");
+        await _site.PostAsync("/collect/letters", new() { ["left"] = "1" }, "TakeIn");
+        await _site.PostAsync(
+            $"/collect/letters/{_yard}",
+            new()
+            {
+                ["to"] = "other@slip.example",
+                ["subject"] = "Dear neighbour",
+                ["body"] = "Please pay.",
+            }
+        );
+        (await TextAsync("/post")).ShouldContain("Dear neighbour");
+    }
+
+    [Fact]
+    public async Task Steps_days_and_judgement_are_set_and_what_cannot_be_is_refused_beside_its_field()
+    {
+        var steps = new Dictionary<string, string>
+        {
+            ["id"] = "1",
+            ["name"] = "Ours",
+            ["steps[0].days"] = "-3",
+            ["steps[0].way"] = "Mail",
+            ["steps[0].text"] = "DueSoon",
+            ["steps[1].days"] = "x",
+            ["steps[1].way"] = "Call",
+        };
+        var refused = await Site.ReadAsync(await _site.PostAsync("/setup/ladders", steps, "Steps"));
+        refused.GetElementById("steps[1].days-refusal").ShouldNotBeNull();
+        steps["steps[1].days"] = "-3";
+        (await Site.ReadAsync(await _site.PostAsync("/setup/ladders", steps, "Steps")))
+            .GetElementById("steps[1].days-refusal")!
+            .TextContent.ShouldContain("no later than");
+        steps["steps[1].days"] = "10";
+        (await _site.PostAsync("/setup/ladders", steps, "Steps")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, page) = await _site.GetAsync("/setup/ladders?ladder=1");
+        page.GetElementById("steps[1].days")!.GetAttribute("value").ShouldBe("10");
+        foreach (
+            var (handler, field, typed) in new[]
+            {
+                ("When", "daysBetween", "0"),
+                ("Judge", "grace", "-1"),
+                ("Holidays", "holidays", "no day at all"),
+            }
+        )
+            (await _site.PostAsync("/setup/ladders", new() { [field] = typed }, handler)).StatusCode.ShouldBe(
+                HttpStatusCode.UnprocessableEntity,
+                handler
+            );
+        await _site.PostAsync(
+            "/setup/ladders",
+            new() { ["holidays"] = "24 Dec 2025 Christmas Eve\n2026-01-01 New Year" },
+            "Holidays"
+        );
+        (await TextAsync("/setup/ladders")).ShouldContain("24 Dec 2025 Christmas Eve");
+        await _site.PostAsync($"/collect/{_yard}", new() { ["ladder"] = "none" }, "Ladder");
+        await BeLateAsync();
+        (await TextAsync("/collect/letters")).ShouldContain("they are never written to by steps");
     }
 
     [Theory]

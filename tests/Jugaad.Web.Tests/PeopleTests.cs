@@ -215,6 +215,8 @@ public sealed class PeopleTests : IAsyncLifetime
                 "/collect",
                 "/collect/overdue",
                 "/collect/promises",
+                "/collect/letters",
+                "/setup/ladders",
                 "/collect/expected",
                 $"/collect/{customer}",
                 "/customers",
@@ -237,6 +239,7 @@ public sealed class PeopleTests : IAsyncLifetime
                 "/receive/new",
                 $"/collect/remind/{customer}",
                 $"/collect/{customer}/plan",
+                $"/collect/letters/{customer}",
             }
         )
             (await _site.RawAsync(shut)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, shut);

@@ -141,6 +141,7 @@ public sealed class ReachTests : IAsyncLifetime
     [InlineData("/collect/remind/999")]
     [InlineData("/collect/999")]
     [InlineData("/collect/999/plan")]
+    [InlineData("/collect/letters/999")]
     [InlineData("/post/999")]
     [InlineData("/post/1/attachments/7")]
     [InlineData("/no/such/page")]

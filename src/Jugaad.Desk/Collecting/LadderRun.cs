@@ -400,7 +400,7 @@ public sealed class LadderRun(
             NoLetter.TooSoon => tooSoon,
             NoLetter.NoWorkingDay => noWorkingDay,
             NoLetter.MoneyWaits => money,
-            NoLetter.NoStepReached => "nothing has reached a step that it has not had",
+            NoLetter.NoStepReached => "nothing has reached a step anew",
             _ => owes.Portions.Any(p => p.Kind != PortionKind.Free)
                 ? "all of it is promised, planned or in dispute"
                 : "nothing can be asked for",

@@ -40,7 +40,9 @@ public sealed record ChaseRow(
     long WaitingLines,
     long Worth,
     bool IsToday,
-    Phrase Why
+    Phrase Why,
+    int? LadderId,
+    bool NoLadder
 )
 {
     public long Of(PortionKind kind) => Owes.Portions.Where(p => p.Kind == kind).Sum(p => p.Amount);
@@ -146,7 +148,9 @@ public sealed class ChaseScreens(
             .ToDictionaryAsync(c => c.Id, stop);
         var usual = await habits.OnAsync(today, stop);
         var people = (await PeopleAsync(stop)).ToDictionary(p => p.Id, p => p.Name);
-        var spoken = await LastContactsAsync(ids, stop);
+        var notes = await LastNotesAsync(ids, stop);
+        var spoken = await LastContactsAsync(notes, ids, stop);
+        var (calls, failed) = await AskedByStepsAsync(ids, stop);
         var lines = await waiting.LinesAsync(stop);
         var rows = new List<ChaseRow>();
         foreach (var of in owes)
@@ -175,7 +179,10 @@ public sealed class ChaseScreens(
                 )
                 .ToList();
             DateOnly? last = spoken.TryGetValue(customer.Id, out var day) ? day : null;
-            var broke = of.Promises.FirstOrDefault(p => p.Judged.IsBroken && (last is null || p.Promise.Until >= last));
+            DateOnly? spoke = notes.TryGetValue(customer.Id, out var said) ? said : null;
+            var broke = of.Promises.FirstOrDefault(p =>
+                p.Judged.IsBroken && (spoke is null || p.Promise.Until >= spoke)
+            );
             var since = last is { } l ? today.DayNumber - l.DayNumber : (int?)null;
             var risk = RiskOf(customer.RiskGrade);
             var worth = ContactWorth.Of(
@@ -190,6 +197,11 @@ public sealed class ChaseScreens(
             );
             var looksAfter = customer.CollectorId ?? customer.SellerId;
             var leftAlone = customer.AskAgainOn > today;
+            bool SinceNote(Dictionary<int, DateOnly> days, out DateOnly on) =>
+                days.TryGetValue(customer.Id, out on)
+                && !(notes.TryGetValue(customer.Id, out var noted) && noted >= on);
+            var isCall = SinceNote(calls, out var callOn);
+            var cameBack = SinceNote(failed, out var failedOn);
             var contact =
                 customer.Contacts.FirstOrDefault(c => c.GetsReminders)
                 ?? customer.Contacts.FirstOrDefault(c => c.GetsInvoices);
@@ -211,7 +223,8 @@ public sealed class ChaseScreens(
                 broke,
                 lines[customer.Id].Sum(b => b.Left),
                 worth,
-                late.Count > 0 && !leftAlone && (worth > 0 || broke is not null || customer.AskAgainOn is not null),
+                (late.Count > 0 && !leftAlone && (worth > 0 || broke is not null || customer.AskAgainOn is not null))
+                    || ((isCall || cameBack) && late.Count > 0),
                 ChaseWords.Why(
                     business.Format,
                     new ChaseFacts(
@@ -222,9 +235,13 @@ public sealed class ChaseScreens(
                         customer.RiskGrade,
                         risk,
                         weights,
-                        since
+                        since,
+                        isCall ? callOn : null,
+                        cameBack ? failedOn : null
                     )
-                )
+                ),
+                customer.LadderId,
+                customer.NoLadder
             );
         }
     }
@@ -242,17 +259,47 @@ public sealed class ChaseScreens(
             _ => 100,
         };
 
-    /// <summary>When somebody last spoke or wrote to each.</summary>
-    private async Task<Dictionary<int, DateOnly>> LastContactsAsync(
+    /// <summary>Calls that a step asked for, and letters that could not be delivered: the newest day of each.</summary>
+    private async Task<(Dictionary<int, DateOnly> Calls, Dictionary<int, DateOnly> Failed)> AskedByStepsAsync(
         IReadOnlyCollection<int> ids,
         CancellationToken stop
     )
     {
-        var spoken = await db
+        var calls = await db
+            .ChaseLetters.Where(l => l.Way == StepWay.Call && ids.Contains(l.CustomerId))
+            .GroupBy(l => l.CustomerId)
+            .Select(g => new { g.Key, Day = g.Max(l => l.Day) })
+            .ToDictionaryAsync(g => g.Key, g => g.Day, stop);
+        var failed = await db
+            .Post.Where(p =>
+                p.Kind == PostKind.Reminder
+                && p.State == PostState.Failed
+                && p.CustomerId != null
+                && ids.Contains(p.CustomerId.Value)
+            )
+            .GroupBy(p => p.CustomerId!.Value)
+            .Select(g => new { g.Key, Day = g.Max(p => p.Day) })
+            .ToDictionaryAsync(g => g.Key, g => g.Day, stop);
+        return (calls, failed);
+    }
+
+    private async Task<Dictionary<int, DateOnly>> LastNotesAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop
+    ) =>
+        await db
             .ContactNotes.Where(n => !n.TakenBack && ids.Contains(n.CustomerId))
             .GroupBy(n => n.CustomerId)
             .Select(g => new { g.Key, Day = g.Max(n => n.Day) })
-            .ToListAsync(stop);
+            .ToDictionaryAsync(g => g.Key, g => g.Day, stop);
+
+    /// <summary>When somebody last spoke or wrote to each.</summary>
+    private async Task<Dictionary<int, DateOnly>> LastContactsAsync(
+        Dictionary<int, DateOnly> notes,
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop
+    )
+    {
         var written = await db
             .Post.Where(p =>
                 p.Kind == PostKind.Reminder
@@ -264,6 +311,10 @@ public sealed class ChaseScreens(
             .GroupBy(p => p.CustomerId!.Value)
             .Select(g => new { g.Key, Day = g.Max(p => p.Day) })
             .ToListAsync(stop);
-        return spoken.Concat(written).GroupBy(d => d.Key).ToDictionary(g => g.Key, g => g.Max(d => d.Day));
+        return notes
+            .Select(n => (n.Key, Day: n.Value))
+            .Concat(written.Select(w => (w.Key, w.Day)))
+            .GroupBy(d => d.Key)
+            .ToDictionary(g => g.Key, g => g.Max(d => d.Day));
     }
 }

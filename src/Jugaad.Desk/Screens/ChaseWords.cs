@@ -10,6 +10,8 @@ namespace Jugaad.Desk.Screens;
 /// <param name="MostDays">By how many days the oldest of it is late.</param>
 /// <param name="UsualDays">How late they pay as a rule; null where nothing can be said.</param>
 /// <param name="DaysSince">Days since the last contact; null where there was none.</param>
+/// <param name="CallOn">The day on which a step asked for a call that nobody has made yet.</param>
+/// <param name="FailedOn">The day of a letter that could not be delivered.</param>
 internal sealed record ChaseFacts(
     Money Late,
     int MostDays,
@@ -18,7 +20,9 @@ internal sealed record ChaseFacts(
     string Grade,
     int RiskPercent,
     ContactWeights Weights,
-    int? DaysSince
+    int? DaysSince,
+    DateOnly? CallOn,
+    DateOnly? FailedOn
 );
 
 /// <summary>The reason for a contact as a sentence.</summary>
@@ -35,7 +39,13 @@ internal static class ChaseWords
             reasons.Add((facts.Weights.BrokenPercent, Broken(broke)));
         if (facts.RiskPercent > 100)
             reasons.Add((facts.RiskPercent, $"grade {facts.Grade} in the register"));
+        Phrase call = $"the ladder asks for a call since {facts.CallOn}";
+        Phrase failed = $"the letter of {facts.FailedOn} could not be delivered";
         var words = reasons.OrderByDescending(r => r.Percent).Select(r => r.Words).Prepend(late).ToList();
+        if (facts.CallOn is not null)
+            words.Add(call);
+        if (facts.FailedOn is not null)
+            words.Add(failed);
         if (facts.UsualDays is { } usual)
             words.Add(Usual(usual));
         if (facts.DaysSince is null)

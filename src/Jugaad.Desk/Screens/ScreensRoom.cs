@@ -11,6 +11,7 @@ internal static class ScreensRoom
         typeof(LateScreens),
         typeof(ChaseScreens),
         typeof(SaidScreens),
+        typeof(LetterScreens),
         typeof(StandingScreens),
         typeof(BankLineScreens),
         typeof(DayScreens),

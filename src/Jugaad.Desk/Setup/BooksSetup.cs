@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
@@ -82,6 +83,7 @@ public sealed class BooksSetup(
                         a.Id
                     ))
                 );
+                await AddLadderAsync(stop);
                 db.NoteReasons.AddRange(UsualReasons.Select(r => new NoteReason(r)));
                 var sales = await db.LedgerAccounts.FirstAsync(a => a.Role == AccountRole.Sales, stop);
                 business.SetDefaults(terms[1].Id, 0, sales.Id);
@@ -99,6 +101,17 @@ public sealed class BooksSetup(
                 return business.Id;
             }
         );
+
+    /// <summary>Usual steps of reminders; nothing goes before somebody has looked at it.</summary>
+    private async Task AddLadderAsync(CancellationToken stop)
+    {
+        var ladder = new LetterLadder("Usual", LetterLadder.UsualSteps);
+        db.Ladders.Add(ladder);
+        await writer.SaveAsync(stop);
+        var settings = new CollectingSettings();
+        settings.Climb(ladder.Id, false, settings.Tolerance, settings.DaysBetween, [1, 2, 3, 4, 5]);
+        db.CollectingSettings.Add(settings);
+    }
 
     private static Business Describe(FirstRun first)
     {

@@ -73,6 +73,19 @@ public static class SetupPages
                 new("texts", "/setup/texts", "mail texts", "Mail texts", "words templates", Right.See),
             ]
         ),
+        (
+            "Collecting",
+            [
+                new(
+                    "ladders",
+                    "/setup/ladders",
+                    "collecting",
+                    "Collecting: steps and days",
+                    "ladder reminders letters holidays promises grace",
+                    Right.See
+                ),
+            ]
+        ),
         ("People", [new("people", "/setup/people", "people", "People", "roles invite", Right.People)]),
         (
             "Books",

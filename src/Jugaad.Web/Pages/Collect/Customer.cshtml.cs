@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -11,7 +12,14 @@ namespace Jugaad.Web.Pages.Collect;
 /// <summary>One customer as whoever collects looks at them: the slip of the list, and all that was said before.</summary>
 [Needs(Right.See)]
 [Posts(Right.Collect)]
-public sealed class CustomerModel(ChaseScreens screens, Contacts contacts, Disputes disputes, Plans plans) : DeskPage
+public sealed class CustomerModel(
+    ChaseScreens screens,
+    LetterScreens letters,
+    Contacts contacts,
+    Disputes disputes,
+    Plans plans,
+    Ladders ladders
+) : DeskPage
 {
     private const int NotesOfSlip = 3;
     private const int MostNotes = 200;
@@ -27,6 +35,23 @@ public sealed class CustomerModel(ChaseScreens screens, Contacts contacts, Dispu
 
     /// <summary>Whether only the slip is asked for, to stand in the list.</summary>
     public bool IsSlip => Request.Query.ContainsKey("slip");
+
+    public IReadOnlyList<LetterRow> Letters { get; private set; } = [];
+
+    public IReadOnlyList<LeftOutRow> LeftOut { get; private set; } = [];
+
+    public IReadOnlyList<LetterLadder> AllLadders { get; private set; } = [];
+
+    /// <summary>As the form has it: empty for the usual ladder, <c>none</c>, or the id of one.</summary>
+    public string LadderNow =>
+        Row.NoLadder ? "none" : Row.LadderId?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "";
+
+    public IEnumerable<(string, string)> LadderChoices =>
+        [
+            ("", "the usual steps"),
+            .. AllLadders.Select(l => (l.Id.ToString(System.Globalization.CultureInfo.InvariantCulture), l.Name)),
+            ("none", "none: never by steps"),
+        ];
 
     public bool Refused => Request.Method == "POST";
 
@@ -79,6 +104,11 @@ public sealed class CustomerModel(ChaseScreens screens, Contacts contacts, Dispu
         Row = row;
         Notes = await screens.NotesAsync(Id, IsSlip ? NotesOfSlip : MostNotes);
         People = await screens.PeopleAsync();
+        if (IsSlip)
+            return true;
+        Letters = await letters.LatelyAsync(MostNotes, Id);
+        LeftOut = await letters.LeftOutAsync(Id);
+        AllLadders = await letters.LaddersAsync();
         return true;
     }
 
@@ -160,6 +190,22 @@ public sealed class CustomerModel(ChaseScreens screens, Contacts contacts, Dispu
             form.Key
         );
         return Done("The dispute has ended");
+    }
+
+    public async Task<IActionResult> OnPostLadderAsync()
+    {
+        var form = Form;
+        await ladders.ChooseAsync(Id, form.Id("ladder"), form.Text("ladder") == "none", form.Key);
+        return Done("It is set by which steps they are written to");
+    }
+
+    public async Task<IActionResult> OnPostLeaveOutAsync()
+    {
+        var form = Form;
+        var until = form.OptionalDate("leftUntil");
+        form.ThrowIfAny();
+        await ladders.LeaveOutAsync(Id, form.Id("leftItem"), until, form.Text("leftReason"), form.Key);
+        return Done("Left out of letters");
     }
 
     public async Task<IActionResult> OnPostEndPlanAsync()

@@ -1,0 +1,99 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Screens;
+
+/// <summary>A step that was taken.</summary>
+/// <param name="Asked">Minor units of the customer's currency.</param>
+/// <param name="Post">What became of it in the post; null for a call.</param>
+public sealed record LetterRow(
+    int Id,
+    DateOnly Day,
+    int CustomerId,
+    string Customer,
+    int Step,
+    StepWay Way,
+    long Asked,
+    Currency Currency,
+    int? PostItemId,
+    PostItem? Post
+);
+
+/// <summary>Somebody, or something of theirs, that is left out of letters.</summary>
+public sealed record LeftOutRow(LeftOut Left, string Customer, string Number);
+
+/// <summary>Reads what was written by the steps of ladders, and who is left out.</summary>
+public sealed class LetterScreens(BooksContext db, BooksHead head)
+{
+    /// <summary>The steps that were taken last.</summary>
+    /// <param name="customerId">With one customer only.</param>
+    public async Task<IReadOnlyList<LetterRow>> LatelyAsync(
+        int most,
+        int? customerId = null,
+        CancellationToken stop = default
+    )
+    {
+        var rows = await (
+            from letter in db.ChaseLetters.AsNoTracking()
+            join customer in db.Customers on letter.CustomerId equals customer.Id
+            where customerId == null || letter.CustomerId == customerId
+            orderby letter.Day descending, letter.Id descending
+            select new
+            {
+                letter.Id,
+                letter.Day,
+                letter.CustomerId,
+                customer.Name,
+                customer.Currency,
+                letter.Step,
+                letter.Way,
+                letter.PostItemId,
+                Asked = letter.Items.Sum(i => i.Asked),
+                Post = db.Post.FirstOrDefault(p => p.Id == letter.PostItemId),
+            }
+        )
+            .Take(most)
+            .ToListAsync(stop);
+        return rows.ConvertAll(r => new LetterRow(
+            r.Id,
+            r.Day,
+            r.CustomerId,
+            r.Name,
+            r.Step,
+            r.Way,
+            r.Asked,
+            r.Currency,
+            r.PostItemId,
+            r.Post
+        ));
+    }
+
+    /// <summary>Who and what is left out now.</summary>
+    /// <param name="customerId">Of one customer only.</param>
+    public async Task<IReadOnlyList<LeftOutRow>> LeftOutAsync(int? customerId = null, CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        var rows = await (
+            from left in db.LeftOut.AsNoTracking()
+            join customer in db.Customers on left.CustomerId equals customer.Id
+            where left.EndedOn == null && (customerId == null || left.CustomerId == customerId)
+            orderby customer.Name, left.Id
+            select new
+            {
+                left,
+                customer.Name,
+                Number = db.AccountItems.Where(i => i.Id == left.ItemId).Select(i => i.Number).FirstOrDefault(),
+            }
+        ).ToListAsync(stop);
+        return [.. rows.Where(r => r.left.HoldsOn(today)).Select(r => new LeftOutRow(r.left, r.Name, r.Number ?? ""))];
+    }
+
+    /// <summary>All ladders, by name.</summary>
+    public async Task<IReadOnlyList<LetterLadder>> LaddersAsync(CancellationToken stop = default) =>
+        await db.Ladders.AsNoTracking().Include(l => l.Steps).OrderBy(l => l.Name).ToListAsync(stop);
+
+    public async Task<IReadOnlyList<Holiday>> HolidaysAsync(CancellationToken stop = default) =>
+        await db.Holidays.AsNoTracking().OrderBy(h => h.Day).ToListAsync(stop);
+}
