@@ -47,6 +47,8 @@ internal static class AllPages
         "/collect/12/plan",
         "/collect/promises",
         "/collect/letters",
+        "/collect/statements",
+        "/customers/3/statement",
         "/collect/letters/5",
         "/setup/ladders",
         "/collect/expected",

@@ -176,6 +176,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Post.Kind",
                 "Post.Way",
                 "Post.LinkOnly",
+                "Post.Statement",
                 "Post.CustomerId",
                 "Post.Tries",
                 "Post.Since",

@@ -2,7 +2,7 @@ using System.Text.Json;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Reports;
 using Jugaad.Formats.Reports;
 

@@ -228,6 +228,25 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
         (await TextAsync("/collect/letters")).ShouldContain("they are never written to by steps");
     }
 
+    [Fact]
+    public async Task A_statement_is_seen_printed_and_sent_once_to_one_and_to_many()
+    {
+        var (_, page) = await _site.GetAsync($"/customers/{_yard}/statement");
+        page.QuerySelector("svg.paper-page").ShouldNotBeNull();
+        page.QuerySelector("main")!.TextContent.ShouldContain("Owed in all");
+        var pdf = await _site.RawAsync($"/customers/{_yard}/statement?handler=Pdf&from=2020-01-01");
+        pdf.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
+        await _site.PostAsync("/collect/statements", new() { ["only"] = $"{_yard}" });
+        (await TextAsync("/collect/statements")).ShouldContain("1 statement is in the post");
+        (await _site.PostAsync($"/customers/{_yard}/statement", [])).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
+        (await _site.PostAsync("/collect/statements", [])).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await _site.PostAsync("/collect/statements", new() { ["monthly"] = "true" }, "Monthly");
+        var (_, set) = await _site.GetAsync("/collect/statements");
+        set.GetElementById("monthly")!.HasAttribute("checked").ShouldBeTrue();
+    }
+
     [Theory]
     [InlineData("/collect?show=nonsense&who=x&least=1,2,3&days=-4&q=%27")]
     [InlineData("/collect/expected?on=never&weeks=0")]
@@ -236,6 +255,7 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
     [InlineData("/collect/expected?handler=File&form=Xlsx")]
     [InlineData("/collect/file?form=Csv&show=all")]
     [InlineData("/collect/totals")]
+    [InlineData("/collect/statements?on=never&from=2999-01-01&who=late&least=x")]
     public async Task Whatever_the_address_asks_there_is_an_answer(string address) =>
         (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.OK);
 

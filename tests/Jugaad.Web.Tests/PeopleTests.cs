@@ -216,6 +216,8 @@ public sealed class PeopleTests : IAsyncLifetime
                 "/collect/overdue",
                 "/collect/promises",
                 "/collect/letters",
+                "/collect/statements",
+                $"/customers/{customer}/statement",
                 "/setup/ladders",
                 "/collect/expected",
                 $"/collect/{customer}",

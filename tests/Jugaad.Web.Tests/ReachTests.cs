@@ -142,6 +142,7 @@ public sealed class ReachTests : IAsyncLifetime
     [InlineData("/collect/999")]
     [InlineData("/collect/999/plan")]
     [InlineData("/collect/letters/999")]
+    [InlineData("/customers/999/statement")]
     [InlineData("/post/999")]
     [InlineData("/post/1/attachments/7")]
     [InlineData("/no/such/page")]

@@ -20,6 +20,11 @@ public sealed class CollectingSettings
     /// <summary>Whether the ladder runs by itself each day; otherwise somebody has it run.</summary>
     public bool RunsByItself { get; private set; }
 
+    /// <summary>Whether all who owe get a statement on the first of each month.</summary>
+    public bool StatementsMonthly { get; private set; }
+
+    public void SendStatements(bool monthly) => StatementsMonthly = monthly;
+
     /// <summary>Less than this together is not written about; minor units of the home currency.</summary>
     public long Tolerance { get; private set; } = 500;
 

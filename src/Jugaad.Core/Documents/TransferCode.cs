@@ -12,7 +12,9 @@ public static class TransferCode
 {
     private const int LongestName = 70;
     private const int LongestMessage = 140;
-    private const long MostMinor = 99_999_999_999;
+
+    /// <summary>The most that such a transfer can be of, in cents.</summary>
+    public const long MostMinor = 99_999_999_999;
 
     /// <returns>The lines of the code; empty where the paper asks for nothing that such a transfer could pay.</returns>
     public static string Of(Document document, Sender sender)

@@ -26,8 +26,17 @@ public sealed class Composer
         var composer = new Composer(layout, content, measure);
         composer.FirstPage();
         composer.Opening();
-        composer.Table();
-        composer.Totals();
+        if (content.Tables is { } tables)
+        {
+            foreach (var table in tables)
+                composer.OwnTable(table);
+        }
+        else
+        {
+            composer.Table();
+            composer.Totals();
+        }
+
         composer.Closing();
         composer.Feet();
         return new DisplayList(
@@ -70,12 +79,92 @@ public sealed class Composer
             Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
 
         _y = Math.Max(_layout.HeadingTop, y + 12);
+        if (_content.IsLetter)
+        {
+            Subject();
+            return;
+        }
+
         Text(_layout.Left, _y, _content.Heading, _layout.HeadingSize, true, Ink.Accent);
         var after = _layout.Left + _measure.Width(_content.Heading, _layout.HeadingSize, true) + 3;
         Text(after, _y, _content.IsDraft ? "draft, not issued" : _content.Number, _layout.HeadingSize, false);
         _y += 3.4;
         Facts();
         _y += 7;
+    }
+
+    /// <summary>What a letter is about, in as many lines as it takes.</summary>
+    private void Subject()
+    {
+        const double size = 13;
+        foreach (var line in TextFlow.Wrap(_content.Heading, _layout.Right - _layout.Left, size, true, _measure))
+        {
+            Text(_layout.Left, _y, line, size, true, Ink.Accent);
+            _y += 6;
+        }
+
+        _y -= 1;
+        Facts();
+        _y += 7;
+    }
+
+    /// <summary>A table with columns of its own; it breaks between rows, with its head repeated.</summary>
+    private void OwnTable(PaperTable table)
+    {
+        const double row = 6.2;
+        if (_y + (3 * row) > _layout.FootTop - 2)
+            NextPage();
+        OwnHead(table);
+        for (var i = 0; i < table.Rows.Count; i++)
+        {
+            // What sums up does not stand alone on a page.
+            var alone = i + 2 == table.Rows.Count && table.Rows[^1].Strong;
+            if (_y + (alone ? 2 * row : row) > _layout.FootTop - 2)
+            {
+                NextPage();
+                OwnHead(table);
+            }
+
+            var cells = table.Rows[i];
+            for (var c = 0; c < table.Columns.Count; c++)
+                Text(
+                    table.Columns[c].At,
+                    _y + 4,
+                    Fitting(table, cells, c),
+                    _layout.BodySize,
+                    cells.Strong,
+                    Ink.Dark,
+                    table.Columns[c].Anchor
+                );
+            _y += row - 0.6;
+            Rule(_y, cells.Strong ? 0.3 : 0.15, cells.Strong ? Ink.Dark : Ink.Rule);
+            _y += 0.6;
+        }
+
+        _y += 8;
+    }
+
+    /// <summary>The part of a text that has room before the text of the next column.</summary>
+    private string Fitting(PaperTable table, PaperRow row, int column)
+    {
+        var text = row.Cells[column];
+        if (table.Columns[column].Anchor == Anchor.End || column + 1 >= table.Columns.Count || text.Length == 0)
+            return text;
+        var next = table.Columns[column + 1];
+        var ends =
+            next.Anchor == Anchor.End
+                ? next.At - _measure.Width(row.Cells[column + 1], _layout.BodySize, row.Strong)
+                : next.At;
+        return TextFlow.Wrap(text, ends - table.Columns[column].At - 2, _layout.BodySize, row.Strong, _measure)[0];
+    }
+
+    private void OwnHead(PaperTable table)
+    {
+        foreach (var column in table.Columns)
+            Text(column.At, _y, column.Head, _layout.SmallSize, true, Ink.Quiet, column.Anchor);
+        _y += 1.8;
+        Rule(_y, 0.3, Ink.Dark);
+        _y += 1.2;
     }
 
     /// <summary>The facts stand in a row between two rules, each under its label.</summary>

@@ -81,6 +81,12 @@ public sealed record PaperContent
 
     public bool HasSignature { get; init; }
 
+    /// <summary>Tables in place of lines and totals; null for a bill.</summary>
+    public IReadOnlyList<PaperTable>? Tables { get; init; }
+
+    /// <summary>Whether it is a letter: its heading is what it is about, and may take several lines.</summary>
+    public bool IsLetter { get; init; }
+
     /// <param name="document">With its lines, charges and taxes.</param>
     /// <param name="business">For the format and the logo.</param>
     /// <param name="sender">For a draft; an issued document has its own.</param>

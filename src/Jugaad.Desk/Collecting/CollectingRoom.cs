@@ -13,6 +13,7 @@ internal static class CollectingRoom
         typeof(Disputes),
         typeof(Plans),
         typeof(LadderRun),
+        typeof(StatementRun),
         typeof(Ladders),
     ];
 }

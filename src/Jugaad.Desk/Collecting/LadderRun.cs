@@ -118,7 +118,15 @@ public sealed class LadderRun(
     /// <exception cref="RefusalException">When no letter would.</exception>
     public async Task<MailToSend> ComposeAsync(LadderCase of, CancellationToken stop = default) =>
         of.Step is { } step
-            ? await compose.ForStepAsync(of.CustomerId, step.Text, WayOf(step), step.WithInvoices, of.Asked, stop)
+            ? await compose.ForStepAsync(
+                of.CustomerId,
+                step.Text,
+                WayOf(step),
+                step.WithInvoices,
+                step.WithStatement,
+                of.Asked,
+                stop
+            )
             : throw new RefusalException("", $"Nothing is written to {of.Name} today: {of.Why}.");
 
     /// <summary>Takes the step of one customer that is due now.</summary>

@@ -1,7 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Collecting;

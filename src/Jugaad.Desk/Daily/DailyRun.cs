@@ -10,7 +10,14 @@ namespace Jugaad.Desk.Daily;
 /// <summary>
 /// What a new day brings. It may run any number of times on one day; only the first changes anything.
 /// </summary>
-public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head, StandingRun standing, LadderRun ladder)
+public sealed class DailyRun(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    StandingRun standing,
+    LadderRun ladder,
+    StatementRun statements
+)
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
 
@@ -26,7 +33,7 @@ public sealed class DailyRun(BooksContext db, BookWriter writer, BooksHead head,
         {
             var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
             var made = await standing.RunAsync(today, stop);
-            var written = await ladder.RunDailyAsync(stop);
+            var written = await ladder.RunDailyAsync(stop) + await statements.RunDailyAsync(stop);
             await Statistics.RefreshAsync(db, stop);
             return lapsed + made + written;
         }

@@ -20,7 +20,7 @@ public enum StepWay
 }
 
 /// <summary>A step of a ladder as it is set.</summary>
-public sealed record StepDetails(int Days, StepWay Way, MailText Text, bool WithInvoices);
+public sealed record StepDetails(int Days, StepWay Way, MailText Text, bool WithInvoices, bool WithStatement = false);
 
 /// <summary>A step of a ladder as it is kept.</summary>
 public sealed class LetterStep
@@ -40,6 +40,9 @@ public sealed class LetterStep
 
     /// <summary>Whether the invoices go along.</summary>
     public bool WithInvoices { get; init; }
+
+    /// <summary>Whether a statement of all that is open goes along.</summary>
+    public bool WithStatement { get; init; }
 }
 
 /// <summary>The steps by which customers are written to.</summary>
@@ -107,6 +110,7 @@ public sealed class LetterLadder
                         Way = step.Way,
                         Text = step.Text,
                         WithInvoices = step.WithInvoices,
+                        WithStatement = step.WithStatement,
                     }
             )
         );

@@ -26,4 +26,7 @@ public enum MailText
 
     /// <summary>A reminder as a short message for a telephone.</summary>
     ReminderMessage,
+
+    /// <summary>With a statement of account.</summary>
+    Statement,
 }

@@ -4,6 +4,7 @@ public enum PostKind
 {
     Document,
     Reminder,
+    Statement,
     Test,
 }
 
@@ -96,6 +97,9 @@ public sealed class PostItem
 
     /// <summary>The ids of files that go along besides the papers, between commas.</summary>
     public string FileIds { get; init; } = "";
+
+    /// <summary>Which statement goes along (<see cref="StatementWish"/>); empty for none.</summary>
+    public string Statement { get; init; } = "";
 
     /// <summary>How a printed paper is marked, such as <c>Copy</c>; one paper for each, between commas.</summary>
     public string Marks { get; init; } = "";

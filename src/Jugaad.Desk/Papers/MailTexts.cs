@@ -209,6 +209,17 @@ public static class MailTexts
             {{ Business }}
             """
         ),
+        [MailText.Statement] = (
+            "Statement from {{ Business }} of {{ Date }}",
+            """
+            {{ Greeting }},
+
+            here is your statement of {{ Date }}.{% if Overdue != "" %} {{ Overdue }} of it is past its due day; please see to that first.{% endif %}{% if Account != "" %} Our account is {{ Account }}.{% endif %}
+
+            {{ Sender }}
+            {{ Business }}
+            """
+        ),
         [MailText.ReminderMessage] = (
             "{{ Overdue }} is open",
             """

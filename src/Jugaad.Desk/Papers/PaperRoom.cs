@@ -72,11 +72,14 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
         string picturesAt = "",
         PaperStyle? style = null,
         CancellationToken stop = default
-    )
+    ) => await DrawAsync(await ComposeAsync(id, style, stop), picturesAt, stop);
+
+    /// <summary>The pages of a paper as SVG.</summary>
+    internal async Task<IReadOnlyList<string>> DrawAsync(DisplayList paper, string picturesAt, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
         return printer.Svg(
-            await ComposeAsync(id, style, stop),
+            paper,
             picture =>
                 picture switch
                 {
@@ -87,7 +90,7 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
         );
     }
 
-    private async Task<byte[]> PrintAsync(IReadOnlyList<DisplayList> papers, DateOnly date, CancellationToken stop)
+    internal async Task<byte[]> PrintAsync(IReadOnlyList<DisplayList> papers, DateOnly date, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
         return printer.Pdf(papers, new PaperPictures(business.Logo, business.Signature), date, business.Name);
@@ -132,19 +135,21 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
     }
 
     /// <summary>Who a document is from, as things stand now.</summary>
-    internal async Task<Sender> SenderAsync(Document document, CancellationToken stop)
+    internal Task<Sender> SenderAsync(Document document, CancellationToken stop) =>
+        SenderAsync(document.TaxDate ?? document.Date, document.Kind, stop);
+
+    /// <summary>Who a paper of a day is from.</summary>
+    /// <param name="day">By which it is told for which taxes the business is registered.</param>
+    /// <param name="kind">Whose footer it has; null for the business's own.</param>
+    internal async Task<Sender> SenderAsync(DateOnly day, DocumentKind? kind, CancellationToken stop)
     {
         var authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop);
-        var day = document.TaxDate ?? document.Date;
         var banks = await db
             .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
             .OrderBy(a => a.Code)
             .Select(a => new SenderBank(a.BankName, a.Iban, a.Bic))
             .ToListAsync(stop);
-        var footer = await db
-            .KindTexts.Where(t => t.Kind == document.Kind)
-            .Select(t => t.Footer)
-            .SingleOrDefaultAsync(stop);
+        var footer = await db.KindTexts.Where(t => t.Kind == kind).Select(t => t.Footer).SingleOrDefaultAsync(stop);
         return Parties.SenderOf(
             await head.BusinessAsync(stop),
             banks,
@@ -154,6 +159,6 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
         );
     }
 
-    private static string FileName(string title) =>
+    internal static string FileName(string title) =>
         string.Concat(title.Select(c => char.IsAsciiLetterOrDigit(c) || c is '-' or '_' or '.' ? c : '-')).Trim('-');
 }

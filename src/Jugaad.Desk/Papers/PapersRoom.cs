@@ -5,5 +5,6 @@ namespace Jugaad.Desk.Papers;
 /// </summary>
 internal static class PapersRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerLinks), typeof(Files), typeof(PaperRoom)];
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [typeof(CustomerLinks), typeof(Files), typeof(PaperRoom), typeof(Statements)];
 }

@@ -221,6 +221,7 @@ public sealed class MailComposing(
         MailText text,
         PostWay way,
         bool withInvoices,
+        bool withStatement,
         IReadOnlyList<AskedItem> items,
         CancellationToken stop = default
     )
@@ -267,8 +268,40 @@ public sealed class MailComposing(
             Kind = PostKind.Reminder,
             Way = way,
             CustomerId = customerId,
+            Statement = withStatement && way != PostWay.Message ? new StatementWish(null, today) : null,
             DocumentIds =
                 withInvoices && way != PostWay.Message ? [.. items.Select(i => i.DocumentId).OfType<int>()] : [],
+        };
+    }
+
+    /// <summary>A statement of account with a few words; into the pile to print where they have no address.</summary>
+    /// <param name="late">What is past its due day, in minor units of the customer's currency; 0 for nothing.</param>
+    public async Task<MailToSend> ForStatementAsync(
+        int customerId,
+        StatementWish wish,
+        long late,
+        CancellationToken stop = default
+    )
+    {
+        var business = await head.BusinessAsync(stop);
+        var customer = await db
+            .Customers.AsNoTracking()
+            .Include(c => c.Contacts)
+            .SingleAsync(c => c.Id == customerId, stop);
+        var (subject, body) = MailTexts.Write(
+            await WordsAsync(MailText.Statement, customer.Language, stop),
+            (await CommonAsync(business, customer, stop)) with
+            {
+                Date = business.Format.Date(wish.Day),
+                Overdue = late > 0 ? business.Format.WithCode(late, customer.Currency) : "",
+            }
+        );
+        return new MailToSend(customer.ReminderEmail, subject, body)
+        {
+            Kind = PostKind.Statement,
+            Way = customer.ReminderEmail.Length > 0 ? PostWay.Mail : PostWay.Print,
+            CustomerId = customerId,
+            Statement = wish,
         };
     }
 

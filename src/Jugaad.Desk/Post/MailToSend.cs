@@ -23,6 +23,9 @@ public sealed record MailToSend(string To, string Subject, string Body)
 
     public int? CustomerId { get; init; }
 
+    /// <summary>The statement that goes along; null for none.</summary>
+    public StatementWish? Statement { get; init; }
+
     /// <summary>The papers that go along.</summary>
     public IReadOnlyList<int> DocumentIds { get; init; } = [];
 

@@ -17,6 +17,7 @@ public sealed partial class PostCarrying(
     IMailCarrier carrier,
     IMessageGateway gateway,
     PaperRoom papers,
+    Statements statements,
     BooksHead head,
     Connections connections,
     TimeProvider clock,
@@ -147,6 +148,8 @@ public sealed partial class PostCarrying(
         if (!item.LinkOnly)
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
                 attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
+        if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
+            attachments.Add(await statements.PdfAsync(customer, wish, stop));
         var files = item
             .FileIds.Split(',', StringSplitOptions.RemoveEmptyEntries)
             .Select(id => int.Parse(id, System.Globalization.CultureInfo.InvariantCulture))

@@ -4,5 +4,5 @@ namespace Jugaad.Desk.Post;
 internal static class PostRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(MailComposing), typeof(PostTray), typeof(PostCarrying), typeof(Connections)];
+    [typeof(MailComposing), typeof(PostTray), typeof(PrintPile), typeof(PostCarrying), typeof(Connections)];
 }

@@ -5,7 +5,6 @@ internal static class ReceivingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
     [
-        typeof(OpenItems),
         typeof(Receipts),
         typeof(AccountBook),
         typeof(Settlements),

@@ -1,9 +1,10 @@
 namespace Jugaad.Desk.Reference;
 
 /// <summary>
-/// What every room looks up: numbers (where each is given), posting accounts, customers by what was typed.
+/// What every room looks up: numbers (where each is given), posting accounts, customers by what was typed,
+/// and what was open on a day.
 /// </summary>
 internal static class ReferenceRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerFinder), typeof(Numbers)];
+    internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerFinder), typeof(Numbers), typeof(OpenItems)];
 }

@@ -3,7 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;

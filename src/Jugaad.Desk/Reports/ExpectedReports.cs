@@ -6,7 +6,7 @@ using Jugaad.Core.Exchange;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Lists;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;

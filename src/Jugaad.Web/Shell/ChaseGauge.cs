@@ -2,7 +2,7 @@ using System.Globalization;
 using System.Text;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Collecting;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Microsoft.AspNetCore.Html;
 
 namespace Jugaad.Web.Shell;

@@ -830,6 +830,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<bool>("RunsByItself")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("StatementsMonthly")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("Tolerance")
                         .HasColumnType("INTEGER");
 
@@ -3329,6 +3332,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<bool>("WithInvoices")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("WithStatement")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("LadderId", "Number");
 
                     b.ToTable("LadderSteps", (string)null);
@@ -3666,6 +3672,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsConcurrencyToken()
                         .IsRequired()
                         .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Statement")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Subject")

@@ -3,7 +3,7 @@ using Jugaad.Core;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;

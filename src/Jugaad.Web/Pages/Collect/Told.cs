@@ -1,5 +1,5 @@
 using Jugaad.Core.Collecting;
-using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Web.Shell;
 
 namespace Jugaad.Web.Pages.Collect;

@@ -2,6 +2,7 @@ using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Html;

@@ -3,6 +3,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Post;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 
@@ -66,26 +67,12 @@ internal static class PaperEndpoints
             .RequireRateLimiting("customer");
         app.MapGet(
                 "/post/pile.pdf",
-                async (BooksContext db, PaperRoom papers, HttpContext http, CancellationToken stop) =>
+                async (PrintPile pile, HttpContext http, CancellationToken stop) =>
                 {
-                    var pile = await db
-                        .Post.AsNoTracking()
-                        .Include(p => p.Attachments)
-                        .Where(p => p.Way == PostWay.Print && p.State == PostState.Waiting)
-                        .OrderBy(p => p.Id)
-                        .ToListAsync(stop);
-                    var sheets = pile.SelectMany(p =>
-                            p.Attachments.OrderBy(a => a.Id)
-                                .SelectMany(a =>
-                                    p.Marks.Split(',', StringSplitOptions.TrimEntries)
-                                        .Select(m => (a.DocumentId, new PaperStyle(m)))
-                                )
-                        )
-                        .ToList();
-                    if (sheets.Count == 0)
+                    if (await pile.PdfAsync(stop) is not { } pdf)
                         return Results.NotFound();
                     http.Response.Headers.ContentDisposition = "inline; filename=\"pile.pdf\"";
-                    return Results.Bytes(await papers.PileAsync(sheets, stop), "application/pdf");
+                    return Results.Bytes(pdf, "application/pdf");
                 }
             )
             .Needs(Right.Mail);

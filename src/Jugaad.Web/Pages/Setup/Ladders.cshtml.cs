@@ -32,7 +32,7 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
             [
                 .. ladder
                     .Steps.OrderBy(s => s.Number)
-                    .Select(s => new StepDetails(s.Days, s.Way, s.Text, s.WithInvoices)),
+                    .Select(s => new StepDetails(s.Days, s.Way, s.Text, s.WithInvoices, s.WithStatement)),
             ]
             : LetterLadder.UsualSteps;
 
@@ -94,7 +94,8 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
                     Enum.TryParse<MailText>(form.Text($"steps[{i}].text"), out var text)
                         ? text
                         : MailText.GentleReminder,
-                    form.Ticked($"steps[{i}].invoices")
+                    form.Ticked($"steps[{i}].invoices"),
+                    form.Ticked($"steps[{i}].statement")
                 )
             );
         }

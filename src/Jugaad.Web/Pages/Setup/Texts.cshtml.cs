@@ -47,6 +47,7 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
             MailText.LastReminder => "last reminder",
             MailText.DueSoon => "due soon",
             MailText.FinalNotice => "final notice",
+            MailText.Statement => "statement of account",
             MailText.ReminderMessage => "reminder to a telephone",
             _ => text.ToString().ToLowerInvariant(),
         };

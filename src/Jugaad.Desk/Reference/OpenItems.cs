@@ -3,7 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
-namespace Jugaad.Desk.Receiving;
+namespace Jugaad.Desk.Reference;
 
 /// <summary>Something that was open at the end of a day. Amounts are minor units.</summary>
 /// <param name="AgedBy">The day that it is aged by: its due day, or its date.</param>

@@ -1,0 +1,145 @@
+using Jugaad.Core;
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Outside;
+using Jugaad.Desk.Reference;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Papers;
+
+/// <summary>Statements of account and letters as papers, for the screen and as a PDF, from the same display list.</summary>
+public sealed class Statements(
+    BooksContext db,
+    BooksHead head,
+    OpenItems openItems,
+    PaperRoom papers,
+    IPaperPrinter printer
+)
+{
+    /// <exception cref="RefusalException">When there is no such customer.</exception>
+    public async Task<DisplayList> ComposeAsync(int customerId, StatementWish wish, CancellationToken stop = default)
+    {
+        var customer = await CustomerAsync(customerId, stop);
+        var business = await head.BusinessAsync(stop);
+        var content = StatementContent.Of(
+            await FactsAsync(customer, wish, business.Edges, stop),
+            business,
+            customer,
+            await papers.SenderAsync(wish.Day, null, stop)
+        );
+        return Composer.Compose(Layout.BuiltIn, content, printer.Measure);
+    }
+
+    public async Task<(string Name, byte[] Content)> PdfAsync(
+        int customerId,
+        StatementWish wish,
+        CancellationToken stop = default
+    )
+    {
+        var paper = await ComposeAsync(customerId, wish, stop);
+        var code = (await CustomerAsync(customerId, stop)).Code;
+        return (
+            $"{PaperRoom.FileName($"statement-{code}-{wish.Day:yyyy-MM-dd}")}.pdf",
+            await papers.PrintAsync([paper], wish.Day, stop)
+        );
+    }
+
+    public async Task<IReadOnlyList<string>> SvgAsync(
+        int customerId,
+        StatementWish wish,
+        CancellationToken stop = default
+    ) => await papers.DrawAsync(await ComposeAsync(customerId, wish, stop), "", stop);
+
+    /// <summary>A letter on the business's paper, for the pile to print.</summary>
+    public async Task<DisplayList> LetterAsync(
+        int customerId,
+        string subject,
+        string body,
+        DateOnly day,
+        CancellationToken stop = default
+    ) =>
+        Composer.Compose(
+            Layout.BuiltIn,
+            LetterContent.Of(
+                subject,
+                body,
+                day,
+                await head.BusinessAsync(stop),
+                await CustomerAsync(customerId, stop),
+                await papers.SenderAsync(day, null, stop)
+            ),
+            printer.Measure
+        );
+
+    private async Task<StatementFacts> FactsAsync(
+        Customer customer,
+        StatementWish wish,
+        IReadOnlyList<int> edges,
+        CancellationToken stop
+    )
+    {
+        // A statement is in the customer's currency.
+        var open = (await openItems.OnAsync(wish.Day, customer.Id, stop))
+            .Where(i => i.Currency.Equals(customer.Currency))
+            .ToList();
+        var balance = open.Sum(i => i.Sign * i.Open);
+        var aged = Ageing.On(wish.Day, open.Select(i => (i.Sign > 0, i.AgedBy, i.Open)), edges);
+        if (wish.From is not { } from)
+            return new StatementFacts(
+                null,
+                wish.Day,
+                [
+                    .. open.OrderBy(i => i.Sign < 0)
+                        .ThenBy(i => i.Due)
+                        .ThenBy(i => i.ItemId)
+                        .Select(i => new StatementItem(
+                            Word(i.Kind),
+                            i.Number,
+                            i.Date,
+                            i.Sign > 0 ? i.Due : null,
+                            i.Sign * i.Amount,
+                            i.Sign * i.Open
+                        )),
+                ],
+                0,
+                balance,
+                aged,
+                edges
+            );
+        var moved = await db
+            .AccountItems.AsNoTracking()
+            .Where(i =>
+                i.CustomerId == customer.Id && i.Currency == customer.Currency && i.Date >= from && i.Date <= wish.Day
+            )
+            .OrderBy(i => i.Date)
+            .ThenBy(i => i.Id)
+            .Select(i => new StatementItem("", i.Number, i.Date, i.Sign > 0 ? i.Due : null, i.Sign * i.Amount, 0)
+            {
+                Kind = i.Kind,
+            })
+            .ToListAsync(stop);
+        return new StatementFacts(
+            from,
+            wish.Day,
+            [.. moved.Select(m => m with { What = Word(m.Kind) })],
+            balance - moved.Sum(m => m.Amount),
+            balance,
+            aged,
+            edges
+        );
+    }
+
+    private static string Word(AccountItemKind kind)
+    {
+        var word = kind.Word();
+        return char.ToUpperInvariant(word[0]) + word[1..];
+    }
+
+    private async Task<Customer> CustomerAsync(int id, CancellationToken stop) =>
+        await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no customer {id}.");
+}
