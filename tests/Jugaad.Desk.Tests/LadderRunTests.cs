@@ -1,11 +1,13 @@
 using Jugaad.Core;
 using Jugaad.Core.Collecting;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Daily;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -201,6 +203,60 @@ public sealed class LadderRunTests
         await OwedAsync(loft, 20);
         await loft.WithAsync<DailyRun>(r => r.RunAsync());
         (await LettersAsync(loft)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_few_cents_are_not_chased_because_a_large_bill_falls_due_one_day()
+    {
+        await using var loft = await WithLadderAsync();
+        await OwedAsync(loft, 20, 3);
+        await OwedAsync(loft, -10, 900);
+        (await WhyAsync(loft)).ShouldBe("it comes to less than 10.00");
+        (await RunAsync(loft)).Taken.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Two_runs_at_once_and_one_that_is_stopped_write_each_letter_once()
+    {
+        await using var loft = await WithLadderAsync();
+        const int customers = 8;
+        for (var i = 0; i < customers; i++)
+        {
+            var customer = await loft.WithAsync<CustomersDesk, int>(c =>
+                c.SaveAsync(
+                    null,
+                    0,
+                    new CustomerDetails
+                    {
+                        Code = $"C{i}",
+                        Name = $"Customer {i}",
+                        Email = $"c{i}@slip.example",
+                        Currency = "EUR",
+                        Address = new Address("Quay", "1", "Harbour", "EE"),
+                    }
+                )
+            );
+            await loft.IssuedAsync(loft.Content(2, 50, customer, Loft.Today.AddDays(-40)));
+        }
+
+        using var stop = new CancellationTokenSource();
+        var stopped = loft.WithAsync<LadderRun, LadderReport>(r => r.RunAsync(null, stop.Token));
+        while (!stopped.IsCompleted && await loft.NumberAsync("SELECT COUNT(*) FROM ChaseLetters") == 0)
+            await Task.Yield();
+        await stop.CancelAsync();
+        try
+        {
+            await stopped;
+        }
+        catch (OperationCanceledException)
+        {
+            // It had written some, and no half one.
+        }
+
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await Task.WhenAll(RunAsync(loft), RunAsync(loft));
+        (await LettersAsync(loft)).Count.ShouldBe(customers);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Theory]

@@ -55,7 +55,8 @@ public sealed record LadderDecision(
 /// it has reached and not had; after days on which nothing ran only that one goes, not all that were missed.
 /// </summary>
 /// <param name="Steps">In the order of their days.</param>
-/// <param name="Tolerance">Less than this together is not written about; minor units of the home currency.</param>
+/// <param name="Tolerance">Where what has reached a step is less than this together, nobody is written to; minor units of
+/// the home currency.</param>
 /// <param name="DaysBetween">At least so many days lie between two letters to a customer.</param>
 public sealed record Ladder(IReadOnlyList<LadderStep> Steps, WorkingDays Days, long Tolerance, int DaysBetween)
 {
@@ -104,7 +105,8 @@ public sealed record Ladder(IReadOnlyList<LadderStep> Steps, WorkingDays Days, l
             .ToList();
         if (reached.Count == 0)
             return LadderDecision.None(NoLetter.NoStepReached);
-        if (asked.Aggregate((Int128)0, (sum, i) => sum + i.Askable) < Tolerance)
+        // What has reached no step yet is listed, but makes no letter worth its stamp.
+        if (asked.Where(i => ReachedBy(day, i.Due) > 0).Aggregate((Int128)0, (sum, i) => sum + i.Askable) < Tolerance)
             return LadderDecision.None(NoLetter.UnderTolerance);
         if (!Days.Has(day))
             return LadderDecision.None(NoLetter.NoWorkingDay);
