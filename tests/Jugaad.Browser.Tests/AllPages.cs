@@ -47,6 +47,7 @@ internal static class AllPages
         "/collect/12/plan",
         "/collect/promises",
         "/collect/letters",
+        "/collect/goes",
         "/collect/statements",
         "/customers/3/statement",
         "/collect/letters/5",

@@ -255,6 +255,8 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
     [InlineData("/collect/expected?handler=File&form=Xlsx")]
     [InlineData("/collect/file?form=Csv&show=all")]
     [InlineData("/collect/totals")]
+    [InlineData("/collect/goes")]
+    [InlineData("/collect/goes?handler=File&form=Csv")]
     [InlineData("/collect/statements?on=never&from=2999-01-01&who=late&least=x")]
     public async Task Whatever_the_address_asks_there_is_an_answer(string address) =>
         (await _site.RawAsync(address)).StatusCode.ShouldBe(HttpStatusCode.OK);

@@ -216,6 +216,7 @@ public sealed class PeopleTests : IAsyncLifetime
                 "/collect/overdue",
                 "/collect/promises",
                 "/collect/letters",
+                "/collect/goes",
                 "/collect/statements",
                 $"/customers/{customer}/statement",
                 "/setup/ladders",

@@ -4,5 +4,5 @@ namespace Jugaad.Desk.Reports;
 internal static class ReportsRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(AgedReports), typeof(JournalReports), typeof(ExpectedReports)];
+    [typeof(AgedReports), typeof(JournalReports), typeof(ExpectedReports), typeof(CollectingReports)];
 }
