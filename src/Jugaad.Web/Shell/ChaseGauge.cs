@@ -60,14 +60,13 @@ public static class ChaseGauge
                 Line(svg, "gauge-dispute", X(item.Due, today), X(item.Due, today) + 14, y - 3);
         }
 
-        if (
-            owes.Promises.FirstOrDefault(p =>
-                p.Judged.IsBroken && (p.Promise.Items.Count == 0 || p.Promise.Items.Any(i => i.ItemId == item.ItemId))
-            ) is
-            { } broken
-        )
+        if (owes.Promises.FirstOrDefault(p => p.Judged.IsBroken && IsFor(p.Promise, item)) is { } broken)
             Dot(svg, "gauge-broken", X(broken.Promise.Until, today), y, 3.2);
     }
+
+    /// <summary>Whether a promise was about an item: it names it, or names none and was made after it.</summary>
+    private static bool IsFor(CustomerPromise promise, OpenOnDay item) =>
+        promise.Items.Count == 0 ? item.Date <= promise.Made : promise.Items.Any(i => i.ItemId == item.ItemId);
 
     /// <summary>In words, such as <c>2 open, the oldest 12 days late; promised for 19 Sep</c>.</summary>
     private static string Words(CustomerOwes owes, DateOnly today)
