@@ -53,8 +53,7 @@ internal sealed class DemoQuotes(DemoHistory history)
         foreach (var (customer, month, day, days, accepted, billed, lines) in quotes)
             history.At(new DateOnly(2025, month, day), () => QuoteAsync(customer, days, accepted, billed, lines));
 
-        history.At(new DateOnly(2025, 8, 5), () => history.RemindAsync("LAINE"));
-        history.At(new DateOnly(2025, 9, 2), () => history.RemindAsync("LAINE"));
+        history.At(new DateOnly(2025, 7, 22), () => history.RemindAsync("LAINE"));
         history.At(new DateOnly(2025, 7, 2), OverpaidAsync);
         history.At(
             new DateOnly(2025, 9, 16),

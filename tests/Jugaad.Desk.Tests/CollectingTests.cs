@@ -260,6 +260,23 @@ public sealed class CollectingTests
         (row!.MoneyWaits, row.Credit, row.Late).ShouldBe((true, 20_00, 124_00));
     }
 
+    [Fact]
+    public async Task What_put_something_on_the_account_that_was_spoken_of_since_is_not_undone()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var late = await OwedAsync(loft, 10);
+        await loft.WithAsync<Settlements>(s => s.WriteOffAsync(late, null, "Gone"));
+        var settlement = (int)await loft.NumberAsync("SELECT MAX(Id) FROM Settlements");
+        await loft.WithAsync<Settlements>(s => s.RecoverAsync(settlement, 50_00));
+        var again = (int)await loft.NumberAsync("SELECT Id FROM AccountItems WHERE Kind = 'Recovery'");
+        var booking = (int)await loft.NumberAsync("SELECT MAX(Id) FROM Bookings");
+        await loft.WithAsync<Ladders>(l => l.LeaveOutAsync(loft.Yard, again, null, "Paid long ago"));
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Undoing>(u => u.UndoAsync(booking)))
+        ).Message.ShouldContain("disputed or written about since");
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
     [Theory]
     [InlineData("UPDATE Promises SET Amount = 0", "promises nothing")]
     [InlineData("UPDATE Promises SET Amount = 99999999", "more than what it is for")]

@@ -216,26 +216,58 @@ public sealed class LadderRunTests
     }
 
     [Fact]
+    public async Task By_hand_too_nobody_is_reminded_of_what_was_agreed()
+    {
+        await using var loft = await WithLadderAsync();
+        var (promised, disputed) = (await OwedAsync(loft, 20), await OwedAsync(loft, 10));
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(
+                loft.Yard,
+                new ContactSaid(ContactWay.Call, "", "", null),
+                new PromiseHeard(null, Loft.Today.AddDays(3), [promised]),
+                new DisputeHeard(disputed, 24_00, "Not ordered", null)
+            )
+        );
+        var mail = await loft.WithAsync<Reminders, MailToSend>(r => r.ComposeAsync(loft.Yard));
+        mail.Body.ShouldContain("100.00");
+        mail.Body.ShouldNotContain("124.00");
+        await loft.ReceiveAsync(100_00, (disputed, 100_00));
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Reminders>(r => r.SendAsync(loft.Yard)))
+        ).Message.ShouldContain("promised, planned or in dispute");
+    }
+
+    [Fact]
+    public async Task Two_customers_who_were_written_to_on_one_day_may_become_one()
+    {
+        await using var loft = await WithLadderAsync();
+        await OwedAsync(loft, 20);
+        var twin = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, Named("Twin")));
+        await loft.IssuedAsync(loft.Content(2, 50, twin, Loft.Today.AddDays(-40)));
+        (await RunAsync(loft)).Taken.ShouldBe(2);
+        await loft.WithAsync<CustomersDesk>(c => c.MergeAsync(loft.Yard, twin));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        (await RunAsync(loft)).Taken.ShouldBe(0);
+    }
+
+    private static CustomerDetails Named(string name) =>
+        new()
+        {
+            Code = name.ToUpperInvariant().Replace(" ", "", StringComparison.Ordinal),
+            Name = name,
+            Email = "somebody@slip.example",
+            Currency = "EUR",
+            Address = new Address("Quay", "1", "Harbour", "EE"),
+        };
+
+    [Fact]
     public async Task Two_runs_at_once_and_one_that_is_stopped_write_each_letter_once()
     {
         await using var loft = await WithLadderAsync();
         const int customers = 8;
         for (var i = 0; i < customers; i++)
         {
-            var customer = await loft.WithAsync<CustomersDesk, int>(c =>
-                c.SaveAsync(
-                    null,
-                    0,
-                    new CustomerDetails
-                    {
-                        Code = $"C{i}",
-                        Name = $"Customer {i}",
-                        Email = $"c{i}@slip.example",
-                        Currency = "EUR",
-                        Address = new Address("Quay", "1", "Harbour", "EE"),
-                    }
-                )
-            );
+            var customer = await loft.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, Named($"Customer {i}")));
             await loft.IssuedAsync(loft.Content(2, 50, customer, Loft.Today.AddDays(-40)));
         }
 

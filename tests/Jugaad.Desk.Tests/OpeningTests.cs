@@ -1,7 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Collecting;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Receiving;
@@ -176,5 +178,60 @@ public sealed class OpeningTests
         ).Message.ShouldContain("closed up to");
         await loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(late, "not ours"));
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_was_spoken_of_stays_and_may_be_put_right()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var item = await ItemAsync(loft);
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(
+                loft.Yard,
+                new ContactSaid(ContactWay.Call, "", "", null),
+                new PromiseHeard(1_000_00, Loft.Today.AddDays(3), [item.Id]),
+                new DisputeHeard(item.Id, 200_00, "Paid before the books began", null)
+            )
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "not ours"))
+            )
+        ).Message.ShouldContain("disputed or written about since");
+        await loft.WithAsync<OpeningDesk>(o =>
+            o.PutItemRightAsync(
+                new OpeningItemToPutRight(item.Id, "A-1", Loft.Today, Loft.Today, 150_00, null, "mistyped")
+            )
+        );
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+        var run = (int)await loft.NumberAsync("SELECT MAX(Id) FROM ImportRuns");
+        var outlook = await loft.WithAsync<ImportUndo, TakenBackReport>(u => u.OutlookAsync(run));
+        outlook.Gone.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Whatever_points_to_an_item_on_an_account_is_known()
+    {
+        // What is new here keeps items from being taken out of the books: SpokenOf has to know of it.
+        await using var loft = await Loft.OpenAsync();
+        await loft.WithAsync<BooksContext>(db =>
+        {
+            db.Model.GetEntityTypes()
+                .SelectMany(t => t.GetForeignKeys())
+                .Where(k => k.PrincipalEntityType.ClrType == typeof(AccountItem))
+                .Select(k => k.DeclaringEntityType.ClrType.Name)
+                .Distinct()
+                .Order()
+                .ShouldBe([
+                    "Allocation",
+                    "ChaseLetterItem",
+                    "Dispute",
+                    "JournalEntry",
+                    "LeftOut",
+                    "PlanItem",
+                    "PromiseItem",
+                ]);
+            return Task.CompletedTask;
+        });
     }
 }

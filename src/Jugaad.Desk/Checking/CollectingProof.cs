@@ -23,10 +23,31 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             .Concat(plans.SelectMany(p => p.Items.Select(i => i.ItemId)))
             .Distinct()
             .ToList();
-        var items = await db
-            .AccountItems.Where(i => ids.Contains(i.Id))
-            .Select(i => new { i.Id, About = new About(i.CustomerId, i.Date, i.Currency, i.Amount, i.Sign) })
-            .ToDictionaryAsync(i => i.Id, i => i.About, stop);
+        var items = (
+            await db
+                .AccountItems.Where(i => ids.Contains(i.Id))
+                .Select(i => new
+                {
+                    i.Id,
+                    i.CustomerId,
+                    i.Date,
+                    i.Currency,
+                    i.Amount,
+                    i.Sign,
+                    TakenOver = i.DocumentId == null && i.ReceiptId == null && i.BookingId == null,
+                })
+                .ToListAsync(stop)
+        ).ToDictionary(
+            i => i.Id,
+            // What other books said of it may have been put right after something was said about it here.
+            i => new About(
+                i.CustomerId,
+                i.TakenOver ? DateOnly.MinValue : i.Date,
+                i.Currency,
+                i.TakenOver ? Limits.AmountMinor : i.Amount,
+                i.Sign
+            )
+        );
         foreach (var promise in promises)
             Prove(findings, promise, [.. promise.Items.Select(i => items[i.ItemId])]);
         foreach (var dispute in disputes)
@@ -168,7 +189,9 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             {
                 i.Id,
                 i.CustomerId,
-                i.Amount,
+                Amount = i.DocumentId == null && i.ReceiptId == null && i.BookingId == null
+                    ? Limits.AmountMinor
+                    : i.Amount,
                 i.Number,
             })
             .ToDictionaryAsync(i => i.Id, stop);
@@ -179,7 +202,8 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             counting
                 .Where(l => l.Way != StepWay.Call)
                 .GroupBy(l => (l.CustomerId, l.Day))
-                .Where(g => g.Count() > 1)
+                // Two customers that became one may each have had theirs; about the same things nobody has two.
+                .Where(g => g.SelectMany(l => l.Items).GroupBy(i => i.ItemId).Any(i => i.Count() > 1))
                 .Select(g => $"{names[g.Key.CustomerId]}: got {g.Count()} letters on {g.Key.Day:yyyy-MM-dd}")
         );
         findings.AddRange(

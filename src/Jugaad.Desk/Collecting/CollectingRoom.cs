@@ -12,6 +12,7 @@ internal static class CollectingRoom
         typeof(Contacts),
         typeof(Disputes),
         typeof(Plans),
+        typeof(Reminders),
         typeof(LadderRun),
         typeof(StatementRun),
         typeof(Ladders),

@@ -31,9 +31,4 @@ public sealed class Sending(BooksContext db, MailComposing compose, PostTray tra
     /// <exception cref="RefusalException">When it was undone, or there is no address.</exception>
     public async Task<int> ConfirmAsync(int receiptId, Once once = default) =>
         await tray.AddAsync(await compose.ForReceiptAsync(receiptId, once.Stop), once);
-
-    /// <summary>Reminds a customer of all that is late.</summary>
-    /// <exception cref="RefusalException">When nothing is late, or there is no address.</exception>
-    public async Task<int> RemindAsync(int customerId, Once once = default) =>
-        await tray.AddAsync(await compose.ReminderAsync(customerId, stop: once.Stop), once);
 }

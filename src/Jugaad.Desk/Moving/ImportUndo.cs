@@ -6,6 +6,7 @@ using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;
@@ -14,7 +15,7 @@ namespace Jugaad.Desk.Moving;
 /// Takes an import back as one: what it made goes out of the books again, what it changed is as before. What is in use,
 /// or was changed by somebody since, stays as it is and is named; the figures of what stays are nobody's to guess.
 /// </summary>
-public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead head, ImportUses uses)
+public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead head, ImportUses uses, SpokenOf spoken)
 {
     /// <summary>How many things are gone through at once.</summary>
     private const int Piece = 500;
@@ -342,6 +343,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
         )
             .SelectMany(a => new[] { a.RaisingId, a.LoweringId })
             .ToHashSet();
+        var about = await spoken.AmongAsync(items.Keys, stop);
         foreach (var effect in effects.All)
         {
             if (!items.TryGetValue(effect.TargetId, out var item))
@@ -353,6 +355,8 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 {
                     if (against.Contains(item.Id))
                         return "has, or had, something set against it";
+                    if (about.Contains(item.Id))
+                        return SpokenOf.Why;
                     if (entries[item.Id].Any(e => e.Id != effect.VersionAfter))
                         return "was put right since";
                     if (item.Date <= closed)

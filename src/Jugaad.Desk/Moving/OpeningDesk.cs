@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;
@@ -33,7 +34,7 @@ public sealed record OpeningBalanceRow(int EntryId, string Account, DateOnly Dat
 /// Puts right, or takes out, what was taken over from other books: the entry that took it over is taken back by one the
 /// other way round, and another is made. What was closed since stays closed.
 /// </summary>
-public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head, SpokenOf spoken)
 {
     /// <summary>What was taken over on customers' accounts, by customer.</summary>
     public async Task<IReadOnlyList<OpeningItemRow>> ItemsAsync(
@@ -173,6 +174,11 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                     throw new RefusalException(
                         "",
                         $"Something is, or was, set against {item.Number}, so it stays in the books. Put its amount right, or write it off."
+                    );
+                if ((await spoken.AmongAsync([itemId], stop)).Count > 0)
+                    throw new RefusalException(
+                        "",
+                        $"{item.Number} {SpokenOf.Why}, so it stays in the books. Put its amount right, or write it off."
                     );
                 await TakeBackAsync(await EntryOfAsync(item, stop), stop);
                 db.AccountItems.Remove(item);

@@ -148,11 +148,13 @@ public sealed class MailComposing(
         return contacts.Count > 0 ? string.Join(", ", contacts) : customer.Email;
     }
 
-    /// <summary>A reminder of all that is late in one currency; its tone follows how late the oldest is.</summary>
+    /// <summary>A reminder of what is late in one currency; its tone follows how late the oldest is.</summary>
+    /// <param name="asked">What is asked for of each item, by id, in minor units; null for all that is open of what is
+    /// late.</param>
     /// <exception cref="RefusalException">When nothing is late.</exception>
     public async Task<MailToSend> ReminderAsync(
         int customerId,
-        IReadOnlyCollection<int>? only = null,
+        IReadOnlyDictionary<int, long>? asked = null,
         CancellationToken stop = default
     )
     {
@@ -172,10 +174,11 @@ public sealed class MailComposing(
                     .ToListAsync(stop)
             )
             .ToList();
-        if (only is not null)
-            late = late.Where(i => only.Contains(i.Id)).ToList();
+        if (asked is not null)
+            late = late.Where(i => asked.ContainsKey(i.Id)).ToList();
         if (late.Count == 0)
             throw new RefusalException("", $"Nothing of {customer.Name} is late, so there is nothing to remind of.");
+        long Asked(AccountItem item) => asked?[item.Id] ?? item.Open;
         var format = business.Format;
         var oldest = today.DayNumber - late[0].Due.DayNumber;
         // The tone never runs ahead of what was sent before.
@@ -192,7 +195,7 @@ public sealed class MailComposing(
             : oldest <= 60 || sent == 1 ? MailText.FirmReminder
             : MailText.LastReminder;
         var lines = late.Select(i =>
-            $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(i.Open, i.Currency)}"
+            $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(Asked(i), i.Currency)}"
         );
         var (subject, body) = MailTexts.Write(
             await WordsAsync(text, customer.Language, stop),
@@ -200,7 +203,7 @@ public sealed class MailComposing(
             {
                 Date = format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = format.WithCode(late.Sum(i => i.Open), customer.Currency),
+                Overdue = format.WithCode(late.Sum(Asked), customer.Currency),
             }
         );
         return new MailToSend(customer.ReminderEmail, subject, body)

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Receiving;
@@ -16,6 +17,7 @@ public sealed class Undoing(
     BookWriter writer,
     BooksHead head,
     AccountBook book,
+    SpokenOf spoken,
     Banking.PayerLearning learning
 )
 {
@@ -75,10 +77,21 @@ public sealed class Undoing(
             }
         );
 
+    private async Task<AccountItem?> SpokenAsync(List<AccountItem> items, List<int> ids, CancellationToken stop)
+    {
+        var about = await spoken.AmongAsync(ids, stop);
+        return items.Find(i => about.Contains(i.Id));
+    }
+
     private async Task UndoAsync(Booking booking, CancellationToken stop)
     {
         var items = await db.AccountItems.Where(i => i.BookingId == booking.Id).ToListAsync(stop);
         var ids = items.ConvertAll(i => i.Id);
+        if (await SpokenAsync(items, ids, stop) is { } about)
+            throw new RefusalException(
+                "",
+                $"{about.Number} {SpokenOf.Why}, so it stays on the account. Set money or a credit against it instead."
+            );
         await ComeApartAsync(booking, ids, stop);
         var made = await Allocations().Where(a => a.BookingId == booking.Id).ToListAsync(stop);
         foreach (var allocation in made)

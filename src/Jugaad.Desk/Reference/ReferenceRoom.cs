@@ -6,5 +6,6 @@ namespace Jugaad.Desk.Reference;
 /// </summary>
 internal static class ReferenceRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(CustomerFinder), typeof(Numbers), typeof(OpenItems)];
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [typeof(CustomerFinder), typeof(Numbers), typeof(OpenItems), typeof(SpokenOf)];
 }

@@ -1,5 +1,5 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
@@ -10,7 +10,7 @@ namespace Jugaad.Web.Pages.Collect;
 /// <summary>The overdue list.</summary>
 [Needs(Right.See)]
 [Posts(Right.See)]
-public sealed class OverdueModel(LateList list, LateScreens screens, Sending sending) : DeskPage
+public sealed class OverdueModel(LateList list, LateScreens screens, Reminders reminders) : DeskPage
 {
     public Stretch<LateCustomer> List { get; private set; } = null!;
 
@@ -31,7 +31,7 @@ public sealed class OverdueModel(LateList list, LateScreens screens, Sending sen
             list,
             asked =>
                 asked == "remind"
-                    ? new PickedAct("reminded; the mails are in the post", (id, once) => sending.RemindAsync(id, once))
+                    ? new PickedAct("reminded; the mails are in the post", (id, once) => reminders.SendAsync(id, once))
                     : null
         );
 }

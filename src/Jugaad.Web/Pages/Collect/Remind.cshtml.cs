@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
@@ -14,7 +15,7 @@ namespace Jugaad.Web.Pages.Collect;
 public sealed class RemindModel(
     AccountScreens screens,
     LateScreens late,
-    MailComposing compose,
+    Reminders reminders,
     PostTray tray,
     Connections connections
 ) : DeskPage
@@ -26,6 +27,9 @@ public sealed class RemindModel(
 
     /// <summary>Null where nothing is late.</summary>
     public MailToSend? Mail { get; private set; }
+
+    /// <summary>Why nobody is reminded although something is late; empty otherwise.</summary>
+    public string WhyNot { get; private set; } = "";
 
     public LastReminded? Reminded { get; private set; }
 
@@ -39,7 +43,16 @@ public sealed class RemindModel(
         Reminded = (await late.RemindedAsync()).GetValueOrDefault(Id);
         if (view.Aged.Overdue == 0)
             return true;
-        Mail = await compose.ReminderAsync(Id);
+        try
+        {
+            Mail = await reminders.ComposeAsync(Id);
+        }
+        catch (RefusalException refused)
+        {
+            WhyNot = refused.In(Format);
+            return true;
+        }
+
         Papers = view
             .Open.Where(i => i.DocumentId is { } document && Mail.DocumentIds.Contains(document))
             .Select(i => (i.DocumentId!.Value, i.Number))
@@ -56,7 +69,7 @@ public sealed class RemindModel(
         if (view.Aged.Overdue == 0)
             throw new RefusalException("", $"Nothing of {view.Customer.Name} is late any more, so nothing was sent.");
         var form = Form;
-        var composed = await compose.ReminderAsync(Id);
+        var composed = await reminders.ComposeAsync(Id);
         await tray.AddAsync(
             composed with
             {
