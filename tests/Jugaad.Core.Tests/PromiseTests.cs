@@ -60,6 +60,7 @@ public sealed class PromiseTests
     [InlineData(0, 5, 10, "amount")]
     [InlineData(11, 5, 10, "amount")]
     [InlineData(10, -1, 10, "until")]
+    [InlineData(10, 366, 10, "until")]
     public void What_cannot_be_promised_is_refused(long amount, int inDays, long open, string field)
     {
         var refusals = new Refusals();

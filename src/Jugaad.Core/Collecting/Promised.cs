@@ -49,6 +49,8 @@ public sealed record Promised(DateOnly Made, DateOnly Until, long Amount)
             refusals.Add("amount", "That is more than is open. Give what is open, or less.");
         if (Until < Made)
             refusals.Add("until", "The day has passed. Give the day by which they will pay, today or later.");
+        else if (Until > Made.AddYears(1))
+            refusals.Add("until", "That is more than a year away. Give a nearer day, or agree a plan.");
     }
 
     /// <summary>The last day on which money is in time.</summary>
