@@ -67,7 +67,13 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
         DateOnly day,
         IReadOnlyCollection<int> customers,
         CancellationToken stop = default
-    ) => await ReadAsync(day, (await openItems.OnAsync(day, null, stop)).ToLookup(i => i.CustomerId), customers, stop);
+    ) =>
+        await ReadAsync(
+            day,
+            (await openItems.OfAsync(day, customers, stop)).ToLookup(i => i.CustomerId),
+            customers,
+            stop
+        );
 
     private async Task<IReadOnlyList<CustomerOwes>> ReadAsync(
         DateOnly day,

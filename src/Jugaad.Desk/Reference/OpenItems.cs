@@ -33,10 +33,23 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
 
     /// <summary>All that was open at the end of a day.</summary>
     /// <param name="customerId">Of one customer only.</param>
-    public async Task<IReadOnlyList<OpenOnDay>> OnAsync(
+    public Task<IReadOnlyList<OpenOnDay>> OnAsync(
         DateOnly day,
         int? customerId = null,
         CancellationToken stop = default
+    ) => ReadAsync(day, customerId is { } one ? [one] : null, stop);
+
+    /// <summary>What was open of some customers at the end of a day.</summary>
+    public Task<IReadOnlyList<OpenOnDay>> OfAsync(
+        DateOnly day,
+        IReadOnlyCollection<int> customers,
+        CancellationToken stop = default
+    ) => ReadAsync(day, customers, stop);
+
+    private async Task<IReadOnlyList<OpenOnDay>> ReadAsync(
+        DateOnly day,
+        IReadOnlyCollection<int>? customers,
+        CancellationToken stop
     )
     {
         var byDate = (await head.BusinessAsync(stop)).AgesByDate;
@@ -45,8 +58,8 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
             .Allocations.IgnoreQueryFilters()
             .AsNoTracking()
             .Where(a => (a.Date > day && a.Until == null) || (a.Date <= day && a.Until > day));
-        if (customerId is { } one)
-            later = later.Where(a => a.Raising.CustomerId == one);
+        if (customers is not null)
+            later = later.Where(a => customers.Contains(a.Raising.CustomerId));
         var raised = await later
             .Where(a => a.Raising.Date <= day)
             .Select(a => new Change(a.RaisingId, a.Date > day, a.Amount, a.HomeRaising))
@@ -63,9 +76,9 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
                 g => (Amount: g.Sum(c => c.Freed ? c.Amount : -c.Amount), Home: g.Sum(c => c.Freed ? c.Home : -c.Home))
             );
 
-        var items = db
-            .AccountItems.AsNoTracking()
-            .Where(i => i.Date <= day && (customerId == null || i.CustomerId == customerId));
+        var items = db.AccountItems.AsNoTracking().Where(i => i.Date <= day);
+        if (customers is not null)
+            items = items.Where(i => customers.Contains(i.CustomerId));
         var rows = await Shown(items.Where(i => i.Open > 0)).ToListAsync(stop);
         var there = rows.Select(r => r.ItemId).ToHashSet();
         foreach (var some in back.Keys.Where(id => !there.Contains(id)).Chunk(5_000))

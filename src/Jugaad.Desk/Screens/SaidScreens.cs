@@ -40,7 +40,6 @@ public sealed class SaidScreens(BooksContext db, BooksHead head, OwedBook owed)
     private const int DaysShown = 90;
 
     private const int DaysOfNews = 30;
-    private const int MostOfNews = 40;
 
     public async Task<SaidByAll> ReadAsync(CancellationToken stop = default)
     {
@@ -117,7 +116,6 @@ public sealed class SaidScreens(BooksContext db, BooksHead head, OwedBook owed)
             .Promises.Where(p => p.EndedOn == null && p.Until >= since)
             .Select(p => p.CustomerId)
             .Distinct()
-            .Take(MostOfNews)
             .ToListAsync(stop);
         var names = await db
             .Customers.Where(c => customers.Contains(c.Id))
@@ -129,16 +127,20 @@ public sealed class SaidScreens(BooksContext db, BooksHead head, OwedBook owed)
                 .Select(g => new { g.Key, Day = g.Max(n => n.Day) })
                 .ToListAsync(stop)
         ).ToDictionary(g => g.Key, g => g.Day);
+        if (customers.Count == 0)
+            return [];
         var news = new List<PromiseRow>();
-        foreach (var customer in customers)
+        var before = (await owed.OfAsync(today.AddDays(-1), customers, stop))
+            .SelectMany(o => o.Promises)
+            .ToDictionary(p => p.Promise.Id, p => p.Judged.State);
+        foreach (var owes in await owed.OfAsync(today, customers, stop))
         {
-            var before = (await owed.OnAsync(today.AddDays(-1), customer, stop))[0].Promises;
-            foreach (var promise in (await owed.OnAsync(today, customer, stop))[0].Promises)
+            var customer = owes.CustomerId;
+            foreach (var promise in owes.Promises)
             {
                 var keptNow =
                     promise.Judged.State == PromiseState.Kept
-                    && before.FirstOrDefault(p => p.Promise.Id == promise.Promise.Id)?.Judged.State
-                        != PromiseState.Kept;
+                    && before.GetValueOrDefault(promise.Promise.Id) != PromiseState.Kept;
                 var broke =
                     promise.Judged.IsBroken
                     && promise.Promise.Until >= since
