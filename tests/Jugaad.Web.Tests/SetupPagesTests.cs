@@ -22,8 +22,11 @@ public sealed class SetupPagesTests : IAsyncLifetime
     [Fact]
     public async Task Each_page_of_setup_stands_under_its_question_and_is_found_by_the_jump_box()
     {
-        foreach (var (question, pages) in SetupPages.Groups)
-        foreach (var one in pages)
+        foreach (
+            var (question, one, pages) in SetupPages.Groups.SelectMany(g =>
+                g.Pages.Select(p => (g.Question, p, g.Pages))
+            )
+        )
         {
             var (status, page) = await _site.GetAsync(one.Address);
             status.ShouldBe(HttpStatusCode.OK, one.Address);

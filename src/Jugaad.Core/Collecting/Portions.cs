@@ -75,8 +75,11 @@ public static class Portions
         foreach (var disputed in disputes.Where(d => left.ContainsKey(d.Item)))
             Take(disputed.Item, disputed.Amount, PortionKind.Disputed, null);
         foreach (var plan in plans.Where(p => p.Items.Count > 0))
-        foreach (var part in plan.Parts)
-            Spread(plan.Items, part.Open, PortionKind.Planned, part.Day);
+        {
+            foreach (var part in plan.Parts)
+                Spread(plan.Items, part.Open, PortionKind.Planned, part.Day);
+        }
+
         // What names its items goes before what names none, which then finds what is left.
         foreach (var promise in promises.OrderBy(p => p.Items.Count == 0).ThenBy(p => p.Until))
             Spread(promise.Items, promise.Missing, PortionKind.Promised, promise.Until);

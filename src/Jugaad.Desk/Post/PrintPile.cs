@@ -27,8 +27,10 @@ public sealed class PrintPile(BooksContext db, BooksHead head, PaperRoom papers,
             if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
                 sheets.Add(await statements.ComposeAsync(customer, wish, stop));
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
-            foreach (var mark in item.Marks.Split(',', StringSplitOptions.TrimEntries))
-                sheets.Add(await papers.ComposeAsync(attachment.DocumentId, new PaperStyle(mark), stop));
+            {
+                foreach (var mark in item.Marks.Split(',', StringSplitOptions.TrimEntries))
+                    sheets.Add(await papers.ComposeAsync(attachment.DocumentId, new PaperStyle(mark), stop));
+            }
         }
 
         return sheets.Count == 0 ? null : await papers.PrintAsync(sheets, await head.TodayAsync(stop), stop);
