@@ -96,7 +96,7 @@ public sealed class LadderRunTests
         (await LettersAsync(loft)).Count.ShouldBe(1, "Friday");
         await using var small = await WithLadderAsync();
         await OwedAsync(small, 20, 4);
-        (await WhyAsync(small)).ShouldBe("it comes to less than 10.00");
+        (await WhyAsync(small)).ShouldBe("it comes to less than 10.00 EUR");
         await small.WithAsync<Ladders>(l => l.SetAsync(1, true, 0, 7, [6, 7]));
         (await WhyAsync(small)).ShouldContain("nobody is written to on Wednesday");
     }
@@ -211,7 +211,7 @@ public sealed class LadderRunTests
         await using var loft = await WithLadderAsync();
         await OwedAsync(loft, 20, 3);
         await OwedAsync(loft, -10, 900);
-        (await WhyAsync(loft)).ShouldBe("it comes to less than 10.00");
+        (await WhyAsync(loft)).ShouldBe("it comes to less than 10.00 EUR");
         (await RunAsync(loft)).Taken.ShouldBe(0);
     }
 
@@ -235,6 +235,15 @@ public sealed class LadderRunTests
         (
             await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Reminders>(r => r.SendAsync(loft.Yard)))
         ).Message.ShouldContain("promised, planned or in dispute");
+    }
+
+    [Fact]
+    public async Task The_tolerance_is_told_in_home_currency_whatever_the_customer_is_billed_in()
+    {
+        await using var loft = await WithLadderAsync();
+        await loft.IssuedAsync(loft.Content(1, 20, loft.Swede, Loft.Today.AddDays(-60)));
+        var of = await loft.WithAsync<LadderRun, LadderCase?>(r => r.LookAtAsync(loft.Swede));
+        of!.Why.ToString().ShouldBe("it comes to less than 10.00 EUR");
     }
 
     [Fact]

@@ -77,6 +77,7 @@ public sealed class LadderRun(
     /// <summary>What all decisions of a run look at.</summary>
     private sealed record Rules(
         CollectingSettings Settings,
+        Currency Home,
         IReadOnlyDictionary<int, LetterLadder> Ladders,
         WorkingDays Days,
         ILookup<int, long> AtTheBank
@@ -256,6 +257,7 @@ public sealed class LadderRun(
         var holidays = await db.Holidays.Select(h => h.Day).ToListAsync(stop);
         return new Rules(
             settings,
+            (await head.BusinessAsync(stop)).HomeCurrency,
             await db.Ladders.AsNoTracking().Include(l => l.Steps).ToDictionaryAsync(l => l.Id, stop),
             new WorkingDays(settings.WritesOn, holidays),
             (await waiting.LinesAsync(stop))
@@ -377,7 +379,7 @@ public sealed class LadderRun(
                         a.Item.DocumentId
                     )),
             ],
-            Why(read, today, customer, decision, step, lastLetter, owes, credit, bank),
+            Why(read, today, customer, decision, step, lastLetter, owes, credit),
             decision.Why == NoLetter.MoneyWaits,
             isLate
         );
@@ -391,16 +393,16 @@ public sealed class LadderRun(
         LetterStep? step,
         DateOnly? lastLetter,
         CustomerOwes owes,
-        long credit,
-        long bank
+        long credit
     )
     {
         Phrase goes = $"step {step?.Number}, reached by what fell due {DaysWords(step?.Days ?? 0)}";
-        Phrase tolerance = $"it comes to less than {new Money(read.Settings.Tolerance, customer.Currency)}";
+        Phrase tolerance = $"it comes to less than {new Money(read.Settings.Tolerance, read.Home)} {read.Home}";
         Phrase tooSoon = $"the last letter went on {lastLetter}";
         Phrase noWorkingDay = $"nobody is written to on {today.DayOfWeek}, {today}";
-        Phrase money =
-            $"{new Money(credit + bank, customer.Currency)} of theirs {(credit > 0 ? "is not placed" : "is likely at the bank")}: look there first";
+        // What lies at the bank may be in another currency than the account, and is not added to it.
+        Phrase credited = $"{new Money(credit, customer.Currency)} of theirs is not placed: look there first";
+        Phrase money = credit > 0 ? credited : "money at the bank is likely theirs: look there first";
         return decision.Why switch
         {
             null => goes,

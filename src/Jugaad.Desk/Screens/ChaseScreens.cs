@@ -17,7 +17,8 @@ namespace Jugaad.Desk.Screens;
 /// <param name="LateHome">The same in home currency.</param>
 /// <param name="HasOwnHabit">Whether the habit is theirs, or that of all customers.</param>
 /// <param name="Broke">The promise that was not kept since nobody spoke to them; null for none.</param>
-/// <param name="WaitingLines">How much of what waits at the bank is likely theirs.</param>
+/// <param name="WaitingLines">How much of what waits at the bank in their currency is likely theirs.</param>
+/// <param name="LinesWait">Whether anything at the bank is likely theirs, in whatever currency.</param>
 /// <param name="Worth">What a contact is worth, in minor units of the home currency.</param>
 /// <param name="IsToday">Whether a contact is due today.</param>
 /// <param name="Why">Why, in words; the largest reasons first.</param>
@@ -38,6 +39,7 @@ public sealed record ChaseRow(
     DateOnly? LastContact,
     PromiseThen? Broke,
     long WaitingLines,
+    bool LinesWait,
     long Worth,
     bool IsToday,
     Phrase Why,
@@ -53,7 +55,7 @@ public sealed record ChaseRow(
     public long Credit => Owes.Credits.Sum(c => c.Open);
 
     /// <summary>Whether money of theirs waits that may pay some of it: look there first.</summary>
-    public bool MoneyWaits => Credit > 0 || WaitingLines > 0;
+    public bool MoneyWaits => Credit > 0 || LinesWait;
 }
 
 /// <summary>What narrows the chase list.</summary>
@@ -221,7 +223,8 @@ public sealed class ChaseScreens(
                 late.Sum(i => i.Home),
                 last,
                 broke,
-                lines[customer.Id].Sum(b => b.Left),
+                lines[customer.Id].Where(b => b.Currency.Equals(customer.Currency)).Sum(b => b.Left),
+                lines.Contains(customer.Id),
                 worth,
                 (late.Count > 0 && !leftAlone && (worth > 0 || broke is not null || customer.AskAgainOn is not null))
                     || ((isCall || cameBack) && late.Count > 0),

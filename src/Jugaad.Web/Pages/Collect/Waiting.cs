@@ -10,7 +10,9 @@ public static class Waiting
     {
         var credit = row.Credit > 0 ? $"{page.Amount(row.Credit, row.Currency)} of theirs is not placed" : "";
         var lines =
-            row.WaitingLines > 0 ? $"{page.Amount(row.WaitingLines, row.Currency)} at the bank is likely theirs" : "";
+            row.WaitingLines > 0 ? $"{page.Amount(row.WaitingLines, row.Currency)} at the bank is likely theirs"
+            : row.LinesWait ? "money at the bank is likely theirs"
+            : "";
         return $"{string.Join(", and ", new[] { credit, lines }.Where(t => t.Length > 0))}: look there first";
     }
 }
