@@ -1,7 +1,9 @@
 using Jugaad.Core.Banking;
+using Jugaad.Core.Paying;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Paying;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
 
@@ -15,6 +17,8 @@ internal sealed class DemoBank
 {
     /// <summary>From here on the money is on the statement only.</summary>
     internal static readonly DateOnly LastPage = new(2025, 9, 8);
+
+    private const string CardCompany = "Kaardimakse";
 
     private readonly List<(DateOnly Day, StatementLine Line, int? Receipt, int? Booking)> _moved = [];
 
@@ -72,6 +76,7 @@ internal sealed class DemoBank
         var charges = await history.WithAsync<BooksContext, int>(db =>
             db.LedgerAccounts.Where(a => a.Code == "4950").Select(a => a.Id).SingleAsync()
         );
+        var payouts = await history.WithAsync<CardPayouts, IReadOnlyList<CardPayout>>(p => p.OnTheWayAsync());
         var opening = 0L;
         for (var month = DemoWorld.FirstDay.Month; month <= DemoWorld.Today.Month; month++)
         {
@@ -88,6 +93,8 @@ internal sealed class DemoBank
                         booking
                     )
                 );
+            foreach (var payout in payouts.Where(p => p.Day >= from && p.Day <= until))
+                lines.Add((LineOf(payout), null, null));
             if (until.AddDays(1).Day == 1)
                 lines.Add(
                     (
@@ -112,6 +119,10 @@ internal sealed class DemoBank
             await PlaceAsync(history, lines, charges);
         }
     }
+
+    /// <summary>What the card service paid out, as the bank tells it.</summary>
+    private static StatementLine LineOf(CardPayout payout) =>
+        new(payout.Day, payout.Net, CardCompany, "", $"Payout {payout.Reference}", "", $"SP{payout.Reference}");
 
     private static Task<long> WorthAsync(DemoHistory history, int receipt) =>
         history.WithAsync<BooksContext, long>(db =>
@@ -149,6 +160,10 @@ internal sealed class DemoBank
                 await history.WithAsync<MatchingBench>(b => b.JoinAsync(id, known));
             else if (booking is { } gone)
                 await history.WithAsync<MatchingBench>(b => b.JoinGoneAsync(id, gone));
+            else if (line.Name == CardCompany && line.Date < LastPage)
+                await history.WithAsync<MatchingBench>(async b =>
+                    await b.AcceptAsync(id, (await b.ProposeAsync(id))[0])
+                );
             else if (line.Amount < 0 && line.Text == "Monthly fee")
                 await history.WithAsync<MatchingBench>(b =>
                     b.PlaceAsync(id, [new LinePart(line.Amount, null, [], [], charges)], true)

@@ -44,6 +44,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         new DemoSelling(this).Plan();
         new DemoMishaps(this, _statements, _bank).Plan();
         new DemoCollecting(this).Plan();
+        new DemoPaying(this).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)

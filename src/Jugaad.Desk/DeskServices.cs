@@ -13,6 +13,7 @@ using Jugaad.Desk.Machine;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Moving;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Paying;
 using Jugaad.Desk.People;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
@@ -51,6 +52,7 @@ public static class DeskServices
             ReceivingRoom.Desks,
             IssuingRoom.Desks,
             CounterRoom.Desks,
+            PayingRoom.Desks,
             BankingRoom.Desks,
             StandingRoom.Desks,
             CollectingRoom.Desks,

@@ -33,6 +33,22 @@ public sealed class BankStandIn : IBank
             );
         }
 
+        foreach (var payout in asked.Payouts.Where(p => p.Day <= asked.Until))
+        {
+            var day = payout.Day < asked.From ? asked.From : payout.Day;
+            lines.Add(
+                new StatementLine(
+                    day,
+                    payout.Net,
+                    "Kaardimakse",
+                    "",
+                    $"Payout {payout.Reference}",
+                    "",
+                    $"SP{payout.Reference}"
+                )
+            );
+        }
+
         for (var day = asked.From; day <= asked.Until; day = day.AddDays(1))
             if (day.AddDays(1).Day == 1)
                 lines.Add(new StatementLine(day, -450, "Sadama Pank", "", "Monthly fee", "", $"SP{day:yyMMdd}FEE"));

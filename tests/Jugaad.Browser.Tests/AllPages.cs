@@ -52,6 +52,8 @@ internal static class AllPages
         "/customers/3/statement",
         "/collect/letters/5",
         "/setup/ladders",
+        "/setup/paying",
+        "/receive/online",
         "/collect/expected",
         "/collect/remind/13",
         "/collect/remind/1",

@@ -109,6 +109,7 @@ public sealed class CustomerTests
             .Order()
             .ShouldBe([
                 "AccountItems.CustomerId",
+                "AccountLinks.CustomerId",
                 "Bookings.CustomerId",
                 "Businesses.CounterCustomerId",
                 "ChaseLetters.CustomerId",
@@ -120,6 +121,7 @@ public sealed class CustomerTests
                 "ExemptionCertificates.CustomerId",
                 "Journal.CustomerId",
                 "LeftOut.CustomerId",
+                "PayRequests.CustomerId",
                 "PayerRules.CustomerId",
                 "Plans.CustomerId",
                 "Post.CustomerId",

@@ -7,6 +7,7 @@ using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Outside;
+using Jugaad.Stopper;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
@@ -72,6 +73,9 @@ public sealed class DemoTests
             .AddSingleton<ISecretKeeper, NoSecrets>()
             .AddSingleton<IMailCarrier>(new MailStandIn(file))
             .AddSingleton<IMessageGateway, MessageStandIn>()
+            .AddSingleton(new CardStandIn(file))
+            .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
+            .AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
             .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()

@@ -14,6 +14,7 @@ using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
 using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
+using Jugaad.Stopper;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
@@ -129,6 +130,9 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
             .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
             .AddSingleton<IBusinessRegister, RegisterStandIn>()
+            .AddSingleton<CardStandIn>()
+            .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
+            .AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>()
             .AddSingleton<IOtherPlaces, OtherPlaces>()
             .BuildServiceProvider();
@@ -283,19 +287,6 @@ public sealed class Loft : IAsyncDisposable
             Bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync();
             Sales = await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync();
         });
-
-    private sealed class PlainKeeper : ISecretKeeper
-    {
-        public string Protect(string secret) => "kept:" + secret;
-
-        public string Reveal(string kept) => kept["kept:".Length..];
-    }
-}
-
-/// <summary>An address for links.</summary>
-public sealed class HarbourAddress : ISiteAddress
-{
-    public string Address => "http://harbour.example";
 }
 
 /// <summary>A carrier that fails when it is told to.</summary>

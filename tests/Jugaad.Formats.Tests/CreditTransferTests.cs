@@ -43,7 +43,7 @@ public sealed class CreditTransferTests
                             "PAY-20250917-1",
                             Day,
                             Day.AddDays(1),
-                            new Paying("Tern & Tackle Sail Loft OÜ", "EE039922001234567890", "SADMEE2X"),
+                            new PayingAccount("Tern & Tackle Sail Loft OÜ", "EE039922001234567890", "SADMEE2X"),
                             Currency.Of(currency),
                             refunds
                         )

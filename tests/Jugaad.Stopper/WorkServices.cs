@@ -4,6 +4,7 @@ using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Tables;
+using Jugaad.Outside;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Stopper;
@@ -21,6 +22,23 @@ public static class WorkServices
             .AddSingleton<ITableFiles, TableFiles>()
             .AddSingleton<IMailCarrier>(otherSide)
             .AddSingleton<IMessageGateway>(otherSide)
+            .AddSingleton<ISecretKeeper, PlainKeeper>()
+            .AddSingleton<ISiteAddress, HarbourAddress>()
+            .AddSingleton<ICardService>(new CardStandIn(file))
             .AddSingleton<IPaperPrinter, PaperPrinter>();
     }
+}
+
+/// <summary>Keeps secrets as they are, for tests.</summary>
+public sealed class PlainKeeper : ISecretKeeper
+{
+    public string Protect(string secret) => "kept:" + secret;
+
+    public string Reveal(string kept) => kept["kept:".Length..];
+}
+
+/// <summary>An address for links.</summary>
+public sealed class HarbourAddress : ISiteAddress
+{
+    public string Address => "http://harbour.example";
 }

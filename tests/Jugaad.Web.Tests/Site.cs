@@ -368,6 +368,13 @@ public sealed class Site : IAsyncLifetime, IDisposable
         return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
     }
 
+    /// <summary>Sends whatever somebody's program sends.</summary>
+    public async Task<(HttpStatusCode Status, string Text)> SendAsync(HttpRequestMessage request)
+    {
+        var answer = await _client.SendAsync(request);
+        return (answer.StatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
     /// <summary>Sends a form with a body just as it stands here.</summary>
     public async Task<(HttpStatusCode Status, string Text)> RawFormAsync(string path, string type, string body)
     {

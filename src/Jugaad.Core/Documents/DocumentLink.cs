@@ -1,51 +1,14 @@
+using Jugaad.Core.Trade;
+
 namespace Jugaad.Core.Documents;
 
-/// <summary>
-/// The address at which a customer sees a document. Whoever has it may see the paper, and nobody can guess it.
-/// </summary>
-public sealed class DocumentLink
+/// <summary>The address at which a customer sees a document.</summary>
+public sealed class DocumentLink : CustomerLink
 {
     private DocumentLink() { }
 
-    /// <param name="token">At least 128 bits from a source of chance that cannot be foretold.</param>
-    public DocumentLink(int documentId, string token) => (DocumentId, Token) = (documentId, token);
-
-    public int Id { get; private set; }
+    public DocumentLink(int documentId, string token)
+        : base(token) => DocumentId = documentId;
 
     public int DocumentId { get; private set; }
-
-    public string Token { get; private set; } = "";
-
-    /// <summary>The last day on which it opens the paper; null where it does not end.</summary>
-    public DateOnly? Until { get; private set; }
-
-    /// <summary>Whether somebody took it back: it opens nothing any more.</summary>
-    public bool IsTakenBack { get; private set; }
-
-    public bool OpensOn(DateOnly day) => !IsTakenBack && !(Until < day);
-
-    public void Last(DateOnly? until) => Until = until;
-
-    public void TakeBack() => IsTakenBack = true;
-
-    /// <summary>Another address takes the place of this one, which opens nothing any more.</summary>
-    public void Renew(string token, DateOnly? until) =>
-        (Token, Until, IsTakenBack, FirstSeen, LastSeen, TimesSeen) = (token, until, false, null, null, 0);
-
-    /// <summary>The business day and the time of day; null while nobody has looked.</summary>
-    public DateTime? FirstSeen { get; private set; }
-
-    /// <inheritdoc cref="FirstSeen"/>
-    public DateTime? LastSeen { get; private set; }
-
-    public int TimesSeen { get; private set; }
-
-    /// <summary>Notes a look; tells whether it was the first.</summary>
-    public bool See(DateTime at)
-    {
-        var first = FirstSeen is null;
-        FirstSeen ??= at;
-        (LastSeen, TimesSeen) = (at, TimesSeen + 1);
-        return first;
-    }
 }

@@ -28,7 +28,11 @@ public sealed record StatementFacts(
     long Balance,
     AgedBalance Aged,
     IReadOnlyList<int> Edges
-);
+)
+{
+    /// <summary>Where the customer sees their account; empty where that is not said.</summary>
+    public string Page { get; init; } = "";
+}
 
 /// <summary>What a statement of account says, in the business's format.</summary>
 public static class StatementContent
@@ -65,7 +69,7 @@ public static class StatementContent
             ],
             Totals = [],
             TransferCode = Code(facts, customer, sender, reference),
-            Closing = Words(facts, customer, sender, Amount),
+            Closing = Words(facts, customer, sender, reference, Amount),
             ShowsTax = false,
             HasLogo = business.Logo is not null,
         };
@@ -142,24 +146,41 @@ public static class StatementContent
         );
     }
 
-    private static List<string> Words(StatementFacts facts, Customer customer, Sender sender, Func<long, string> amount)
+    private static List<string> Words(
+        StatementFacts facts,
+        Customer customer,
+        Sender sender,
+        string reference,
+        Func<long, string> amount
+    )
     {
+        var words = new List<string>();
+        if (facts.Page.Length > 0)
+            words.Add($"Your account with us, at any time: {facts.Page}");
         if (facts.Balance <= 0)
-            return
-            [
+        {
+            words.Insert(
+                0,
                 facts.Balance < 0
                     ? $"You have {amount(-facts.Balance)} {customer.Currency} of credit with us."
-                    : "Nothing is owed. Thank you.",
-            ];
-        var words = new List<string>();
-        if (facts.Aged.Overdue > 0)
-            words.Add($"{amount(facts.Aged.Overdue)} {customer.Currency} is past its due day.");
-        if (sender.Iban.Length > 0)
-            words.Add(
-                $"Please pay to {Iban.Grouped(sender.Iban)}, {sender.Name}, and name {customer.Code} or the invoices."
+                    : "Nothing is owed. Thank you."
             );
-        return words;
+            return words;
+        }
+
+        var asked = new List<string>();
+        if (facts.Aged.Overdue > 0)
+            asked.Add($"{amount(facts.Aged.Overdue)} {customer.Currency} is past its due day.");
+        if (sender.Iban.Length > 0)
+            asked.Add(
+                $"Please pay to {Iban.Grouped(sender.Iban)}, {sender.Name}, and name {Named(reference)} or the invoices."
+            );
+        return [.. asked, .. words];
     }
+
+    /// <summary>The reference that banks carry by itself (ISO 11649), where there is one, else the plain one.</summary>
+    private static string Named(string reference) =>
+        StructuredReference.Of(reference) is { Length: > 0 } structured ? $"{structured} ({reference})" : reference;
 
     /// <summary>For a transfer of all that is owed, in euro.</summary>
     private static string Code(StatementFacts facts, Customer customer, Sender sender, string reference) =>

@@ -119,4 +119,7 @@ public sealed record Proposal(
     /// The refund, or returned payment, entered by hand that is the same money gone out; null otherwise.
     /// </summary>
     public int? JoinsBookingId { get; init; }
+
+    /// <summary>The card service's payout that it is; null otherwise.</summary>
+    public int? PayoutId { get; init; }
 }

@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
+using Jugaad.Desk.Paying;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;
@@ -8,7 +9,13 @@ namespace Jugaad.Desk.Banking;
 /// <summary>
 /// Fetches the statements of new days from a bank, where one is connected, and goes on from the last that was taken in.
 /// </summary>
-public sealed class BankDays(BooksContext db, BooksHead head, Statements statements, IEnumerable<IBank> banks)
+public sealed class BankDays(
+    BooksContext db,
+    BooksHead head,
+    Statements statements,
+    IEnumerable<IBank> banks,
+    CardPayouts payouts
+)
 {
     /// <returns>How many new lines came.</returns>
     public async Task<int> FetchAsync(CancellationToken stop = default)
@@ -65,7 +72,15 @@ public sealed class BankDays(BooksContext db, BooksHead head, Statements stateme
                         until,
                         last.Closing!.Value,
                         [.. bills.Where(b => !waiting.Contains(b.Open))]
-                    ),
+                    )
+                    {
+                        Payouts =
+                        [
+                            .. (await payouts.OnTheWayAsync(stop))
+                                .Where(p => p.Net > 0 && !waiting.Contains(p.Net))
+                                .Select(p => new PlayedPayout(p.Reference, p.Day, p.Net)),
+                        ],
+                    },
                     stop
                 );
                 if (file is not null)

@@ -2,8 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Matching;
+using Jugaad.Core.Paying;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Paying;
 using Jugaad.Desk.Receiving;
 using Microsoft.EntityFrameworkCore;
 
@@ -52,9 +54,12 @@ public sealed class MatchingBench(
     Undoing undoing,
     BankConversion conversion,
     PayerLearning learning,
-    OwnTransfers transfers
+    OwnTransfers transfers,
+    CardPayouts payouts
 )
 {
+    private const int PayoutDays = 7;
+
     /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
     public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(
         int? accountId = null,
@@ -111,6 +116,8 @@ public sealed class MatchingBench(
                         ? await transfers.JoinAsync(lineId, booking, stop)
                         : await JoinGoneAsync(lineId, booking, stop);
                 var line = await LineAsync(lineId, stop);
+                if (proposal.PayoutId is { } payout)
+                    return await PlacePayoutAsync(line, payout, stop);
                 if (proposal.Fee > 0)
                     await PlaceFeeAsync(line, proposal.Fee, stop);
                 return await PlaceAsync(
@@ -187,9 +194,74 @@ public sealed class MatchingBench(
         Core.Amounts.DisplayFormat format,
         CancellationToken stop
     ) =>
-        proposals is [{ Certainty: Certainty.Sure }, ..]
-            ? proposals
-            : [.. await transfers.ProposeAsync(line, format, stop), .. proposals];
+        await PayoutsAsync(line, format, stop) is [{ Certainty: Certainty.Sure }] payout ? payout
+        : proposals is [{ Certainty: Certainty.Sure }, ..] ? proposals
+        :
+        [
+            .. await PayoutsAsync(line, format, stop),
+            .. await transfers.ProposeAsync(line, format, stop),
+            .. proposals,
+        ];
+
+    /// <summary>
+    /// A payout of the card service that a line is: sure where the line names it, likely where it is the same amount
+    /// within some days.
+    /// </summary>
+    private async Task<IReadOnlyList<Proposal>> PayoutsAsync(
+        BankLine line,
+        Core.Amounts.DisplayFormat format,
+        CancellationToken stop
+    )
+    {
+        if (line.Amount <= 0 || line.Placed != 0)
+            return [];
+        var found = (await payouts.OnTheWayAsync(stop))
+            .Where(p => p.Net == line.Amount)
+            .Where(p => CardPayouts.Names(line, p) || Math.Abs(p.Day.DayNumber - line.Date.DayNumber) <= PayoutDays)
+            .OrderByDescending(p => CardPayouts.Names(line, p))
+            .Take(1);
+        return
+        [
+            .. found.Select(p =>
+            {
+                var payments = p.Parts.Count == 1 ? "1 payment" : $"{p.Parts.Count} payments";
+                Phrase why =
+                    $"The card service's payout {p.Reference} of {format.Date(p.Day)}: {payments}, {format.WithCode(p.Gross, line.Currency)} less {format.WithCode(p.Fees, line.Currency)} of fees";
+                return new Proposal(
+                    CardPayouts.Names(line, p) ? Certainty.Sure : Certainty.Likely,
+                    0,
+                    [],
+                    0,
+                    null,
+                    why.In(format)
+                )
+                {
+                    PayoutId = p.Id,
+                };
+            }),
+        ];
+    }
+
+    /// <summary>The payments leave card clearing; the fee is kept of them.</summary>
+    private async Task<int> PlacePayoutAsync(BankLine line, int payoutId, CancellationToken stop)
+    {
+        var payout =
+            (await payouts.OnTheWayAsync(stop)).FirstOrDefault(p => p.Id == payoutId)
+            ?? throw new RefusalException("", "This payout was seen on another line already.");
+        if (payout.Net != line.Left)
+            throw new RefusalException("", "This line is not what the card service paid out.");
+        if (payout.Fees > 0)
+            await PlaceFeeAsync(line, payout.Fees, stop);
+        var clearing = await db
+            .PayRequests.Where(r => r.Id == payout.Parts[0].RequestId)
+            .Join(db.Receipts, r => r.ReceiptId, r => r.Id, (_, r) => r.MoneyAccountId)
+            .SingleAsync(stop);
+        await transfers.PlaceAsync(line.Id, clearing, payout.Gross, stop);
+        var kept = await db.CardPayouts.SingleAsync(p => p.Id == payoutId, stop);
+        kept.Arrive(line.Placements[^1].BookingId!.Value);
+        await writer.TrailAsync($"Payout {payout.Reference} of the card service arrived at the bank");
+        return line.Id;
+    }
 
     private static IncomingMoney MoneyOf(BankLine line) =>
         new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);

@@ -13,6 +13,9 @@ public interface IActor
 
     bool May(Right right);
 
+    /// <summary>The name that stands under letters; empty where it is no person's.</summary>
+    string SignsAs => Name;
+
     /// <summary>The network address from which they come; empty for this machine's own work.</summary>
     string Address => "";
 
@@ -53,6 +56,9 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
     private readonly List<Action> _afterCommit = [];
 
     public string Who => actor.Name;
+
+    /// <summary>The name under a letter; empty where no person sends it.</summary>
+    public string SignsAs => actor.SignsAs;
 
     public bool May(Right right) => actor.May(right);
 

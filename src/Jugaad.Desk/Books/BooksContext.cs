@@ -6,6 +6,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
+using Jugaad.Core.Paying;
 using Jugaad.Core.Schedules;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
@@ -68,6 +69,16 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     public DbSet<DocumentFile> DocumentFiles => Set<DocumentFile>();
 
     public DbSet<DocumentLink> DocumentLinks => Set<DocumentLink>();
+
+    public DbSet<AccountLink> AccountLinks => Set<AccountLink>();
+
+    public DbSet<PayingSettings> PayingSettings => Set<PayingSettings>();
+
+    public DbSet<PayRequest> PayRequests => Set<PayRequest>();
+
+    public DbSet<CardCall> CardCalls => Set<CardCall>();
+
+    public DbSet<CardPayout> CardPayouts => Set<CardPayout>();
 
     public DbSet<Starter> Starters => Set<Starter>();
 
@@ -164,6 +175,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         KeepingMapping.Map(builder);
         MovingMapping.Map(builder);
         PapersMapping.Map(builder);
+        PayingMapping.Map(builder);
         PeopleMapping.Map(builder);
         PostMapping.Map(builder);
         ReceivingMapping.Map(builder);

@@ -34,6 +34,7 @@ public sealed class BooksCheck(BooksContext db)
             new BankProof(db),
             new StandingProof(db),
             new CollectingProof(db),
+            new PayingProof(db),
             new PostProof(db),
             new StockProof(db),
             new TillsProof(db),

@@ -2,6 +2,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Paying;
 using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
@@ -16,7 +17,8 @@ public sealed class DailyRun(
     BooksHead head,
     StandingRun standing,
     LadderRun ladder,
-    StatementRun statements
+    StatementRun statements,
+    CardMessages cards
 )
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
@@ -34,6 +36,7 @@ public sealed class DailyRun(
             var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
             var made = await standing.RunAsync(today, stop);
             var written = await ladder.RunDailyAsync(stop) + await statements.RunDailyAsync(stop);
+            written += await cards.CatchUpAsync(stop);
             await Statistics.RefreshAsync(db, stop);
             return lapsed + made + written;
         }

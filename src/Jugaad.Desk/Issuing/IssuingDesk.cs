@@ -52,50 +52,10 @@ public sealed class IssuingDesk(
                         "",
                         "This draft was changed while you had it open. Load it again and look it over before you issue it."
                     );
-                var business = await head.BusinessAsync(stop);
-                var customer = await db.Customers.SingleAsync(c => c.Id == document.CustomerId, stop);
-                if (customer.Inactive)
-                    throw new RefusalException(
-                        "customer",
-                        $"{customer.Name} is inactive. Make the customer active again first."
-                    );
-
-                if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0)
-                    throw new RefusalException(
-                        "customer",
-                        $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code."
-                    );
-                if (IssueCheck.NeedsTaxNumber(document) && await IssueCheck.OwnNumberAsync(db, stop) is null)
-                    throw new RefusalException(
-                        "",
-                        "We have no tax number of our own, and without one the tax cannot be left to the customer. Add it under Setup, or choose another tax code."
-                    );
-                await MustBeUpToDateAsync(document, stop);
-                await links.MustFitAsync(document, id, stop);
-                await deposits.MustBeOfUseAsync(document, stop);
-                var (seriesId, number) = await numbers.GiveAsync(document, stop);
-                document.Issue(
-                    seriesId,
-                    number,
-                    await papers.SenderAsync(document, stop),
-                    Parties.AddresseeOf(customer, business)
-                );
-                if (document.RevisesId is { } earlier)
-                    await ReplaceAsync(earlier, number, stop);
-                if (document.Policy.Posts)
-                    await PostAsync(document, stop);
-                await stock.MoveAsync(document, stop);
-                await completion.FollowAsync(document, stop);
-                await writer.TrailAsync(
-                    document.Kind == DocumentKind.Quote
-                        ? $"Quote {number} made ready to send"
-                        : $"{document.Policy.Title} {number} issued",
-                    document.CustomerId,
-                    id
-                );
+                await IssueOurOwnAsync(document, stop);
                 if (sendTo is not null)
                     await tray.AddAsync(
-                        sendTo.Naming(number) with
+                        sendTo.Naming(document.Number!) with
                         {
                             Kind = PostKind.Document,
                             CustomerId = document.CustomerId,
@@ -106,6 +66,54 @@ public sealed class IssuingDesk(
                 return id;
             }
         );
+
+    /// <summary>Issues what the program itself made in the same go, for whoever may do that.</summary>
+    /// <exception cref="RefusalException">With what is missing.</exception>
+    internal async Task IssueOurOwnAsync(Document document, CancellationToken stop)
+    {
+        var id = document.Id;
+        var business = await head.BusinessAsync(stop);
+        var customer = await db.Customers.SingleAsync(c => c.Id == document.CustomerId, stop);
+        if (customer.Inactive)
+            throw new RefusalException(
+                "customer",
+                $"{customer.Name} is inactive. Make the customer active again first."
+            );
+
+        if (IssueCheck.NeedsTaxNumber(document) && customer.TaxNumber.Length == 0)
+            throw new RefusalException(
+                "customer",
+                $"{customer.Name} has no tax number, and without one the tax cannot be left to them. Add it on the customer's page, or choose another tax code."
+            );
+        if (IssueCheck.NeedsTaxNumber(document) && await IssueCheck.OwnNumberAsync(db, stop) is null)
+            throw new RefusalException(
+                "",
+                "We have no tax number of our own, and without one the tax cannot be left to the customer. Add it under Setup, or choose another tax code."
+            );
+        await MustBeUpToDateAsync(document, stop);
+        await links.MustFitAsync(document, id, stop);
+        await deposits.MustBeOfUseAsync(document, stop);
+        var (seriesId, number) = await numbers.GiveAsync(document, stop);
+        document.Issue(
+            seriesId,
+            number,
+            await papers.SenderAsync(document, stop),
+            Parties.AddresseeOf(customer, business)
+        );
+        if (document.RevisesId is { } earlier)
+            await ReplaceAsync(earlier, number, stop);
+        if (document.Policy.Posts)
+            await PostAsync(document, stop);
+        await stock.MoveAsync(document, stop);
+        await completion.FollowAsync(document, stop);
+        await writer.TrailAsync(
+            document.Kind == DocumentKind.Quote
+                ? $"Quote {number} made ready to send"
+                : $"{document.Policy.Title} {number} issued",
+            document.CustomerId,
+            id
+        );
+    }
 
     /// <summary>
     /// A rate, terms or an exchange rate may have been entered since the draft was saved; nothing is issued unseen.

@@ -30,7 +30,15 @@ public sealed record StatementAsked(
     DateOnly Until,
     long Opening,
     IReadOnlyList<OpenBill> Bills
-);
+)
+{
+    /// <summary>What the card service said that it pays out; for the stand-in, like the bills.</summary>
+    public IReadOnlyList<PlayedPayout> Payouts { get; init; } = [];
+}
+
+/// <summary>A payout that is on its way to the bank.</summary>
+/// <param name="Net">Minor units.</param>
+public sealed record PlayedPayout(string Reference, DateOnly Day, long Net);
 
 /// <summary>A bank that gives statements.</summary>
 public interface IBank

@@ -4,7 +4,7 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Desk.Outside;
 
 /// <summary>Whose account pays.</summary>
-public sealed record Paying(string Name, string Iban, string Bic);
+public sealed record PayingAccount(string Name, string Iban, string Bic);
 
 /// <summary>Writes files of credit transfers that a bank takes.</summary>
 public interface IPaymentFileWriter
@@ -15,7 +15,7 @@ public interface IPaymentFileWriter
         string reference,
         DateOnly madeOn,
         DateOnly payOn,
-        Paying payer,
+        PayingAccount payer,
         Currency currency,
         IReadOnlyList<Refund> refunds
     );

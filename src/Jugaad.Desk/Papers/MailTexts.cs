@@ -38,6 +38,12 @@ public sealed record MailFields
     /// <summary>Where the customer sees the paper.</summary>
     public string Link { get; init; } = "";
 
+    /// <summary>Where what is open can be paid; empty where there is no way, or nothing is open.</summary>
+    public string Pay { get; init; } = "";
+
+    /// <summary>The customer's own page: what is open, what was paid, their papers.</summary>
+    public string Page { get; init; } = "";
+
     public string Date { get; init; } = "";
 
     public string Until { get; init; } = "";
@@ -52,7 +58,7 @@ public sealed record MailFields
 }
 
 /// <summary>Writes mail texts from templates with fields in double braces.</summary>
-public static class MailTexts
+public static partial class MailTexts
 {
     private static readonly Dictionary<MailText, (string Subject, string Body)> Shipped = new()
     {
@@ -78,7 +84,9 @@ public static class MailTexts
 
             attached is our invoice {{ Number }} over {{ Total }}. Please pay it by {{ Until }}{% if Account != "" %} to {{ Account }}{% endif %} and state {{ Number }}.
 
-            {{ Sender }}
+            {% if Pay != "" %}You can also pay it here: {{ Pay }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -145,7 +153,11 @@ public static class MailTexts
 
             That comes to {{ Overdue }}. Could you see to it in the next days?{% if Account != "" %} Our account is {{ Account }}.{% endif %} If you have paid already, thank you, and please disregard this.
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -160,7 +172,11 @@ public static class MailTexts
 
             Please pay {{ Overdue }} within a week{% if Account != "" %} to {{ Account }}{% endif %}. If something keeps you from paying, tell us now, so that we can find a way.
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -175,7 +191,11 @@ public static class MailTexts
 
             We expect {{ Overdue }} within seven days{% if Account != "" %} on {{ Account }}{% endif %}. After that we take no further orders on account and hand the matter on.
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -190,7 +210,11 @@ public static class MailTexts
 
             {% if Account != "" %}Our account is {{ Account }}. {% endif %}If it is on its way already, thank you.
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -205,7 +229,11 @@ public static class MailTexts
 
             If {{ Overdue }} does not reach us within seven days{% if Account != "" %} on {{ Account }}{% endif %}, we give the matter to others to collect, at your cost.
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
@@ -216,14 +244,18 @@ public static class MailTexts
 
             here is your statement of {{ Date }}.{% if Overdue != "" %} {{ Overdue }} of it is past its due day; please see to that first.{% endif %}{% if Account != "" %} Our account is {{ Account }}.{% endif %}
 
-            {{ Sender }}
+            {% if Pay != "" and Pay != Page %}You can pay it here: {{ Pay }}
+
+            {% endif %}{% if Page != "" %}What is open{% if Pay == Page %}, and how to pay it at once{% endif %}: {{ Page }}
+
+            {% endif %}{{ Sender }}
             {{ Business }}
             """
         ),
         [MailText.ReminderMessage] = (
             "{{ Overdue }} is open",
             """
-            {{ Business }}: {{ Overdue }} is past its due day with us.{% if Account != "" %} Our account is {{ Account }}.{% endif %} If you have paid already, thank you.
+            {{ Business }}: {{ Overdue }} is past its due day with us.{% if Account != "" %} Our account is {{ Account }}.{% endif %}{% if Pay != "" %} Pay here: {{ Pay }}{% endif %} If you have paid already, thank you.
             """
         ),
     };
@@ -241,7 +273,33 @@ public static class MailTexts
     /// <summary>A subject and a text with the fields filled in.</summary>
     /// <exception cref="RefusalException">When one of them cannot be filled in, by its field.</exception>
     public static (string Subject, string Body) Write((string Subject, string Body) words, MailFields fields) =>
-        (Fill(words.Subject, fields, "subject").ReplaceLineEndings(" ").Trim(), Fill(words.Body, fields, "body"));
+        (
+            Fill(words.Subject, fields, "subject").ReplaceLineEndings(" ").Trim(),
+            EmptyLines().Replace(Fill(words.Body, fields, "body"), "\n\n")
+        );
+
+    /// <summary>A field that is empty leaves one empty line, not two.</summary>
+    [GeneratedRegex(@"(?:\r?\n){3,}")]
+    private static partial Regex EmptyLines();
+
+    [GeneratedRegex(@"https?://[^\s{]*(?:\{\{[^}]*\}\}[^\s{]*)*")]
+    private static partial Regex AddressWithFields();
+
+    [GeneratedRegex(@"\{\{\s*(?:Total|Overdue|TotalInWords)\s*\}\}")]
+    private static partial Regex DressedAmount();
+
+    /// <summary>The first amount that stands in an address as people read it, and not as a bare number; null for
+    /// none.</summary>
+    public static string? DressedAmountInAddress(string words) =>
+        AddressWithFields()
+            .Matches(words)
+            .Select(a => DressedAmount().Match(a.Value))
+            .FirstOrDefault(m => m.Success)
+            ?.Value;
+
+    /// <summary>Whether the words name a field.</summary>
+    public static bool Name((string Subject, string Body) words, string field) =>
+        Regex.IsMatch($"{words.Subject} {words.Body}", $@"\{{[{{%][^}}]*\b{field}\b");
 
     /// <summary>Fills the fields of a text whose values are given by name.</summary>
     /// <inheritdoc cref="Fill(string, MailFields, string)"/>

@@ -6,5 +6,5 @@ namespace Jugaad.Desk.Papers;
 internal static class PapersRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(CustomerLinks), typeof(Files), typeof(PaperRoom), typeof(Statements)];
+    [typeof(CustomerLinks), typeof(Files), typeof(PayLinks), typeof(PaperRoom), typeof(Statements)];
 }

@@ -17,6 +17,7 @@ public sealed class Statements(
     BooksHead head,
     OpenItems openItems,
     PaperRoom papers,
+    CustomerLinks links,
     IPaperPrinter printer
 )
 {
@@ -26,7 +27,10 @@ public sealed class Statements(
         var customer = await CustomerAsync(customerId, stop);
         var business = await head.BusinessAsync(stop);
         var content = StatementContent.Of(
-            await FactsAsync(customer, wish, business.Edges, stop),
+            await FactsAsync(customer, wish, business.Edges, stop) with
+            {
+                Page = await links.KnownAccountAddressAsync(customerId, stop),
+            },
             business,
             customer,
             await papers.SenderAsync(wish.Day, null, stop)

@@ -17,6 +17,7 @@ public sealed class MailComposing(
     BooksHead head,
     BookWriter writer,
     CustomerLinks links,
+    PayLinks pay,
     Numbers numbers
 )
 {
@@ -115,9 +116,18 @@ public sealed class MailComposing(
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
         var until = document.DueDate ?? document.ValidUntil;
+        var number = document.Number ?? await numbers.WillBeAsync(document, stop);
         return (await CommonAsync(business, document.Customer!, stop)) with
         {
-            Number = document.Number ?? await numbers.WillBeAsync(document, stop),
+            Number = number,
+            Pay = await pay.OfDocumentAsync(
+                document.Id,
+                number,
+                await OpenOfAsync(document, stop),
+                document.Customer!,
+                stop
+            ),
+            Page = document.Policy.Raises > 0 ? await links.AccountAddressAsync(document.CustomerId, stop) : "",
             Kind = document.Policy.Word,
             Total = format.WithCode(document.Payable, document.Currency),
             TotalNumber = new Money(document.Payable, document.Currency).ToString(),
@@ -131,6 +141,12 @@ public sealed class MailComposing(
             Link = await links.AddressAsync(document.Id, stop),
         };
     }
+
+    /// <summary>What is open of a document, or will be once it is issued; minor units.</summary>
+    private async Task<long> OpenOfAsync(Document document, CancellationToken stop) =>
+        document.Policy.Raises <= 0 ? 0
+        : document.IsDraft ? document.Payable
+        : await db.AccountItems.Where(i => i.DocumentId == document.Id).Select(i => i.Open).SingleOrDefaultAsync(stop);
 
     /// <summary>
     /// A quote goes to whoever decides, what is to be paid to all who get invoices; else to the customer's own address.
@@ -197,9 +213,10 @@ public sealed class MailComposing(
         var lines = late.Select(i =>
             $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(Asked(i), i.Currency)}"
         );
+        var words = await WordsAsync(text, customer.Language, stop);
         var (subject, body) = MailTexts.Write(
-            await WordsAsync(text, customer.Language, stop),
-            (await CommonAsync(business, customer, stop)) with
+            words,
+            (await WithLinksAsync(words, business, customer, late.Sum(Asked), stop)) with
             {
                 Date = format.Date(today),
                 Items = string.Join('\n', lines),
@@ -248,13 +265,15 @@ public sealed class MailComposing(
         if (late.Count > 0 && notYet.Count > 0)
             lines.AddRange(["", "Not due yet:", ""]);
         lines.AddRange(notYet.Select(Line));
+        var words = await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop);
+        var due = (late.Count > 0 ? late : items).Sum(i => i.Asked);
         var (subject, body) = MailTexts.Write(
-            await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop),
-            (await CommonAsync(business, customer, stop)) with
+            words,
+            (await WithLinksAsync(words, business, customer, due, stop)) with
             {
                 Date = format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = format.WithCode((late.Count > 0 ? late : items).Sum(i => i.Asked), items[0].Currency),
+                Overdue = format.WithCode(due, items[0].Currency),
             }
         );
         return new MailToSend(
@@ -291,9 +310,13 @@ public sealed class MailComposing(
             .Customers.AsNoTracking()
             .Include(c => c.Contacts)
             .SingleAsync(c => c.Id == customerId, stop);
+        var words = await WordsAsync(MailText.Statement, customer.Language, stop);
+        var balance = await db
+            .AccountItems.Where(i => i.CustomerId == customerId && i.Open > 0 && i.Currency == customer.Currency)
+            .SumAsync(i => i.Sign * i.Open, stop);
         var (subject, body) = MailTexts.Write(
-            await WordsAsync(MailText.Statement, customer.Language, stop),
-            (await CommonAsync(business, customer, stop)) with
+            words,
+            (await WithLinksAsync(words, business, customer, balance, stop)) with
             {
                 Date = business.Format.Date(wish.Day),
                 Overdue = late > 0 ? business.Format.WithCode(late, customer.Currency) : "",
@@ -353,6 +376,23 @@ public sealed class MailComposing(
 
     public static string Days(int days) => days == 1 ? "1 day" : $"{days} days";
 
+    /// <summary>With the addresses that the words name; none is made that nobody asks for.</summary>
+    /// <param name="amount">What is asked for, in minor units of the customer's currency.</param>
+    private async Task<MailFields> WithLinksAsync(
+        (string Subject, string Body) words,
+        Business business,
+        Customer customer,
+        long amount,
+        CancellationToken stop
+    ) =>
+        (await CommonAsync(business, customer, stop)) with
+        {
+            Pay = MailTexts.Name(words, nameof(MailFields.Pay)) ? await pay.OfAccountAsync(customer, amount, stop) : "",
+            Page = MailTexts.Name(words, nameof(MailFields.Page))
+                ? await links.AccountAddressAsync(customer.Id, stop)
+                : "",
+        };
+
     private async Task<MailFields> CommonAsync(Business business, Customer customer, CancellationToken stop) =>
         new()
         {
@@ -366,6 +406,6 @@ public sealed class MailComposing(
                     .FirstOrDefaultAsync(stop)
                     ?? ""
             ),
-            Sender = writer.Who,
+            Sender = writer.SignsAs,
         };
 }

@@ -128,7 +128,7 @@ public sealed class PaymentFiles(BooksContext db, BookWriter writer, BooksHead h
                     reference,
                     today,
                     payOn,
-                    new Paying(business.Name, account.Iban, account.Bic),
+                    new PayingAccount(business.Name, account.Iban, account.Bic),
                     refunds[0].Currency,
                     refunds
                 );

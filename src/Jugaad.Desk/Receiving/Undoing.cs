@@ -49,6 +49,7 @@ public sealed class Undoing(
                         "",
                         $"This refund went into the payment file {await db.PaymentFiles.Where(f => f.Id == file).Select(f => f.Reference).SingleAsync(stop)}. If that did not go to the bank, take the file back first; if it did, the money has to come back as a receipt."
                     );
+                await MustNotBeOfACardAsync(bookingId, stop);
                 if (
                     await db
                         .BankLines.Where(l =>
@@ -76,6 +77,27 @@ public sealed class Undoing(
                 return bookingId;
             }
         );
+
+    /// <summary>What the card service took or paid back has happened, whatever the books say.</summary>
+    private async Task MustNotBeOfACardAsync(int bookingId, CancellationToken stop)
+    {
+        if (
+            await db
+                .Receipts.Where(r => r.BookingId == bookingId && db.PayRequests.Any(p => p.ReceiptId == r.Id))
+                .Select(r => r.Number)
+                .FirstOrDefaultAsync(stop) is
+            { } receipt
+        )
+            throw new RefusalException(
+                "",
+                $"{receipt} was paid by card, and the card service has the money. Take it away from the invoice, move it to another customer, or pay it back to the card."
+            );
+        if (await db.PayRequests.AnyAsync(p => p.Refunds.Any(r => r.BookingId == bookingId), stop))
+            throw new RefusalException(
+                "",
+                "This went back to the card through the card service, so it cannot be undone here. Ask the customer to pay again."
+            );
+    }
 
     private async Task<AccountItem?> SpokenAsync(List<AccountItem> items, List<int> ids, CancellationToken stop)
     {

@@ -12,6 +12,7 @@ internal static class ScreensRoom
         typeof(ChaseScreens),
         typeof(SaidScreens),
         typeof(LetterScreens),
+        typeof(PayerScreens),
         typeof(StandingScreens),
         typeof(BankLineScreens),
         typeof(DayScreens),

@@ -25,6 +25,11 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
                     refusals.Add("language", "Choose a language from the list.");
                 Texts.Required(refusals, "subject", subject, 200, "Give the mail a subject.");
                 Texts.Required(refusals, "body", body, Limits.Note, "The mail has no text. Write a line or two.");
+                if (MailTexts.DressedAmountInAddress($"{subject} {body}") is { } dressed)
+                    refusals.Add(
+                        "body",
+                        $"{dressed} stands in an address, and it is written with its currency and marks of thousands, which no address can carry. Use {{{{ TotalNumber }}}} there, or {{{{ Pay }}}} for the whole address."
+                    );
                 refusals.ThrowIfAny();
                 // Tried out with empty fields, so that a field that is not there is refused now and not when a mail is
                 // due.

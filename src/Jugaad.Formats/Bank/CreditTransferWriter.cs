@@ -22,7 +22,7 @@ public sealed class CreditTransferWriter : IPaymentFileWriter
         string reference,
         DateOnly madeOn,
         DateOnly payOn,
-        Paying payer,
+        PayingAccount payer,
         Currency currency,
         IReadOnlyList<Refund> refunds
     )

@@ -1,6 +1,8 @@
+using Jugaad.Core.Paying;
 using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
+using Jugaad.Desk.Paying;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -15,6 +17,7 @@ public sealed class IndexModel(
     BackupScreens backups,
     Importing importing,
     ImportJobs jobs,
+    CardMessages cards,
     TimeProvider clock
 ) : DeskPage
 {
@@ -37,6 +40,9 @@ public sealed class IndexModel(
     /// <summary>Promises that were not kept, and those that were kept since yesterday.</summary>
     public IReadOnlyList<PromiseRow> Promises { get; private set; } = [];
 
+    /// <summary>What the card service told of money, and nobody has seen to.</summary>
+    public IReadOnlyList<CardCall> CardProblems { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
         if (May(Jugaad.Desk.Books.Right.Masters))
@@ -47,7 +53,11 @@ public sealed class IndexModel(
             SetUp = await setUp.ListAsync();
         View = await screens.DayAsync();
         if (SeesMoney)
+        {
             Promises = await said.NewsAsync();
+            CardProblems = await cards.ProblemsAsync();
+        }
+
         return true;
     }
 

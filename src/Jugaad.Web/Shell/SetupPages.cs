@@ -47,6 +47,14 @@ public static class SetupPages
                     "money reasons closed period cash rounding",
                     Right.See
                 ),
+                new(
+                    "paying",
+                    "/setup/paying",
+                    "paying online",
+                    "Paying online",
+                    "card link surcharge payment address",
+                    Right.See
+                ),
                 new("rates", "/setup/rates", "exchange rates", "Exchange rates", "currency", Right.See),
             ]
         ),

@@ -18,10 +18,15 @@ internal sealed class SignedInActor(IHttpContextAccessor http) : IActor
     internal const string NameClaim = "full-name";
     internal const string RoleClaim = "books-role";
 
+    /// <summary>What of a request says what visitor it is, where that is known.</summary>
+    internal const string NameOfVisitor = "visitor";
+
     public string Name =>
         http.HttpContext?.User.FindFirst(NameClaim)?.Value
         ?? Acting.Now
-        ?? (http.HttpContext is null ? "Jugaad" : "Visitor");
+        ?? (http.HttpContext is { } at ? at.Items[NameOfVisitor] as string ?? "Visitor" : "Jugaad");
+
+    public string SignsAs => http.HttpContext?.User.FindFirst(NameClaim)?.Value ?? Acting.Now ?? "";
 
     public string Address => http.HttpContext?.Connection.RemoteIpAddress?.ToString() ?? "";
 

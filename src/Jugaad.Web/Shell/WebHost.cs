@@ -16,6 +16,7 @@ using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
 using Jugaad.Web.Pages.Moving;
 using Jugaad.Web.Pages.Papers;
+using Jugaad.Web.Pages.Payer;
 using Jugaad.Web.Pages.Reports;
 using Jugaad.Web.Pages.Sell;
 using Jugaad.Web.Pages.Setup;
@@ -159,6 +160,9 @@ internal static class WebHost
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
+        services.AddSingleton<CardStandIn>();
+        services.AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>());
+        services.AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>());
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
         services.AddSingleton<ISiteAddress>(s => new SiteAddress(
             s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(),
@@ -303,6 +307,7 @@ internal static class WebHost
             )
             .AllowAnonymous();
         app.MapPapers();
+        app.MapPayer();
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();
         api.MapDrafts();

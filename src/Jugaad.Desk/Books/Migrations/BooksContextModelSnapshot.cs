@@ -1882,6 +1882,247 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("SeriesCounters", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Paying.CardCall", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("About")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("News")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("SeenToOn")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Key")
+                        .IsUnique();
+
+                    b.ToTable("CardCalls");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardPayout", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Fees")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Gross")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
+
+                    b.HasIndex("Reference")
+                        .IsUnique();
+
+                    b.ToTable("CardPayouts");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardPayoutPart", b =>
+                {
+                    b.Property<int>("PayoutId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Fee")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("RequestId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("PayoutId", "Position");
+
+                    b.HasIndex("RequestId");
+
+                    b.ToTable("CardPayoutParts", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardRefund", b =>
+                {
+                    b.Property<int>("RequestId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ServiceId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("RequestId", "BookingId");
+
+                    b.HasIndex("BookingId");
+
+                    b.ToTable("CardRefunds", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayRequest", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CameFrom")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("MadeOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ReceiptId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ServiceId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Surcharge")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId");
+
+                    b.HasIndex("Key")
+                        .IsUnique();
+
+                    b.HasIndex("ReceiptId")
+                        .HasFilter("\"ReceiptId\" IS NOT NULL");
+
+                    b.HasIndex("ServiceId");
+
+                    b.ToTable("PayRequests", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayRequestPart", b =>
+                {
+                    b.Property<int>("RequestId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ChargedOnId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Surcharge")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("RequestId", "ItemId");
+
+                    b.HasIndex("ChargedOnId")
+                        .HasFilter("\"ChargedOnId\" IS NOT NULL");
+
+                    b.HasIndex("ItemId");
+
+                    b.ToTable("PayRequestParts", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayingSettings", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Card")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ClearingAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Pattern")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ProtectedSecret")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("SurchargeAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("SurchargeFixed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("SurchargePercent")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ClearingAccountId")
+                        .HasFilter("\"ClearingAccountId\" IS NOT NULL");
+
+                    b.HasIndex("SurchargeAccountId")
+                        .HasFilter("\"SurchargeAccountId\" IS NOT NULL");
+
+                    b.ToTable("PayingSettings");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
                 {
                     b.Property<int>("Id")
@@ -2189,6 +2430,45 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasFilter("\"TaxCodeId\" IS NOT NULL");
 
                     b.ToTable("TaxRules");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.AccountLink", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime?>("FirstSeen")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsTakenBack")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime?>("LastSeen")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("TimesSeen")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId")
+                        .IsUnique();
+
+                    b.HasIndex("Token")
+                        .IsUnique();
+
+                    b.ToTable("AccountLinks");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Business", b =>
@@ -4410,6 +4690,89 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Paying.CardPayout", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", null)
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardPayoutPart", b =>
+                {
+                    b.HasOne("Jugaad.Core.Paying.CardPayout", null)
+                        .WithMany("Parts")
+                        .HasForeignKey("PayoutId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Paying.PayRequest", null)
+                        .WithMany()
+                        .HasForeignKey("RequestId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardRefund", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", null)
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Paying.PayRequest", null)
+                        .WithMany("Refunds")
+                        .HasForeignKey("RequestId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayRequest", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.Receipt", null)
+                        .WithMany()
+                        .HasForeignKey("ReceiptId")
+                        .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayRequestPart", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("ChargedOnId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Paying.PayRequest", null)
+                        .WithMany("Parts")
+                        .HasForeignKey("RequestId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayingSettings", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("ClearingAccountId");
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("SurchargeAccountId");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
                 {
                     b.HasOne("Jugaad.Core.Trade.Customer", null)
@@ -4480,6 +4843,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany()
                         .HasForeignKey("TaxCodeId")
                         .OnDelete(DeleteBehavior.Restrict);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Trade.AccountLink", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Jugaad.Core.Trade.Customer", b =>
@@ -4834,6 +5206,18 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Core.Numbering.Series", b =>
                 {
                     b.Navigation("Counters");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.CardPayout", b =>
+                {
+                    b.Navigation("Parts");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Paying.PayRequest", b =>
+                {
+                    b.Navigation("Parts");
+
+                    b.Navigation("Refunds");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>

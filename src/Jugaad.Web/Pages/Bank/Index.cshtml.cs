@@ -82,6 +82,7 @@ public sealed class IndexModel(
             p.CustomerId,
             p.JoinsReceiptId,
             p.JoinsBookingId,
+            p.PayoutId,
             p.Fee,
             p.Credit,
             string.Join(
@@ -106,6 +107,8 @@ public sealed class IndexModel(
         var who = _customers.GetValueOrDefault(p.CustomerId, "");
         if (p.JoinsReceiptId is not null)
             return $"{who}: join it with the receipt that is there";
+        if (p.PayoutId is not null)
+            return "the card service's payout, less its fees";
         if (p.JoinsBookingId is not null && p.CustomerId == 0)
             return "between our own accounts: join it with what was entered";
         if (p.JoinsBookingId is not null)

@@ -1,6 +1,8 @@
 using System.Globalization;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
@@ -17,7 +19,9 @@ public sealed class AccountModel(
     SettlementScreens settlements,
     OpenItems open,
     ReceiveScreens money,
-    Receipts receipts
+    Receipts receipts,
+    PayerScreens payers,
+    CustomerLinks links
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
@@ -34,6 +38,9 @@ public sealed class AccountModel(
 
     /// <summary>Null where nothing was paid lately.</summary>
     public PaymentHabits? Habits { get; private set; }
+
+    /// <summary>The address of their own page; null where none was made.</summary>
+    public AccountLink? Link { get; private set; }
 
     public bool OpenOnly => Request.Query["show"] == "open";
 
@@ -94,6 +101,7 @@ public sealed class AccountModel(
         )
             return false;
         View = view;
+        Link = await payers.LinkAsync(Id);
         Map = await settlements.MapAsync(Id);
         SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);
         Habits = await settlements.HabitsAsync(Id);
@@ -117,6 +125,29 @@ public sealed class AccountModel(
     {
         await receipts.PlaceOldestFirstAsync(Form.Whole("item"), Form.Key);
         Say("Set against what is oldest.");
+        return Redirect($"/customers/{Id}");
+    }
+
+    [Posts(Right.Draft)]
+    public async Task<IActionResult> OnPostLinkAsync()
+    {
+        Say($"They see their account at {await links.AccountAddressAsync(Id)}");
+        return Redirect($"/customers/{Id}");
+    }
+
+    [Posts(Right.Draft)]
+    public async Task<IActionResult> OnPostEndLinkAsync()
+    {
+        await links.TakeBackAccountAsync(Id, Form.Key);
+        Say("The link opens nothing any more.");
+        return Redirect($"/customers/{Id}");
+    }
+
+    [Posts(Right.Draft)]
+    public async Task<IActionResult> OnPostNewLinkAsync()
+    {
+        await links.RenewAccountAsync(Id, Form.Key);
+        Say($"The link is another now, and the one before opens nothing: {await links.AccountAddressAsync(Id)}");
         return Redirect($"/customers/{Id}");
     }
 }

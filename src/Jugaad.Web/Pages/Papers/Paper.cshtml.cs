@@ -1,7 +1,10 @@
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Paying;
+using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
@@ -15,7 +18,15 @@ namespace Jugaad.Web.Pages.Papers;
 [AllowAnonymous]
 [EnableRateLimiting("customer")]
 [Posts(Right.Customer)]
-public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, PaperRoom papers) : DeskPage
+public sealed class PaperModel(
+    CustomerLinks links,
+    CustomerAnswers answers,
+    PaperRoom papers,
+    PayerScreens payers,
+    PayLinks pay,
+    PayOffer offers,
+    CardRequests requests
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public string Token { get; set; } = "";
@@ -23,6 +34,15 @@ public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, Pap
     public Document Document { get; private set; } = null!;
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    /// <summary>What is still open of it; null where nothing is.</summary>
+    public AccountItem? Open { get; private set; }
+
+    /// <summary>The business's own address for paying it; empty where it has none.</summary>
+    public string OwnLink { get; private set; } = "";
+
+    /// <summary>What paying it by card comes to; null where cards are not taken for it.</summary>
+    public PayOfferMade? Offer { get; private set; }
 
     public bool CanAnswer =>
         Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false }
@@ -34,6 +54,13 @@ public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, Pap
             return false;
         Document = found;
         Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
+        if (await payers.OpenOfAsync(found.Id) is not { } item)
+            return true;
+        Open = item;
+        var customer = found.Customer!;
+        OwnLink = await pay.OwnAsync(item.Open, item.Currency, found.Number!, customer.Code);
+        if (item.Currency.Equals(customer.Currency) && await pay.TakesCardAsync(item.Currency))
+            Offer = await offers.OfAsync(found.CustomerId, [item.Id]);
         return true;
     }
 
@@ -62,6 +89,18 @@ public sealed class PaperModel(CustomerLinks links, CustomerAnswers answers, Pap
     public Task<IActionResult> OnPostAcceptAsync() => AnswerAsync(true, "Thank you. We have noted that you accepted.");
 
     public Task<IActionResult> OnPostDeclineAsync() => AnswerAsync(false, "Thank you for telling us.");
+
+    /// <summary>To the card service's page.</summary>
+    public async Task<IActionResult> OnPostPayAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        if (Open is not { } item)
+            throw new Core.RefusalException("", "This is paid already. Thank you; nothing more is asked for.");
+        return Redirect(
+            await requests.AskAsync(Document.CustomerId, [item.Id], Form.Amount("total", item.Currency), $"/p/{Token}")
+        );
+    }
 
     private async Task<IActionResult> AnswerAsync(bool accepted, string said)
     {

@@ -1,4 +1,6 @@
+using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Paying;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
@@ -15,13 +17,18 @@ public sealed class ViewModel(
     CustomerFinder customers,
     Receipts receipts,
     Transfers transfers,
-    Returns returns
+    Returns returns,
+    PayerScreens payers,
+    CardPayingBack payingBack
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
 
     public ReceiptView View { get; private set; } = null!;
+
+    /// <summary>The card payment that it is; null where it is none.</summary>
+    public PayRequest? Payment { get; private set; }
 
     /// <summary>The part that was refused and stays open.</summary>
     public string Opened => Request.Method == "POST" ? Request.Query["handler"].ToString() : "";
@@ -31,6 +38,7 @@ public sealed class ViewModel(
         if (await screens.ReceiptAsync(Id) is not { } view)
             return false;
         View = view;
+        Payment = await payers.PaymentOfAsync(Id);
         return true;
     }
 
@@ -40,6 +48,18 @@ public sealed class ViewModel(
     {
         await receipts.TakeAwayAsync(Form.Whole("allocation"), Form.Key);
         Say("Taken away. The invoice is open again, and the money stays as credit.");
+        return Redirect($"/receive/{Id}");
+    }
+
+    public async Task<IActionResult> OnPostPayBackAsync()
+    {
+        if (await screens.ReceiptAsync(Id) is not { } view)
+            return NotFound();
+        var form = Form;
+        var amount = form.OptionalAmount("amount", view.Receipt.Currency);
+        form.ThrowIfAny();
+        await payingBack.PayAsync(Id, amount, form.Key);
+        Say("Paid back to the card. It leaves card clearing with the service's next payout.");
         return Redirect($"/receive/{Id}");
     }
 

@@ -1,0 +1,245 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using Jugaad.Desk.Paying;
+using Jugaad.Outside;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>What payers see and do through their links, and what the card service tells, over HTTP.</summary>
+public sealed class PayerOverHttpTests : IAsyncLifetime
+{
+    private const string Secret = "a key that both sides have";
+
+    private readonly Site _site = new();
+    private int _yard;
+    private int _invoice;
+
+    public async Task InitializeAsync()
+    {
+        await _site.InitializeAsync();
+        await _site.SetUpAsync();
+        _yard = await _site.CustomerAsync("Yard & Söhne");
+        _invoice = await _site.InvoiceAsync(_yard);
+    }
+
+    public async Task DisposeAsync()
+    {
+        await _site.DisposeAsync();
+        _site.Dispose();
+    }
+
+    private async Task TakeCardsAsync(string percent = "", string pattern = "")
+    {
+        await using var db = _site.File.Open();
+        var fees = await db
+            .LedgerAccounts.Where(a => a.Role == Core.Journal.AccountRole.Other)
+            .Select(a => a.Id)
+            .FirstAsync();
+        await _site.PostAsync(
+            "/setup/money",
+            new() { ["smallDifference"] = "1.00", ["feeAccountId"] = $"{fees}" },
+            "Settle"
+        );
+        (
+            await _site.PostAsync(
+                "/setup/paying",
+                new()
+                {
+                    ["card"] = "yes",
+                    ["secret"] = Secret,
+                    ["surchargePercent"] = percent,
+                    ["pattern"] = pattern,
+                }
+            )
+        ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+
+    private async Task<string> PageOfAsync(int customer)
+    {
+        await _site.PostAsync($"/customers/{customer}", [], "Link");
+        await using var db = _site.File.Open();
+        return "/a/" + await db.AccountLinks.Where(l => l.CustomerId == customer).Select(l => l.Token).SingleAsync();
+    }
+
+    private async Task<int> ItemAsync(int document)
+    {
+        await using var db = _site.File.Open();
+        return await db.AccountItems.Where(i => i.DocumentId == document).Select(i => i.Id).SingleAsync();
+    }
+
+    private async Task<T> CountAsync<T>(Func<Desk.Books.BooksContext, Task<T>> count)
+    {
+        await using var db = _site.File.Open();
+        return await count(db);
+    }
+
+    [Fact]
+    public async Task A_customers_page_says_what_is_open_and_nothing_of_anybody_else()
+    {
+        var other = await _site.CustomerAsync("Other Yard");
+        var theirs = await _site.InvoiceAsync(other);
+        var page = await PageOfAsync(_yard);
+        _site.As("somebody outside");
+        var (status, seen) = await _site.GetAsync(page);
+        status.ShouldBe(HttpStatusCode.OK);
+        var text = seen.QuerySelector("main")!.TextContent;
+        text.ShouldContain("Yard & Söhne");
+        text.ShouldNotContain("Other Yard");
+        seen.QuerySelector("nav").ShouldBeNull();
+        seen.QuerySelector("#choose").ShouldBeNull("cards are not taken");
+        (await _site.RawAsync($"{page}/papers/{_invoice}")).Content.Headers.ContentType!.MediaType.ShouldBe(
+            "application/pdf"
+        );
+        (await _site.RawAsync($"{page}/statement")).Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
+        foreach (
+            var wrong in new[]
+            {
+                $"{page}/papers/{theirs}",
+                $"{page}x",
+                "/a/x",
+                $"{page}x/statement",
+                "/paid/x",
+                "/card-stand-in/x",
+            }
+        )
+            (await _site.RawAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound, wrong);
+        _site.As("");
+        await _site.SignInAsync();
+        (await _site.GetAsync($"/customers/{_yard}"))
+            .Page.QuerySelector("#own-page")!
+            .TextContent.ShouldContain("seen once");
+        await _site.PostAsync($"/customers/{_yard}", [], "NewLink");
+        (await _site.RawAsync(page)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        var anew = await CountAsync(db => db.AccountLinks.Select(l => "/a/" + l.Token).SingleAsync());
+        (await _site.RawAsync(anew)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        await _site.PostAsync($"/customers/{_yard}", [], "EndLink");
+        (await _site.RawAsync(anew)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task A_payer_chooses_sees_the_surcharge_pays_and_is_told_so()
+    {
+        await TakeCardsAsync("2.5");
+        var (page, item) = (await PageOfAsync(_yard), await ItemAsync(_invoice));
+        _site.As("somebody outside");
+        var (_, before) = await _site.GetAsync(page);
+        before.QuerySelector("#surcharge-words")!.TextContent.ShouldContain("2.5");
+        var refused = await Site.ReadAsync(await _site.PostAsync(page, [], "Choose"));
+        refused.QuerySelector(".refused")!.TextContent.ShouldContain("Choose what you want to pay");
+        var chosen = await Site.ReadAsync(await _site.PostAsync(page, new() { ["item"] = $"{item}" }, "Choose"));
+        var total = chosen.QuerySelector("input[name=total]")!.GetAttribute("value")!;
+        chosen.QuerySelector("#surcharge").ShouldNotBeNull();
+        (await _site.PostAsync(page, new() { ["item"] = $"{item}", ["total"] = "0.01" }, "Pay")).StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity
+        );
+        var away = await _site.PostAsync(page, new() { ["item"] = $"{item}", ["total"] = total }, "Pay");
+        var service = away.Headers.Location!.ToString();
+        service.ShouldStartWith("/card-stand-in/");
+        (await _site.GetAsync(service)).Page.QuerySelector("#amount")!.TextContent.ShouldContain(total);
+        var declined = await _site.PostAsync(service, [], "Decline");
+        (await _site.GetAsync(declined.Headers.Location!.ToString()))
+            .Page.QuerySelector("h1")!
+            .TextContent.ShouldContain("not accepted");
+        var paid = await _site.PostAsync(service, new() { ["comes"] = "twice" }, "Pay");
+        (await _site.GetAsync(paid.Headers.Location!.ToString()))
+            .Page.QuerySelector("h1")!
+            .TextContent.ShouldBe("Thank you");
+        (await _site.GetAsync(page)).Page.QuerySelector("#nothing-open").ShouldNotBeNull();
+        (await CountAsync(db => db.Receipts.CountAsync())).ShouldBe(1);
+        (await CountAsync(db => db.AccountItems.SumAsync(i => i.Open))).ShouldBe(0);
+        var token = await CountAsync(db =>
+            db.DocumentLinks.Where(l => l.DocumentId == _invoice).Select(l => l.Token).FirstOrDefaultAsync()
+        );
+        if (token is not null)
+            (await _site.GetAsync($"/p/{token}")).Page.QuerySelector("#pay").ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_papers_page_asks_for_what_is_still_open_by_card_and_by_our_own_address()
+    {
+        await TakeCardsAsync("", "https://pay.example/{{ Amount }}/{{ Reference }}");
+        await _site.PostAsync($"/papers/{_invoice}", [], "Link");
+        var token = await CountAsync(db =>
+            db.DocumentLinks.Where(l => l.DocumentId == _invoice).Select(l => l.Token).SingleAsync()
+        );
+        var open = await CountAsync(db => db.AccountItems.Select(i => i.Open).SingleAsync());
+        _site.As("somebody outside");
+        var (_, page) = await _site.GetAsync($"/p/{token}");
+        page.QuerySelector("#own-link")!
+            .GetAttribute("href")!
+            .ShouldContain($"/{(open / 100m).ToString("F2", System.Globalization.CultureInfo.InvariantCulture)}/");
+        var total = page.QuerySelector("#pay")!
+            .ParentElement!.QuerySelector("input[name=total]")!
+            .GetAttribute("value")!;
+        var away = await _site.PostAsync($"/p/{token}", new() { ["total"] = total }, "Pay");
+        await _site.PostAsync(away.Headers.Location!.ToString(), new() { ["comes"] = "once" }, "Pay");
+        var (_, after) = await _site.GetAsync($"/p/{token}");
+        after.QuerySelector("#pay").ShouldBeNull();
+        after.QuerySelector("#own-link").ShouldBeNull();
+        (await Site.ReadAsync(await _site.PostAsync($"/p/{token}", new() { ["total"] = total }, "Pay")))
+            .QuerySelector(".refused")!
+            .TextContent.ShouldContain("paid already");
+    }
+
+    [Fact]
+    public async Task What_is_told_needs_the_right_signature_and_is_taken_once()
+    {
+        await TakeCardsAsync();
+        async Task<(HttpStatusCode, string)> TellAsync(string body, string? signature = null)
+        {
+            using var content = new StringContent(body, Encoding.UTF8, new MediaTypeHeaderValue("application/json"));
+            using var request = new HttpRequestMessage(HttpMethod.Post, "/card/told") { Content = content };
+            request.Headers.Add("Card-Signature", signature ?? CardStandIn.Sign(Encoding.UTF8.GetBytes(body), Secret));
+            return await _site.SendAsync(request);
+        }
+
+        const string Odd =
+            """{"key":"K1","news":"Paid","about":"nobody","amount":100,"currency":"EUR","day":"2025-09-17"}""";
+        (await TellAsync(Odd, "00")).Item1.ShouldBe(HttpStatusCode.Unauthorized);
+        (await TellAsync("{}")).Item1.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await TellAsync("[1")).Item1.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await TellAsync(new string(' ', 300_000))).Item1.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
+        (await TellAsync(Odd)).ShouldBe((HttpStatusCode.OK, """{"taken":"problem"}"""));
+        (await TellAsync(Odd)).ShouldBe((HttpStatusCode.OK, """{"taken":"known"}"""));
+        (await _site.GetAsync("/")).Page.QuerySelector(".card-problem").ShouldNotBeNull();
+        var (_, page) = await _site.GetAsync("/receive/online");
+        var id = page.QuerySelector(".problem input[name=id]")!.GetAttribute("value")!;
+        await _site.PostAsync("/receive/online", new() { ["id"] = id }, "SeenTo");
+        (await _site.GetAsync("/")).Page.QuerySelector(".card-problem").ShouldBeNull();
+        (await _site.PostAsync("/receive/online", [], "Ask")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+    }
+
+    [Fact]
+    public async Task What_cannot_be_set_up_is_refused_beside_its_field_and_what_can_is_tried()
+    {
+        var refused = await Site.ReadAsync(
+            await _site.PostAsync("/setup/paying", new() { ["pattern"] = "https://pay.example/€{{ Amount }}" })
+        );
+        refused.QuerySelector("main")!.TextContent.ShouldContain("Take the currency sign out");
+        refused
+            .QuerySelector("input[name=pattern]")!
+            .GetAttribute("value")
+            .ShouldBe("https://pay.example/€{{ Amount }}");
+        await TakeCardsAsync("", $"https://pay.example/{new string('x', 60)}/{{{{ Amount }}}}");
+        var (_, page) = await _site.GetAsync("/setup/paying");
+        page.QuerySelector("#pattern-warning").ShouldNotBeNull();
+        var tried = await _site.PostAsync("/setup/paying", [], "Try");
+        (await _site.RawAsync(tried.Headers.Location!.ToString())).StatusCode.ShouldBe(HttpStatusCode.OK);
+        var texts = await Site.ReadAsync(
+            await _site.PostAsync(
+                "/setup/texts",
+                new()
+                {
+                    ["text"] = "Invoice",
+                    ["language"] = "",
+                    ["subject"] = "Invoice",
+                    ["body"] = "Pay at https://pay.example/?a={{ Total }} please",
+                }
+            )
+        );
+        texts.QuerySelector("main")!.TextContent.ShouldContain("{{ Total }} stands in an address");
+    }
+}
