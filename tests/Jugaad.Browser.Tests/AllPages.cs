@@ -53,6 +53,8 @@ internal static class AllPages
         "/collect/letters/5",
         "/setup/ladders",
         "/setup/paying",
+        "/collect/giving-up",
+        "/customers/3/credit",
         "/receive/online",
         "/collect/expected",
         "/collect/remind/13",

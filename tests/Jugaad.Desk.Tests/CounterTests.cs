@@ -235,7 +235,7 @@ public sealed class CounterTests
         (await WarnedAsync(sale)).ShouldBe(
             "1 of Rope would go, and 0 are on hand. Order more, or correct the count on its page."
         );
-        (await WarnedAsync(sale with { Parts = [], OnAccount = true })).ShouldContain("over the credit limit");
+        (await WarnedAsync(sale with { Parts = [], OnAccount = true })).ShouldContain("over the limit");
         // The same thing sold twice a day to nobody in particular is no duplicate.
         await SellAsync(loft, Sale(loft, 3, new CounterPart(cash, null)));
         (await WarnedAsync(Sale(loft, 3, new CounterPart(cash, null)))).ShouldBe("");

@@ -7,6 +7,7 @@ using Jugaad.Desk.Daily;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -46,6 +47,46 @@ public sealed class LadderRunTests
     {
         loft.Clock.Advance(TimeSpan.FromDays(days));
         await loft.WithAsync<DailyRun>(r => r.RunAsync());
+    }
+
+    [Fact]
+    public async Task What_went_through_all_steps_is_proposed_to_be_given_up_with_a_folder_for_whoever_collects()
+    {
+        await using var loft = await WithLadderAsync();
+        var item = await OwedAsync(loft, 90);
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(loft.Yard, new ContactSaid(ContactWay.Call, "Ilze", "=No, \"never\"", null), null, null)
+        );
+        await RunAsync(loft);
+        (await LettersAsync(loft)).Single().Items.Single().Step.ShouldBe(LetterLadder.UsualSteps.Count);
+        Task<IReadOnlyList<GivingUpRow>> ReadAsync() =>
+            loft.WithAsync<GivingUpScreens, IReadOnlyList<GivingUpRow>>(s => s.ReadAsync());
+        (await ReadAsync()).ShouldBeEmpty("they have a week to answer");
+        await ForwardAsync(loft, 7);
+        var row = (await ReadAsync()).ShouldHaveSingleItem();
+        (row.Open, row.Items.Single().ItemId, row.LastOn).ShouldBe((124_00, item, Loft.Today));
+        var (name, content) = (
+            await loft.WithAsync<GivingUpScreens, (string, byte[])?>(s => s.FolderAsync(loft.Yard))
+        )!.Value;
+        name.ShouldEndWith(".zip");
+        using var zip = new System.IO.Compression.ZipArchive(new MemoryStream(content));
+        zip.Entries.Select(e => e.FullName).Count(e => e.EndsWith(".pdf", StringComparison.Ordinal)).ShouldBe(2);
+        async Task<string> TextAsync(string entry)
+        {
+            using var reader = new StreamReader(zip.GetEntry(entry)!.Open());
+            return await reader.ReadToEndAsync();
+        }
+
+        (await TextAsync("open.csv")).ShouldContain("124.00");
+        var history = await TextAsync("history.csv");
+        history.ShouldContain("Ilze");
+        history.ShouldContain("call asked for");
+        history.ShouldContain("'=No", Case.Sensitive, "no spreadsheet takes it for a formula");
+        await loft.WithAsync<Ladders>(l => l.LeaveOutAsync(loft.Yard, null, null, "Handed over to Inkasso"));
+        (await ReadAsync()).Single().Handed.ShouldBe("Handed over to Inkasso");
+        await loft.ReceiveAsync(124_00, (item, 124_00));
+        (await ReadAsync()).ShouldBeEmpty();
+        (await loft.WithAsync<GivingUpScreens, (string, byte[])?>(s => s.FolderAsync(9_999))).ShouldBeNull();
     }
 
     [Fact]

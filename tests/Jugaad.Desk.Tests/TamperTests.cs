@@ -245,6 +245,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "ChaseLetters",
                 "ChaseLetterItems",
                 "LeftOut",
+                "CreditPasses",
             ]
         ),
         (
@@ -263,6 +264,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             "ways in, which end by themselves; damaged, they open nothing",
             [
                 "OpenSessions",
+                "CalendarKeys",
                 "PasswordResets",
                 "Invitations",
                 "DocumentLinks",

@@ -271,4 +271,74 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
         foreach (var shut in new[] { "/collect", $"/collect/{_yard}", "/collect/expected", "/collect/promises" })
             (await _site.RawAsync(shut)).StatusCode.ShouldBe(HttpStatusCode.Forbidden, shut);
     }
+
+    [Fact]
+    public async Task Days_to_keep_stand_in_a_calendar_at_an_address_that_closes()
+    {
+        await NoteAsync(new() { ["until"] = "+5", ["spokeTo"] = "Ilze" });
+        await NoteAsync(new() { ["askAgain"] = "+9", ["said"] = "later" });
+        async Task<string> MakeAsync()
+        {
+            var page = await Site.ReadAsync(await _site.PostAsync("/me", [], "Calendar"));
+            return new Uri(page.QuerySelector("#calendar-address")!.TextContent).AbsolutePath;
+        }
+
+        var first = await MakeAsync();
+        var answer = await _site.RawAsync(first);
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("text/calendar");
+        var text = (await answer.Content.ReadAsStringAsync()).Replace("\r\n ", "");
+        text.ShouldStartWith("BEGIN:VCALENDAR");
+        text.ShouldContain("Yard & Söhne promised");
+        var day = DateOnly.FromDateTime(DateTime.Today).AddDays(5);
+        text.ShouldContain($"DTSTART;VALUE=DATE:{day:yyyyMMdd}");
+        (await (await _site.RawAsync(first)).Content.ReadAsStringAsync()).ShouldContain("UID:promise-1");
+        _site.As("somebody outside");
+        (await _site.RawAsync(first)).StatusCode.ShouldBe(HttpStatusCode.OK, "a calendar program does not sign in");
+        foreach (var wrong in new[] { "/calendar/x.ics", first.Replace(".ics", "a.ics") })
+            (await _site.RawAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        _site.As("");
+        await _site.SignInAsync();
+        var second = await MakeAsync();
+        (await _site.RawAsync(first)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await _site.RawAsync(second)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        await _site.PostAsync("/me", [], "NoCalendar");
+        (await _site.RawAsync(second)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Credit_is_looked_at_limited_and_let_pass_on_its_page()
+    {
+        await _site.PostAsync(
+            "/setup/ladders",
+            new()
+            {
+                ["limitCheck"] = "Stop",
+                ["noMoreAfterDays"] = "60",
+                ["noMoreAfterBroken"] = "2",
+            },
+            "Credit"
+        );
+        (
+            await _site.PostAsync($"/customers/{_yard}/credit", new() { ["limit"] = "1.00" }, "Limit")
+        ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var draft = await _site.InvoiceAsync(_yard, issue: false);
+        (await Site.ReadAsync(await _site.PostAsync($"/papers/{draft}", new() { ["version"] = "1" }, "Issue")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("over the limit");
+        var (_, page) = await _site.GetAsync($"/customers/{_yard}/credit");
+        page.QuerySelectorAll(".passing").Length.ShouldBe(1);
+        await _site.PostAsync(
+            $"/customers/{_yard}/credit",
+            new() { ["document"] = $"{draft}", ["reason"] = "paid today" },
+            "Pass"
+        );
+        (await TextAsync($"/customers/{_yard}/credit")).ShouldContain("paid today");
+        (await _site.PostAsync($"/papers/{draft}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
+        await _site.PostAsync($"/customers/{_yard}/credit", new() { ["reason"] = "too late" }, "NoMore");
+        (await TextAsync($"/customers/{_yard}/credit")).ShouldContain("Nothing more on account: too late");
+        (await _site.RawAsync("/customers/999/credit")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await TextAsync("/collect/giving-up")).ShouldContain("Nobody has gone through all steps");
+    }
 }

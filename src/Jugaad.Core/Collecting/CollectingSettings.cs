@@ -23,6 +23,27 @@ public sealed class CollectingSettings
     /// <summary>Whether all who owe get a statement on the first of each month.</summary>
     public bool StatementsMonthly { get; private set; }
 
+    /// <summary>What happens when a document would pass a customer's limit.</summary>
+    public LimitCheck LimitCheck { get; private set; }
+
+    /// <summary>So many days late, and nothing more on account is proposed; 0 for never.</summary>
+    public int NoMoreAfterDays { get; private set; } = 60;
+
+    /// <summary>So many broken promises within a year, and the same; 0 for never.</summary>
+    public int NoMoreAfterBroken { get; private set; } = 2;
+
+    /// <exception cref="RefusalException">With all that is wrong.</exception>
+    public void GiveCredit(LimitCheck check, int noMoreAfterDays, int noMoreAfterBroken)
+    {
+        var refusals = new Refusals();
+        if (noMoreAfterDays is < 0 or > 3_650)
+            refusals.Add("noMoreAfterDays", "Give a whole number of days from 0 to 3650; 0 for never.");
+        if (noMoreAfterBroken is < 0 or > 100)
+            refusals.Add("noMoreAfterBroken", "Give a whole number from 0 to 100; 0 for never.");
+        refusals.ThrowIfAny();
+        (LimitCheck, NoMoreAfterDays, NoMoreAfterBroken) = (check, noMoreAfterDays, noMoreAfterBroken);
+    }
+
     public void SendStatements(bool monthly) => StatementsMonthly = monthly;
 
     /// <summary>Less than this together is not written about; minor units of the home currency.</summary>

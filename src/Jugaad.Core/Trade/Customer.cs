@@ -167,6 +167,16 @@ public sealed class Customer
 
     public string RiskGrade { get; private set; } = "";
 
+    /// <summary>Since when the grade is the one that it is; null where that is not known.</summary>
+    public DateOnly? GradedOn { get; private set; }
+
+    /// <summary>Notes the day of a grade that is another than before.</summary>
+    public void GradeOn(string before, DateOnly day)
+    {
+        if (RiskGrade != before)
+            GradedOn = RiskGrade.Length > 0 ? day : null;
+    }
+
     /// <summary>Who of the business collects from them; null for whoever sells to them.</summary>
     public int? CollectorId { get; private set; }
 

@@ -80,6 +80,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<CardPayout> CardPayouts => Set<CardPayout>();
 
+    public DbSet<CreditPass> CreditPasses => Set<CreditPass>();
+
     public DbSet<Starter> Starters => Set<Starter>();
 
     public DbSet<StandingInvoice> StandingInvoices => Set<StandingInvoice>();
@@ -147,6 +149,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     public DbSet<ImportEffect> ImportEffects => Set<ImportEffect>();
 
     public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    public DbSet<CalendarKey> CalendarKeys => Set<CalendarKey>();
 
     public DbSet<OpenSession> OpenSessions => Set<OpenSession>();
 

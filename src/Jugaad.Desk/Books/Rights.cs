@@ -49,6 +49,9 @@ public enum Right
     /// Backs the books up, brings them back, and says which are the books: whoever has a backup has everything.
     /// </summary>
     Keep,
+
+    /// <summary>Letting a document pass a customer's credit limit.</summary>
+    Pass,
 }
 
 /// <summary>Which role has which rights, as one table.</summary>
@@ -69,6 +72,7 @@ public static class Rights
             Right.See,
             Right.People,
             Right.Keep,
+            Right.Pass,
         ],
         [PersonRole.Bookkeeper] =
         [
@@ -111,6 +115,7 @@ public static class Rights
             Right.Setup => "changing how the business is set up",
             Right.People => "deciding about people",
             Right.Keep => "backing the books up",
+            Right.Pass => "letting documents pass a credit limit",
             _ => "this",
         };
 }

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
+using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
@@ -55,10 +56,29 @@ internal sealed class CollectingProof(BooksContext db) : IProof
         foreach (var plan in plans)
             Prove(findings, plan, [.. plan.Items.Select(i => items[i.ItemId])]);
         await NotesAsync(findings, stop);
+        await PassesAsync(findings, stop);
         await LettersAsync(findings, stop);
         findings.Count("promises", promises.Count);
         findings.Count("disputes", disputes.Count);
         findings.Count("plans", plans.Count);
+    }
+
+    /// <summary>Whoever let a document pass a limit said why, of a document that can pass one.</summary>
+    private async Task PassesAsync(Findings findings, CancellationToken stop)
+    {
+        var passes = await (
+            from pass in db.CreditPasses
+            join document in db.Documents on pass.DocumentId equals document.Id
+            select new { pass, document.Kind }
+        ).ToListAsync(stop);
+        foreach (var (pass, kind) in passes.Select(p => (p.pass, p.Kind)))
+            findings.Unless(
+                pass.UpTo > 0
+                    && pass.Reason.Length > 0
+                    && pass.By.Length > 0
+                    && kind is DocumentKind.Order or DocumentKind.DeliveryNote or DocumentKind.Invoice,
+                $"Credit pass {pass.Id}: nobody, or nothing, or no reason is named"
+            );
     }
 
     private static void Prove(Findings findings, CustomerPromise promise, List<About> items)

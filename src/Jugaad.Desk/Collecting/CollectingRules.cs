@@ -26,4 +26,26 @@ public sealed class CollectingRules(BooksContext db, BookWriter writer)
                 return settings.Id;
             }
         );
+
+    /// <exception cref="Core.RefusalException">With all that is wrong.</exception>
+    public Task<int> GiveCreditAsync(
+        LimitCheck check,
+        int noMoreAfterDays,
+        int noMoreAfterBroken,
+        Once once = default
+    ) =>
+        writer.WriteAsync(
+            Right.Setup,
+            once,
+            async stop =>
+            {
+                var settings = await db.CollectingSettings.SingleOrDefaultAsync(stop);
+                if (settings is null)
+                    db.CollectingSettings.Add(settings = new CollectingSettings());
+                settings.GiveCredit(check, noMoreAfterDays, noMoreAfterBroken);
+                await writer.TrailAsync($"Credit set: a limit that is passed is answered by {check}");
+                await writer.SaveAsync(stop);
+                return settings.Id;
+            }
+        );
 }

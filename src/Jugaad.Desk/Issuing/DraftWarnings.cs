@@ -19,6 +19,7 @@ public sealed class DraftWarnings(
     Deposits deposits,
     StockKeeping stock,
     UnsaidPlaces places,
+    CreditStanding credit,
     IActor actor
 )
 {
@@ -45,6 +46,14 @@ public sealed class DraftWarnings(
             warnings.AddRange(await places.OfAsync(document, stop));
         }
 
+        // What a customer owes is not a seller's to see.
+        if (actor.May(Right.See) && await credit.PassedByAsync(document, id, stop) is { } passed)
+            warnings.Add(
+                new(
+                    "customer",
+                    $"With this {document.Policy.Word} {passed.Customer.Name} uses {format.WithCode(passed.Use, passed.Customer.Currency)} of credit, {format.WithCode(passed.Over, passed.Customer.Currency)} over the limit. Ask for a payment first, {(passed.Stops ? "or have somebody let it pass" : "or go on knowingly")}."
+                )
+            );
         if (document.Kind != DocumentKind.Invoice)
             return warnings;
 
@@ -63,22 +72,6 @@ public sealed class DraftWarnings(
                     $"{customer.Name} gets nothing more on account ({customer.NoMoreReason}), so this falls due on its date. Ask for the money first."
                 )
             );
-        // What a customer owes is not a seller's to see.
-        if (actor.May(Right.See) && customer.CreditLimit is { } limit)
-        {
-            var balance = await db
-                .AccountItems.Where(i => i.CustomerId == customer.Id && i.Open > 0)
-                .SumAsync(i => i.Sign * i.Open, stop);
-            var over = balance + document.Payable - limit;
-            if (over > 0)
-                warnings.Add(
-                    new(
-                        "customer",
-                        $"With this invoice {customer.Name} owes {format.WithCode(balance + document.Payable, customer.Currency)}, {format.WithCode(over, customer.Currency)} over the credit limit. Ask for a payment first, or go on knowingly."
-                    )
-                );
-        }
-
         var (from, until) = (document.Date.AddDays(-10), document.Date.AddDays(10));
         // Sales without a name are all one customer's, and the same thing is sold many times a day.
         var nameless = (await head.BusinessAsync(stop)).CounterCustomerId == customer.Id;

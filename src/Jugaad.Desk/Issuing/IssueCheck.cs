@@ -20,7 +20,8 @@ public sealed class IssueCheck(
     DraftWarnings warnings,
     LineLinks links,
     IssuingDesk issuing,
-    PaperRoom papers
+    PaperRoom papers,
+    CreditStanding credit
 )
 {
     /// <param name="forMail">Whether it is to be mailed, and so needs an address for that.</param>
@@ -93,6 +94,13 @@ public sealed class IssueCheck(
                 Add(true, refusal.Phrase.In(format), editor, "open it");
         }
 
+        if (await credit.PassedByAsync(document, id, stop) is { Stops: true })
+            Add(
+                true,
+                $"It would pass the credit limit of {customer.Name}.",
+                $"/customers/{customer.Id}/credit?pass={id}",
+                "look at their credit"
+            );
         foreach (var warning in await warnings.OfAsync(document, id, stop))
             Add(false, warning.Phrase.In(format), editor, "look at it");
         return found;

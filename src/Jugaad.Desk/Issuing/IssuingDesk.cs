@@ -32,7 +32,8 @@ public sealed class IssuingDesk(
     Numbers numbers,
     Deposits deposits,
     PostTray tray,
-    StageWords stageWords
+    StageWords stageWords,
+    CreditStanding credit
 )
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
@@ -52,6 +53,8 @@ public sealed class IssuingDesk(
                         "",
                         "This draft was changed while you had it open. Load it again and look it over before you issue it."
                     );
+                if (document.IsDraft)
+                    await credit.MustFitAsync(document, stop);
                 await IssueOurOwnAsync(document, stop);
                 if (sendTo is not null)
                     await tray.AddAsync(

@@ -6,6 +6,7 @@ internal static class IssuingRoom
     internal static IReadOnlyList<Type> Desks { get; } =
     [
         typeof(DraftWarnings),
+        typeof(CreditStanding),
         typeof(IssuingDesk),
         typeof(Credits),
         typeof(IssueCheck),

@@ -17,6 +17,7 @@ internal static class BooksSecrets
         "Invitations",
         "PasswordResets",
         "OpenSessions",
+        "CalendarKeys",
         "AnsweredForms",
         "DocumentLinks",
         "AccountLinks",

@@ -4,5 +4,12 @@ namespace Jugaad.Desk.People;
 internal static class PeopleRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(PeopleDesk), typeof(OwnSignIn), typeof(ForgottenPasswords), typeof(SigningIn), typeof(Passkeys)];
+    [
+        typeof(PeopleDesk),
+        typeof(OwnSignIn),
+        typeof(ForgottenPasswords),
+        typeof(SigningIn),
+        typeof(Passkeys),
+        typeof(CalendarKeys),
+    ];
 }

@@ -9,7 +9,7 @@ namespace Jugaad.Desk.Setup;
 public sealed record AlikeCustomer(int Id, string Code, string Name, string City, string Why);
 
 /// <summary>Makes, changes and merges customers.</summary>
-public sealed class CustomersDesk(BooksContext db, BookWriter writer)
+public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead head)
 {
     private const int MostAlike = 3;
 
@@ -27,6 +27,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
                 if (id is null)
                 {
                     var made = new Customer(details);
+                    made.GradeOn("", await head.TodayAsync(stop));
                     db.Customers.Add(made);
                     await writer.SaveAsync(stop);
                     await writer.TrailAsync($"Customer {made.Name} added", made.Id);
@@ -47,9 +48,31 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer)
                         "currency",
                         $"{customer.Name} has documents in {customer.Currency}, so the currency stays. Add a second customer for another currency."
                     );
+                var grade = customer.RiskGrade;
                 customer.Describe(details);
+                customer.GradeOn(grade, await head.TodayAsync(stop));
                 await writer.TrailAsync($"Customer {customer.Name} changed", customer.Id);
                 return customer.Id;
+            }
+        );
+
+    /// <summary>Sets a customer's credit limit.</summary>
+    /// <param name="limit">Minor units of their currency; null for none.</param>
+    public Task<int> LimitAsync(int id, long? limit, Once once = default) =>
+        RedescribeAsync(id, d => d with { CreditLimit = limit }, once);
+
+    /// <summary>From now on whatever they buy falls due on its date.</summary>
+    public Task<int> NoMoreAsync(int id, string reason, Once once = default) =>
+        RedescribeAsync(id, d => d with { NoMoreOnAccount = true, NoMoreReason = reason }, once);
+
+    private Task<int> RedescribeAsync(int id, Func<CustomerDetails, CustomerDetails> change, Once once) =>
+        writer.WriteAsync(
+            Right.Masters,
+            once,
+            async stop =>
+            {
+                var customer = await FindAsync(id, stop);
+                return await SaveAsync(id, customer.Version, change(customer.Details()), stop);
             }
         );
 

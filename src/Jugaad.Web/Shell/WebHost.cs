@@ -9,6 +9,7 @@ using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
+using Jugaad.Formats.Calendars;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
@@ -17,6 +18,7 @@ using Jugaad.Outside;
 using Jugaad.Web.Pages.Moving;
 using Jugaad.Web.Pages.Papers;
 using Jugaad.Web.Pages.Payer;
+using Jugaad.Web.Pages.People;
 using Jugaad.Web.Pages.Reports;
 using Jugaad.Web.Pages.Sell;
 using Jugaad.Web.Pages.Setup;
@@ -163,6 +165,7 @@ internal static class WebHost
         services.AddSingleton<CardStandIn>();
         services.AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>());
         services.AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>());
+        services.AddSingleton<ICalendarFile, CalendarFile>();
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();
         services.AddSingleton<ISiteAddress>(s => new SiteAddress(
             s.GetRequiredService<Microsoft.AspNetCore.Hosting.Server.IServer>(),
@@ -308,6 +311,7 @@ internal static class WebHost
             .AllowAnonymous();
         app.MapPapers();
         app.MapPayer();
+        app.MapCalendar();
         var api = app.MapGroup("/api").AddEndpointFilter<ApiGuard>();
         api.MapLookups();
         api.MapDrafts();

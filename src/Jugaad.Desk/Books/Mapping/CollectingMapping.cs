@@ -1,5 +1,6 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Collecting;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
@@ -15,6 +16,11 @@ internal static class CollectingMapping
         {
             settings.ComplexProperty(s => s.Weights);
             settings.Ignore(s => s.WritesOn);
+        });
+        builder.Entity<CreditPass>(pass =>
+        {
+            pass.HasOne<Document>().WithMany().HasForeignKey(p => p.DocumentId);
+            pass.HasIndex(p => p.DocumentId);
         });
         builder.Entity<ContactNote>(note =>
         {

@@ -20,6 +20,12 @@ internal static class PeopleMapping
             session.HasOne<Person>().WithMany().HasForeignKey(s => s.PersonId);
             session.HasIndex(s => s.KeyHash).IsUnique();
         });
+        builder.Entity<CalendarKey>(key =>
+        {
+            key.HasOne<Person>().WithMany().HasForeignKey(k => k.PersonId);
+            key.HasIndex(k => k.PersonId).IsUnique();
+            key.HasIndex(k => k.TokenHash).IsUnique();
+        });
         builder.Entity<PasswordReset>(reset =>
         {
             reset.HasOne<Person>().WithMany().HasForeignKey(r => r.PersonId);

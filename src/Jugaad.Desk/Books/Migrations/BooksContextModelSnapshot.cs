@@ -824,6 +824,17 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("LadderId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("LimitCheck")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("NoMoreAfterBroken")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("NoMoreAfterDays")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("PlanDaysLate")
                         .HasColumnType("INTEGER");
 
@@ -902,6 +913,36 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("CustomerId", "Day");
 
                     b.ToTable("ContactNotes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.CreditPass", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("UpTo")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId");
+
+                    b.ToTable("CreditPasses");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Collecting.CustomerPromise", b =>
@@ -2651,6 +2692,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<DateOnly?>("GradedOn")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("Inactive")
                         .HasColumnType("INTEGER");
 
@@ -3261,6 +3305,30 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("BackupSettings");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.CalendarKey", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PersonId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("TokenHash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("PersonId")
+                        .IsUnique();
+
+                    b.HasIndex("TokenHash")
+                        .IsUnique();
+
+                    b.ToTable("CalendarKeys");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.ChaseLetter", b =>
@@ -4506,6 +4574,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Collecting.CreditPass", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Collecting.CustomerPromise", b =>
                 {
                     b.HasOne("Jugaad.Core.Trade.Customer", null)
@@ -4945,6 +5022,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany()
                         .HasForeignKey("ItemId")
                         .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.CalendarKey", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Kept.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });
 

@@ -11,8 +11,13 @@ namespace Jugaad.Web.Pages.People;
 
 /// <summary>One's own name, password, second step and sessions.</summary>
 [Posts(Right.Self)]
-public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Person> signIn, UserManager<Person> people)
-    : DeskPage
+public sealed class MeModel(
+    OwnSignIn desk,
+    Passkeys passkeys,
+    SignInManager<Person> signIn,
+    UserManager<Person> people,
+    CalendarKeys calendars
+) : DeskPage
 {
     public Person Person { get; private set; } = null!;
 
@@ -24,6 +29,12 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
 
     /// <summary>Where one is signed in.</summary>
     public IReadOnlyList<OpenSession> Sessions { get; private set; } = [];
+
+    /// <summary>Whether there is an address for one's calendar.</summary>
+    public bool HasCalendar { get; private set; }
+
+    /// <summary>The address just made; it is not told again.</summary>
+    public string CalendarAddress { get; private set; } = "";
 
     /// <summary>One's own passkeys, the oldest first.</summary>
     public IReadOnlyList<KeptPasskey> Kept { get; private set; } = [];
@@ -37,6 +48,7 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
     {
         Person = await desk.FindAsync(Id);
         Sessions = await desk.SessionsAsync(Id);
+        HasCalendar = await calendars.HasAsync(Id);
         Kept = await passkeys.ListAsync(Person);
         if (Person.TwoFactorEnabled)
             return true;
@@ -52,6 +64,19 @@ public sealed class MeModel(OwnSignIn desk, Passkeys passkeys, SignInManager<Per
     {
         await desk.RenameAsync(Id, Form.Text("name"), Form.Key);
         return await StayAsync("Saved.");
+    }
+
+    public async Task<IActionResult> OnPostCalendarAsync()
+    {
+        CalendarAddress = await calendars.MakeAsync(Id, Form.Key);
+        await ShowAsync();
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostNoCalendarAsync()
+    {
+        await calendars.CloseAsync(Id, Form.Key);
+        return await StayAsync("The address of your calendar opens nothing any more.");
     }
 
     public async Task<IActionResult> OnPostPasswordAsync()

@@ -157,6 +157,25 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
         throw new RefusalException("holidays", $"“{line}” begins with no date. Write a day and its name in each line.");
     }
 
+    public static IEnumerable<(string, string)> LimitChoices =>
+        [
+            (nameof(LimitCheck.Warn), "it is said"),
+            (nameof(LimitCheck.Stop), "it is not issued, unless the owner lets it"),
+            (nameof(LimitCheck.Off), "nothing"),
+        ];
+
+    public async Task<IActionResult> OnPostCreditAsync()
+    {
+        var form = Form;
+        await rules.GiveCreditAsync(
+            form.Choice<LimitCheck>("limitCheck"),
+            form.Whole("noMoreAfterDays"),
+            form.Whole("noMoreAfterBroken"),
+            form.Key
+        );
+        return Done("It is set how credit is given");
+    }
+
     public async Task<IActionResult> OnPostJudgeAsync()
     {
         var form = Form;
