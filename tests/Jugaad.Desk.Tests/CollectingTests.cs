@@ -318,4 +318,29 @@ public sealed class CollectingTests
         await loft.ExecuteAsync(damage);
         (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(found));
     }
+
+    [Fact]
+    public async Task A_dispute_ends_by_itself_once_what_it_is_about_was_credited()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.IssuedAsync();
+        var item = await loft.ItemOfAsync(invoice.Id);
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(
+                loft.Yard,
+                new ContactSaid(ContactWay.Call, "", "no", null),
+                null,
+                new DisputeHeard(item.Id, 100_00, "missing", null)
+            )
+        );
+        Task<Dispute> ReadAsync() =>
+            loft.WithAsync<BooksContext, Dispute>(db => db.Disputes.AsNoTracking().SingleAsync());
+        await loft.ReceiveAsync(24_00, (item.Id, 24_00));
+        await loft.WithAsync<Daily.DailyRun>(r => r.RunAsync());
+        (await ReadAsync()).Outcome.ShouldBe(DisputeOutcome.Open, "money is no credit");
+        await loft.WithAsync<Issuing.Credits>(c => c.CancelAsync(invoice.Id, "they were right"));
+        await loft.WithAsync<Daily.DailyRun>(r => r.RunAsync());
+        (await ReadAsync()).Outcome.ShouldBe(DisputeOutcome.Granted);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
 }

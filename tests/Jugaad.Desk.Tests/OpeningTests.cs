@@ -227,6 +227,7 @@ public sealed class OpeningTests
                     "ChaseLetterItem",
                     "Dispute",
                     "JournalEntry",
+                    "LateCharge",
                     "LeftOut",
                     "PayRequestPart",
                     "PlanItem",

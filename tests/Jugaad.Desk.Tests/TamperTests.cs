@@ -223,6 +223,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "MachineSettings",
                 "CollectingSettings",
                 "PayingSettings",
+                "LateRates",
                 "Ladders",
                 "LadderSteps",
                 "Holidays",
@@ -246,6 +247,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "ChaseLetterItems",
                 "LeftOut",
                 "CreditPasses",
+                "LateCharges",
             ]
         ),
         (

@@ -341,4 +341,40 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
         (await _site.RawAsync("/customers/999/credit")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await TextAsync("/collect/giving-up")).ShouldContain("Nobody has gone through all steps");
     }
+
+    [Fact]
+    public async Task What_late_payment_costs_is_set_with_rates_by_day_and_shown_again()
+    {
+        var steps = new Dictionary<string, string>
+        {
+            ["name"] = "Charging",
+            ["steps[0].days"] = "3",
+            ["steps[0].way"] = "Mail",
+            ["steps[0].text"] = "GentleReminder",
+            ["steps[0].fee"] = "5.00",
+            ["steps[0].interest"] = "on",
+        };
+        (await Site.ReadAsync(await _site.PostAsync("/setup/ladders", steps, "Steps")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("Say below first");
+        var late = new Dictionary<string, string>
+        {
+            ["rates"] = "2025-01-01 11.15\n2025-07-01 10.15 %",
+            ["compensation"] = "40",
+            ["chargeTaxCode"] = "1",
+            ["chargeAccount"] = "6",
+        };
+        foreach (var wrong in new[] { "sometime 5", "2025-01-01", "2025-01-01 five", "2025-01-01 -2" })
+            (await _site.PostAsync("/setup/ladders", new(late) { ["rates"] = wrong }, "Late")).StatusCode.ShouldBe(
+                HttpStatusCode.UnprocessableEntity,
+                wrong
+            );
+        (await _site.PostAsync("/setup/ladders", late, "Late")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var made = await _site.PostAsync("/setup/ladders", steps, "Steps");
+        made.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, page) = await _site.GetAsync(made.Headers.Location!.ToString());
+        page.QuerySelector("[name=rates]")!.TextContent.ShouldContain("11.15");
+        page.QuerySelector("[name='steps[0].fee']")!.GetAttribute("value").ShouldBe("5.00");
+        page.QuerySelector("[name='steps[0].interest']")!.HasAttribute("checked").ShouldBeTrue();
+    }
 }

@@ -44,6 +44,24 @@ public sealed class CollectingSettings
         (LimitCheck, NoMoreAfterDays, NoMoreAfterBroken) = (check, noMoreAfterDays, noMoreAfterBroken);
     }
 
+    /// <summary>What is charged once for each bill that is late, in minor units of the home currency; 0 for
+    /// nothing.</summary>
+    public long Compensation { get; private set; }
+
+    /// <summary>How interest, compensation and fees are taxed; null while nothing is charged.</summary>
+    public int? ChargeTaxCodeId { get; private set; }
+
+    /// <summary>The ledger account that they go to.</summary>
+    public int? ChargeAccountId { get; private set; }
+
+    /// <exception cref="RefusalException">When the compensation is below zero or too much.</exception>
+    public void ChargeLate(long compensation, int? taxCodeId, int? accountId)
+    {
+        if (compensation is < 0 or > 100_000)
+            throw new RefusalException("compensation", "Give an amount from 0 to 1000.00.");
+        (Compensation, ChargeTaxCodeId, ChargeAccountId) = (compensation, taxCodeId, accountId);
+    }
+
     public void SendStatements(bool monthly) => StatementsMonthly = monthly;
 
     /// <summary>Less than this together is not written about; minor units of the home currency.</summary>

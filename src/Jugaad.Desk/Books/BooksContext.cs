@@ -80,6 +80,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<CardPayout> CardPayouts => Set<CardPayout>();
 
+    public DbSet<LateCharge> LateCharges => Set<LateCharge>();
+
+    public DbSet<LateRate> LateRates => Set<LateRate>();
+
     public DbSet<CreditPass> CreditPasses => Set<CreditPass>();
 
     public DbSet<Starter> Starters => Set<Starter>();

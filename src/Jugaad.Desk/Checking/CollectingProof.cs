@@ -57,10 +57,59 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             Prove(findings, plan, [.. plan.Items.Select(i => items[i.ItemId])]);
         await NotesAsync(findings, stop);
         await PassesAsync(findings, stop);
+        await ChargesAsync(findings, stop);
         await LettersAsync(findings, stop);
         findings.Count("promises", promises.Count);
         findings.Count("disputes", disputes.Count);
         findings.Count("plans", plans.Count);
+    }
+
+    /// <summary>What was charged for late payment is what its debit note says, of what its customer owes.</summary>
+    private async Task ChargesAsync(Findings findings, CancellationToken stop)
+    {
+        var charges = await (
+            from charge in db.LateCharges
+            join note in db.Documents on charge.NoteId equals note.Id
+            join item in db.AccountItems on charge.ItemId equals item.Id
+            select new
+            {
+                charge,
+                note.Kind,
+                note.Date,
+                Owner = note.CustomerId,
+                item.CustomerId,
+                item.Due,
+            }
+        ).ToListAsync(stop);
+        foreach (var c in charges)
+            findings.Unless(
+                c.charge.Amount > 0
+                    && Enum.IsDefined(c.charge.Kind)
+                    && c.Kind == DocumentKind.DebitNote
+                    && c.Owner == c.CustomerId
+                    && c.charge.UpTo == c.Date
+                    && c.charge.UpTo > c.Due,
+                $"Charge {c.charge.Id} for late payment: is not what its debit note is for"
+            );
+        var notes = charges.Select(c => c.charge.NoteId).Distinct().ToList();
+        var lines = (
+            await db.Set<DocumentLine>()
+                .Where(l => notes.Contains(l.DocumentId))
+                .Select(l => new { l.DocumentId, l.Base })
+                .ToListAsync(stop)
+        ).ToLookup(l => l.DocumentId, l => l.Base);
+        foreach (var note in charges.GroupBy(c => c.charge.NoteId))
+            findings.Unless(
+                note.Sum(c => c.charge.Amount) == lines[note.Key].Sum(),
+                $"Debit note {note.Key}: its charges for late payment do not come to it"
+            );
+        findings.Unless(
+            charges
+                .Where(c => c.charge.Kind == LateChargeKind.Compensation)
+                .GroupBy(c => (c.charge.ItemId, c.charge.NoteId))
+                .All(g => g.Count() == 1),
+            "Charges for late payment: a compensation stands twice on a debit note"
+        );
     }
 
     /// <summary>Whoever let a document pass a limit said why, of a document that can pass one.</summary>

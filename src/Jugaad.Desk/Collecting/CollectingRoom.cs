@@ -13,6 +13,7 @@ internal static class CollectingRoom
         typeof(Disputes),
         typeof(Plans),
         typeof(Reminders),
+        typeof(LateCharges),
         typeof(LadderRun),
         typeof(StatementRun),
         typeof(Ladders),

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -24,6 +25,44 @@ public sealed class Disputes(BooksContext db, BookWriter writer, BooksHead head)
                     .SingleAsync(stop);
                 await writer.TrailAsync($"Dispute about {number} ended: {outcome.Words()}", dispute.CustomerId);
                 return disputeId;
+            }
+        );
+
+    /// <summary>Ends disputes about what was credited since they began.</summary>
+    /// <returns>How many.</returns>
+    public Task<int> EndCreditedAsync(CancellationToken stop = default) =>
+        writer.WriteAsync(
+            Right.Collect,
+            stop,
+            async () =>
+            {
+                var credited = await (
+                    from dispute in db.Disputes
+                    where dispute.Until == null
+                    select new
+                    {
+                        dispute,
+                        Credited = db
+                            .Allocations.Where(a =>
+                                a.RaisingId == dispute.ItemId
+                                && a.Lowering.Kind == AccountItemKind.CreditNote
+                                && a.Date >= dispute.From
+                            )
+                            .Sum(a => a.Amount),
+                        Number = db.AccountItems.Where(i => i.Id == dispute.ItemId).Select(i => i.Number).Single(),
+                    }
+                ).ToListAsync(stop);
+                var ended = credited.Where(c => c.Credited >= c.dispute.Amount).ToList();
+                foreach (var (dispute, number) in ended.Select(c => (c.dispute, c.Number)))
+                {
+                    dispute.End(await head.TodayAsync(stop), DisputeOutcome.Granted, "");
+                    await writer.TrailAsync(
+                        $"Dispute about {number} ended by itself: {DisputeOutcome.Granted.Words()}",
+                        dispute.CustomerId
+                    );
+                }
+
+                return ended.Count;
             }
         );
 

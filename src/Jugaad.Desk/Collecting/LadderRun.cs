@@ -71,6 +71,7 @@ public sealed class LadderRun(
     MoneyWaiting waiting,
     MailComposing compose,
     PostTray tray,
+    LateCharges charges,
     LadderProgress progress
 )
 {
@@ -119,16 +120,32 @@ public sealed class LadderRun(
     /// <exception cref="RefusalException">When no letter would.</exception>
     public async Task<MailToSend> ComposeAsync(LadderCase of, CancellationToken stop = default) =>
         of.Step is { } step
-            ? await compose.ForStepAsync(
-                of.CustomerId,
-                step.Text,
-                WayOf(step),
-                step.WithInvoices,
-                step.WithStatement,
-                of.Asked,
+            ? await ComposeAsync(
+                of,
+                step,
+                (await charges.DueAsync(step, of.Asked, await head.TodayAsync(stop), stop)).Sum(c => c.Amount),
+                null,
                 stop
             )
             : throw new RefusalException("", $"Nothing is written to {of.Name} today: {of.Why}.");
+
+    private Task<MailToSend> ComposeAsync(
+        LadderCase of,
+        LetterStep step,
+        long charged,
+        int? noteId,
+        CancellationToken stop
+    ) =>
+        compose.ForStepAsync(
+            of.CustomerId,
+            step.Text,
+            WayOf(step),
+            step.WithInvoices,
+            step.WithStatement,
+            of.Asked,
+            (charged, noteId),
+            stop
+        );
 
     /// <summary>Takes the step of one customer that is due now.</summary>
     /// <param name="allTheSame">Also where money of theirs is not placed that may pay some of it.</param>
@@ -200,7 +217,9 @@ public sealed class LadderRun(
                 int? post = null;
                 if (step.Way != StepWay.Call)
                 {
-                    var mail = await ComposeAsync(of, stop);
+                    var due = await charges.DueAsync(step, of.Asked, today, stop);
+                    int? note = due.Count > 0 ? await charges.ChargeAsync(customerId, due, today, stop) : null;
+                    var mail = await ComposeAsync(of, step, due.Sum(c => c.Amount), note, stop);
                     post = await tray.AddAsync(
                         changed is null
                             ? mail

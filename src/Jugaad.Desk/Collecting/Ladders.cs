@@ -17,6 +17,17 @@ public sealed class Ladders(BooksContext db, BookWriter writer, BooksHead head)
             once,
             async stop =>
             {
+                if (
+                    steps.Any(s => s.Charges)
+                    && !await db.CollectingSettings.AnyAsync(
+                        s => s.ChargeTaxCodeId != null && s.ChargeAccountId != null,
+                        stop
+                    )
+                )
+                    throw new RefusalException(
+                        "steps",
+                        "Say below first how interest and costs of late payment are taxed, and to which account they go."
+                    );
                 LetterLadder ladder;
                 if (id is { } there)
                 {

@@ -16,6 +16,7 @@ public sealed class DailyRun(
     BookWriter writer,
     BooksHead head,
     StandingRun standing,
+    Disputes disputes,
     LadderRun ladder,
     StatementRun statements,
     CardMessages cards
@@ -35,6 +36,7 @@ public sealed class DailyRun(
         {
             var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
             var made = await standing.RunAsync(today, stop);
+            await disputes.EndCreditedAsync(stop);
             var written = await ladder.RunDailyAsync(stop) + await statements.RunDailyAsync(stop);
             written += await cards.CatchUpAsync(stop);
             await Statistics.RefreshAsync(db, stop);

@@ -20,7 +20,16 @@ public enum StepWay
 }
 
 /// <summary>A step of a ladder as it is set.</summary>
-public sealed record StepDetails(int Days, StepWay Way, MailText Text, bool WithInvoices, bool WithStatement = false);
+public sealed record StepDetails(int Days, StepWay Way, MailText Text, bool WithInvoices, bool WithStatement = false)
+{
+    /// <summary>What the letter costs, in minor units of the home currency.</summary>
+    public long Fee { get; init; }
+
+    /// <summary>Whether interest, and the fixed compensation, are charged with it.</summary>
+    public bool WithInterest { get; init; }
+
+    public bool Charges => Fee > 0 || WithInterest;
+}
 
 /// <summary>A step of a ladder as it is kept.</summary>
 public sealed class LetterStep
@@ -43,6 +52,12 @@ public sealed class LetterStep
 
     /// <summary>Whether a statement of all that is open goes along.</summary>
     public bool WithStatement { get; init; }
+
+    /// <inheritdoc cref="StepDetails.Fee"/>
+    public long Fee { get; init; }
+
+    /// <inheritdoc cref="StepDetails.WithInterest"/>
+    public bool WithInterest { get; init; }
 }
 
 /// <summary>The steps by which customers are written to.</summary>
@@ -93,6 +108,10 @@ public sealed class LetterLadder
                 refusals.Add($"steps[{i}].days", $"Give whole days from {EarliestDays} to {LatestDays}.");
             else if (i > 0 && steps[i].Days <= steps[i - 1].Days)
                 refusals.Add($"steps[{i}].days", "The step comes no later than the one before it. Give more days.");
+            if (steps[i].Fee is < 0 or > 100_000)
+                refusals.Add($"steps[{i}].fee", "Give an amount from 0 to 1000.00.");
+            if (steps[i].Charges && (steps[i].Days < 1 || steps[i].Way == StepWay.Call))
+                refusals.Add($"steps[{i}].fee", "Only a letter after the due day can charge anything.");
             if (!Texts.Contains(steps[i].Text))
                 refusals.Add($"steps[{i}].text", "Choose a text for reminders.");
         }
@@ -111,6 +130,8 @@ public sealed class LetterLadder
                         Text = step.Text,
                         WithInvoices = step.WithInvoices,
                         WithStatement = step.WithStatement,
+                        Fee = step.Fee,
+                        WithInterest = step.WithInterest,
                     }
             )
         );

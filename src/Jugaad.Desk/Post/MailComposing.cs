@@ -236,6 +236,7 @@ public sealed class MailComposing(
     /// no address.
     /// </summary>
     /// <param name="items">What it asks for, the earliest due first.</param>
+    /// <param name="charged">What is charged with it, in minor units, and the debit note that it is on.</param>
     public async Task<MailToSend> ForStepAsync(
         int customerId,
         MailText text,
@@ -243,6 +244,7 @@ public sealed class MailComposing(
         bool withInvoices,
         bool withStatement,
         IReadOnlyList<AskedItem> items,
+        (long Amount, int? NoteId) charged = default,
         CancellationToken stop = default
     )
     {
@@ -265,8 +267,13 @@ public sealed class MailComposing(
         if (late.Count > 0 && notYet.Count > 0)
             lines.AddRange(["", "Not due yet:", ""]);
         lines.AddRange(notYet.Select(Line));
+        if (charged.Amount > 0)
+            lines.AddRange([
+                "",
+                $"  Interest and costs of late payment, on a debit note: {format.WithCode(charged.Amount, items[0].Currency)}",
+            ]);
         var words = await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop);
-        var due = (late.Count > 0 ? late : items).Sum(i => i.Asked);
+        var due = (late.Count > 0 ? late : items).Sum(i => i.Asked) + charged.Amount;
         var (subject, body) = MailTexts.Write(
             words,
             (await WithLinksAsync(words, business, customer, due, stop)) with
@@ -292,7 +299,13 @@ public sealed class MailComposing(
             CustomerId = customerId,
             Statement = withStatement && way != PostWay.Message ? new StatementWish(null, today) : null,
             DocumentIds =
-                withInvoices && way != PostWay.Message ? [.. items.Select(i => i.DocumentId).OfType<int>()] : [],
+                way == PostWay.Message
+                    ? []
+                    :
+                    [
+                        .. withInvoices ? items.Select(i => i.DocumentId).OfType<int>() : [],
+                        .. charged.NoteId is { } note ? [note] : Array.Empty<int>(),
+                    ],
         };
     }
 

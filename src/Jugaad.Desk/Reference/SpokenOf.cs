@@ -26,6 +26,7 @@ public sealed class SpokenOf(BooksContext db)
                     .Union(db.ChaseLetters.SelectMany(l => l.Items).Select(i => i.ItemId))
                     .Union(db.LeftOut.Where(l => l.ItemId != null).Select(l => l.ItemId!.Value))
                     .Union(db.PayRequests.SelectMany(r => r.Parts).Select(p => p.ItemId))
+                    .Union(db.LateCharges.Select(c => c.ItemId))
                     .Where(id => items.Contains(id))
                     .ToListAsync(stop),
             ];

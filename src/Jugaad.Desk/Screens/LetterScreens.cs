@@ -1,4 +1,7 @@
+using System.Globalization;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Journal;
+using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
@@ -96,4 +99,26 @@ public sealed class LetterScreens(BooksContext db, BooksHead head)
 
     public async Task<IReadOnlyList<Holiday>> HolidaysAsync(CancellationToken stop = default) =>
         await db.Holidays.AsNoTracking().OrderBy(h => h.Day).ToListAsync(stop);
+
+    /// <summary>Tax codes for what late payment costs: what bears no tax first.</summary>
+    public async Task<IReadOnlyList<(string, string)>> ChargeTaxesAsync(CancellationToken stop = default) =>
+        [
+            .. (await db.TaxCodes.AsNoTracking().Where(c => !c.Retired).ToListAsync(stop))
+                .OrderByDescending(c => c.Category == TaxCategory.OutOfScope)
+                .ThenByDescending(c => c.Category == TaxCategory.Exempt)
+                .ThenBy(c => c.Code, StringComparer.Ordinal)
+                .Select(c => (c.Id.ToString(CultureInfo.InvariantCulture), $"{c.Code}: {c.Name}")),
+        ];
+
+    /// <summary>Ledger accounts for it.</summary>
+    public async Task<IReadOnlyList<(string, string)>> ChargeAccountsAsync(CancellationToken stop = default) =>
+        [
+            .. (
+                await db
+                    .LedgerAccounts.AsNoTracking()
+                    .Where(a => !a.Retired && (a.Role == AccountRole.Sales || a.Role == AccountRole.Other))
+                    .OrderBy(a => a.Code)
+                    .ToListAsync(stop)
+            ).Select(a => (a.Id.ToString(CultureInfo.InvariantCulture), $"{a.Code} {a.Name}")),
+        ];
 }

@@ -17,6 +17,12 @@ internal static class CollectingMapping
             settings.ComplexProperty(s => s.Weights);
             settings.Ignore(s => s.WritesOn);
         });
+        builder.Entity<LateCharge>(charge =>
+        {
+            charge.HasOne<Document>().WithMany().HasForeignKey(c => c.NoteId).OnDelete(DeleteBehavior.Restrict);
+            charge.HasOne<AccountItem>().WithMany().HasForeignKey(c => c.ItemId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<LateRate>(rate => rate.HasIndex(r => r.From).IsUnique());
         builder.Entity<CreditPass>(pass =>
         {
             pass.HasOne<Document>().WithMany().HasForeignKey(p => p.DocumentId);

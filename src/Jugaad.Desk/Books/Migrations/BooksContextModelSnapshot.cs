@@ -815,6 +815,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("ChargeAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ChargeTaxCodeId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Compensation")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("DaysBetween")
                         .HasColumnType("INTEGER");
 
@@ -1040,6 +1049,58 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasFilter("\"SeesToId\" IS NOT NULL");
 
                     b.ToTable("Disputes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.LateCharge", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("NoteId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("UpTo")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("ItemId");
+
+                    b.HasIndex("NoteId");
+
+                    b.ToTable("LateCharges");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.LateRate", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Percent")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("From")
+                        .IsUnique();
+
+                    b.ToTable("LateRates");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Collecting.PlanItem", b =>
@@ -3667,6 +3728,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("Days")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("Fee")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Text")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -3676,6 +3740,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("WithInterest")
+                        .HasColumnType("INTEGER");
 
                     b.Property<bool>("WithInvoices")
                         .HasColumnType("INTEGER");
@@ -4624,6 +4691,21 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.SetNull);
 
                     b.Navigation("Note");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Collecting.LateCharge", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", null)
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("NoteId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Jugaad.Core.Collecting.PlanItem", b =>

@@ -13,8 +13,12 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>By which steps customers are written to, when, and how promises and plans are judged.</summary>
 [Needs(Right.See)]
 [Posts(Right.Setup)]
-public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders ladders, CollectingRules rules)
-    : DeskPage
+public sealed class LaddersModel(
+    LetterScreens screens,
+    Desk.Collecting.Ladders ladders,
+    CollectingRules rules,
+    LateCharges charges
+) : DeskPage
 {
     public IReadOnlyList<LetterLadder> All { get; private set; } = [];
 
@@ -32,7 +36,11 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
             [
                 .. ladder
                     .Steps.OrderBy(s => s.Number)
-                    .Select(s => new StepDetails(s.Days, s.Way, s.Text, s.WithInvoices, s.WithStatement)),
+                    .Select(s => new StepDetails(s.Days, s.Way, s.Text, s.WithInvoices, s.WithStatement)
+                    {
+                        Fee = s.Fee,
+                        WithInterest = s.WithInterest,
+                    }),
             ]
             : LetterLadder.UsualSteps;
 
@@ -59,6 +67,12 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
         All = await screens.LaddersAsync();
         Settings = await rules.ReadAsync();
         Holidays = await screens.HolidaysAsync();
+        RatesText = string.Join(
+            '\n',
+            (await charges.RatesAsync()).Select(r => $"{Day(r.From)} {Format.Typed(r.Percent)}")
+        );
+        TaxChoices = [("", "nothing is charged"), .. await screens.ChargeTaxesAsync()];
+        AccountChoices = [("", "nothing is charged"), .. await screens.ChargeAccountsAsync()];
         var wanted = int.TryParse(Request.Query["ladder"], CultureInfo.InvariantCulture, out var id) ? id : 0;
         Edited =
             Request.Query["new"] == "1"
@@ -97,10 +111,15 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
                     form.Ticked($"steps[{i}].invoices"),
                     form.Ticked($"steps[{i}].statement")
                 )
+                {
+                    Fee = form.Amount($"steps[{i}].fee", Business!.HomeCurrency),
+                    WithInterest = form.Ticked($"steps[{i}].interest"),
+                }
             );
         }
 
         refusals.ThrowIfAny();
+        form.ThrowIfAny();
         var id = await ladders.SaveAsync(form.Id("id"), form.Text("name"), steps, form.Key);
         Say("The steps are set");
         return Redirect($"/setup/ladders?ladder={id}");
@@ -155,6 +174,53 @@ public sealed class LaddersModel(LetterScreens screens, Desk.Collecting.Ladders 
         }
 
         throw new RefusalException("holidays", $"“{line}” begins with no date. Write a day and its name in each line.");
+    }
+
+    /// <summary>The rates as they can be typed again, a line each.</summary>
+    public string RatesText { get; private set; } = "";
+
+    /// <summary>What bears no tax first, as such charges mostly do.</summary>
+    public IEnumerable<(string, string)> TaxChoices { get; private set; } = [];
+
+    public IEnumerable<(string, string)> AccountChoices { get; private set; } = [];
+
+    public async Task<IActionResult> OnPostLateAsync()
+    {
+        var form = Form;
+        var compensation = form.Amount("compensation", Business!.HomeCurrency);
+        form.ThrowIfAny();
+        var refusals = new Refusals();
+        var rates = new List<InterestRate>();
+        foreach (
+            var line in form.Text("rates")
+                .Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+        )
+            refusals.Try(() => rates.Add(ReadRate(line)));
+        refusals.ThrowIfAny();
+        await rules.ChargeLateAsync(
+            compensation,
+            form.Id("chargeTaxCode"),
+            form.Id("chargeAccount"),
+            [.. rates.OrderBy(r => r.From)],
+            form.Key
+        );
+        return Done("It is set what late payment costs");
+    }
+
+    /// <summary>A day, and after it a percentage.</summary>
+    private InterestRate ReadRate(string line)
+    {
+        var (day, percent) = line.TrimEnd('%', ' ').LastIndexOf(' ') is > 0 and var blank
+            ? (line[..blank], line[(blank + 1)..].TrimEnd('%', ' '))
+            : ("", line);
+        try
+        {
+            return new InterestRate(Format.ReadDay(day, Today, "rates"), Format.Read(percent, 4, "rates"));
+        }
+        catch (RefusalException)
+        {
+            throw new RefusalException("rates", $"“{line}” is no day with a percentage, such as 1 Jan 2025 11.15.");
+        }
     }
 
     public static IEnumerable<(string, string)> LimitChoices =>

@@ -1,0 +1,235 @@
+using Jugaad.Core;
+using Jugaad.Core.Collecting;
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Daily;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Post;
+using Jugaad.Desk.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>Interest, compensation and fees that letters charge, on debit notes.</summary>
+public sealed class LateChargesTests
+{
+    private static readonly DateOnly Always = new(2020, 1, 1);
+
+    private static async Task<int> TaxAsync(Loft loft) =>
+        await loft.WithAsync<TaxDesk, int>(t =>
+            t.AddCodeAsync(new TaxCodeToAdd("OUT", "Outside", Core.Taxes.TaxCategory.OutOfScope, "Not a supply.", []))
+        );
+
+    /// <summary>Books whose letters charge: a fee on the first step, interest and compensation on the second.</summary>
+    private static async Task<Loft> OpenAsync(
+        long compensation = 40_00,
+        params (DateOnly From, decimal Percent)[] rates
+    )
+    {
+        var loft = await Loft.OpenAsync();
+        var code = await TaxAsync(loft);
+        await loft.WithAsync<CollectingRules>(r =>
+            r.ChargeLateAsync(
+                compensation,
+                code,
+                loft.Sales,
+                [.. (rates.Length == 0 ? [(Always, 10m)] : rates).Select(r => new InterestRate(r.From, r.Percent))]
+            )
+        );
+        var ladder = await loft.WithAsync<Ladders, int>(l =>
+            l.SaveAsync(
+                null,
+                "Charging",
+                [
+                    new StepDetails(3, StepWay.Mail, MailText.GentleReminder, false) { Fee = 5_00 },
+                    new StepDetails(14, StepWay.Mail, MailText.FirmReminder, false) { WithInterest = true },
+                    new StepDetails(30, StepWay.Mail, MailText.LastReminder, false) { WithInterest = true },
+                ]
+            )
+        );
+        await loft.WithAsync<Ladders>(l => l.SetAsync(ladder, true, 10_00, 7, [1, 2, 3, 4, 5]));
+        return loft;
+    }
+
+    private static async Task<int> OwedAsync(Loft loft, int daysLate, decimal price = 50) =>
+        (
+            await loft.ItemOfAsync(
+                (await loft.IssuedAsync(loft.Content(2, price, null, Loft.Today.AddDays(-14 - daysLate)))).Id
+            )
+        ).Id;
+
+    private static Task RunAsync(Loft loft) => loft.WithAsync<LadderRun>(r => r.RunAsync());
+
+    private static async Task ForwardAsync(Loft loft, int days)
+    {
+        loft.Clock.Advance(TimeSpan.FromDays(days));
+        await loft.WithAsync<DailyRun>(r => r.RunAsync());
+    }
+
+    private static Task<List<LateCharge>> ChargesAsync(Loft loft) =>
+        loft.WithAsync<BooksContext, List<LateCharge>>(db => db.LateCharges.OrderBy(c => c.Id).ToListAsync());
+
+    private static async Task AgreesAsync(Loft loft) => (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+
+    [Fact]
+    public async Task Interest_and_compensation_stand_untaxed_on_a_debit_note_that_goes_along()
+    {
+        await using var loft = await OpenAsync();
+        var item = await OwedAsync(loft, 20, 500);
+        await RunAsync(loft);
+        var charges = await ChargesAsync(loft);
+        // 1 240.00 at 10 percent for 20 days of 365.
+        charges
+            .Select(c => (c.ItemId, c.Kind, c.Amount))
+            .ShouldBe([(item, LateChargeKind.Interest, 6_79), (item, LateChargeKind.Compensation, 40_00)]);
+        var note = await loft.DocumentAsync(charges[0].NoteId);
+        (note.Kind, note.State, note.Payable, note.Tax).ShouldBe(
+            (DocumentKind.DebitNote, DocumentState.Issued, 46_79, 0)
+        );
+        await loft.WithAsync<PostCarrying>(p => p.CarryAsync());
+        var mail = loft.Carrier.Carried.ShouldHaveSingleItem();
+        mail.Body.ShouldContain("on a debit note: 46.79");
+        mail.Body.ShouldMatch(@"Please pay 1\s286\.79");
+        mail.Attachments.ShouldContain(a => a.Name.Contains(note.Number!));
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
+    public async Task What_was_charged_before_is_taken_off_and_a_compensation_comes_once()
+    {
+        await using var loft = await OpenAsync();
+        var item = await OwedAsync(loft, 20, 500);
+        await RunAsync(loft);
+        await ForwardAsync(loft, 12);
+        var charges = await ChargesAsync(loft);
+        charges.Count(c => c.Kind == LateChargeKind.Compensation).ShouldBe(1);
+        charges
+            .Where(c => c.Kind == LateChargeKind.Interest)
+            .Sum(c => c.Amount)
+            .ShouldBe(
+                LateInterest.To(
+                    Loft.Today.AddDays(12),
+                    Loft.Today.AddDays(-20),
+                    [new OpenFrom(Loft.Today.AddDays(-34), 1_240_00)],
+                    [new InterestRate(Always, 10)],
+                    []
+                )
+            );
+        charges.ShouldAllBe(c => c.ItemId == item, "nothing is charged on what is itself a charge");
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
+    public async Task A_note_that_was_cancelled_is_charged_again()
+    {
+        await using var loft = await OpenAsync(0);
+        await OwedAsync(loft, 20, 500);
+        await RunAsync(loft);
+        var first = (await ChargesAsync(loft)).Single();
+        await loft.WithAsync<Credits>(c => c.CancelAsync(first.NoteId, "wrong rate"));
+        await ForwardAsync(loft, 12);
+        (await ChargesAsync(loft))[^1].Amount.ShouldBe(10_87, "1 240.00 at 10 percent for all of 32 days");
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
+    public async Task A_rate_that_changed_money_that_came_and_a_dispute_each_count_from_their_day()
+    {
+        await using var loft = await OpenAsync(0, (Always, 10), (Loft.Today.AddDays(-10), 5));
+        var item = await OwedAsync(loft, 20, 500);
+        await loft.WithAsync<Receiving.Receipts>(r =>
+            r.PostAsync(
+                new Receiving.ReceiptToPost(loft.Yard, Loft.Today.AddDays(-5), loft.Bank, 240_00, "", [(item, 240_00)])
+            )
+        );
+        await loft.WithAsync<Contacts>(c =>
+            c.NoteAsync(
+                loft.Yard,
+                new ContactSaid(ContactWay.Call, "", "no", null),
+                null,
+                new DisputeHeard(item, 100_00, "missing", null)
+            )
+        );
+        await RunAsync(loft);
+        // 1 240.00: 9 days at 10 and 6 at 5 percent; then 1 000.00 for 5 days at 5.
+        (await ChargesAsync(loft))
+            .Single()
+            .Amount.ShouldBe(3_06 + 1_02 + 68);
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
+    public async Task A_fee_comes_once_a_letter_and_nothing_where_a_step_charges_nothing()
+    {
+        await using var loft = await OpenAsync();
+        await OwedAsync(loft, 5);
+        await OwedAsync(loft, 4, 20);
+        await RunAsync(loft);
+        (await ChargesAsync(loft)).ShouldHaveSingleItem().Amount.ShouldBe(5_00);
+        await AgreesAsync(loft);
+        await using var free = await Loft.OpenAsync();
+        var ladder = await free.WithAsync<Ladders, int>(l => l.SaveAsync(null, "Usual", LetterLadder.UsualSteps));
+        await free.WithAsync<Ladders>(l => l.SetAsync(ladder, true, 10_00, 7, [1, 2, 3, 4, 5]));
+        await OwedAsync(free, 20);
+        await RunAsync(free);
+        (await ChargesAsync(free)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_cannot_be_charged_is_refused_where_it_is_set()
+    {
+        await using var loft = await Loft.OpenAsync();
+        Task SaveAsync(StepDetails step) => loft.WithAsync<Ladders>(l => l.SaveAsync(null, "X", [step]));
+        var charging = new StepDetails(3, StepWay.Mail, MailText.GentleReminder, false) { Fee = 5_00 };
+        (await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging))).Message.ShouldContain("how interest");
+        Task SetAsync(long compensation, int? code, int? account, params InterestRate[] rates) =>
+            loft.WithAsync<CollectingRules>(r => r.ChargeLateAsync(compensation, code, account, rates));
+        var tax = await TaxAsync(loft);
+        foreach (
+            var wrong in new Func<Task>[]
+            {
+                () => SetAsync(-1, tax, loft.Sales),
+                () => SetAsync(0, 999, loft.Sales),
+                () => SetAsync(0, tax, loft.Bank),
+                () => SetAsync(0, tax, null),
+                () => SetAsync(0, tax, loft.Sales, new(Always, 1), new(Always, 2)),
+                () => SetAsync(0, tax, loft.Sales, new InterestRate(Always, 101)),
+                () => SetAsync(0, tax, loft.Sales, new InterestRate(Always, 1.23456m)),
+            }
+        )
+            await Should.ThrowAsync<RefusalException>(wrong);
+        await SetAsync(0, tax, loft.Sales);
+        await SaveAsync(charging);
+        await Should.ThrowAsync<RefusalException>(() => SetAsync(0, null, null));
+        await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging with { Days = -3 }));
+        await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging with { Way = StepWay.Call }));
+    }
+
+    [Fact]
+    public async Task Whatever_is_damaged_of_what_was_charged_is_found()
+    {
+        await using var loft = await OpenAsync();
+        await OwedAsync(loft, 20, 500);
+        await RunAsync(loft);
+        var other = (await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(1, 1, loft.Swede))).Id)).Id;
+        foreach (
+            var (damage, undo) in new[]
+            {
+                ("Amount = Amount + 1", "Amount = Amount - 1"),
+                ("UpTo = '2024-01-01'", "UpTo = '2025-09-17'"),
+                ($"ItemId = {other}", "ItemId = 1"),
+                ("NoteId = 1", "NoteId = 2"),
+                ("Kind = 'nothing'", "Kind = 'Interest'"),
+            }
+        )
+        {
+            await loft.ExecuteAsync($"UPDATE LateCharges SET {damage} WHERE Id = 1");
+            (await loft.CheckAsync()).Differences.ShouldNotBeEmpty(damage);
+            await loft.ExecuteAsync($"UPDATE LateCharges SET {undo} WHERE Id = 1");
+        }
+
+        await AgreesAsync(loft);
+    }
+}
