@@ -20,7 +20,7 @@ internal sealed class DemoPaying(DemoHistory history)
         At(7, 1, SetUpAsync);
         At(8, 27, () => PayAsync("MERIV", 2, CardNews.Paid));
         At(9, 3, () => PayAsync("PIIRI", 1, CardNews.Declined, CardNews.Paid));
-        At(9, 15, () => PayAsync("KORALL", 1, CardNews.Paid));
+        At(9, 15, () => PayAsync("KAIJO", 1, CardNews.Paid));
     }
 
     private void At(int month, int day, Func<Task> work) =>

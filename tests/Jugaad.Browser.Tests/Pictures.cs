@@ -80,7 +80,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
                 browser.Until(() => browser.ById("change").Text.Length > 0);
             }
         );
-        Take("standing-invoice", "/sell/standing/1");
+        Take("payer-page", "/customers/5", () => browser.Click(browser.Find("#own-page a")));
         Take("taxes", "/setup/taxes");
         Take("bank", "/bank");
         Take("our-money", "/money");

@@ -178,6 +178,36 @@ public sealed class LateChargesTests
     }
 
     [Fact]
+    public async Task What_was_charged_makes_no_letter_while_its_bill_is_asked_for_and_no_step_is_charged_twice()
+    {
+        await using var loft = await OpenAsync();
+        var item = await OwedAsync(loft, 20, 500);
+        await RunAsync(loft);
+        await ForwardAsync(loft, 12);
+        var charged = (await ChargesAsync(loft)).Count;
+        // Every step was had; weeks go by, and nothing more is written or charged.
+        for (var week = 0; week < 6; week++)
+            await ForwardAsync(loft, 7);
+        (await loft.NumberAsync("SELECT COUNT(*) FROM ChaseLetters")).ShouldBe(2);
+        (await ChargesAsync(loft)).Count.ShouldBe(charged);
+        // Something newer repeats the tone, and not the costs.
+        await loft.IssuedAsync(loft.Content(2, 50, null, Loft.Today.AddDays(30)));
+        await ForwardAsync(loft, 7);
+        (await loft.NumberAsync("SELECT COUNT(*) FROM ChaseLetters")).ShouldBe(3);
+        (await loft.NumberAsync("SELECT MAX(Step) FROM ChaseLetters WHERE Id = 3")).ShouldBe(3);
+        (await ChargesAsync(loft)).Count.ShouldBe(charged);
+        // Once the bill is paid, what it cost is asked for by itself, and costs nothing more.
+        var today = DateOnly.FromDateTime(loft.Clock.GetLocalNow().Date);
+        await loft.WithAsync<Receiving.Receipts>(r =>
+            r.PostAsync(new Receiving.ReceiptToPost(loft.Yard, today, loft.Bank, 1_240_00, "", [(item, 1_240_00)]))
+        );
+        await ForwardAsync(loft, 7);
+        (await loft.NumberAsync("SELECT COUNT(*) FROM ChaseLetters")).ShouldBe(4);
+        (await ChargesAsync(loft)).Count(c => c.ItemId == item).ShouldBe(charged);
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
     public async Task What_cannot_be_charged_is_refused_where_it_is_set()
     {
         await using var loft = await Loft.OpenAsync();

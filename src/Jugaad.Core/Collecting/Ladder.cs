@@ -11,7 +11,14 @@ public sealed record LadderStep(int Number, int Days);
 /// <param name="Askable">What of it can be asked for, in minor units of the home currency: what is open, less what is
 /// promised, planned or in dispute.</param>
 /// <param name="Had">The highest step that it has had; 0 for none.</param>
-public sealed record LadderItem(int Id, DateOnly Due, long Askable, int Had);
+public sealed record LadderItem(int Id, DateOnly Due, long Askable, int Had)
+{
+    /// <summary>
+    /// Whether it was charged because another is late that can still be asked for: it goes along with that one's
+    /// letters and makes none of its own.
+    /// </summary>
+    public bool FollowsAnother { get; init; }
+}
 
 /// <summary>Why nothing goes to a customer.</summary>
 public enum NoLetter
@@ -101,7 +108,7 @@ public sealed record Ladder(IReadOnlyList<LadderStep> Steps, WorkingDays Days, l
             return LadderDecision.None(NoLetter.NothingToAsk);
         var reached = asked
             .Select(i => (Item: i, Step: ReachedBy(day, i.Due)))
-            .Where(r => r.Step > r.Item.Had)
+            .Where(r => r.Step > r.Item.Had && !r.Item.FollowsAnother)
             .ToList();
         if (reached.Count == 0)
             return LadderDecision.None(NoLetter.NoStepReached);

@@ -320,7 +320,7 @@ public sealed record PaperContent
         if (document.Policy.HasValidity && document.ValidUntil is { } until)
             yield return $"This offer holds until {format.Date(until)}.";
         if (document.DueDate is { } due && document.PaidWords.Length == 0)
-            yield return $"Please pay by {format.Date(due)}{(document.TermsText.Length > 0 ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
+            yield return $"Please pay by {format.Date(due)}{(document is { DueByHand: false, TermsText.Length: > 0 } ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
         if (document.EarlyUntil is { } early)
             yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
     }

@@ -180,7 +180,9 @@ public static class StatementContent
 
     /// <summary>The reference that banks carry by itself (ISO 11649), where there is one, else the plain one.</summary>
     private static string Named(string reference) =>
-        StructuredReference.Of(reference) is { Length: > 0 } structured ? $"{structured} ({reference})" : reference;
+        StructuredReference.Of(reference) is { Length: > 0 } structured
+            ? $"{StructuredReference.Grouped(structured)} ({reference})"
+            : reference;
 
     /// <summary>For a transfer of all that is owed, in euro.</summary>
     private static string Code(StatementFacts facts, Customer customer, Sender sender, string reference) =>

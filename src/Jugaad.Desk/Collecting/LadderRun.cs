@@ -123,7 +123,7 @@ public sealed class LadderRun(
             ? await ComposeAsync(
                 of,
                 step,
-                (await charges.DueAsync(step, of.Asked, await head.TodayAsync(stop), stop)).Sum(c => c.Amount),
+                (await ChargesAsync(of, step, await head.TodayAsync(stop), stop)).Sum(c => c.Amount),
                 null,
                 stop
             )
@@ -217,7 +217,7 @@ public sealed class LadderRun(
                 int? post = null;
                 if (step.Way != StepWay.Call)
                 {
-                    var due = await charges.DueAsync(step, of.Asked, today, stop);
+                    var due = await ChargesAsync(of, step, today, stop);
                     int? note = due.Count > 0 ? await charges.ChargeAsync(customerId, due, today, stop) : null;
                     var mail = await ComposeAsync(of, step, due.Sum(c => c.Amount), note, stop);
                     post = await tray.AddAsync(
@@ -303,6 +303,7 @@ public sealed class LadderRun(
             .Where(l => l.HoldsOn(today))
             .ToLookup(l => l.CustomerId);
         var (had, last) = await HadAsync(only, stop);
+        var chargedOn = await ChargedOnAsync(stop);
         return
         [
             .. owes.Where(o => customers.ContainsKey(o.CustomerId))
@@ -314,12 +315,32 @@ public sealed class LadderRun(
                         customers[o.CustomerId],
                         [.. left[o.CustomerId]],
                         had,
+                        chargedOn,
                         last.TryGetValue(o.CustomerId, out var day) ? day : null,
                         allTheSame
                     )
                 ),
         ];
     }
+
+    /// <summary>What items of debit notes for late payment were charged on.</summary>
+    private async Task<ILookup<int, int>> ChargedOnAsync(CancellationToken stop) =>
+        (
+            await (
+                from charge in db.LateCharges
+                join item in db.AccountItems on charge.NoteId equals item.DocumentId
+                where item.Open > 0
+                select new { item.Id, charge.ItemId }
+            ).ToListAsync(stop)
+        ).ToLookup(c => c.Id, c => c.ItemId);
+
+    /// <summary>What a letter charges: nothing where its step is repeated for what has had it.</summary>
+    private async Task<IReadOnlyList<ChargeDue>> ChargesAsync(
+        LadderCase of,
+        LetterStep step,
+        DateOnly today,
+        CancellationToken stop
+    ) => of.Decision.Noted.ContainsValue(step.Number) ? await charges.DueAsync(step, of.Asked, today, stop) : [];
 
     private static LadderCase Decide(
         Rules read,
@@ -328,6 +349,7 @@ public sealed class LadderRun(
         Customer customer,
         IReadOnlyList<LeftOut> left,
         IReadOnlyDictionary<int, int> had,
+        ILookup<int, int> chargedOn,
         DateOnly? lastLetter,
         bool allTheSame
     )
@@ -373,7 +395,10 @@ public sealed class LadderRun(
                     a.Item.Due,
                     a.Askable == 0 ? 0 : Rounding.Share(a.Item.HomeOpen, a.Askable, a.Item.Open),
                     had.GetValueOrDefault(a.Item.ItemId)
-                )),
+                )
+                {
+                    FollowsAnother = chargedOn[a.Item.ItemId].Any(i => owes.Askable(i) > 0),
+                }),
             ],
             lastLetter,
             !allTheSame && credit + bank > 0
