@@ -242,4 +242,33 @@ public sealed class PayerOverHttpTests : IAsyncLifetime
         );
         texts.QuerySelector("main")!.TextContent.ShouldContain("{{ Total }} stands in an address");
     }
+
+    [Fact]
+    public async Task A_plan_is_a_paper_for_its_customer_and_for_nobody_else()
+    {
+        var (item, other) = (await ItemAsync(_invoice), await _site.CustomerAsync("Other Yard"));
+        var open = await CountAsync(db => db.AccountItems.Select(i => i.Open).SingleAsync());
+        string Euro(long cents) => (cents / 100m).ToString("F2", System.Globalization.CultureInfo.InvariantCulture);
+        var agreed = await _site.PostAsync(
+            $"/collect/{_yard}/plan",
+            new()
+            {
+                ["items"] = $"{item}",
+                ["parts[0].day"] = "+10",
+                ["parts[0].amount"] = Euro(open - 1_00),
+                ["parts[1].day"] = "+40",
+                ["parts[1].amount"] = "1.00",
+            }
+        );
+        agreed.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (page, theirs) = (await PageOfAsync(_yard), await PageOfAsync(other));
+        (await _site.RawAsync($"/collect/{_yard}/plans/1")).Content.Headers.ContentType!.MediaType.ShouldBe(
+            "application/pdf"
+        );
+        (await _site.RawAsync($"/collect/{other}/plans/1")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        _site.As("somebody outside");
+        (await _site.GetAsync(page)).Page.QuerySelector("#plan").ShouldNotBeNull();
+        (await _site.RawAsync($"{page}/plan/1")).Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
+        (await _site.RawAsync($"{theirs}/plan/1")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
 }

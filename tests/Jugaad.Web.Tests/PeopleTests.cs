@@ -88,6 +88,7 @@ public sealed class PeopleTests : IAsyncLifetime
         "/a/{token}",
         "/a/{token}/statement",
         "/a/{token}/papers/1",
+        "/a/{token}/plan/1",
         "/paid/{key}",
         "/card-stand-in/{id}",
         "/card/told",

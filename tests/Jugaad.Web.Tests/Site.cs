@@ -187,6 +187,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
                     .Replace("{id:int?}", "1")
                     .Replace("{id:int}", "1")
                     .Replace("{index:int}", "0")
+                    .Replace("{plan:int}", "1")
                     .Replace("{weight}", "regular")
                     .Replace("{name:regex(^(open-items|statement|sales|receipts|account)$)}", "sales")
                     .Replace("/reports/{name}/file", "/reports/sales/file")

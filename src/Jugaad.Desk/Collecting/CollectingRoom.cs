@@ -12,6 +12,7 @@ internal static class CollectingRoom
         typeof(Contacts),
         typeof(Disputes),
         typeof(Plans),
+        typeof(PlanPapers),
         typeof(Reminders),
         typeof(LateCharges),
         typeof(LadderRun),

@@ -1,10 +1,12 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Paying;
 using Jugaad.Desk.Screens;
+using Jugaad.Web.Shell;
 
 namespace Jugaad.Web.Pages.Payer;
 
@@ -44,6 +46,28 @@ internal static class PayerEndpoints
             .AllowAnonymous()
             .RequireRateLimiting("customer");
         app.MapGet(
+                "/a/{token}/plan/{id:int}",
+                async (
+                    string token,
+                    int id,
+                    CustomerLinks links,
+                    PlanPapers plans,
+                    HttpContext http,
+                    CancellationToken stop
+                ) =>
+                    await links.FindAccountAsync(token, stop) is { } customer
+                        ? Plan(await plans.PdfAsync(customer, id, stop), http)
+                        : Results.NotFound()
+            )
+            .AllowAnonymous()
+            .RequireRateLimiting("customer");
+        app.MapGet(
+                "/collect/{id:int}/plans/{plan:int}",
+                async (int id, int plan, PlanPapers plans, HttpContext http, CancellationToken stop) =>
+                    Plan(await plans.PdfAsync(id, plan, stop), http)
+            )
+            .Needs(Right.See);
+        app.MapGet(
                 "/a/{token}/papers/{id:int}",
                 async (
                     string token,
@@ -67,6 +91,14 @@ internal static class PayerEndpoints
             )
             .AllowAnonymous()
             .RequireRateLimiting("customer");
+    }
+
+    private static IResult Plan((string Name, byte[] Content)? plan, HttpContext http)
+    {
+        if (plan is not var (name, content))
+            return Results.NotFound();
+        http.Response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
+        return Results.Bytes(content, "application/pdf");
     }
 
     /// <summary>
