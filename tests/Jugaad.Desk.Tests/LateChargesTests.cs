@@ -122,6 +122,17 @@ public sealed class LateChargesTests
     }
 
     [Fact]
+    public async Task Whoever_is_inactive_is_written_to_and_charged_nothing()
+    {
+        await using var loft = await OpenAsync();
+        await OwedAsync(loft, 20, 500);
+        await loft.ExecuteAsync($"UPDATE Customers SET Inactive = 1 WHERE Id = {loft.Yard}");
+        await RunAsync(loft);
+        (await loft.NumberAsync("SELECT COUNT(*) FROM ChaseLetters")).ShouldBe(1);
+        (await ChargesAsync(loft)).ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task A_note_that_was_cancelled_is_charged_again()
     {
         await using var loft = await OpenAsync(0);
@@ -235,6 +246,7 @@ public sealed class LateChargesTests
         await Should.ThrowAsync<RefusalException>(() => SetAsync(0, null, null));
         await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging with { Days = -3 }));
         await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging with { Way = StepWay.Call }));
+        await Should.ThrowAsync<RefusalException>(() => SaveAsync(charging with { Way = StepWay.Message }));
     }
 
     [Fact]

@@ -397,6 +397,42 @@ public sealed class PayingTests
     }
 
     [Fact]
+    public async Task What_was_cancelled_before_it_was_paid_leaves_all_of_the_money_as_credit_and_says_so()
+    {
+        await using var loft = await OpenAsync(2.5m, 30);
+        var invoice = await loft.IssuedAsync();
+        var id = await AskAsync(loft, (await loft.ItemOfAsync(invoice.Id)).Id);
+        await loft.WithAsync<Credits>(c => c.CancelAsync(invoice.Id, "wrong"));
+        (await TellAsync(loft, (await PlayAsync(loft, id))!)).ShouldBe(Taking.Problem);
+        var receipt = (await ReceiptsAsync(loft)).ShouldHaveSingleItem();
+        (await loft.NumberAsync("SELECT Open FROM AccountItems WHERE ReceiptId = 1")).ShouldBe(receipt.Amount);
+        (await loft.WithAsync<CardMessages, IReadOnlyList<CardCall>>(m => m.ProblemsAsync()))
+            .Single()
+            .Problem.ShouldContain("Pay it back");
+        await AgreesAsync(loft);
+        await loft.WithAsync<CardPayingBack>(p => p.PayAsync(receipt.Id, null));
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
+    public async Task What_was_paid_and_cannot_be_booked_is_told_to_somebody()
+    {
+        await using var loft = await OpenAsync(2.5m, 30);
+        var id = await AskAsync(loft, await OwedAsync(loft));
+        await loft.ExecuteAsync($"UPDATE Customers SET Inactive = 1 WHERE Id = {loft.Yard}");
+        (await TellAsync(loft, (await PlayAsync(loft, id))!)).ShouldBe(Taking.Problem);
+        var problem = (await loft.WithAsync<CardMessages, IReadOnlyList<CardCall>>(m => m.ProblemsAsync())).Single();
+        problem.Problem.ShouldContain("could not be booked");
+        problem.Problem.ShouldContain("inactive");
+        (await ReceiptsAsync(loft)).ShouldBeEmpty();
+        (await loft.NumberAsync("SELECT COUNT(*) FROM Documents WHERE Kind = 'DebitNote'")).ShouldBe(
+            0,
+            "nothing is left half done"
+        );
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
     public async Task Two_customers_who_are_merged_keep_one_page_and_their_payments()
     {
         await using var loft = await OpenAsync();

@@ -1,3 +1,4 @@
+using Jugaad.Core.Documents;
 using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -50,6 +51,15 @@ internal sealed class PayingProof(BooksContext db) : IProof
                 document.FromDocumentId,
             }
         ).ToDictionaryAsync(d => d.Id, stop);
+        var cancelled = (
+            await db
+                .Documents.Where(d =>
+                    d.State == DocumentState.Cancelled
+                    && db.PayRequests.Any(r => r.Parts.Any(p => p.Surcharge > 0 && p.ChargedOnId == null))
+                )
+                .Select(d => d.Id)
+                .ToListAsync(stop)
+        ).ToHashSet();
         var refunds = await (
             from refund in db.Refunds
             where db.PayRequests.Any(r => r.Refunds.Any(b => b.BookingId == refund.BookingId))
@@ -87,7 +97,11 @@ internal sealed class PayingProof(BooksContext db) : IProof
                                 && part.Surcharge > 0
                             )
                         )
-                        && (request.State == PayState.Paid && part.Surcharge > 0) == part.ChargedOnId is not null,
+                        && (
+                            request.State == PayState.Paid && part.Surcharge > 0 == part.ChargedOnId is not null
+                            || request.State == PayState.Paid && cancelled.Contains(item.DocumentId ?? 0)
+                            || request.State != PayState.Paid && part.ChargedOnId is null
+                        ),
                     $"{what}: a surcharge was not charged as it was asked for"
                 );
             }
@@ -203,7 +217,11 @@ internal sealed class PayingProof(BooksContext db) : IProof
         var payouts = await db.CardPayouts.Select(p => p.Reference).ToListAsync(stop);
         foreach (var request in requests.Where(r => r.State != PayState.Asked))
             findings.Unless(
-                calls.Exists(c => c.About == request.ServiceId && c.News == Of(request.State) && c.Problem.Length == 0),
+                calls.Exists(c =>
+                    c.About == request.ServiceId
+                    && c.News == Of(request.State)
+                    && (c.Problem.Length == 0 || request.Parts.Any(p => p.Surcharge > 0 && p.ChargedOnId is null))
+                ),
                 $"Card payment {request.Id}: nobody told what came of it"
             );
         foreach (var call in calls)

@@ -48,7 +48,14 @@ public sealed class LateCharges(
             .Select(i => i.Id)
             .ToListAsync(stop);
         var late = asked.Where(a => a.Due < day && !notes.Contains(a.ItemId)).ToList();
-        if (late.Count == 0)
+        // To whoever is inactive nothing is issued; they are written to all the same.
+        if (
+            late.Count == 0
+            || await db.AccountItems.AnyAsync(
+                i => i.Id == late[0].ItemId && db.Customers.Any(c => c.Id == i.CustomerId && c.Inactive),
+                stop
+            )
+        )
             return [];
         var settings = await rules.ReadAsync(stop);
         var before = (

@@ -110,8 +110,11 @@ public sealed class LetterLadder
                 refusals.Add($"steps[{i}].days", "The step comes no later than the one before it. Give more days.");
             if (steps[i].Fee is < 0 or > 100_000)
                 refusals.Add($"steps[{i}].fee", "Give an amount from 0 to 1000.00.");
-            if (steps[i].Charges && (steps[i].Days < 1 || steps[i].Way == StepWay.Call))
-                refusals.Add($"steps[{i}].fee", "Only a letter after the due day can charge anything.");
+            if (steps[i].Charges && (steps[i].Days < 1 || steps[i].Way is StepWay.Call or StepWay.Message))
+                refusals.Add(
+                    $"steps[{i}].fee",
+                    "Only a letter after the due day can charge anything: the debit note goes along with it."
+                );
             if (!Texts.Contains(steps[i].Text))
                 refusals.Add($"steps[{i}].text", "Choose a text for reminders.");
         }

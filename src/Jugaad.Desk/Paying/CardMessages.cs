@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
@@ -51,11 +52,43 @@ public sealed class CardMessages(
     public async Task<Taking> TakeAsync(CardMessage message, CancellationToken stop = default)
     {
         var told = service.Read(message, await setup.SecretAsync(stop));
-        var taking = (Taking)
-            await writer.WriteAsync(Right.Customer, stop, async () => (int)await TakeAsync(told, stop));
+        var taking = await TakeOrTellAsync(told, stop);
         if (taking != Taking.Later)
             await service.TakenAsync(told.Key, stop);
         return taking;
+    }
+
+    /// <summary>
+    /// Takes it; what was paid and cannot be booked is told to somebody, since the money is there all the same.
+    /// </summary>
+    private async Task<Taking> TakeOrTellAsync(CardTold told, CancellationToken stop)
+    {
+        try
+        {
+            return (Taking)await writer.WriteAsync(Right.Customer, stop, async () => (int)await TakeAsync(told, stop));
+        }
+        catch (RefusalException not) when (told.News == CardNews.Paid)
+        {
+            return (Taking)
+                await writer.WriteAsync(
+                    Right.Customer,
+                    stop,
+                    async () =>
+                        (int)
+                            await KeepAsync(
+                                told,
+                                $"{Told(told)} was paid and could not be booked: {not.In((await head.BusinessAsync(stop)).Format)} Book it by hand.",
+                                stop
+                            )
+                );
+        }
+    }
+
+    private async Task<Taking> KeepAsync(CardTold told, string problem, CancellationToken stop)
+    {
+        db.CardCalls.Add(new CardCall(told.Key, told.News, told.About, await head.TodayAsync(stop), problem));
+        await writer.SaveAsync(stop);
+        return problem.Length > 0 ? Taking.Problem : Taking.Done;
     }
 
     /// <summary>Asks the service for what it told and nobody took.</summary>
@@ -88,11 +121,7 @@ public sealed class CardMessages(
             return Taking.Known;
         var problem =
             told.News == CardNews.PaidOut ? await payouts.TakeAsync(told, stop) : await PaymentAsync(told, stop);
-        if (problem is null)
-            return Taking.Later;
-        db.CardCalls.Add(new CardCall(told.Key, told.News, told.About, await head.TodayAsync(stop), problem));
-        await writer.SaveAsync(stop);
-        return problem.Length > 0 ? Taking.Problem : Taking.Done;
+        return problem is null ? Taking.Later : await KeepAsync(told, problem, stop);
     }
 
     /// <returns>Why nothing was booked; empty where all is well; null where it should be told again.</returns>
@@ -123,8 +152,7 @@ public sealed class CardMessages(
                     return $"A payment that was made already was told once more, as another one of {Told(told)}. Ask the service.";
                 if (told.Amount != request.Total || told.Currency != request.Currency.Code)
                     return $"{Told(told)} was paid where {new Money(request.Total, request.Currency)} {request.Currency} was asked for. Nothing was booked; ask the service.";
-                await BookAsync(request, stop);
-                return "";
+                return await BookAsync(request, stop);
         }
     }
 
@@ -133,8 +161,10 @@ public sealed class CardMessages(
             ? $"{new Money(told.Amount, currency)} {currency}"
             : $"{told.Amount} of an unknown currency";
 
-    private async Task BookAsync(PayRequest request, CancellationToken stop)
+    /// <returns>What could not be charged, for somebody to see to; empty where all is well.</returns>
+    private async Task<string> BookAsync(PayRequest request, CancellationToken stop)
     {
+        var problem = "";
         var settings = await pay.SettingsAsync(stop);
         var against = new List<(int ItemId, long Amount)>();
         foreach (var part in request.Parts)
@@ -148,6 +178,14 @@ public sealed class CardMessages(
                 against.Add((item.Id, Math.Min(part.Amount, item.Open)));
             if (part.Surcharge > 0 && item?.DocumentId is { } invoice)
             {
+                // What was cancelled meanwhile is not charged on: all that was paid is the customer's.
+                if (await db.Documents.AnyAsync(d => d.Id == invoice && d.State == DocumentState.Cancelled, stop))
+                {
+                    problem =
+                        $"{item.Number} was cancelled before it was paid by card: the money, with the surcharge, is the customer's credit. Pay it back.";
+                    continue;
+                }
+
                 var charge = await surcharges.ChargeAsync(invoice, part.Surcharge, settings.SurchargeAccountId, stop);
                 part.ChargeOn(charge.DocumentId!.Value);
                 against.Add((charge.Id, part.Surcharge));
@@ -174,6 +212,7 @@ public sealed class CardMessages(
         var mail = await compose.ForReceiptAsync(receipt, stop);
         if (PostTray.Addresses(mail.To).Count > 0)
             await tray.AddAsync(mail, stop);
+        return problem;
     }
 
     /// <summary>What the service told of money that nobody has seen to.</summary>

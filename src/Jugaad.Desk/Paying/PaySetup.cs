@@ -97,11 +97,11 @@ public sealed class PaySetup(
 
     /// <summary>Where card payments stand until they are paid out; null where there is no such account.</summary>
     public async Task<int?> ClearingAsync(CancellationToken stop = default) =>
-        await db.PayingSettings.AsNoTracking().Select(s => s.ClearingAccountId).FirstOrDefaultAsync(stop)
-        ?? await db
+        await db
             .LedgerAccounts.AsNoTracking()
             .Where(a => a.Role == AccountRole.Money && a.Kind == MoneyKind.CardClearing && !a.Retired)
-            .OrderBy(a => a.Code)
+            .OrderByDescending(a => db.PayingSettings.Any(s => s.ClearingAccountId == a.Id))
+            .ThenBy(a => a.Code)
             .Select(a => (int?)a.Id)
             .FirstOrDefaultAsync(stop);
 
