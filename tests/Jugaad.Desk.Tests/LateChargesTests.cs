@@ -122,6 +122,24 @@ public sealed class LateChargesTests
     }
 
     [Fact]
+    public async Task No_discount_for_early_payment_is_offered_on_what_late_payment_costs()
+    {
+        await using var loft = await OpenAsync();
+        await loft.WithAsync<AccountsDesk>(a =>
+            a.AddTermsAsync(
+                new Core.Trade.PaymentTerms("2 in 10", Core.Trade.DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 10)
+            )
+        );
+        await loft.ExecuteAsync(
+            $"UPDATE Customers SET TermsId = (SELECT Id FROM Terms WHERE Name = '2 in 10') WHERE Id = {loft.Yard}"
+        );
+        await loft.IssuedAsync(loft.Content(2, 500, null, Loft.Today.AddDays(-50)));
+        await RunAsync(loft);
+        var note = await loft.DocumentAsync((await ChargesAsync(loft))[0].NoteId);
+        (note.EarlyPercent, note.EarlyUntil).ShouldBe((0m, null));
+    }
+
+    [Fact]
     public async Task Whoever_is_inactive_is_written_to_and_charged_nothing()
     {
         await using var loft = await OpenAsync();

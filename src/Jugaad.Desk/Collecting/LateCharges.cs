@@ -175,6 +175,12 @@ public sealed class LateCharges(
             CustomerId = customerId,
             Date = day,
             DueDate = day.AddDays(settings.DaysBetween),
+            // Nobody gets a discount for paying early what they owe for paying late.
+            TermsId = await db
+                .Terms.Where(t => t.EarlyPercent == 0)
+                .OrderBy(t => t.Id)
+                .Select(t => (int?)t.Id)
+                .FirstOrDefaultAsync(stop),
             Particulars = Particulars.None with { Reason = Reason },
             Lines =
             [
