@@ -282,6 +282,7 @@ public sealed class LateChargesTests
                 ($"ItemId = {other}", "ItemId = 1"),
                 ("NoteId = 1", "NoteId = 2"),
                 ("Kind = 'nothing'", "Kind = 'Interest'"),
+                ("Kind = 'Compensation'", "Kind = 'Interest'"),
             }
         )
         {

@@ -425,6 +425,11 @@ public sealed class PayingTests
         problem.Problem.ShouldContain("could not be booked");
         problem.Problem.ShouldContain("inactive");
         (await ReceiptsAsync(loft)).ShouldBeEmpty();
+        // Nor does its payout wait for ever without a word.
+        var payout = Signed(
+            $$"""{"key":"KM7","news":"PaidOut","about":"KM7","amount":12000,"currency":"EUR","day":"2025-09-17","parts":[{"about":"{{id}}","amount":12740,"fee":740}]}"""
+        );
+        (await TellAsync(loft, payout)).ShouldBe(Taking.Problem);
         (await loft.NumberAsync("SELECT COUNT(*) FROM Documents WHERE Kind = 'DebitNote'")).ShouldBe(
             0,
             "nothing is left half done"

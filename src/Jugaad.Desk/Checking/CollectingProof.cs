@@ -76,6 +76,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
                 charge,
                 note.Kind,
                 note.Date,
+                Stands = note.State != DocumentState.Cancelled,
                 Owner = note.CustomerId,
                 item.CustomerId,
                 item.Due,
@@ -105,10 +106,10 @@ internal sealed class CollectingProof(BooksContext db) : IProof
             );
         findings.Unless(
             charges
-                .Where(c => c.charge.Kind == LateChargeKind.Compensation)
-                .GroupBy(c => (c.charge.ItemId, c.charge.NoteId))
+                .Where(c => c.charge.Kind == LateChargeKind.Compensation && c.Stands)
+                .GroupBy(c => c.charge.ItemId)
                 .All(g => g.Count() == 1),
-            "Charges for late payment: a compensation stands twice on a debit note"
+            "Charges for late payment: a compensation was charged twice for one bill"
         );
     }
 

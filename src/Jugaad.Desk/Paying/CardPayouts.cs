@@ -24,6 +24,16 @@ public sealed class CardPayouts(BooksContext db, BooksHead head)
         );
         if (told.Parts.FirstOrDefault(p => !requests.ContainsKey(p.About)) is { } unknown)
             return $"The payout {told.About} names a payment {unknown.About} that we never asked for. Book it by hand, and ask the service.";
+        // What was told and could not be booked never will be by itself.
+        var unbooked = requests.Values.Where(r => r.State != PayState.Paid).Select(r => r.ServiceId).ToList();
+        if (
+            await db
+                .CardCalls.Where(c => c.News == CardNews.Paid && c.Problem != "" && unbooked.Contains(c.About))
+                .Select(c => c.About)
+                .FirstOrDefaultAsync(stop) is
+            { } stuck
+        )
+            return $"The payout {told.About} has the payment {stuck} in it, which could not be booked. Book both by hand.";
         // Its payments may be told after it.
         if (requests.Values.Any(r => r.State != PayState.Paid))
             return null;
