@@ -95,6 +95,7 @@ public static class DeskServices
         services.AddSingleton<SignInGuard>();
         foreach (var desk in Rooms.SelectMany(room => room))
             services.AddScoped(desk);
+        services.AddScoped<IAgreements>(desks => desks.GetRequiredService<Agreements>());
         return services;
     }
 }

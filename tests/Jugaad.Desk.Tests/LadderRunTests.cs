@@ -7,6 +7,7 @@ using Jugaad.Desk.Daily;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reports;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
@@ -403,6 +404,8 @@ public sealed class LadderRunTests
             }
 
             letters = all.Count;
+            var aged = await loft.WithAsync<AgedReports, AgedBalances>(r => r.AgedAsync(Today()));
+            aged.Rows.Sum(r => r.Aged.Balance).ShouldBe(aged.Receivables, $"turn {turn}: parts, disputes and credit");
             loft.Clock.Advance(TimeSpan.FromDays(dice.Next(0, 5)));
         }
 

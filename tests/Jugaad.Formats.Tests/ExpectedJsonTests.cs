@@ -16,7 +16,7 @@ public sealed class ExpectedJsonTests
 
     private static ExpectedRow Row(string number, long home, ExpectedDay? expected, string why) =>
         new(
-            new OpenOnDay(1, 1, AccountItemKind.Invoice, number, Day, Day, Day, Euro, home, home, home, 1, 1, null),
+            new OpenOnDay(1, 1, AccountItemKind.Invoice, number, Day, Day, Euro, home, home, home, 1, 1, null),
             "OIE",
             "Õie \"Quay\"",
             home,

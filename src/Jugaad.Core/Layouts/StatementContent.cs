@@ -137,6 +137,8 @@ public static class StatementContent
             ("Not yet due", facts.Aged.NotYetDue),
             .. Ageing.Heads(facts.Edges).Zip(facts.Aged.Late, (head, late) => ($"{head} days late", late)),
         ];
+        if (facts.Aged.Disputed > 0)
+            ages.Add(("In dispute", facts.Aged.Disputed));
         if (facts.Aged.Credit > 0)
             ages.Add(("Credit", -facts.Aged.Credit));
         var width = (Right - Left) / ages.Count;

@@ -25,6 +25,7 @@ public sealed class StatementRun(
     BookWriter writer,
     BooksHead head,
     OpenItems openItems,
+    Agreements agreements,
     CollectingRules rules,
     MailComposing compose,
     PostTray tray
@@ -34,6 +35,7 @@ public sealed class StatementRun(
     public async Task<IReadOnlyList<StatementFor>> WhoAsync(DateOnly day, CancellationToken stop = default)
     {
         var open = await openItems.OnAsync(day, null, stop);
+        var agreed = await agreements.OnAsync(day, null, stop);
         var ids = open.Select(i => i.CustomerId).Distinct().ToList();
         var customers = await db
             .Customers.AsNoTracking()
@@ -50,7 +52,7 @@ public sealed class StatementRun(
                     g.Key.Name,
                     g.Key.Currency,
                     g.Sum(i => i.Sign * i.Open),
-                    g.Where(i => i.Sign > 0 && i.Due < day).Sum(i => i.Open),
+                    g.Sum(agreed.Late),
                     g.Sum(i => i.Sign * i.HomeOpen),
                     g.Key.ReminderEmail.Length > 0
                 ))
@@ -82,9 +84,8 @@ public sealed class StatementRun(
                     )
                 )
                     throw new RefusalException("", "This statement was put in the post already.");
-                var late = (await openItems.OnAsync(wish.Day, customerId, stop))
-                    .Where(i => i.Sign > 0 && i.Due < wish.Day)
-                    .Sum(i => i.Open);
+                var agreed = await agreements.OnAsync(wish.Day, customerId, stop);
+                var late = (await openItems.OnAsync(wish.Day, customerId, stop)).Sum(agreed.Late);
                 return await tray.AddAsync(await compose.ForStatementAsync(customerId, wish, late, stop), stop);
             }
         );

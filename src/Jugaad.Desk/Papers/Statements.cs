@@ -16,6 +16,7 @@ public sealed class Statements(
     BooksContext db,
     BooksHead head,
     OpenItems openItems,
+    IAgreements agreements,
     PaperRoom papers,
     CustomerLinks links,
     IPaperPrinter printer
@@ -87,17 +88,19 @@ public sealed class Statements(
     )
     {
         // A statement is in the customer's currency.
+        var agreed = await agreements.OnAsync(wish.Day, customer.Id, stop);
         var open = (await openItems.OnAsync(wish.Day, customer.Id, stop))
             .Where(i => i.Currency.Equals(customer.Currency))
             .ToList();
         var balance = open.Sum(i => i.Sign * i.Open);
-        var aged = Ageing.On(wish.Day, open.Select(i => (i.Sign > 0, i.AgedBy, i.Open)), edges);
+        var aged = Ageing.On(wish.Day, open.SelectMany(agreed.Aged), edges);
         if (wish.From is not { } from)
             return new StatementFacts(
                 null,
                 wish.Day,
                 [
-                    .. open.OrderBy(i => i.Sign < 0)
+                    .. open.Select(agreed.Due)
+                        .OrderBy(i => i.Sign < 0)
                         .ThenBy(i => i.Due)
                         .ThenBy(i => i.ItemId)
                         .Select(i => new StatementItem(

@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Reference;
 
 /// <summary>Something that was open at the end of a day. Amounts are minor units.</summary>
-/// <param name="AgedBy">The day that it is aged by: its due day, or its date.</param>
+/// <param name="Due">As its document says; what was agreed since is told by <see cref="IAgreements"/>.</param>
 /// <param name="HomeOpen">What of it was open in home currency.</param>
 public sealed record OpenOnDay(
     int ItemId,
@@ -15,7 +15,6 @@ public sealed record OpenOnDay(
     string Number,
     DateOnly Date,
     DateOnly Due,
-    DateOnly AgedBy,
     Currency Currency,
     long Amount,
     long Open,
@@ -26,7 +25,7 @@ public sealed record OpenOnDay(
 );
 
 /// <summary>What was open on any day: what was open then, not what is open now.</summary>
-public sealed class OpenItems(BooksContext db, BooksHead head)
+public sealed class OpenItems(BooksContext db)
 {
     /// <param name="Freed">Whether the item had this open on the day and not now; else the other way round.</param>
     private sealed record Change(int ItemId, bool Freed, long Amount, long Home);
@@ -52,7 +51,6 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
         CancellationToken stop
     )
     {
-        var byDate = (await head.BusinessAsync(stop)).AgesByDate;
         // What is open now is kept; only what was set against each other, or taken apart, after the day changes it.
         var later = db
             .Allocations.IgnoreQueryFilters()
@@ -94,8 +92,7 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
                         }
                         : r
                 )
-                .Where(r => r.Open != 0)
-                .Select(r => byDate ? r with { AgedBy = r.Date } : r),
+                .Where(r => r.Open != 0),
         ];
     }
 
@@ -106,7 +103,6 @@ public sealed class OpenItems(BooksContext db, BooksHead head)
             i.Kind,
             i.Number,
             i.Date,
-            i.Due,
             i.Due,
             i.Currency,
             i.Amount,

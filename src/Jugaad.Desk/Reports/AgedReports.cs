@@ -32,12 +32,13 @@ public sealed record AgedBalances(
 );
 
 /// <summary>What was open on any day: what was open then, not what is open now.</summary>
-public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openItems)
+public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openItems, IAgreements agreements)
 {
     /// <summary>Aged balances by customer, with the items behind them.</summary>
     public async Task<AgedBalances> AgedAsync(DateOnly day, CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
+        var agreed = await agreements.OnAsync(day, null, stop);
         var open = await openItems.OnAsync(day, null, stop);
         var customers = await db
             .Customers.AsNoTracking()
@@ -54,8 +55,8 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
                 customers[g.Key.CustomerId].Code,
                 customers[g.Key.CustomerId].Name,
                 g.Key.Currency,
-                Ageing.On(day, g.Select(i => (i.Sign > 0, i.AgedBy, i.Open)), business.Edges),
-                [.. g.OrderBy(i => i.AgedBy).ThenBy(i => i.ItemId)]
+                Ageing.On(day, g.SelectMany(agreed.Aged), business.Edges),
+                [.. g.Select(agreed.Due).OrderBy(i => business.AgesByDate ? i.Date : i.Due).ThenBy(i => i.ItemId)]
             ))
             .OrderBy(r => r.Name, StringComparer.OrdinalIgnoreCase)
             .ThenBy(r => r.CustomerId)
@@ -110,6 +111,10 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
                     true
                 ))
         );
+        // Most businesses are in dispute about nothing, and need no column for it.
+        var anyDisputed = aged.Rows.Any(r => r.Aged.Disputed != 0);
+        if (anyDisputed)
+            columns.Add(new("inDispute", "In dispute", true));
         columns.AddRange([new("credit", "Credit", true), new("balance", "Balance", true)]);
         return new Report(
             "aged-balances",
@@ -123,6 +128,7 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
                     r.Currency.Code,
                     new Money(r.Aged.NotYetDue, r.Currency),
                     .. r.Aged.Late.Select(l => new Money(l, r.Currency)),
+                    .. anyDisputed ? new object?[] { new Money(r.Aged.Disputed, r.Currency) } : [],
                     new Money(r.Aged.Credit, r.Currency),
                     new Money(r.Aged.Balance, r.Currency),
                 ])),
@@ -143,7 +149,8 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
             })
             .ToDictionaryAsync(c => c.Id, stop);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var open = await openItems.OnAsync(day, null, stop);
+        var agreed = await agreements.OnAsync(day, null, stop);
+        var open = (await openItems.OnAsync(day, null, stop)).Select(agreed.Due);
         return new Report(
             "open-items",
             "Open items",
@@ -192,7 +199,8 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
         var customer =
             await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Code == code, stop)
             ?? throw new Core.RefusalException("customer", $"There is no customer with the code {code}.");
-        var open = await openItems.OnAsync(day, customer.Id, stop);
+        var agreed = await agreements.OnAsync(day, customer.Id, stop);
+        var open = (await openItems.OnAsync(day, customer.Id, stop)).Select(agreed.Due).ToList();
         var rows = open.OrderBy(i => i.Due)
             .ThenBy(i => i.Date)
             .ThenBy(i => i.Number, StringComparer.Ordinal)

@@ -49,6 +49,7 @@ public sealed record AccountView(
     DateOnly Today,
     long Balance,
     AgedBalance Aged,
+    Agreed Agreed,
     IReadOnlyList<AccountItem> Open,
     IReadOnlyList<AccountItem> Credits,
     ListPage<MovementRow> Movement,
@@ -63,7 +64,7 @@ public sealed record AccountView(
 public sealed record MergeCandidate(Customer Customer, string Why, int Documents, int Receipts, long Balance);
 
 /// <summary>Reads customers' accounts and what is late.</summary>
-public sealed class AccountScreens(BooksContext db, BooksHead head)
+public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems openItems, IAgreements agreements)
 {
     /// <returns>Null where there is no such customer.</returns>
     public Task<Customer?> FindAsync(int id, CancellationToken stop = default) =>
@@ -240,6 +241,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
     private async Task<IQueryable<Owing>> NarrowAsync(string search, CancellationToken stop)
     {
         var today = await head.TodayAsync(stop);
+        var notLate = (await agreements.OnAsync(today, null, stop)).NotLate;
         var customers = db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null);
         if (search.Trim().Length > 0)
             customers = await CustomerFinder.FittingAsync(db, customers, search, stop);
@@ -248,7 +250,9 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
             Customer = c,
             Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
             Late = db
-                .AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0)
+                .AccountItems.Where(i =>
+                    i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0 && !notLate.Contains(i.Id)
+                )
                 .Sum(i => i.Open),
         });
     }
@@ -284,11 +288,8 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
         var today = await head.TodayAsync(stop);
         var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
         var business = await head.BusinessAsync(stop);
-        var aged = Ageing.On(
-            today,
-            open.Select(i => (i.Raises, business.AgesByDate ? i.Date : i.Due, i.Open)),
-            business.Edges
-        );
+        var agreed = await agreements.OnAsync(today, id, stop);
+        var aged = Ageing.On(today, (await openItems.OnAsync(today, id, stop)).SelectMany(agreed.Aged), business.Edges);
         var drafts = await db
             .Documents.AsNoTracking()
             .Where(d =>
@@ -311,6 +312,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head)
             today,
             aged.Balance,
             aged,
+            agreed,
             OldestFirst.Order(open.Where(i => i.Raises)).ToList(),
             OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
             await MovementAsync(id, page, openOnly, stop),

@@ -135,7 +135,7 @@ public sealed class DayScreens(
         var business = await head.BusinessAsync(stop);
         var today = await head.TodayAsync(stop);
         var lateSince = clock.GetUtcNow().UtcDateTime - PostItem.LateAfter;
-        var late = db.AccountItems.Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
+        var overdue = await late.LateAsync(stop);
         return new Tally(
             await db.Documents.CountAsync(d => d.State == DocumentState.Draft, stop),
             await db.Post.CountAsync(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay, stop),
@@ -148,8 +148,8 @@ public sealed class DayScreens(
             await db
                 .AccountItems.Where(i => i.Open > 0 && i.Kind == AccountItemKind.Receipt)
                 .SumAsync(i => i.HomeOpen, stop),
-            await late.SumAsync(i => i.HomeOpen, stop),
-            await late.CountAsync(stop),
+            await overdue.SumAsync(i => i.HomeOpen, stop),
+            await overdue.CountAsync(stop),
             today,
             business.PinnedDay is not null,
             await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop)

@@ -37,7 +37,7 @@ public sealed record LastReminded(int CustomerId, DateOnly Day, int Times);
 public sealed record LateFilter(string Search, string Sort);
 
 /// <summary>Reads who is late, with what.</summary>
-public sealed class LateScreens(BooksContext db, BooksHead head)
+public sealed class LateScreens(BooksContext db, BooksHead head, IAgreements agreements)
 {
     /// <summary>The invoices that are late with the most money, and how many are late.</summary>
     public async Task<(IReadOnlyList<LateRow> Rows, int Count)> MostLateAsync(
@@ -45,7 +45,7 @@ public sealed class LateScreens(BooksContext db, BooksHead head)
         CancellationToken stop = default
     )
     {
-        var late = Late(await head.TodayAsync(stop));
+        var late = await LateAsync(stop);
         return (
             await Rows(late.OrderByDescending(i => i.HomeOpen).ThenBy(i => i.Id).Take(most)).ToListAsync(stop),
             await late.CountAsync(stop)
@@ -188,7 +188,7 @@ public sealed class LateScreens(BooksContext db, BooksHead head)
 
     private async Task<IQueryable<AccountItem>> NarrowAsync(LateFilter filter, CancellationToken stop)
     {
-        var late = Late(await head.TodayAsync(stop));
+        var late = await LateAsync(stop);
         if (filter.Search.Trim().Length == 0)
             return late;
         var of = (await CustomerFinder.FittingAsync(db, db.Customers.AsNoTracking(), filter.Search, stop)).Select(c =>
@@ -197,8 +197,15 @@ public sealed class LateScreens(BooksContext db, BooksHead head)
         return late.Where(i => of.Contains(i.CustomerId));
     }
 
-    private IQueryable<AccountItem> Late(DateOnly today) =>
-        db.AccountItems.AsNoTracking().Where(i => i.Open > 0 && i.Due < today && i.Sign > 0);
+    /// <summary>What is past its due day, less what a plan that is kept puts on a later one.</summary>
+    internal async Task<IQueryable<AccountItem>> LateAsync(CancellationToken stop)
+    {
+        var today = await head.TodayAsync(stop);
+        var notLate = (await agreements.OnAsync(today, null, stop)).NotLate;
+        return db
+            .AccountItems.AsNoTracking()
+            .Where(i => i.Open > 0 && i.Due < today && i.Sign > 0 && !notLate.Contains(i.Id));
+    }
 
     private IQueryable<LateRow> Rows(IQueryable<AccountItem> late) =>
         from item in late

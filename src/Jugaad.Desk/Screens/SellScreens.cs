@@ -5,6 +5,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -109,7 +110,7 @@ public sealed record MarginView(
 }
 
 /// <summary>Reads what the screens of Sell show.</summary>
-public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens progress)
+public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens progress, IAgreements agreements)
 {
     private static readonly ListOrders<Row> Orders = new ListOrders<Row>(r => r.Document.Id, "-date")
         .By("date", r => r.Document.Date)
@@ -140,12 +141,12 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         CancellationToken stop = default
     )
     {
-        var today = await head.TodayAsync(stop);
-        var rows = Narrow(filter, today, null);
+        var agreed = await agreements.OnAsync(await head.TodayAsync(stop), null, stop);
+        var rows = Narrow(filter, agreed, null);
         return await SearchAsync(filter.Search, stop) is { } search
             ? await Orders.ReadFoundAsync(
                 rows,
-                near => Narrow(filter, today, search.Condition(near)),
+                near => Narrow(filter, agreed, search.Condition(near)),
                 search.Words,
                 filter.Sort,
                 Shown,
@@ -489,7 +490,11 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
     }
 
     private async Task<IQueryable<Row>> NarrowAsync(DocumentFilter filter, CancellationToken stop) =>
-        Narrow(filter, await head.TodayAsync(stop), (await SearchAsync(filter.Search, stop))?.Condition(null));
+        Narrow(
+            filter,
+            await agreements.OnAsync(await head.TodayAsync(stop), null, stop),
+            (await SearchAsync(filter.Search, stop))?.Condition(null)
+        );
 
     /// <summary>What a search means: words of the document, words of its customer, or its amount.</summary>
     private sealed record Search(Found Words, Found Customers, IReadOnlyList<long> Amounts)
@@ -512,7 +517,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
                 WordSearch.AmountsOf(typed, (await head.BusinessAsync(stop)).Format)
             );
 
-    private IQueryable<Row> Narrow(DocumentFilter filter, DateOnly today, Expression<Func<Document, bool>>? search)
+    private IQueryable<Row> Narrow(DocumentFilter filter, Agreed agreed, Expression<Func<Document, bool>>? search)
     {
         var documents = db.Documents.AsNoTracking().Where(d => d.State != DocumentState.Cancelled);
         if (filter.Kind is { } kind)
@@ -537,7 +542,9 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         return filter.Show switch
         {
             "open" => rows.Where(r => r.Item!.Open > 0),
-            "late" => rows.Where(r => r.Item!.Open > 0 && r.Item.Due < today),
+            "late" => rows.Where(r =>
+                r.Item!.Open > 0 && r.Item.Due < agreed.Day && !agreed.NotLate.Contains(r.Item.Id)
+            ),
             _ => rows,
         };
     }

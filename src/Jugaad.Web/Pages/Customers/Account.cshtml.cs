@@ -18,6 +18,7 @@ public sealed class AccountModel(
     AccountScreens screens,
     SettlementScreens settlements,
     OpenItems open,
+    IAgreements agreements,
     ReceiveScreens money,
     Receipts receipts,
     PayerScreens payers,
@@ -108,7 +109,8 @@ public sealed class AccountModel(
         if (AskedDay("on") is { } day)
         {
             OnDay = day;
-            OpenThen = [.. (await open.OnAsync(day, Id)).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];
+            var agreed = await agreements.OnAsync(day, Id);
+            OpenThen = [.. (await open.OnAsync(day, Id)).Select(agreed.Due).OrderBy(i => i.Due).ThenBy(i => i.ItemId)];
         }
 
         DoneRows = await money.DoneAsync(Id);
