@@ -325,6 +325,7 @@ internal sealed class DemoSelling(DemoHistory history)
             content with
             {
                 ValidUntil = history.Day.AddMonths(1),
+                Particulars = new Particulars { DepositPercent = 30 },
             }
         );
         await history.IssueAsync(quote, true);
@@ -333,7 +334,7 @@ internal sealed class DemoSelling(DemoHistory history)
             6,
             10,
             async () =>
-                await IssueAndPlanAsync(await history.WithAsync<Stages, int>(s => s.DepositAsync(quote, 30, null)))
+                await IssueAndPlanAsync(await history.WithAsync<AcceptedDeposits, int>(d => d.DraftAsync(quote)))
         );
         At(
             7,
@@ -365,7 +366,7 @@ internal sealed class DemoSelling(DemoHistory history)
                         .Content()
                         .Lines.Select((l, i) => i == 0 ? l with { Quantity = 14.5m, DiscountPercent = 5 } : l)
                         .ToList(),
-                    Particulars = new Particulars { FollowUp = new DateOnly(2025, 9, 17) },
+                    Particulars = new Particulars { FollowUp = new DateOnly(2025, 9, 17), DepositPercent = 30 },
                 };
                 await history.WithAsync<Drafts>(d =>
                     d.SaveAsync(new DraftToSave(second, DocumentKind.Quote, draft.Version, cheaper))

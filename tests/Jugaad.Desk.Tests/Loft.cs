@@ -205,7 +205,7 @@ public sealed class Loft : IAsyncDisposable
 
     public Task<Document> DocumentAsync(int id) =>
         WithAsync<BooksContext, Document>(db =>
-            db.Documents.AsNoTracking().Include(d => d.Lines).SingleAsync(d => d.Id == id)
+            db.Documents.AsNoTracking().Include(d => d.Lines).Include(d => d.Charges).SingleAsync(d => d.Id == id)
         );
 
     public Task<Core.Accounts.AccountItem> ItemOfAsync(int documentId) =>

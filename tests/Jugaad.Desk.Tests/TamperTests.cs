@@ -123,6 +123,8 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Documents.Particulars_DeliveredFrom",
                 "Documents.Particulars_DeliveredUntil",
                 "Documents.Particulars_FollowUp",
+                "Documents.Particulars_DepositPercent",
+                "Documents.Particulars_DepositAmount",
                 "Receipts.CameOn",
                 "Documents.Particulars_SellerId",
                 "StandingInvoices.Paused",

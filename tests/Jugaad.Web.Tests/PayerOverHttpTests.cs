@@ -123,6 +123,7 @@ public sealed class PayerOverHttpTests : IAsyncLifetime
     public async Task A_payer_chooses_sees_the_surcharge_pays_and_is_told_so()
     {
         await TakeCardsAsync("2.5");
+        await CountAsync(db => db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Email = 'yard@slip.example'"));
         var (page, item) = (await PageOfAsync(_yard), await ItemAsync(_invoice));
         _site.As("somebody outside");
         var (_, before) = await _site.GetAsync(page);
@@ -149,6 +150,7 @@ public sealed class PayerOverHttpTests : IAsyncLifetime
             .TextContent.ShouldBe("Thank you");
         (await _site.GetAsync(page)).Page.QuerySelector("#nothing-open").ShouldNotBeNull();
         (await CountAsync(db => db.Receipts.CountAsync())).ShouldBe(1);
+        (await CountAsync(db => db.Post.CountAsync(p => p.To == "yard@slip.example"))).ShouldBe(1, "thanked once");
         (await CountAsync(db => db.AccountItems.SumAsync(i => i.Open))).ShouldBe(0);
     }
 
@@ -236,6 +238,30 @@ public sealed class PayerOverHttpTests : IAsyncLifetime
             )
         );
         texts.QuerySelector("main")!.TextContent.ShouldContain("{{ Total }} stands in an address");
+    }
+
+    [Fact]
+    public async Task A_deposit_of_a_quote_is_billed_as_it_is_accepted_and_paid_from_its_page()
+    {
+        await TakeCardsAsync();
+        await CountAsync(db => db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Email = 'yard@slip.example'"));
+        var form = Site.Draft(_yard, "quote");
+        form["deposit"] = "30%";
+        var quote = (await _site.ApiAsync("/api/drafts", form)).Item2.GetProperty("id").GetInt32();
+        await _site.PostAsync($"/papers/{quote}", new() { ["version"] = "1" }, "Issue");
+        await _site.PostAsync($"/papers/{quote}", [], "Link");
+        var token = await CountAsync(db =>
+            db.DocumentLinks.Where(l => l.DocumentId == quote).Select(l => l.Token).SingleAsync()
+        );
+        _site.As("somebody outside");
+        (await _site.GetAsync($"/p/{token}")).Page.QuerySelector("#deposit-asked").ShouldNotBeNull();
+        await _site.PostAsync($"/p/{token}", new() { ["version"] = "2", ["name"] = "Ada" }, "Accept");
+        var bill = (await _site.GetAsync($"/p/{token}")).Page.QuerySelector("#deposit")!.GetAttribute("href")!;
+        var (status, page) = await _site.GetAsync(bill);
+        status.ShouldBe(HttpStatusCode.OK);
+        page.QuerySelector("main")!.TextContent.ShouldContain("Deposit of 30 %");
+        var total = page.QuerySelector("input[name=total]")!.GetAttribute("value")!;
+        (await _site.PostAsync(bill, new() { ["total"] = total }, "Pay")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
     }
 
     [Fact]

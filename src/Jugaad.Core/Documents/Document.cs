@@ -254,6 +254,19 @@ public sealed class Document
                 $"The {Policy.Word} comes to less than nothing. What you give back goes on a credit note of its own."
             );
 
+        var particulars = content.Particulars.Trimmed();
+        if (!Policy.HasValidity)
+            particulars = particulars with { DepositPercent = null, DepositAmount = null };
+        if (
+            particulars.DepositAmount is { } deposit
+            && totals is not null
+            && deposit > (content.PricesIncludeTax ? totals.Total : totals.Net)
+        )
+            throw new RefusalException(
+                "deposit",
+                $"The deposit is {new Money(deposit - (content.PricesIncludeTax ? totals.Total : totals.Net), currency)} more than the whole {Policy.Word} comes to. Ask for less."
+            );
+
         (CustomerId, Currency, ExchangeRate) = (masters.Customer.Id, currency, content.ExchangeRate);
         (Date, TaxDate, DueDate, DueByHand) = (content.Date, content.TaxDate, due, content.DueDate is not null);
         ValidUntil = Policy.HasValidity ? content.ValidUntil : null;
@@ -273,7 +286,7 @@ public sealed class Document
         (PlaceId, Place, SeriesByHand) = (content.PlaceId, masters.Place, content.SeriesId);
         (TaxWords, Particulars, CashStep, PaidExactly) = (
             taxes.Words(),
-            content.Particulars.Trimmed(),
+            particulars,
             content.CashStep,
             content.CashStep is null ? 0 : content.PaidExactly
         );

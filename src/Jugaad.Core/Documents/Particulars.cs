@@ -38,6 +38,15 @@ public sealed record Particulars
     /// <summary>Who sold it, for commission.</summary>
     public int? SellerId { get; init; }
 
+    /// <summary>What a quote asks for as a deposit once it is accepted, of all of it; not together with an
+    /// amount.</summary>
+    public decimal? DepositPercent { get; init; }
+
+    /// <summary>The same as an amount: minor units, in the price mode of the quote.</summary>
+    public long? DepositAmount { get; init; }
+
+    public bool AsksDeposit => DepositPercent is not null || DepositAmount is not null;
+
     internal Particulars Trimmed() =>
         this with
         {
@@ -57,6 +66,18 @@ public sealed record Particulars
         Texts.Short(refusals, "carrier", Carrier, 100);
         Texts.Short(refusals, "deliveryTerms", DeliveryTerms, 200);
         Texts.Short(refusals, "reason", Reason, 300);
+        if (
+            DepositAmount <= 0
+            || DepositPercent is <= 0 or > 100
+            || (
+                DepositPercent is { } percent
+                && Amounts.PlainDecimal.DecimalsOf(percent) > Amounts.Limits.PercentDecimals
+            )
+        )
+            refusals.Add(
+                "deposit",
+                "Give the deposit as a percentage above 0 and up to 100, with at most 4 decimals, or as an amount above zero."
+            );
         if (DeliveredUntil is { } until && (DeliveredFrom is not { } from || until < from))
             refusals.Add(
                 "deliveredUntil",

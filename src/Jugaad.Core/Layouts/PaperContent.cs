@@ -319,6 +319,8 @@ public sealed record PaperContent
             yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
         if (document.Policy.HasValidity && document.ValidUntil is { } until)
             yield return $"This offer holds until {format.Date(until)}.";
+        if (document.Policy.HasValidity && DepositAsked.TotalOf(document) is { } deposit)
+            yield return $"Once it is accepted, a deposit of {format.WithCode(deposit, document.Currency)}{(document.Particulars.DepositPercent is { } share ? $" ({format.Percent(share)})" : "")} is to be paid; it is taken off later bills.";
         if (document.DueDate is { } due && document.PaidWords.Length == 0)
             yield return $"Please pay by {format.Date(due)}{(document is { DueByHand: false, TermsText.Length: > 0 } ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
         if (document.EarlyUntil is { } early)

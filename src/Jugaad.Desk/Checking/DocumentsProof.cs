@@ -390,6 +390,21 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
         );
         Say(
             await all.Where(d =>
+                    (
+                        d.Kind != DocumentKind.Quote
+                        && (d.Particulars.DepositPercent != null || d.Particulars.DepositAmount != null)
+                    )
+                    || (d.Particulars.DepositPercent != null && d.Particulars.DepositAmount != null)
+                    || d.Particulars.DepositPercent <= 0
+                    || d.Particulars.DepositPercent > 100
+                    || d.Particulars.DepositAmount <= 0
+                )
+                .Select(d => d.Number)
+                .ToListAsync(stop),
+            "asks for a deposit that cannot be"
+        );
+        Say(
+            await all.Where(d =>
                     (d.Kind == DocumentKind.CreditNote || d.Kind == DocumentKind.DebitNote)
                     && d.Number != null
                     && d.FromDocumentId != null

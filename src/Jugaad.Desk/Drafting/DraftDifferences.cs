@@ -88,6 +88,8 @@ public static class DraftDifferences
         Field("delivery terms", was.DeliveryTerms, now.DeliveryTerms);
         Field("reason", was.Reason, now.Reason);
         Field("follow-up", was.FollowUp, now.FollowUp);
+        Field("deposit, percent", was.DepositPercent, now.DepositPercent);
+        Field("deposit", was.DepositAmount, now.DepositAmount);
         Named("sold by", was.SellerId, now.SellerId, names.Sellers);
         for (var i = 0; i < Math.Max(before.Lines.Count, after.Lines.Count); i++)
             Field(

@@ -9,6 +9,7 @@ internal static class IssuingRoom
         typeof(CreditStanding),
         typeof(IssuingDesk),
         typeof(Credits),
+        typeof(AcceptedDeposits),
         typeof(IssueCheck),
         typeof(IssuingMany),
         typeof(Sending),

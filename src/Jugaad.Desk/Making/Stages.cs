@@ -173,62 +173,49 @@ public sealed class Stages(
             async stop =>
             {
                 var source = await OpenSourceAsync(id, stop);
-                var groups = source
-                    .Lines.Where(l => l.Counts)
-                    .OrderBy(l => l.Position)
-                    .Select(l => (l.Treatment, l.TaxCodeId, l.LedgerAccountId, Amount: l.Base))
-                    .Concat(
-                        source
-                            .Charges.OrderBy(c => c.Position)
-                            .Select(c => (c.Treatment, c.TaxCodeId, c.LedgerAccountId, c.Amount))
-                    )
-                    .GroupBy(l => l.Treatment)
-                    .Select(g => (First: g.First(), Part: new StagedPart(g.Sum(l => l.Amount), 0)))
-                    .Where(g => g.Part.Whole > 0)
-                    .ToList();
-                // What is billed already, and what other deposits ask for, cannot be asked for once more.
-                var chain = (await deposits.OfAsync(id, null, stop)).Single();
-                var whole = groups.Sum(g => g.Part.Whole);
-                var gone = Apportion.ByWeight(
-                    Math.Clamp(chain.Billed + chain.LeftToTakeOff, 0, whole),
-                    groups.ConvertAll(g => g.Part.Whole)
-                );
-                var parts = groups.Select((g, i) => g.Part with { Before = gone[i] }).ToList();
-                if (parts.TrueForAll(p => p.Left <= 0))
-                    throw new RefusalException(
-                        "",
-                        $"Nothing of the {source.Title} is left to bill, so a deposit comes too late."
-                    );
-                var now = percent is { } p
-                    ? Staging.ByPercent(parts, p, source.Currency)
-                    : Staging.ByAmount(parts, amount ?? 0, source.Currency);
-                var words = percent is { } share
-                    ? $"Deposit of {PlainDecimal.Text(share)} % on {source.Policy.Word} {source.Number}"
-                    : $"Deposit on {source.Policy.Word} {source.Number}";
-                var account = (await head.BusinessAsync(stop)).DefaultLedgerAccountId ?? 0;
-                var lines = groups
-                    .Select(
-                        (g, i) =>
-                            new DraftLine(
-                                null,
-                                words,
-                                1,
-                                "C62",
-                                new Money(now[i], source.Currency).Units,
-                                null,
-                                null,
-                                g.First.TaxCodeId,
-                                g.First.LedgerAccountId == 0 ? account : g.First.LedgerAccountId
-                            )
-                            {
-                                Role = LineRole.Deposit,
-                            }
-                    )
-                    .Where(l => l.UnitPrice != 0)
-                    .ToList();
-                return await MakeAsync(source, lines, $"Draft of a deposit made from {source.Title}", stop);
+                return await DepositOnAsync(source, percent, amount, stop);
             }
         );
+
+    /// <summary>Makes the draft of a deposit on an open quote or order.</summary>
+    internal async Task<int> DepositOnAsync(Document source, decimal? percent, long? amount, CancellationToken stop)
+    {
+        var groups = DepositAsked.GroupsOf(source);
+        // What is billed already, and what other deposits ask for, cannot be asked for once more.
+        var chain = (await deposits.OfAsync(source.Id, null, stop)).Single();
+        var gone = chain.Billed + chain.LeftToTakeOff;
+        if (gone >= groups.Sum(g => g.Whole))
+            throw new RefusalException(
+                "",
+                $"Nothing of the {source.Title} is left to bill, so a deposit comes too late."
+            );
+        var now = DepositAsked.Of(groups, gone, percent, amount, source.Currency);
+        var words = percent is { } share
+            ? $"Deposit of {PlainDecimal.Text(share)} % on {source.Policy.Word} {source.Number}"
+            : $"Deposit on {source.Policy.Word} {source.Number}";
+        var account = (await head.BusinessAsync(stop)).DefaultLedgerAccountId ?? 0;
+        var lines = groups
+            .Select(
+                (g, i) =>
+                    new DraftLine(
+                        null,
+                        words,
+                        1,
+                        "C62",
+                        new Money(now[i], source.Currency).Units,
+                        null,
+                        null,
+                        g.TaxCodeId,
+                        g.LedgerAccountId == 0 ? account : g.LedgerAccountId
+                    )
+                    {
+                        Role = LineRole.Deposit,
+                    }
+            )
+            .Where(l => l.UnitPrice != 0)
+            .ToList();
+        return await MakeAsync(source, lines, $"Draft of a deposit made from {source.Title}", stop);
+    }
 
     private async Task<Document> OpenSourceAsync(int id, CancellationToken stop)
     {

@@ -39,6 +39,14 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
         return link?.OpensOn(today) == true ? $"{await outside.NowAsync(stop)}/a/{link.Token}" : "";
     }
 
+    /// <summary>Where a document's page is on this site, where its address is there and opens; empty where not.</summary>
+    public async Task<string> KnownPathAsync(int documentId, CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        var link = await db.Set<DocumentLink>().AsNoTracking().SingleOrDefaultAsync(To(documentId), stop);
+        return link?.OpensOn(today) == true ? $"/p/{link.Token}" : "";
+    }
+
     private async Task<string> TokenAsync<TLink>(
         Expression<Func<TLink, bool>> which,
         Func<string, TLink> make,
@@ -130,6 +138,7 @@ public sealed class CustomerLinks(BooksContext db, BookWriter writer, BooksHead 
         var document = await db
             .Documents.AsNoTracking()
             .Include(d => d.Lines)
+            .Include(d => d.Charges)
             .Include(d => d.Customer)
             .SingleAsync(d => d.Id == id, stop);
         // A draft is nobody's to see, also one that was sent before and is being corrected.

@@ -211,7 +211,7 @@ public sealed class CardMessages(
         await writer.SaveAsync(stop);
         var mail = await compose.ForReceiptAsync(receipt, stop);
         if (PostTray.Addresses(mail.To).Count > 0)
-            await tray.AddAsync(mail, stop);
+            await tray.AddOurOwnAsync(mail, stop);
         return problem;
     }
 

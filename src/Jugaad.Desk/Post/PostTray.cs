@@ -43,41 +43,44 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                 // A seller mails quotes; all other mail is the bookkeeper's.
                 if (!await IsQuoteAsync(mail, stop))
                     writer.Must(Right.Mail);
-                Check(mail);
-                var item = new PostItem
-                {
-                    Key = Guid.NewGuid().ToString("N"),
-                    Kind = mail.Kind,
-                    CustomerId = mail.CustomerId,
-                    Way = mail.Way,
-                    LinkOnly = mail.LinkOnly,
-                    Marks = mail.Marks,
-                    Statement = mail.Statement?.Text ?? "",
-                    FileIds = string.Join(',', mail.FileIds),
-                    To = mail.Way == PostWay.Mail ? string.Join(", ", Addresses(mail.To)) : mail.To.Trim(),
-                    Subject = mail.Subject.Trim(),
-                    Body = mail.Body.ReplaceLineEndings("\n"),
-                    Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
-                    Day = await head.TodayAsync(stop),
-                    CreatedBy = writer.Who,
-                };
-                item.Begin(clock.GetUtcNow().UtcDateTime);
-                db.Post.Add(item);
-                await writer.SaveAsync(stop);
-                var words = WordsOf(item.Way, item.Kind, item.To);
-                // One line for the customer and the first paper, and one for each other: neither a thread nor the whole
-                // trail says it twice.
-                await writer.TrailAsync(
-                    $"{words}",
-                    mail.CustomerId,
-                    mail.DocumentIds.Select(id => (int?)id).FirstOrDefault()
-                );
-                foreach (var id in mail.DocumentIds.Skip(1))
-                    await writer.TrailAsync($"{words}", null, id);
-                writer.AfterCommit(bell.Ring);
-                return item.Id;
+                return await AddOurOwnAsync(mail, stop);
             }
         );
+
+    /// <summary>Writes an item that the program itself sends in the use case of whoever may do that.</summary>
+    /// <inheritdoc cref="AddAsync"/>
+    internal async Task<int> AddOurOwnAsync(MailToSend mail, CancellationToken stop)
+    {
+        Check(mail);
+        var item = new PostItem
+        {
+            Key = Guid.NewGuid().ToString("N"),
+            Kind = mail.Kind,
+            CustomerId = mail.CustomerId,
+            Way = mail.Way,
+            LinkOnly = mail.LinkOnly,
+            Marks = mail.Marks,
+            Statement = mail.Statement?.Text ?? "",
+            FileIds = string.Join(',', mail.FileIds),
+            To = mail.Way == PostWay.Mail ? string.Join(", ", Addresses(mail.To)) : mail.To.Trim(),
+            Subject = mail.Subject.Trim(),
+            Body = mail.Body.ReplaceLineEndings("\n"),
+            Attachments = mail.DocumentIds.Select(id => new PostAttachment { DocumentId = id }).ToList(),
+            Day = await head.TodayAsync(stop),
+            CreatedBy = writer.Who,
+        };
+        item.Begin(clock.GetUtcNow().UtcDateTime);
+        db.Post.Add(item);
+        await writer.SaveAsync(stop);
+        var words = WordsOf(item.Way, item.Kind, item.To);
+        // One line for the customer and the first paper, and one for each other: neither a thread nor the whole
+        // trail says it twice.
+        await writer.TrailAsync($"{words}", mail.CustomerId, mail.DocumentIds.Select(id => (int?)id).FirstOrDefault());
+        foreach (var id in mail.DocumentIds.Skip(1))
+            await writer.TrailAsync($"{words}", null, id);
+        writer.AfterCommit(bell.Ring);
+        return item.Id;
+    }
 
     /// <summary>How the trail says that an item was put into the tray.</summary>
     internal static string WordsOf(PostWay way, PostKind kind, string to) =>

@@ -1334,6 +1334,12 @@ namespace Jugaad.Desk.Books.Migrations
                                 .IsRequired()
                                 .HasColumnType("TEXT");
 
+                            b1.Property<long?>("DepositAmount")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<long?>("DepositPercent")
+                                .HasColumnType("INTEGER");
+
                             b1.Property<DateOnly?>("FollowUp")
                                 .HasColumnType("TEXT");
 

@@ -105,6 +105,12 @@ public sealed partial class IndexModel
             "This is the invoice as a draft, on today's date. Look it over, then issue and send it."
         );
 
+    public Task<IActionResult> OnPostMakeDepositAsync() =>
+        MakeAsync(
+            form => acceptedDeposits.DraftAsync(Id, form.Key),
+            "This is the bill of the deposit as a draft, on today's date. Look it over, then issue and send it."
+        );
+
     public Task<IActionResult> OnPostMakeOrderAsync() =>
         MakeAsync(
             form => making.OrderAsync(Id, form.Key),

@@ -31,7 +31,8 @@ public sealed partial class IndexModel(
     StartersDesk starters,
     StandingDesk standing,
     IssueCheck check,
-    Deposits deposits
+    Deposits deposits,
+    AcceptedDeposits acceptedDeposits
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]

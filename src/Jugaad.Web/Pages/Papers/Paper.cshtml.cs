@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Paying;
@@ -25,7 +26,8 @@ public sealed class PaperModel(
     PayerScreens payers,
     PayLinks pay,
     PayOffer offers,
-    CardRequests requests
+    CardRequests requests,
+    AcceptedDeposits deposits
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
@@ -44,6 +46,14 @@ public sealed class PaperModel(
     /// <summary>What paying it by card comes to; null where cards are not taken for it.</summary>
     public PayOfferMade? Offer { get; private set; }
 
+    /// <summary>What the quote asks for as a deposit, tax included, in minor units; null where it asks for
+    /// none.</summary>
+    public long? DepositAsked =>
+        Document.Kind == DocumentKind.Quote ? Core.Documents.DepositAsked.TotalOf(Document) : null;
+
+    /// <summary>The bill of that deposit and the address of its page; null where it is not issued.</summary>
+    public (Document Bill, string Address)? Deposit { get; private set; }
+
     public bool CanAnswer =>
         Document is { Kind: DocumentKind.Quote, State: DocumentState.Sent, IsReplaced: false }
         && !(Document.ValidUntil < Today);
@@ -54,6 +64,12 @@ public sealed class PaperModel(
             return false;
         Document = found;
         Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
+        if (
+            found is { Kind: DocumentKind.Quote, State: DocumentState.Accepted }
+            && await deposits.OfAsync(found.Id) is { IsDraft: false } bill
+            && await links.KnownPathAsync(bill.Id) is { Length: > 0 } path
+        )
+            Deposit = (bill, path);
         if (await payers.OpenOfAsync(found.Id) is not { } item)
             return true;
         Open = item;
@@ -117,6 +133,8 @@ public sealed class PaperModel(
             form.Key
         );
         Say(said);
+        if (accepted)
+            await deposits.IssueAsync(Document.Id);
         return Redirect($"/p/{Token}");
     }
 }

@@ -74,6 +74,9 @@ public sealed record DraftForm : ICheckedForm
 
     public string? ValidUntil { get; init; }
 
+    /// <summary>A percentage with its sign, or an amount.</summary>
+    public string? Deposit { get; init; }
+
     public int? TermsId { get; init; }
 
     /// <summary>
@@ -140,6 +143,7 @@ public sealed record DraftForm : ICheckedForm
         var (percent, amount) = wanted is null
             ? ReadDiscount(Discount, format, currency, "discount", refusals)
             : (null, null);
+        var (depositPercent, depositAmount) = ReadDiscount(Deposit, format, currency, "deposit", refusals);
         // "+14" of the last day is meant from the document's.
         DateOnly? Day(string? typed, DateOnly from, string field)
         {
@@ -177,6 +181,8 @@ public sealed record DraftForm : ICheckedForm
                 GoodsStay = GoodsBack == false,
                 FollowUp = Day(FollowUp, today, "followUp"),
                 SellerId = SellerId is > 0 ? SellerId : null,
+                DepositPercent = depositPercent,
+                DepositAmount = depositAmount,
             },
             NumberByHand = NumberByHand ?? "",
             PurchaseOrder = PurchaseOrder ?? "",
@@ -331,6 +337,12 @@ public sealed record DraftForm : ICheckedForm
             GoodsBack = !content.Particulars.GoodsStay,
             FollowUp = Written(content.Particulars.FollowUp),
             SellerId = content.Particulars.SellerId ?? 0,
+            Deposit = DiscountCell(
+                content.Particulars.DepositPercent,
+                content.Particulars.DepositAmount,
+                document.Currency,
+                format
+            ),
             Note = content.Note,
             PrivateNote = content.PrivateNote,
             Lines = CellsOf(content, document.Currency, format),
