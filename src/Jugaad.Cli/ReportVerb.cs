@@ -1,6 +1,7 @@
 using System.CommandLine;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
 using Jugaad.Formats.Reports;
@@ -8,7 +9,7 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>report aged|statement|journal|open-items|expected --data DIR</c>: what the books say, as CSV or JSON.</summary>
+/// <summary><c>report aged|statement|journal|open-items|expected|tax-return|… --data DIR</c>: what the books say, as CSV or JSON.</summary>
 internal static class ReportVerb
 {
     private static readonly Option<string> Data = BooksVerbs.Data();
@@ -38,6 +39,19 @@ internal static class ReportVerb
         Description = "The customer's code.",
         Required = true,
         HelpName = "CODE",
+    };
+
+    private static readonly Option<string> Authority = new("--authority")
+    {
+        Description = "The tax authority's name.",
+        Required = true,
+        HelpName = "NAME",
+    };
+    private static readonly Option<DateOnly?> First = Required(Day("--from", "The first day."));
+    private static readonly Option<DateOnly?> Last = Required(Day("--to", "The last day."));
+    private static readonly Option<bool> Filed = new("--filed")
+    {
+        Description = "As it was filed; fails where no return was filed for exactly these days.",
     };
 
     internal static Command Make()
@@ -106,7 +120,60 @@ internal static class ReportVerb
                 }
             )
         );
+        verb.Add(
+            Make(
+                "tax-return",
+                "What is told, or would be told, to a tax authority for a period.",
+                [Authority, First, Last, Filed],
+                async (parsed, services, today, stop) =>
+                {
+                    var returns = services.GetRequiredService<TaxReturns>();
+                    var authority = await returns.AuthorityAsync(parsed.GetRequiredValue(Authority), stop);
+                    var (first, last) = (parsed.GetRequiredValue(First)!.Value, parsed.GetRequiredValue(Last)!.Value);
+                    var then = parsed.GetValue(Filed)
+                        ? await returns.FiledAsync(authority, first, last, stop)
+                        : await returns.ComputeAsync(authority, first, last, stop);
+                    return IsJson(parsed) ? TaxReturnJson.Write(then) : Csv(services, TaxReports.Rows(then));
+                }
+            )
+        );
+        verb.Add(
+            One(
+                "union-sales",
+                "Sales to businesses elsewhere in the union, by their tax number.",
+                [First, Last],
+                (parsed, services, today, stop) =>
+                    services
+                        .GetRequiredService<TaxReports>()
+                        .UnionSalesAsync(
+                            parsed.GetRequiredValue(First)!.Value,
+                            parsed.GetRequiredValue(Last)!.Value,
+                            stop
+                        )
+            )
+        );
+        verb.Add(
+            One(
+                "tax-by-document",
+                "Each document by tax code, with what the tax is on and the tax.",
+                [First, Last],
+                (parsed, services, today, stop) =>
+                    services
+                        .GetRequiredService<TaxReports>()
+                        .ByDocumentAsync(
+                            parsed.GetRequiredValue(First)!.Value,
+                            parsed.GetRequiredValue(Last)!.Value,
+                            stop
+                        )
+            )
+        );
         return verb;
+    }
+
+    private static Option<DateOnly?> Required(Option<DateOnly?> day)
+    {
+        day.Required = true;
+        return day;
     }
 
     private static bool IsJson(ParseResult parsed) => parsed.GetValue(Format) == "json";

@@ -5,6 +5,7 @@ using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Counter;
 using Jugaad.Desk.Daily;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
@@ -56,6 +57,7 @@ public static class DeskServices
             BankingRoom.Desks,
             StandingRoom.Desks,
             CollectingRoom.Desks,
+            FilingRoom.Desks,
             CheckingRoom.Desks,
             KeepingRoom.Desks,
             MovingRoom.Desks,

@@ -144,4 +144,20 @@ public sealed class ReceivingTests
             aged.ShouldBe(balance);
         }
     }
+
+    [Fact]
+    public async Task What_cancels_an_invoice_is_not_undone_apart_from_it_and_the_money_is()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var invoice = await loft.ItemOfAsync((await loft.IssuedAsync()).Id);
+        await loft.ReceiveAsync(24_00, (invoice.Id, 24_00));
+        var paid = (int)await loft.NumberAsync("SELECT MAX(Id) FROM Bookings");
+        await loft.WithAsync<Issuing.Credits>(c => c.CancelAsync(invoice.DocumentId!.Value, "wrong boat"));
+        var cancelled = (int)await loft.NumberAsync("SELECT MAX(Id) FROM Bookings");
+        (
+            await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<Undoing>(u => u.UndoAsync(cancelled)))
+        ).Message.ShouldContain("the two stay together");
+        await loft.WithAsync<Undoing>(u => u.UndoAsync(paid));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
 }

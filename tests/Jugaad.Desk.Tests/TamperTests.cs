@@ -253,6 +253,10 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             ]
         ),
         (
+            "damaged by tests of their own, TaxFilingTests: what authorities are told; whom, from where and of what is as it was when posted",
+            ["TaxFigures", "TaxReturns", "FiledRows"]
+        ),
+        (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",
             ["PayRequests", "PayRequestParts", "CardRefunds", "CardCalls", "CardPayouts", "CardPayoutParts"]
         ),

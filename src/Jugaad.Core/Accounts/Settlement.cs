@@ -22,6 +22,19 @@ public enum SettlementKind
     EarlyTakenBack,
 }
 
+/// <summary>Between a settlement and what it puts on the account.</summary>
+public static class SettlementKinds
+{
+    public static AccountItemKind OnAccount(this SettlementKind kind) =>
+        kind switch
+        {
+            SettlementKind.EarlyPayment => AccountItemKind.EarlyPayment,
+            SettlementKind.SmallDifference => AccountItemKind.SmallDifference,
+            SettlementKind.BadDebt => AccountItemKind.WriteOff,
+            _ => AccountItemKind.Recovery,
+        };
+}
+
 /// <summary>
 /// One tax that goes down, or comes back, with a settlement. Minor units of the settlement's currency.
 /// </summary>

@@ -1,3 +1,4 @@
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Returns;
@@ -20,8 +21,8 @@ public sealed class TaxFigure
     /// <param name="authorityId">Whom it is told to.</param>
     /// <param name="number">Of what it came from, for people.</param>
     /// <param name="date">The tax date.</param>
-    /// <param name="position">Its place among the figures of what it came from.</param>
-    public TaxFigure(
+    /// <param name="position">The place of the tax on what it came from; goods and services of one tax share it.</param>
+    internal TaxFigure(
         int authorityId,
         string number,
         DateOnly date,
@@ -40,6 +41,11 @@ public sealed class TaxFigure
     public int Id { get; private set; }
 
     public int AuthorityId { get; private set; }
+
+    /// <summary>What is on the customer's account for it; null where nothing is.</summary>
+    public AccountItem? Item { get; init; }
+
+    public int? ItemId { get; init; }
 
     /// <summary>The document that it came from; null for a settlement and for other money.</summary>
     public int? DocumentId { get; init; }

@@ -26,6 +26,9 @@ public sealed record AuthorityDetails
 
     public TaxBasis Basis { get; init; }
 
+    /// <summary>Days after the end of a period until its return is due.</summary>
+    public int DueAfterDays { get; init; } = 20;
+
     /// <summary>
     /// The first day on which the business charges this authority's taxes; null while it is not registered.
     /// </summary>
@@ -56,6 +59,9 @@ public sealed class TaxAuthority
 
     public TaxBasis Basis { get; private set; }
 
+    /// <inheritdoc cref="AuthorityDetails.DueAfterDays"/>
+    public int DueAfterDays { get; private set; }
+
     public DateOnly? RegisteredFrom { get; private set; }
 
     public bool IsRegisteredOn(DateOnly day) => RegisteredFrom is { } from && from <= day;
@@ -73,7 +79,10 @@ public sealed class TaxAuthority
             );
         if (details.FirstMonth is < 1 or > 12)
             refusals.Add("firstMonth", "Choose the month with which the tax year begins.");
+        if (details.DueAfterDays is < 0 or > 366)
+            refusals.Add("dueAfterDays", "A return is due within 0 to 366 days after its period.");
         refusals.ThrowIfAny();
+        DueAfterDays = details.DueAfterDays;
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
         (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (
             details.EveryMonths,
@@ -91,6 +100,7 @@ public sealed class TaxAuthority
             EveryMonths = EveryMonths,
             FirstMonth = FirstMonth,
             Basis = Basis,
+            DueAfterDays = DueAfterDays,
             RegisteredFrom = RegisteredFrom,
         };
 
@@ -104,6 +114,12 @@ public sealed class TaxAuthority
             6 => "every half year",
             _ => "once a year",
         };
+
+    /// <summary>The last day of the period that a day belongs to.</summary>
+    public DateOnly PeriodEnd(DateOnly day) => PeriodStart(day).AddMonths(EveryMonths).AddDays(-1);
+
+    /// <summary>The day on which the return of a period is due.</summary>
+    public DateOnly DueFor(DateOnly periodEnd) => periodEnd.AddDays(DueAfterDays);
 
     /// <summary>The first day of the period that a day belongs to.</summary>
     public DateOnly PeriodStart(DateOnly day)

@@ -7,6 +7,7 @@ using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Paying;
+using Jugaad.Core.Returns;
 using Jugaad.Core.Schedules;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
@@ -41,6 +42,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     public DbSet<PaymentTerms> Terms => Set<PaymentTerms>();
 
     public DbSet<TaxAuthority> TaxAuthorities => Set<TaxAuthority>();
+
+    public DbSet<TaxFigure> TaxFigures => Set<TaxFigure>();
+
+    public DbSet<TaxReturn> TaxReturns => Set<TaxReturn>();
 
     public DbSet<TaxComponent> TaxComponents => Set<TaxComponent>();
 

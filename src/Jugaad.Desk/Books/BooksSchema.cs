@@ -103,6 +103,9 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             if (there)
                 await next.Database.ExecuteSqlRawAsync("DROP TABLE IF EXISTS \"__EFMigrationsLock\"", stop);
             await next.Database.MigrateAsync(stop);
+            // What each posted thing tells which authority is worked out, which a step alone cannot.
+            if (there && next is BooksContext books)
+                await new TaxTelling(books).FillAsync(stop);
             // What was known of indexes that were made anew went with them.
             if (there)
                 await Statistics.MakeAsync(next, stop);

@@ -33,6 +33,9 @@ public enum Right
     /// <summary>Notes what customers said about what they owe, and agrees with them how it is paid.</summary>
     Collect,
 
+    /// <summary>Files tax returns.</summary>
+    File,
+
     /// <summary>Changes customers, items and price lists, and moves them in.</summary>
     Masters,
 
@@ -67,6 +70,7 @@ public static class Rights
             Right.Money,
             Right.Mail,
             Right.Collect,
+            Right.File,
             Right.Masters,
             Right.Setup,
             Right.See,
@@ -82,6 +86,7 @@ public static class Rights
             Right.Money,
             Right.Mail,
             Right.Collect,
+            Right.File,
             Right.Masters,
             Right.Setup,
             Right.See,
@@ -111,6 +116,7 @@ public static class Rights
             Right.Money => "recording money",
             Right.Mail => "sending mail",
             Right.Collect => "noting what customers say about what they owe",
+            Right.File => "filing tax returns",
             Right.Masters => "changing customers, items and prices",
             Right.Setup => "changing how the business is set up",
             Right.People => "deciding about people",

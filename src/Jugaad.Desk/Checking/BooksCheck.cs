@@ -35,6 +35,7 @@ public sealed class BooksCheck(BooksContext db)
             new StandingProof(db),
             new CollectingProof(db),
             new PayingProof(db),
+            new FilingProof(db),
             new PostProof(db),
             new StockProof(db),
             new TillsProof(db),

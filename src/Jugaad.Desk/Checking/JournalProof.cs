@@ -263,9 +263,7 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 // A settlement's item has its amount; of several with one amount, any one does, as all of them are
                 // compared.
                 if (
-                    left.Find(i =>
-                        i.Kind == SettlementsProof.ItemKindOf(settlement.Kind) && i.Amount == settlement.Amount
-                    )
+                    left.Find(i => i.Kind == settlement.Kind.OnAccount() && i.Amount == settlement.Amount)
                     is not { } item
                 )
                     continue;

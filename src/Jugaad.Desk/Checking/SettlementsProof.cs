@@ -10,16 +10,6 @@ namespace Jugaad.Desk.Checking;
 /// </summary>
 internal sealed class SettlementsProof(BooksContext db) : IProof
 {
-    /// <summary>What a settlement puts on the account.</summary>
-    internal static AccountItemKind ItemKindOf(SettlementKind kind) =>
-        kind switch
-        {
-            SettlementKind.EarlyPayment => AccountItemKind.EarlyPayment,
-            SettlementKind.SmallDifference => AccountItemKind.SmallDifference,
-            SettlementKind.BadDebt => AccountItemKind.WriteOff,
-            _ => AccountItemKind.Recovery,
-        };
-
     public async Task RunAsync(Findings findings, CancellationToken stop)
     {
         var all = await db
@@ -58,7 +48,7 @@ internal sealed class SettlementsProof(BooksContext db) : IProof
                 findings.Unless(
                     items[settlement.BookingId]
                         .Any(i =>
-                            i.Kind == ItemKindOf(settlement.Kind)
+                            i.Kind == settlement.Kind.OnAccount()
                             && i.Amount == settlement.Amount
                             && i.Currency.Equals(settlement.Currency)
                         ),
@@ -66,7 +56,7 @@ internal sealed class SettlementsProof(BooksContext db) : IProof
                 );
             if (!settlement.Booking.IsUndone && settlement.RecoversId is null)
                 findings.Unless(
-                    ties[(settlement.BookingId, ItemKindOf(settlement.Kind))].Contains(settlement.DocumentId),
+                    ties[(settlement.BookingId, settlement.Kind.OnAccount())].Contains(settlement.DocumentId),
                     $"{what}: is taken off another invoice than it says"
                 );
             if (settlement.RecoversId is { } recovered)

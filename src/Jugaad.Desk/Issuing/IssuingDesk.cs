@@ -33,7 +33,8 @@ public sealed class IssuingDesk(
     Deposits deposits,
     PostTray tray,
     StageWords stageWords,
-    CreditStanding credit
+    CreditStanding credit,
+    TaxTelling telling
 )
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
@@ -174,22 +175,22 @@ public sealed class IssuingDesk(
             DocumentKind.DebitNote => AccountItemKind.DebitNote,
             _ => AccountItemKind.Invoice,
         };
-        db.AccountItems.Add(
-            new AccountItem(
-                kind,
-                document.CustomerId,
-                document.Number!,
-                document.Date,
-                document.DueDate ?? document.Date,
-                document.Currency,
-                document.Payable,
-                document.ExchangeRate,
-                home
-            )
-            {
-                DocumentId = document.Id,
-            }
-        );
+        var item = new AccountItem(
+            kind,
+            document.CustomerId,
+            document.Number!,
+            document.Date,
+            document.DueDate ?? document.Date,
+            document.Currency,
+            document.Payable,
+            document.ExchangeRate,
+            home
+        )
+        {
+            DocumentId = document.Id,
+        };
+        db.AccountItems.Add(item);
+        await telling.AddAsync(document, item, stop);
         document.FollowOpenAmount(document.Payable);
         var entry = PostingRules.ForDocument(document, await db.PostingAccountsAsync(stop), home);
         entry.DocumentId = document.Id;

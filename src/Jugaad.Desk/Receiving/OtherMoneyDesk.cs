@@ -22,7 +22,13 @@ public sealed record OtherMoneyToPost(
 );
 
 /// <summary>Books money that belongs to no customer: interest, charges, takings without an invoice.</summary>
-public sealed class OtherMoneyDesk(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
+public sealed class OtherMoneyDesk(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    AccountBook book,
+    TaxTelling telling
+)
 {
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">With what is wrong, each by its field.</exception>
@@ -62,6 +68,8 @@ public sealed class OtherMoneyDesk(BooksContext db, BookWriter writer, BooksHead
                     booking
                 );
                 db.OtherMoney.Add(money);
+                await writer.SaveAsync(stop);
+                await telling.AddAsync(money, stop);
                 book.Post(booking, PostingRules.ForOtherMoney(money, await book.AccountsAsync(stop)));
                 var home = (await head.BusinessAsync(stop)).HomeCurrency;
                 booking.Say(

@@ -206,10 +206,7 @@ public sealed class Receipts(
                     allocation.Raising.DocumentId is { } raised
                     && await db.Documents.AnyAsync(d => d.Id == raised && d.State == DocumentState.Cancelled, stop)
                 )
-                    throw new RefusalException(
-                        "",
-                        $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead."
-                    );
+                    throw new RefusalException("", Undoing.StayTogether(allocation));
                 if (!allocation.Raising.Kind.IsDemand())
                     throw new RefusalException(
                         "",

@@ -11,7 +11,13 @@ namespace Jugaad.Desk.Receiving;
 /// <summary>
 /// Takes something off an invoice without a credit note: early-payment discounts, small differences, debts given up.
 /// </summary>
-public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead head, AccountBook book)
+public sealed class Settlements(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    AccountBook book,
+    TaxTelling telling
+)
 {
     /// <summary>
     /// What the early-payment discount of an invoice comes to when the money came on a day, and whether it is offered.
@@ -324,6 +330,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
             )
         );
         await writer.SaveAsync(stop);
+        await telling.AddAsync(settlement, back, stop);
         await book.TieAsync(booking, back, lowering, amount, "amount", stop);
         if (left > 0)
             await book.TieAsync(booking, invoice, lowering, left, "amount", stop);
@@ -374,6 +381,7 @@ public sealed class Settlements(BooksContext db, BookWriter writer, BooksHead he
             )
         );
         await writer.SaveAsync(stop);
+        await telling.AddAsync(settlement, item, stop);
         await book.TieAsync(booking, of, item, amount, field, stop);
     }
 

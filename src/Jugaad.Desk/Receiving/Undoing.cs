@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Reference;
@@ -115,6 +116,7 @@ public sealed class Undoing(
                 $"{about.Number} {SpokenOf.Why}, so it stays on the account. Set money or a credit against it instead."
             );
         await ComeApartAsync(booking, ids, stop);
+        db.TaxFigures.RemoveRange(await db.TaxFigures.Where(f => f.BookingId == booking.Id).ToListAsync(stop));
         var made = await Allocations().Where(a => a.BookingId == booking.Id).ToListAsync(stop);
         foreach (var allocation in made)
             await ForgetAsync(allocation, stop);
@@ -161,6 +163,10 @@ public sealed class Undoing(
             await learning.UnlearnAsync(line, stop);
     }
 
+    /// <summary>Why nothing is taken off an invoice that was cancelled.</summary>
+    internal static Phrase StayTogether(Allocation allocation) =>
+        $"{allocation.Raising.Number} is cancelled by {allocation.Lowering.Number}, and the two stay together. Copy the invoice into a new draft instead.";
+
     private IQueryable<Allocation> Allocations() =>
         db
             .Allocations.IgnoreQueryFilters()
@@ -200,6 +206,11 @@ public sealed class Undoing(
     /// <summary>Makes an allocation as if it had never been, with what it and its end posted.</summary>
     private async Task ForgetAsync(Allocation allocation, CancellationToken stop)
     {
+        if (
+            allocation is { Until: null, Raising.DocumentId: { } billed }
+            && await db.Documents.AnyAsync(d => d.Id == billed && d.State == DocumentState.Cancelled, stop)
+        )
+            throw new RefusalException("", StayTogether(allocation));
         allocation.Forget();
         await book.FollowAsync(allocation, stop);
         db.Allocations.Remove(allocation);

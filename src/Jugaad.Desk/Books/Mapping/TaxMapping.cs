@@ -1,3 +1,4 @@
+using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Microsoft.EntityFrameworkCore;
 
@@ -38,6 +39,27 @@ internal static class TaxMapping
             code.Navigation(c => c.Parts).AutoInclude();
             code.HasIndex(c => c.Code).IsUnique();
         });
+        builder.Entity<TaxFigure>(figure =>
+        {
+            figure.ToTable("TaxFigures").Ignore(f => f.Key);
+            figure
+                .HasOne<TaxAuthority>()
+                .WithMany()
+                .HasForeignKey(f => f.AuthorityId)
+                .OnDelete(DeleteBehavior.Restrict);
+            figure.HasOne(f => f.Item).WithMany().HasForeignKey(f => f.ItemId).OnDelete(DeleteBehavior.Cascade);
+            figure.HasIndex(f => new { f.AuthorityId, f.Date });
+            figure.HasIndex(f => f.DocumentId);
+            figure.HasIndex(f => f.BookingId);
+        });
+        builder.Entity<TaxReturn>(filed =>
+        {
+            filed.ToTable("TaxReturns");
+            filed.HasOne<TaxAuthority>().WithMany().HasForeignKey(r => r.AuthorityId).OnDelete(DeleteBehavior.Restrict);
+            filed.HasMany(r => r.Rows).WithOne().HasForeignKey(r => r.ReturnId).IsRequired();
+            filed.HasIndex(r => new { r.AuthorityId, r.From }).IsUnique();
+        });
+        builder.Entity<FiledRow>().ToTable("FiledRows").HasIndex(r => r.FigureId);
         builder.Entity<TaxRule>(rule =>
         {
             rule.HasOne<TaxCode>().WithMany().HasForeignKey(r => r.TaxCodeId).OnDelete(DeleteBehavior.Restrict);

@@ -2231,6 +2231,198 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PayingSettings");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Returns.FiledRow", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Category")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Component")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("FigureId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsLate")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Percent")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ReturnId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Supply")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Tax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Taxable")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("FigureId");
+
+                    b.HasIndex("ReturnId");
+
+                    b.ToTable("FiledRows", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxFigure", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AuthorityId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Category")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Component")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("ComponentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("OtherMoneyId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Percent")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Place")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("SettlementId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Supply")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Tax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Taxable")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId")
+                        .HasFilter("\"BookingId\" IS NOT NULL");
+
+                    b.HasIndex("DocumentId")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
+
+                    b.HasIndex("ItemId")
+                        .HasFilter("\"ItemId\" IS NOT NULL");
+
+                    b.HasIndex("AuthorityId", "Date");
+
+                    b.ToTable("TaxFigures", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxReturn", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Authority")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("AuthorityId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Basis")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("FiledBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("FiledOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Reference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Tax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Taxable")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("To")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AuthorityId", "From")
+                        .IsUnique();
+
+                    b.ToTable("TaxReturns", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
                 {
                     b.Property<int>("Id")
@@ -2354,6 +2546,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("DueAfterDays")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("EveryMonths")
                         .HasColumnType("INTEGER");
@@ -4938,6 +5133,40 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("SurchargeAccountId");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Returns.FiledRow", b =>
+                {
+                    b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
+                        .WithMany("Rows")
+                        .HasForeignKey("ReturnId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxFigure", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxAuthority", null)
+                        .WithMany()
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Accounts.AccountItem", "Item")
+                        .WithMany()
+                        .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Cascade);
+
+                    b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxReturn", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxAuthority", null)
+                        .WithMany()
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
                 {
                     b.HasOne("Jugaad.Core.Trade.Customer", null)
@@ -5392,6 +5621,11 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Parts");
 
                     b.Navigation("Refunds");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxReturn", b =>
+                {
+                    b.Navigation("Rows");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>

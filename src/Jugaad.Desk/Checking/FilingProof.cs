@@ -1,0 +1,306 @@
+using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Returns;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Checking;
+
+/// <summary>
+/// What authorities are told follows from what was posted, and filed returns hold together: their rows add up, their
+/// periods follow each other, and nothing was told twice.
+/// </summary>
+internal sealed class FilingProof(BooksContext db) : IProof
+{
+    private const int Batch = 1_000;
+
+    private sealed record Whole(
+        int Position,
+        TaxCategory Category,
+        string Component,
+        decimal Percent,
+        DateOnly Date,
+        long Taxable,
+        long Tax
+    );
+
+    private Currency _home = null!;
+
+    public async Task RunAsync(Findings findings, CancellationToken stop)
+    {
+        if (await db.Businesses.Select(b => b.HomeCurrency).FirstOrDefaultAsync(stop) is not { } home)
+            return;
+        _home = home;
+        findings.Count("tax figures", await db.TaxFigures.LongCountAsync(stop));
+        await OriginAsync(findings, stop);
+        await DocumentsAsync(findings, stop);
+        await SettlementsAsync(findings, stop);
+        await MoneyAsync(findings, stop);
+        await ReturnsAsync(findings, stop);
+    }
+
+    /// <summary>Each figure has one origin, and stands on the account where that has put it.</summary>
+    private async Task OriginAsync(Findings findings, CancellationToken stop)
+    {
+        foreach (
+            var number in await db
+                .TaxFigures.Where(f =>
+                    (f.DocumentId != null ? 1 : 0) + (f.SettlementId != null ? 1 : 0) + (f.OtherMoneyId != null ? 1 : 0)
+                        != 1
+                    || (f.OtherMoneyId == null) == (f.ItemId == null)
+                    || (f.DocumentId == null) == (f.BookingId == null)
+                    || (
+                        f.DocumentId != null
+                        && !db.AccountItems.Any(i => i.Id == f.ItemId && i.DocumentId == f.DocumentId)
+                    )
+                    || (
+                        f.SettlementId != null
+                        && !(
+                            db.AccountItems.Any(i => i.Id == f.ItemId && i.BookingId == f.BookingId)
+                            && db.Settlements.Any(s =>
+                                s.Id == f.SettlementId && s.BookingId == f.BookingId && s.Booking!.UndoneOn == null
+                            )
+                        )
+                    )
+                    || (
+                        f.OtherMoneyId != null
+                        && !db.OtherMoney.Any(m =>
+                            m.Id == f.OtherMoneyId && m.BookingId == f.BookingId && m.Booking!.UndoneOn == null
+                        )
+                    )
+                )
+                .Select(f => f.Number)
+                .Distinct()
+                .ToListAsync(stop)
+        )
+            findings.Add($"{number}: is told to an authority and was not posted so");
+    }
+
+    private async Task DocumentsAsync(Findings findings, CancellationToken stop)
+    {
+        var last = 0;
+        while (true)
+        {
+            var items = await db
+                .AccountItems.AsNoTracking()
+                .Where(i => i.DocumentId != null && i.Id > last)
+                .OrderBy(i => i.Id)
+                .Take(Batch)
+                .ToListAsync(stop);
+            if (items.Count == 0)
+                return;
+            last = items[^1].Id;
+            var ids = items.ConvertAll(i => i.DocumentId!.Value);
+            var documents = await db
+                .Documents.AsNoTracking()
+                .AsSplitQuery()
+                .Include(d => d.Lines)
+                .Include(d => d.Charges)
+                .Include(d => d.Taxes)
+                .Where(d => ids.Contains(d.Id))
+                .ToDictionaryAsync(d => d.Id, stop);
+            var kept = (
+                await db
+                    .TaxFigures.AsNoTracking()
+                    .Where(f => f.DocumentId != null && ids.Contains(f.DocumentId.Value))
+                    .ToListAsync(stop)
+            ).ToLookup(f => f.DocumentId);
+            var told = (
+                await db
+                    .TaxComponents.AsNoTracking()
+                    .Where(c => c.Authority != null)
+                    .Select(c => c.Id)
+                    .ToListAsync(stop)
+            ).ToHashSet();
+            foreach (var item in items)
+            {
+                var document = documents[item.DocumentId!.Value];
+                var own = kept[document.Id].ToList();
+                var positions = own.Select(f => f.Position).ToHashSet();
+                foreach (
+                    var tax in document.Taxes.Where(t =>
+                        t.ComponentId is { } id && told.Contains(id) && !positions.Contains(t.Position)
+                    )
+                )
+                    findings.Add($"{document.Number}: its {tax.Component} is told to no authority");
+                Compare(
+                    findings,
+                    document.Number!,
+                    own,
+                    TaxFigures.Of(
+                        document,
+                        item,
+                        _home,
+                        Place.Home,
+                        _ => false,
+                        tax => positions.Contains(tax.Position) ? 0 : null
+                    )
+                );
+            }
+        }
+    }
+
+    private async Task SettlementsAsync(Findings findings, CancellationToken stop)
+    {
+        var settlements = await db
+            .Settlements.AsNoTracking()
+            .Include(s => s.Taxes)
+            .Where(s => s.Booking!.UndoneOn == null && s.Taxes.Any())
+            .ToListAsync(stop);
+        if (settlements.Count == 0)
+            return;
+        var documents = settlements.Select(s => s.DocumentId).ToHashSet();
+        var kept = await db
+            .TaxFigures.AsNoTracking()
+            .Include(f => f.Item)
+            .Where(f => f.SettlementId != null || documents.Contains(f.DocumentId))
+            .ToListAsync(stop);
+        var billed = kept.ToLookup(f => f.DocumentId);
+        var own = kept.ToLookup(f => f.SettlementId);
+        foreach (var settlement in settlements)
+        {
+            var figures = own[settlement.Id].ToList();
+            var invoice = billed[settlement.DocumentId].Where(f => f.DocumentId is not null).ToList();
+            if (figures.Count == 0)
+            {
+                if (settlement.Taxes.Any(t => invoice.Exists(f => f.Position == t.Position)))
+                    findings.Add($"Settlement {settlement.Id}: is told to no authority, and its invoice is");
+                continue;
+            }
+
+            if (figures[0].Item is not { } item || item.Amount != settlement.Amount)
+            {
+                findings.Add($"Settlement {settlement.Id}: is told with another amount than is on the account");
+                continue;
+            }
+
+            Compare(findings, item.Number, figures, TaxFigures.Of(settlement, item, _home, invoice));
+        }
+    }
+
+    private async Task MoneyAsync(Findings findings, CancellationToken stop)
+    {
+        var taxes = (await db.TaxFigures.Where(f => f.OtherMoneyId != null).ToListAsync(stop)).ToLookup(f =>
+            f.OtherMoneyId
+        );
+        foreach (var money in await db.OtherMoney.Where(m => m.Booking!.UndoneOn == null).ToListAsync(stop))
+        {
+            var own = taxes[money.Id].ToList();
+            findings.Unless(
+                own.Count == 0
+                    || (
+                        own.Sum(f => f.Tax) == money.Tax
+                        && own[0].Taxable == money.Net
+                        && own.TrueForAll(f => f.Date == money.Date && f.Number == money.Text)
+                    ),
+                $"{money.Text}: is told to an authority otherwise than it was posted"
+            );
+        }
+    }
+
+    private static void Compare(
+        Findings findings,
+        string what,
+        IReadOnlyCollection<TaxFigure> kept,
+        IReadOnlyCollection<TaxFigure> expected
+    )
+    {
+        static List<Whole> Sums(IEnumerable<TaxFigure> figures) =>
+            [
+                .. figures
+                    .GroupBy(f => (f.Position, f.Category, f.Component, f.Percent, f.Date))
+                    .Select(g => new Whole(
+                        g.Key.Position,
+                        g.Key.Category,
+                        g.Key.Component,
+                        g.Key.Percent,
+                        g.Key.Date,
+                        g.Sum(f => f.Taxable),
+                        g.Sum(f => f.Tax)
+                    ))
+                    .OrderBy(w => w.Position),
+            ];
+        findings.Unless(
+            Sums(kept).SequenceEqual(Sums(expected))
+                && kept.All(f => f.Number == what)
+                && kept.GroupBy(f => f.Position).All(g => g.Select(f => f.Supply).Distinct().Count() == g.Count()),
+            $"{what}: is told to an authority otherwise than it was posted"
+        );
+    }
+
+    private async Task ReturnsAsync(Findings findings, CancellationToken stop)
+    {
+        var returns = await db
+            .TaxReturns.AsNoTracking()
+            .OrderBy(r => r.AuthorityId)
+            .ThenBy(r => r.From)
+            .ToListAsync(stop);
+        if (returns.Count == 0)
+            return;
+        findings.Count("filed tax returns", returns.Count);
+        var sums = await db.Set<FiledRow>()
+            .GroupBy(r => r.ReturnId)
+            .Select(g => new
+            {
+                g.Key,
+                Taxable = g.Sum(r => r.Taxable),
+                Tax = g.Sum(r => r.Tax),
+                After = g.Max(r => r.Day),
+            })
+            .ToDictionaryAsync(g => g.Key, stop);
+        TaxReturn? before = null;
+        foreach (var filed in returns)
+        {
+            var what = $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}";
+            var sum = sums.GetValueOrDefault(filed.Id);
+            findings.Unless(
+                (sum?.Taxable ?? 0, sum?.Tax ?? 0) == (filed.Taxable, filed.Tax),
+                $"{what}: its rows do not add up to what it tells"
+            );
+            findings.Unless(
+                filed.To >= filed.From && filed.FiledOn > filed.To && (sum?.After ?? filed.To) <= filed.To,
+                $"{what}: tells what counted after it"
+            );
+            findings.Unless(
+                before?.AuthorityId != filed.AuthorityId || before.To.AddDays(1) == filed.From,
+                $"{what}: does not follow the one before"
+            );
+            before = filed;
+        }
+
+        foreach (
+            var wrong in await (
+                from row in db.Set<FiledRow>()
+                join filed in db.TaxReturns on row.ReturnId equals filed.Id
+                where row.IsLate != (row.Day < filed.From)
+                select filed.Authority + ", " + row.Number
+            )
+                .Distinct()
+                .ToListAsync(stop)
+        )
+            findings.Add($"{wrong}: is called late in its return and is not, or the other way round");
+        // What counts once and as a whole was told as a whole, or not at all.
+        var told = db.Set<FiledRow>()
+            .GroupBy(r => r.FigureId)
+            .Select(g => new
+            {
+                FigureId = g.Key,
+                Taxable = g.Sum(r => r.Taxable),
+                Tax = g.Sum(r => r.Tax),
+            });
+        foreach (
+            var number in await (
+                from row in told
+                join figure in db.TaxFigures on row.FigureId equals figure.Id
+                join authority in db.TaxAuthorities on figure.AuthorityId equals authority.Id
+                where
+                    authority.Basis == TaxBasis.ByInvoice
+                    && !db.TaxReturns.Any(r => r.AuthorityId == authority.Id && r.Basis == TaxBasis.ByPayment)
+                    && (row.Taxable != figure.Taxable || row.Tax != figure.Tax)
+                select figure.Number
+            ).ToListAsync(stop)
+        )
+            findings.Add($"{number}: was told otherwise in filed returns than it counts");
+    }
+}

@@ -1,0 +1,221 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Filing;
+
+/// <summary>More that is told of tax: sales within the union, and the tax of each document.</summary>
+public sealed class TaxReports(BooksContext db, BooksHead head)
+{
+    /// <summary>The rows of a return, for a file.</summary>
+    public static Report Rows(ReturnThen then) =>
+        new(
+            "tax-return",
+            $"Tax return to {then.Authority.Name}",
+            $"{then.From:yyyy-MM-dd} to {then.To:yyyy-MM-dd}",
+            [
+                new("number", "Number"),
+                new("date", "Date"),
+                new("counted", "Counted"),
+                new("category", "Category"),
+                new("component", "Tax"),
+                new("percent", "Percent", true),
+                new("place", "Place"),
+                new("supply", "Supply"),
+                new("taxable", "Taxable", true),
+                new("tax", "Tax amount", true),
+                new("late", "Late"),
+            ],
+            [
+                .. then.Rows.Select(r => new ReportRow([
+                    r.Number,
+                    r.Date,
+                    r.Day,
+                    r.Key.Category.Letters(),
+                    r.Key.Component,
+                    PlainDecimal.Text(r.Key.Percent),
+                    Word(r.Key.Place),
+                    Word(r.Key.Supply),
+                    new Money(r.Taxable, then.Home),
+                    new Money(r.Tax, then.Home),
+                    r.IsLate ? "late" : "",
+                ])),
+            ]
+        );
+
+    /// <summary>Home, union or abroad.</summary>
+    public static string Word(Place place) =>
+        place switch
+        {
+            Place.Union => "union",
+            Place.Abroad => "abroad",
+            _ => "home",
+        };
+
+    public static string Word(Supply supply) => supply == Supply.Goods ? "goods" : "services";
+
+    /// <summary>
+    /// Sales to businesses elsewhere in the union on which they account for the tax, by their tax number as it stands
+    /// on the papers, goods and services apart.
+    /// </summary>
+    public async Task<Report> UnionSalesAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var figures = await (
+            from figure in db.TaxFigures
+            join item in db.AccountItems on figure.ItemId equals item.Id
+            where
+                figure.Date >= first
+                && figure.Date <= last
+                && figure.Place == Place.Union
+                && (figure.Category == TaxCategory.IntraUnion || figure.Category == TaxCategory.ReverseCharge)
+            select new
+            {
+                figure.DocumentId,
+                figure.SettlementId,
+                item.CustomerId,
+                figure.Supply,
+                figure.Taxable,
+            }
+        ).ToListAsync(stop);
+        var settled = figures.Select(f => f.SettlementId).OfType<int>().ToHashSet();
+        var documentOf = await db
+            .Settlements.Where(s => settled.Contains(s.Id) && s.DocumentId != null)
+            .ToDictionaryAsync(s => s.Id, s => s.DocumentId!.Value, stop);
+        var ids = figures.Select(f => f.DocumentId ?? documentOf[f.SettlementId!.Value]).ToHashSet();
+        var buyers = await db
+            .Documents.AsNoTracking()
+            .Where(d => ids.Contains(d.Id))
+            .Select(d => new { d.Id, d.Addressee })
+            .ToDictionaryAsync(d => d.Id, d => d.Addressee, stop);
+        var rows = figures
+            .Select(f => (Buyer: buyers[f.DocumentId ?? documentOf[f.SettlementId!.Value]], Figure: f))
+            .GroupBy(f => f.Buyer?.TaxNumber ?? "")
+            .OrderBy(g => g.Key, StringComparer.Ordinal)
+            .Select(g =>
+            {
+                long Of(Supply supply) => g.Where(f => f.Figure.Supply == supply).Sum(f => f.Figure.Taxable);
+                return (
+                    g.Key,
+                    Name: g.Last().Buyer?.Name ?? "",
+                    Goods: Of(Supply.Goods),
+                    Services: Of(Supply.Services)
+                );
+            })
+            .Where(r => r.Goods != 0 || r.Services != 0)
+            .ToList();
+        return new Report(
+            "union-sales",
+            "Sales within the union",
+            $"{first:yyyy-MM-dd} to {last:yyyy-MM-dd}",
+            [
+                new("taxNumber", "Tax number"),
+                new("customer", "Customer"),
+                new("goods", "Goods", true),
+                new("services", "Services", true),
+            ],
+            [.. rows.Select(r => new ReportRow([r.Key, r.Name, new Money(r.Goods, home), new Money(r.Services, home)]))]
+        );
+    }
+
+    /// <summary>Each document by tax code with what the tax is on and the tax, by its tax date, in home currency.</summary>
+    public async Task<Report> ByDocumentAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var figures = await db
+            .TaxFigures.AsNoTracking()
+            .Where(f => f.DocumentId != null && f.Date >= first && f.Date <= last)
+            .Select(f => new
+            {
+                f.DocumentId,
+                f.Number,
+                f.Date,
+                f.Position,
+                f.Category,
+                f.Component,
+                f.Percent,
+                f.Taxable,
+                f.Tax,
+            })
+            .ToListAsync(stop);
+        var documents = (
+            await db
+                .Documents.AsNoTracking()
+                .Where(d => db.TaxFigures.Any(f => f.DocumentId == d.Id && f.Date >= first && f.Date <= last))
+                .Select(d => new
+                {
+                    d.Id,
+                    d.Kind,
+                    d.CustomerId,
+                    d.Customer!.Code,
+                    d.Customer.Name,
+                })
+                .ToListAsync(stop)
+        ).ToDictionary(d => d.Id);
+        var codes = (
+            await (
+                from line in db.Set<DocumentLine>()
+                join tax in db.Set<DocumentTax>()
+                    on new { line.DocumentId, line.Treatment } equals new { tax.DocumentId, tax.Treatment }
+                join document in db.Documents on line.DocumentId equals document.Id
+                where
+                    document.Number != null
+                    && db.TaxFigures.Any(f => f.DocumentId == document.Id && f.Date >= first && f.Date <= last)
+                    && line.TaxCode != ""
+                select new
+                {
+                    line.DocumentId,
+                    tax.Position,
+                    line.TaxCode,
+                }
+            )
+                .Distinct()
+                .ToListAsync(stop)
+        ).ToLookup(c => (c.DocumentId, c.Position), c => c.TaxCode);
+        return new Report(
+            "tax-by-document",
+            "Tax by document",
+            $"{first:yyyy-MM-dd} to {last:yyyy-MM-dd}",
+            [
+                new("number", "Number"),
+                new("kind", "Kind"),
+                new("date", "Tax date"),
+                new("customer", "Customer"),
+                new("name", "Name"),
+                new("code", "Tax code"),
+                new("category", "Category"),
+                new("component", "Tax"),
+                new("percent", "Percent", true),
+                new("taxable", "Taxable", true),
+                new("tax", "Tax amount", true),
+            ],
+            [
+                .. figures
+                    .GroupBy(f => (Id: f.DocumentId!.Value, f.Position))
+                    .OrderBy(g => g.First().Date)
+                    .ThenBy(g => g.First().Number, StringComparer.Ordinal)
+                    .ThenBy(g => g.Key.Id)
+                    .ThenBy(g => g.Key.Position)
+                    .Select(g => new ReportRow(
+                        [
+                            g.First().Number,
+                            KindPolicy.Of(documents[g.Key.Id].Kind).Word,
+                            g.First().Date,
+                            documents[g.Key.Id].Code,
+                            documents[g.Key.Id].Name,
+                            string.Join(", ", codes[g.Key].Order(StringComparer.Ordinal)),
+                            g.First().Category.Letters(),
+                            g.First().Component,
+                            PlainDecimal.Text(g.First().Percent),
+                            new Money(g.Sum(f => f.Taxable), home),
+                            new Money(g.Sum(f => f.Tax), home),
+                        ],
+                        Addresses.Of(g.Key.Id, null, documents[g.Key.Id].CustomerId)
+                    )),
+            ]
+        );
+    }
+}

@@ -1,0 +1,186 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Returns;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Filing;
+
+/// <summary>What is told, or would be told, to an authority for a period. Minor units of the home currency.</summary>
+/// <param name="Filed">The return that was filed; null where this is what the books say.</param>
+public sealed record ReturnThen(
+    TaxAuthority Authority,
+    DateOnly From,
+    DateOnly To,
+    TaxBasis Basis,
+    Currency Home,
+    IReadOnlyList<ReturnRow> Rows,
+    TaxReturn? Filed
+)
+{
+    public IReadOnlyList<ReturnSum> Summary { get; } = ReturnRows.Summary(Rows);
+
+    /// <summary>What of <see cref="Summary"/> counts on days before the period.</summary>
+    public IReadOnlyList<ReturnSum> Late { get; } = ReturnRows.Summary(Rows.Where(r => r.IsLate));
+
+    public long Tax => Rows.Sum(r => r.Tax);
+}
+
+/// <summary>Works out what each authority is to be told, from what was posted and what was told before.</summary>
+public sealed class TaxReturns(BooksContext db, BooksHead head)
+{
+    private sealed record Read(
+        int Id,
+        int? ItemId,
+        string Number,
+        DateOnly Date,
+        TaxCategory Category,
+        string Component,
+        decimal Percent,
+        Place Place,
+        Supply Supply,
+        long Taxable,
+        long Tax,
+        long Payable
+    )
+    {
+        internal TaxKey Key => new(Category, Component, Percent, Place, Supply);
+    }
+
+    /// <exception cref="RefusalException">When there is no such authority.</exception>
+    public async Task<TaxAuthority> AuthorityAsync(string name, CancellationToken stop = default)
+    {
+        var all = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop);
+        return all.Find(a => string.Equals(a.Name, name.Trim(), StringComparison.OrdinalIgnoreCase))
+            ?? throw new RefusalException(
+                "authority",
+                all.Count == 0
+                    ? "There is no tax authority in the books. Add one under Setup, taxes."
+                    : (Phrase)
+                        $"There is no tax authority “{name}”. There is {string.Join(", ", all.Select(a => a.Name))}."
+            );
+    }
+
+    /// <summary>
+    /// What a return of a period tells by the books as they stand: all that counts up to its last day and was not told
+    /// in a return of an earlier period. Nothing is kept.
+    /// </summary>
+    public async Task<ReturnThen> ComputeAsync(
+        TaxAuthority authority,
+        DateOnly from,
+        DateOnly to,
+        CancellationToken stop = default
+    )
+    {
+        if (to < from)
+            throw new RefusalException("to", "The period would end before it begins.");
+        var told = db.TaxReturns.Where(r => r.AuthorityId == authority.Id && r.To < from).SelectMany(r => r.Rows);
+        var figures = db.TaxFigures.Where(f => f.AuthorityId == authority.Id && f.Date <= to);
+        var rule = RuleOf(authority);
+        var byPayment = rule.Bases.Any(b => b.Basis == TaxBasis.ByPayment);
+        // By invoice a figure counts once and as a whole, so that what was told of it needs no second look.
+        if (!byPayment)
+        {
+            var done = told;
+            figures = figures.Where(f => !done.Any(r => r.FigureId == f.Id));
+            told = told.Where(r => !db.TaxFigures.Any(f => f.Id == r.FigureId));
+        }
+
+        var read = await figures
+            .Select(f => new Read(
+                f.Id,
+                f.ItemId,
+                f.Number,
+                f.Date,
+                f.Category,
+                f.Component,
+                f.Percent,
+                f.Place,
+                f.Supply,
+                f.Taxable,
+                f.Tax,
+                f.Item == null ? 0 : f.Item.Amount
+            ))
+            .ToListAsync(stop);
+        var sets = byPayment ? await SetsAsync(authority.Id, to, stop) : null;
+        var counted = read.GroupBy(f => f.ItemId ?? -f.Id)
+            .SelectMany(g =>
+                TaxCounting.Of(
+                    [.. g.Select(f => new FigureToCount(f.Id, f.Date, f.Key, f.Taxable, f.Tax))],
+                    g.First().Payable,
+                    sets is null ? [] : [.. sets[g.Key]],
+                    rule
+                )
+            );
+        var before = await told.ToListAsync(stop);
+        var rows = ReturnRows.Of(
+            counted,
+            read.ToDictionary(f => f.Id, f => (f.Number, f.Date, f.Key)),
+            before.Select(r => new ToldBefore(r.FigureId, r.Day, r.Row().Key, r.Number, r.Date, r.Taxable, r.Tax)),
+            from,
+            to
+        );
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        return new ReturnThen(authority, from, to, rule.On(to), home, rows, null);
+    }
+
+    /// <summary>The return that was filed for a period, as it was told.</summary>
+    /// <exception cref="RefusalException">When none was filed for exactly that period.</exception>
+    public async Task<ReturnThen> FiledAsync(
+        TaxAuthority authority,
+        DateOnly from,
+        DateOnly to,
+        CancellationToken stop = default
+    )
+    {
+        var filed =
+            await db
+                .TaxReturns.AsNoTracking()
+                .Include(r => r.Rows)
+                .SingleOrDefaultAsync(r => r.AuthorityId == authority.Id && r.From == from && r.To == to, stop)
+            ?? throw new RefusalException(
+                "filed",
+                $"No return to {authority.Name} is filed for {from:yyyy-MM-dd} to {to:yyyy-MM-dd}."
+            );
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        return new ReturnThen(
+            authority,
+            from,
+            to,
+            filed.Basis,
+            home,
+            [.. filed.Rows.OrderBy(r => r.Id).Select(r => r.Row())],
+            filed
+        );
+    }
+
+    private async Task<ILookup<int, SetOn>> SetsAsync(int authorityId, DateOnly to, CancellationToken stop)
+    {
+        var sets = db.Allocations.IgnoreQueryFilters().AsNoTracking().Where(a => a.Date <= to);
+        var items = db.TaxFigures.Where(f => f.AuthorityId == authorityId && f.ItemId != null).Select(f => f.ItemId);
+        var raised = await sets.Where(a => items.Contains(a.RaisingId))
+            .Select(a => new
+            {
+                Id = a.RaisingId,
+                a.Date,
+                a.Until,
+                a.Amount,
+            })
+            .ToListAsync(stop);
+        var lowered = await sets.Where(a => items.Contains(a.LoweringId))
+            .Select(a => new
+            {
+                Id = a.LoweringId,
+                a.Date,
+                a.Until,
+                a.Amount,
+            })
+            .ToListAsync(stop);
+        return raised.Concat(lowered).ToLookup(s => s.Id, s => new SetOn(s.Date, s.Until, s.Amount));
+    }
+
+    /// <summary>When what is owed to an authority counts.</summary>
+    public static CountingRule RuleOf(TaxAuthority authority) =>
+        new([new BasisSince(DateOnly.MinValue, authority.Basis)], CountingRule.Usual);
+}
