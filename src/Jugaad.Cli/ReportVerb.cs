@@ -98,11 +98,8 @@ internal static class ReportVerb
                 [From, To],
                 async (parsed, services, today, stop) =>
                 {
-                    var until = parsed.GetValue(To) ?? today;
-                    var from =
-                        parsed.GetValue(From)
-                        ?? (await services.GetRequiredService<BooksHead>().BusinessAsync(stop)).YearOf(until);
-                    return await services.GetRequiredService<JournalReports>().JournalAsync(from, until, stop);
+                    var (first, last) = await DaysAsync(parsed, services, today, stop);
+                    return await services.GetRequiredService<JournalReports>().JournalAsync(first, last, stop);
                 }
             )
         );
@@ -141,33 +138,41 @@ internal static class ReportVerb
             One(
                 "union-sales",
                 "Sales to businesses elsewhere in the union, by their tax number.",
-                [First, Last],
-                (parsed, services, today, stop) =>
-                    services
-                        .GetRequiredService<TaxReports>()
-                        .UnionSalesAsync(
-                            parsed.GetRequiredValue(First)!.Value,
-                            parsed.GetRequiredValue(Last)!.Value,
-                            stop
-                        )
+                [From, To],
+                async (parsed, services, today, stop) =>
+                {
+                    var (first, last) = await DaysAsync(parsed, services, today, stop);
+                    return await services.GetRequiredService<TaxReports>().UnionSalesAsync(first, last, stop);
+                }
             )
         );
         verb.Add(
             One(
                 "tax-by-document",
                 "Each document by tax code, with what the tax is on and the tax.",
-                [First, Last],
-                (parsed, services, today, stop) =>
-                    services
-                        .GetRequiredService<TaxReports>()
-                        .ByDocumentAsync(
-                            parsed.GetRequiredValue(First)!.Value,
-                            parsed.GetRequiredValue(Last)!.Value,
-                            stop
-                        )
+                [From, To],
+                async (parsed, services, today, stop) =>
+                {
+                    var (first, last) = await DaysAsync(parsed, services, today, stop);
+                    return await services.GetRequiredService<TaxReports>().ByDocumentAsync(first, last, stop);
+                }
             )
         );
         return verb;
+    }
+
+    /// <summary>The days that are asked for; from the begin of the financial year up to today where they are not.</summary>
+    private static async Task<(DateOnly First, DateOnly Last)> DaysAsync(
+        ParseResult parsed,
+        IServiceProvider services,
+        DateOnly today,
+        CancellationToken stop
+    )
+    {
+        var last = parsed.GetValue(To) ?? today;
+        var first =
+            parsed.GetValue(From) ?? (await services.GetRequiredService<BooksHead>().BusinessAsync(stop)).YearOf(last);
+        return (first, last);
     }
 
     private static Option<DateOnly?> Required(Option<DateOnly?> day)

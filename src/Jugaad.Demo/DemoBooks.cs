@@ -153,6 +153,7 @@ public sealed class DemoBooks(IServiceProvider services)
                     OurNumber = DemoWorld.Business.TaxNumber,
                     RegisteredFrom = new DateOnly(2019, 4, 1),
                 },
+                null,
                 stop
             );
         foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop))

@@ -45,6 +45,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         new DemoMishaps(this, _statements, _bank).Plan();
         new DemoCollecting(this).Plan();
         new DemoPaying(this).Plan();
+        new DemoFiling(this).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
@@ -241,6 +242,8 @@ internal sealed class DemoHistory(IServiceProvider services)
         var content = await ContentAsync(habit.Code, habit.TaxCode, lines);
         if (habit.Code == "PIIRI" && content.Lines.Count > 2)
             content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
+        if (Day == DemoFiling.LateDay)
+            content = content with { TaxDate = DemoFiling.LateTaxDate };
         var id = await DraftAsync(DocumentKind.Invoice, content);
         await IssueAsync(id, habit.Mails);
         await PlanPaymentAsync(habit, id);

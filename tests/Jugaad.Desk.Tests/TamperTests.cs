@@ -210,6 +210,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Starters",
                 "Terms",
                 "TaxAuthorities",
+                "TaxBasisChanges",
                 "TaxCodes",
                 "TaxCodeParts",
                 "TaxComponents",

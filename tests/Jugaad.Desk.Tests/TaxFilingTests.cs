@@ -8,6 +8,7 @@ using Jugaad.Desk.Filing;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -172,6 +173,46 @@ public sealed class TaxFilingTests : IAsyncLifetime
                 _loft.WithAsync<TaxReturns>(r => r.AuthorityAsync("Moon Office"))
             )
         ).Message.ShouldContain(_board.Name);
+    }
+
+    private Task ChangeAsync(TaxBasis basis, DateOnly? since, int? mostMonths = null) =>
+        _loft.WithAsync<TaxDesk>(t =>
+            t.SaveAuthorityAsync(_board.Id, _board.Details() with { Basis = basis, MostMonths = mostMonths }, since)
+        );
+
+    private async Task<string> ChangeRefusedAsync(TaxBasis basis, DateOnly? since) =>
+        (await Should.ThrowAsync<RefusalException>(() => ChangeAsync(basis, since))).Message;
+
+    [Fact]
+    public async Task From_by_payment_to_by_invoice_and_back_nothing_is_lost_or_told_twice()
+    {
+        await ChangeAsync(TaxBasis.ByPayment, null);
+        _board = await _loft.WithAsync<BooksContext, TaxAuthority>(db => db.TaxAuthorities.SingleAsync());
+        var bill = await BillAsync(July.AddDays(2));
+        await _loft.WithAsync<Receipts>(r =>
+            r.PostAsync(new ReceiptToPost(_loft.Yard, July.AddDays(20), _loft.Bank, 31_00, "", [(bill.Id, 31_00)]))
+        );
+        await FileAsync(July);
+        (await ChangeRefusedAsync(TaxBasis.ByInvoice, null)).ShouldContain("2025-08-01 or later");
+        (await ChangeRefusedAsync(TaxBasis.ByInvoice, July)).ShouldContain("stay as they were told");
+        (await ChangeRefusedAsync(TaxBasis.ByInvoice, August.AddDays(3))).ShouldContain(
+            "first day, such as 2025-09-01"
+        );
+        await ChangeAsync(TaxBasis.ByInvoice, August);
+        _board = await _loft.WithAsync<BooksContext, TaxAuthority>(db => db.TaxAuthorities.SingleAsync());
+        var august = await LookAsync(August);
+        (august.Basis, Told(august)).ShouldBe((TaxBasis.ByInvoice, "24: 7500 + 1800"));
+        august.Rows.Single().Day.ShouldBe(August);
+        await FileAsync(August);
+        await ChangeAsync(TaxBasis.ByPayment, new DateOnly(2025, 9, 1), 2);
+        _board = await _loft.WithAsync<BooksContext, TaxAuthority>(db => db.TaxAuthorities.SingleAsync());
+        _board.Changes.Count.ShouldBe(2);
+        await BillAsync(Loft.Today, 10);
+        await _loft.ReceiveAsync(93_00, (bill.Id, 93_00));
+        var later = await LookAsync(new DateOnly(2025, 9, 1), new DateOnly(2025, 10, 31));
+        Told(later).ShouldBe("", "what was told by invoice does not count again, and the new one waits");
+        Told(await LookAsync(new DateOnly(2025, 11, 1))).ShouldBe("24: 2000 + 480", "two months are over");
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Theory]

@@ -39,6 +39,9 @@ public sealed class LauncherTests
     [InlineData("report", "open-items")]
     [InlineData("report aged", "--as-of")]
     [InlineData("report expected", "--weeks")]
+    [InlineData("report tax-return", "--filed")]
+    [InlineData("report union-sales", "--from")]
+    [InlineData("report tax-by-document", "--to")]
     [InlineData("bench", "--sizes")]
     [InlineData("shots", "docs/screenshots")]
     public async Task Each_verb_tells_more(string verb, string says)
@@ -56,6 +59,8 @@ public sealed class LauncherTests
     [InlineData("report aged --data /no/such/folder", "There are no books")]
     [InlineData("report aged --as-of yesterday --data x", "is not a date")]
     [InlineData("report statement --data x", "--customer")]
+    [InlineData("report tax-return --data x --from 2025-08-01 --to 2025-08-31", "--authority")]
+    [InlineData("report tax-return --data x --authority A --from 2025-08-01", "--to")]
     [InlineData("report journal --format pdf --data x", "csv or json")]
     [InlineData("demo --prot 1", "--prot")]
     [InlineData("demo --port x", "--port")]

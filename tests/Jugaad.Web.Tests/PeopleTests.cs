@@ -238,6 +238,7 @@ public sealed class PeopleTests : IAsyncLifetime
                 $"/customers/{customer}",
                 "/items",
                 "/reports/aged",
+                "/reports/returns",
                 "/setup",
                 "/setup/rates",
                 "/setup/trail",

@@ -150,6 +150,8 @@ public sealed class RightsTableTests : IAsyncLifetime
                     var name when name.StartsWith("{name:regex", StringComparison.Ordinal) => "sales",
                     "{name}" when path.StartsWith("/reports", StringComparison.Ordinal) => "sales",
                     "{name}" => "x",
+                    "{first:datetime}" => "2025-08-01",
+                    "{last:datetime}" => "2025-08-31",
                     _ => $"{id}",
                 }
         );

@@ -75,7 +75,7 @@ public sealed class TaxReturn
         if (filedOn <= to)
             refusals.Add("", $"The period ends on {to:yyyy-MM-dd}. File the return on a later day.");
         refusals.ThrowIfAny();
-        (AuthorityId, Authority, Basis) = (authority.Id, authority.Name, authority.Basis);
+        (AuthorityId, Authority, Basis) = (authority.Id, authority.Name, authority.BasisOn(to));
         (From, To, FiledOn, FiledBy, Reference) = (from, to, filedOn, filedBy, reference.Trim());
         _rows.AddRange(rows.Select(r => new FiledRow(r)));
         (Taxable, Tax) = (_rows.Sum(r => r.Taxable), _rows.Sum(r => r.Tax));

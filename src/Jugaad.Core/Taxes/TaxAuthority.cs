@@ -10,6 +10,20 @@ public enum TaxBasis
     ByPayment,
 }
 
+/// <summary>From a day on, an authority is told otherwise than before.</summary>
+public sealed class BasisChange
+{
+    private BasisChange() { }
+
+    internal BasisChange(DateOnly since, TaxBasis basis) => (Since, Basis) = (since, basis);
+
+    public int Id { get; private set; }
+
+    public DateOnly Since { get; private set; }
+
+    public TaxBasis Basis { get; private set; }
+}
+
 /// <summary>What an authority is described by.</summary>
 public sealed record AuthorityDetails
 {
@@ -30,6 +44,11 @@ public sealed record AuthorityDetails
     public int DueAfterDays { get; init; } = 20;
 
     /// <summary>
+    /// By payment: after so many months from its tax date what is not paid counts; null for never.
+    /// </summary>
+    public int? MostMonths { get; init; }
+
+    /// <summary>
     /// The first day on which the business charges this authority's taxes; null while it is not registered.
     /// </summary>
     public DateOnly? RegisteredFrom { get; init; } = new DateOnly(2000, 1, 1);
@@ -40,6 +59,8 @@ public sealed class TaxAuthority
 {
     /// <summary>How many months a return may cover.</summary>
     public static IReadOnlyList<int> Frequencies { get; } = [1, 2, 3, 6, 12];
+
+    private readonly List<BasisChange> _changes = [];
 
     private TaxAuthority() => (Name, OurNumber) = ("", "");
 
@@ -57,7 +78,14 @@ public sealed class TaxAuthority
 
     public int FirstMonth { get; private set; }
 
+    /// <summary>How it was told at first.</summary>
     public TaxBasis Basis { get; private set; }
+
+    /// <summary>How it is told otherwise since, in the order of their days.</summary>
+    public IReadOnlyList<BasisChange> Changes => [.. _changes.OrderBy(c => c.Since)];
+
+    /// <inheritdoc cref="AuthorityDetails.MostMonths"/>
+    public int? MostMonths { get; private set; }
 
     /// <inheritdoc cref="AuthorityDetails.DueAfterDays"/>
     public int DueAfterDays { get; private set; }
@@ -81,8 +109,10 @@ public sealed class TaxAuthority
             refusals.Add("firstMonth", "Choose the month with which the tax year begins.");
         if (details.DueAfterDays is < 0 or > 366)
             refusals.Add("dueAfterDays", "A return is due within 0 to 366 days after its period.");
+        if (details.MostMonths is < 1 or > 60)
+            refusals.Add("mostMonths", "Give from 1 to 60 months, or leave it empty for never.");
         refusals.ThrowIfAny();
-        DueAfterDays = details.DueAfterDays;
+        (DueAfterDays, MostMonths) = (details.DueAfterDays, details.MostMonths);
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
         (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (
             details.EveryMonths,
@@ -101,8 +131,32 @@ public sealed class TaxAuthority
             FirstMonth = FirstMonth,
             Basis = Basis,
             DueAfterDays = DueAfterDays,
+            MostMonths = MostMonths,
             RegisteredFrom = RegisteredFrom,
         };
+
+    /// <summary>How it is told of what counts on a day.</summary>
+    public TaxBasis BasisOn(DateOnly day) => Changes.LastOrDefault(c => c.Since <= day)?.Basis ?? Basis;
+
+    /// <summary>Has it told otherwise from a day on. What counted before stays as it counted.</summary>
+    /// <exception cref="RefusalException">When that is no first day of a period, is not after the last change, or
+    /// nothing changes by it.</exception>
+    public void ChangeBasis(TaxBasis basis, DateOnly since)
+    {
+        if (PeriodStart(since) != since)
+            throw new RefusalException(
+                "basisSince",
+                $"It changes with a period. Give its first day, such as {PeriodEnd(since).AddDays(1):yyyy-MM-dd}."
+            );
+        if (Changes is [.., { } last] && last.Since >= since)
+            throw new RefusalException(
+                "basisSince",
+                $"It was changed on {last.Since:yyyy-MM-dd} already. Give a later day."
+            );
+        if (BasisOn(since) == basis)
+            throw new RefusalException("basis", "It is told so already.");
+        _changes.Add(new BasisChange(since, basis));
+    }
 
     /// <summary>How often it is reported to, in words.</summary>
     public static string Words(int everyMonths) =>

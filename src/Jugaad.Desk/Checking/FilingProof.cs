@@ -296,6 +296,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 join authority in db.TaxAuthorities on figure.AuthorityId equals authority.Id
                 where
                     authority.Basis == TaxBasis.ByInvoice
+                    && !db.Set<BasisChange>().Any(c => EF.Property<int>(c, "AuthorityId") == authority.Id)
                     && !db.TaxReturns.Any(r => r.AuthorityId == authority.Id && r.Basis == TaxBasis.ByPayment)
                     && (row.Taxable != figure.Taxable || row.Tax != figure.Tax)
                 select figure.Number

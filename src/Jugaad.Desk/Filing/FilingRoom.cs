@@ -3,5 +3,6 @@ namespace Jugaad.Desk.Filing;
 /// <summary>What is told to tax authorities: worked out, filed, and told of.</summary>
 internal static class FilingRoom
 {
-    internal static IReadOnlyList<Type> Desks { get; } = [typeof(TaxReturns), typeof(TaxReports), typeof(ReturnFiling)];
+    internal static IReadOnlyList<Type> Desks { get; } =
+    [typeof(TaxReturns), typeof(TaxReports), typeof(ReturnFiling), typeof(ReturnLooks)];
 }

@@ -182,5 +182,12 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
 
     /// <summary>When what is owed to an authority counts.</summary>
     public static CountingRule RuleOf(TaxAuthority authority) =>
-        new([new BasisSince(DateOnly.MinValue, authority.Basis)], CountingRule.Usual);
+        new(
+            [
+                new BasisSince(DateOnly.MinValue, authority.Basis),
+                .. authority.Changes.Select(c => new BasisSince(c.Since, c.Basis)),
+            ],
+            CountingRule.Usual,
+            authority.MostMonths
+        );
 }

@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Machine;
 using Jugaad.Desk.Outside;
@@ -9,10 +10,16 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>
-/// The days that a person keeps: promises, parts of plans, whom to ask again, quotes to ask about. Who does not see
+/// The days that a person keeps: promises, parts of plans, whom to ask again, quotes to ask about, tax returns. Who does not see
 /// what customers owe gets the quotes only.
 /// </summary>
-public sealed class CalendarScreens(BooksContext db, BooksHead head, SaidScreens said, OutsideAddress outside)
+public sealed class CalendarScreens(
+    BooksContext db,
+    BooksHead head,
+    SaidScreens said,
+    ReturnFiling filing,
+    OutsideAddress outside
+)
 {
     public async Task<IReadOnlyList<CalendarEntry>> OfAsync(Person person, CancellationToken stop = default)
     {
@@ -82,6 +89,16 @@ public sealed class CalendarScreens(BooksContext db, BooksHead head, SaidScreens
                 $"Ask {c.Name} for what they owe",
                 "",
                 $"{site}/collect/{c.Id}"
+            ))
+        );
+        entries.AddRange(
+            (await filing.DueAsync(stop)).Select(r => new CalendarEntry(
+                $"return-{r.Authority.Id}-{r.From:yyyyMMdd}",
+                r.Due,
+                r.From,
+                $"Tax return to {r.Authority.Name} is due",
+                $"For {format.Date(r.From)} to {format.Date(r.To)}",
+                $"{site}/reports/returns/{r.Authority.Id}/{r.From:yyyy-MM-dd}/{r.To:yyyy-MM-dd}"
             ))
         );
         return entries;

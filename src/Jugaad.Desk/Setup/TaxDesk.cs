@@ -20,7 +20,14 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
 {
     /// <param name="id">Null for a new one.</param>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
-    public Task<int> SaveAuthorityAsync(int? id, AuthorityDetails details, Once once = default) =>
+    /// <param name="basisSince">From which day on it is told otherwise, where it is; null for as it always was, which
+    /// can be said until something was filed.</param>
+    public Task<int> SaveAuthorityAsync(
+        int? id,
+        AuthorityDetails details,
+        DateOnly? basisSince = null,
+        Once once = default
+    ) =>
         writer.WriteAsync(
             Right.Setup,
             once,
@@ -42,13 +49,49 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     await db.TaxAuthorities.FindAsync([id.Value], stop)
                     ?? throw new RefusalException("", $"There is no tax authority {id}.");
                 var before = authority.Details();
-                authority.Describe(details);
+                await ChangeBasisAsync(authority, details, basisSince, stop);
                 await writer.TrailAsync(
                     $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}"
                 );
                 return authority.Id;
             }
         );
+
+    private async Task ChangeBasisAsync(
+        TaxAuthority authority,
+        AuthorityDetails details,
+        DateOnly? since,
+        CancellationToken stop
+    )
+    {
+        var today = await head.TodayAsync(stop);
+        var told = await db.TaxReturns.Where(r => r.AuthorityId == authority.Id).MaxAsync(r => (DateOnly?)r.To, stop);
+        var now = authority.Changes.Count == 0 ? authority.Basis : authority.Changes[^1].Basis;
+        if (details.Basis == now)
+        {
+            authority.Describe(details with { Basis = authority.Basis });
+            return;
+        }
+
+        if (since is not { } day)
+        {
+            if (told is not null || authority.Changes.Count > 0)
+                throw new RefusalException(
+                    "basisSince",
+                    $"Say from which day on: the first of a period, {authority.PeriodEnd(told ?? today).AddDays(1):yyyy-MM-dd} or later."
+                );
+            authority.Describe(details);
+            return;
+        }
+
+        if (day <= told)
+            throw new RefusalException(
+                "basisSince",
+                $"Returns are filed up to {told:yyyy-MM-dd}, and they stay as they were told. Give a later day."
+            );
+        authority.Describe(details with { Basis = authority.Basis });
+        authority.ChangeBasis(details.Basis, day);
+    }
 
     /// <summary>Adds a tax, or has one owed to another authority.</summary>
     public Task<int> SaveComponentAsync(int? id, string name, int? authorityId, Once once = default) =>

@@ -1,4 +1,5 @@
 using Jugaad.Core.Paying;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Keeping;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Moving;
@@ -18,10 +19,14 @@ public sealed class IndexModel(
     Importing importing,
     ImportJobs jobs,
     CardMessages cards,
+    ReturnFiling filing,
     TimeProvider clock
 ) : DeskPage
 {
     public DayView View { get; private set; } = null!;
+
+    /// <summary>Returns whose period has ended and that are not filed.</summary>
+    public IReadOnlyList<ReturnDue> ReturnsDue { get; private set; } = [];
 
     /// <summary>What new books still lack; the demo lacks nothing.</summary>
     public IReadOnlyList<SetUpStep> SetUp { get; private set; } = [];
@@ -56,6 +61,7 @@ public sealed class IndexModel(
         {
             Promises = await said.NewsAsync();
             CardProblems = await cards.ProblemsAsync();
+            ReturnsDue = [.. (await filing.DueAsync()).Where(d => d.HasEnded)];
         }
 
         return true;

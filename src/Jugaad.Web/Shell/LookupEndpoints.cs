@@ -104,6 +104,7 @@ internal static class LookupEndpoints
         ("New item", "", "/items/new"),
         ("Aged balances", "reports ageing", "/reports/aged"),
         ("Your sign-in", "password second step", "/me"),
+        ("Tax returns", "reports vat file authority due", "/reports/returns"),
         ("Price lists", "prices", "/items/lists"),
         ("Receipt sheet", "money slip many grid", "/receive/sheet"),
         ("Refunds to pay", "payment file bank transfer pain", "/receive/payments"),

@@ -9,7 +9,14 @@ internal static class TaxMapping
 {
     internal static void Map(ModelBuilder builder)
     {
-        builder.Entity<TaxAuthority>().HasIndex(a => a.Name).IsUnique();
+        builder.Entity<TaxAuthority>(authority =>
+        {
+            authority.HasIndex(a => a.Name).IsUnique();
+            authority.HasMany<BasisChange>("_changes").WithOne().HasForeignKey("AuthorityId").IsRequired();
+            authority.Navigation("_changes").AutoInclude();
+            authority.Ignore(a => a.Changes);
+        });
+        builder.Entity<BasisChange>().ToTable("TaxBasisChanges");
         builder.Entity<TaxComponent>(component =>
         {
             component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();

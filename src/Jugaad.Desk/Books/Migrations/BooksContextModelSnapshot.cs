@@ -2536,6 +2536,30 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("StandingOccurrences", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Taxes.BasisChange", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AuthorityId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Basis")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Since")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AuthorityId");
+
+                    b.ToTable("TaxBasisChanges", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxAuthority", b =>
                 {
                     b.Property<int>("Id")
@@ -2554,6 +2578,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("FirstMonth")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("MostMonths")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
@@ -5190,6 +5217,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Taxes.BasisChange", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxAuthority", null)
+                        .WithMany("_changes")
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxCodePart", b =>
                 {
                     b.HasOne("Jugaad.Core.Taxes.TaxComponent", "Component")
@@ -5631,6 +5667,11 @@ namespace Jugaad.Desk.Books.Migrations
             modelBuilder.Entity("Jugaad.Core.Schedules.StandingInvoice", b =>
                 {
                     b.Navigation("Occurrences");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Taxes.TaxAuthority", b =>
+                {
+                    b.Navigation("_changes");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Taxes.TaxCode", b =>

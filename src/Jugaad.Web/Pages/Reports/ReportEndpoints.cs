@@ -1,8 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reports;
+using Jugaad.Formats.Reports;
 using Jugaad.Web.Shell;
 
 namespace Jugaad.Web.Pages.Reports;
@@ -45,6 +47,31 @@ internal static class ReportEndpoints
                             statusCode: StatusCodes.Status422UnprocessableEntity
                         );
                     }
+                }
+            )
+            .Needs(Right.See);
+        app.MapGet(
+                "/reports/returns/{authority:int}/{first:datetime}/{last:datetime}/file",
+                async (
+                    int authority,
+                    DateOnly first,
+                    DateOnly last,
+                    string? form,
+                    ReturnLooks looks,
+                    ITableFiles files,
+                    CancellationToken stop
+                ) =>
+                {
+                    if (last < first || await looks.LookAsync(authority, first, last, stop) is not { } look)
+                        return Results.NotFound();
+                    var name = $"tax-return-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}";
+                    return form == "Json"
+                        ? Results.File(TaxReturnJson.Write(look.Then), "application/json", $"{name}.json")
+                        : files.Download(
+                            TaxReports.Rows(look.Then).ToTable(),
+                            form == "Xlsx" ? TableForm.Xlsx : TableForm.Csv,
+                            name
+                        );
                 }
             )
             .Needs(Right.See);

@@ -160,6 +160,12 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         var before = Asked("authority") is { } known
             ? await db.TaxAuthorities.Where(a => a.Id == known).Select(a => a.RegisteredFrom).SingleOrDefaultAsync()
             : null;
+        var due =
+            await db
+                .TaxAuthorities.Where(a => a.Id == Asked("authority"))
+                .Select(a => (int?)a.DueAfterDays)
+                .SingleOrDefaultAsync()
+            ?? new AuthorityDetails().DueAfterDays;
         await Renamed(
             "name",
             "authorityName",
@@ -173,8 +179,11 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
                         EveryMonths = form.Whole("everyMonths"),
                         FirstMonth = form.Whole("firstMonth"),
                         Basis = form.Choice<TaxBasis>("basis"),
+                        DueAfterDays = form.Text("dueAfterDays").Length == 0 ? due : form.Whole("dueAfterDays"),
+                        MostMonths = form.Text("mostMonths").Length == 0 ? null : form.Whole("mostMonths"),
                         RegisteredFrom = from,
                     },
+                    form.OptionalDate("basisSince"),
                     form.Key
                 )
         );

@@ -1,0 +1,37 @@
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Demo;
+
+/// <summary>
+/// The tax returns of the year: each month up to July told on the 15th of the next; August's is due in three days.
+/// </summary>
+internal sealed class DemoFiling(DemoHistory history)
+{
+    /// <summary>What was sold on this day was delivered before July was told, and counts there: it is late in
+    /// August.</summary>
+    internal static DateOnly LateDay { get; } = new(2025, 8, 19);
+
+    internal static DateOnly LateTaxDate { get; } = new(2025, 7, 30);
+
+    internal void Plan()
+    {
+        for (var month = DemoWorld.FirstDay.Month + 1; month < DemoWorld.Today.Month; month++)
+            history.At(new DateOnly(DemoWorld.Today.Year, month, 15), FileAsync);
+    }
+
+    private async Task FileAsync()
+    {
+        var last = new DateOnly(history.Day.Year, history.Day.Month, 1).AddDays(-1);
+        var first = new DateOnly(last.Year, last.Month, 1);
+        var board = await history.WithAsync<BooksContext, TaxAuthority>(db =>
+            db.TaxAuthorities.OrderBy(a => a.Id).FirstAsync()
+        );
+        var then = await history.WithAsync<TaxReturns, ReturnThen>(r => r.ComputeAsync(board, first, last));
+        await history.WithAsync<ReturnFiling>(f =>
+            f.FileAsync(new ReturnToFile(board.Id, first, last, then.Tax, $"NTB-{first:yyyy-MM}"))
+        );
+    }
+}

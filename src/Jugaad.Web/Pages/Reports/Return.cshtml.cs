@@ -1,0 +1,88 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Returns;
+using Jugaad.Core.Taxes;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Reports;
+
+/// <summary>One tax return: looked over, filed, and each figure with what is in it.</summary>
+[Needs(Right.See)]
+[Posts(Right.File)]
+public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public int Authority { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public DateOnly First { get; set; }
+
+    [BindProperty(SupportsGet = true)]
+    public DateOnly Last { get; set; }
+
+    public ReturnLook Look { get; private set; } = null!;
+
+    /// <summary>The sum whose rows are asked for; null for all of them.</summary>
+    public ReturnSum? Of { get; private set; }
+
+    /// <summary>The rows behind the sum, with the tax up to each; minor units.</summary>
+    public IReadOnlyList<(ReturnRow Row, long Taxable, long Tax)> Rows { get; private set; } = [];
+
+    // More would make a page that nobody reads; the files have all.
+    private const int MostRows = 500;
+
+    public bool ShowsAll => Look.Then.Rows.Count(Fits) <= MostRows;
+
+    public string Address => ReturnsModel.Address(Authority, First, Last);
+
+    public static string KeyOf(ReturnSum sum) =>
+        $"{sum.Category.Letters()}~{sum.Component}~{PlainDecimal.Text(sum.Percent)}";
+
+    public static string Words(TaxCategory category, string component, decimal percent) =>
+        component.Length > 0
+            ? $"{component} {PlainDecimal.Text(percent)} %{(category == TaxCategory.Standard ? "" : $", {category.Word()}")}"
+            : $"No tax, {category.Word()}";
+
+    private bool Fits(ReturnRow row) =>
+        Of is null || (row.Key.Category, row.Key.Component, row.Key.Percent) == (Of.Category, Of.Component, Of.Percent);
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (Last < First || await looks.LookAsync(Authority, First, Last) is not { } look)
+            return false;
+        Look = look;
+        var asked = Request.Query["of"].ToString();
+        Of = look.Then.Summary.FirstOrDefault(s => KeyOf(s) == asked);
+        var rows = new List<(ReturnRow, long, long)>();
+        var (taxable, tax) = (0L, 0L);
+        foreach (var row in look.Then.Rows.Where(Fits).Take(MostRows))
+        {
+            (taxable, tax) = (taxable + row.Taxable, tax + row.Tax);
+            rows.Add((row, taxable, tax));
+        }
+
+        Rows = rows;
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostFileAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        await filing.FileAsync(
+            new ReturnToFile(Authority, First, Last, Form.Amount("seen", Look.Then.Home), Form.Text("reference")),
+            Form.Key
+        );
+        return Done("Filed. Nothing changes this return any more; what comes later goes into the next one.");
+    }
+
+    public async Task<IActionResult> OnPostOpenAgainAsync()
+    {
+        await filing.OpenAgainAsync(Form.Whole("return"), Form.Text("reason"), Form.Key);
+        return Done("Open again: it tells what the books say now, and waits to be filed.");
+    }
+}

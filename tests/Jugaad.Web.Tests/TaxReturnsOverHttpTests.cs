@@ -1,0 +1,90 @@
+using System.Net;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>Tax returns over HTTP: looked over, filed, opened again, and as files.</summary>
+public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
+{
+    private readonly Site _site = new();
+    private DateOnly _first;
+    private int _authority;
+
+    public async Task InitializeAsync()
+    {
+        await _site.InitializeAsync();
+        await _site.SetUpAsync();
+        var customer = await _site.CustomerAsync();
+        var today = DateOnly.FromDateTime(DateTime.Now);
+        _first = new DateOnly(today.Year, today.Month, 1).AddMonths(-1);
+        var form = Site.Draft(customer);
+        form["date"] = _first.AddDays(4).ToString("yyyy-MM-dd");
+        var id = (await _site.ApiAsync("/api/drafts", form)).Item2.GetProperty("id").GetInt32();
+        await _site.PostAsync($"/papers/{id}", new() { ["version"] = "1" }, "Issue");
+        await using var db = _site.File.Open();
+        _authority = await db.TaxAuthorities.Select(a => a.Id).SingleAsync();
+    }
+
+    public async Task DisposeAsync()
+    {
+        await _site.DisposeAsync();
+        _site.Dispose();
+    }
+
+    private string Address(DateOnly first) =>
+        $"/reports/returns/{_authority}/{first:yyyy-MM-dd}/{first.AddMonths(1).AddDays(-1):yyyy-MM-dd}";
+
+    [Fact]
+    public async Task The_next_return_is_looked_over_filed_and_opened_again()
+    {
+        (await _site.GetAsync("/")).Page.QuerySelector(".return-due").ShouldNotBeNull();
+        var (_, list) = await _site.GetAsync("/reports/returns");
+        list.QuerySelector("a.main")!.GetAttribute("href").ShouldBe(Address(_first));
+        var (_, page) = await _site.GetAsync(Address(_first));
+        var seen = page.QuerySelector("input[name=seen]")!.GetAttribute("value")!;
+        page.QuerySelector("#tax")!.TextContent.ShouldBe(seen);
+        page.QuerySelector("#rows tbody a")!.GetAttribute("href")!.ShouldStartWith("/papers/");
+        var line = page.QuerySelector("#summary tbody a")!.GetAttribute("href")!;
+        (await _site.GetAsync(line)).Page.QuerySelectorAll("#rows tbody tr").Length.ShouldBe(1);
+
+        var refused = await Site.ReadAsync(await _site.PostAsync(Address(_first), new() { ["seen"] = "0.01" }, "File"));
+        refused.QuerySelector(".refused")!.TextContent.ShouldContain("Something was posted since");
+        var file = new Dictionary<string, string> { ["seen"] = seen, ["reference"] = "R-77" };
+        (await _site.PostAsync(Address(_first), file, "File")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, filed) = await _site.GetAsync(Address(_first));
+        filed.QuerySelector("#filed")!.TextContent.ShouldContain("R-77");
+        filed.QuerySelector("#file").ShouldBeNull();
+        (await _site.GetAsync("/")).Page.QuerySelector(".return-due").ShouldBeNull();
+        (await _site.GetAsync(Address(_first.AddMonths(1)))).Page.QuerySelector("#only-looked").ShouldNotBeNull();
+
+        var id = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!;
+        await _site.PostAsync(Address(_first), new() { ["return"] = id, ["reason"] = "too early" }, "OpenAgain");
+        (await _site.GetAsync(Address(_first))).Page.QuerySelector("#file").ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task A_return_is_taken_along_as_a_file_and_days_that_cannot_be_are_not_there()
+    {
+        var json = await _site.RawAsync($"{Address(_first)}/file?form=Json");
+        json.Content.Headers.ContentType!.MediaType.ShouldBe("application/json");
+        using var read = JsonDocument.Parse(await json.Content.ReadAsStringAsync());
+        read.RootElement.GetProperty("rows").GetArrayLength().ShouldBe(1);
+        (await (await _site.RawAsync($"{Address(_first)}/file?form=Csv")).Content.ReadAsStringAsync()).ShouldContain(
+            "Number,Date,Counted"
+        );
+        (await _site.RawAsync($"{Address(_first)}/file?form=Xlsx")).StatusCode.ShouldBe(HttpStatusCode.OK);
+        foreach (
+            var wrong in new[]
+            {
+                "/reports/returns/99/2025-08-01/2025-08-31",
+                $"/reports/returns/{_authority}/2025-08-31/2025-08-01",
+                $"/reports/returns/{_authority}/2025-08-31/soon",
+                $"/reports/returns/{_authority}/2025-08-31/2025-08-01/file",
+            }
+        )
+            (await _site.RawAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound, wrong);
+        var away = await _site.RawAsync($"/reports/returns?authority={_authority}&first=2025-01-05&last=2025-02-10");
+        away.Headers.Location!.ToString().ShouldEndWith("/2025-01-05/2025-02-10");
+    }
+}
