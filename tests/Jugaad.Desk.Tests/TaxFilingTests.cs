@@ -175,6 +175,25 @@ public sealed class TaxFilingTests : IAsyncLifetime
         ).Message.ShouldContain(_board.Name);
     }
 
+    [Fact]
+    public async Task A_debt_that_is_given_up_takes_its_tax_away_only_where_that_is_said()
+    {
+        var bill = await BillAsync(July.AddDays(2));
+        await FileAsync(July);
+        await FileAsync(August);
+        await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(bill.Id, 62_00, "gone", null, default, false));
+        Told(await LookAsync(new DateOnly(2025, 9, 1))).ShouldBe("", "its tax stays owed");
+        (await OwedAsync(Loft.Today)).ShouldBe(24_00);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(bill.Id, 62_00, "gone too"));
+        Told(await LookAsync(new DateOnly(2025, 9, 1))).ShouldBe("24: -5000 + -1200");
+        (await OwedAsync(Loft.Today)).ShouldBe(12_00);
+        var kept = (int)await _loft.NumberAsync("SELECT MIN(Id) FROM Settlements");
+        await _loft.WithAsync<Settlements>(s => s.RecoverAsync(kept, 31_00));
+        (await OwedAsync(Loft.Today)).ShouldBe(12_00, "nothing came back of a tax that never went");
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
     private Task ChangeAsync(TaxBasis basis, DateOnly? since, int? mostMonths = null) =>
         _loft.WithAsync<TaxDesk>(t =>
             t.SaveAuthorityAsync(_board.Id, _board.Details() with { Basis = basis, MostMonths = mostMonths }, since)

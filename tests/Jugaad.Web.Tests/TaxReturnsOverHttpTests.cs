@@ -64,6 +64,54 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_write_off_says_what_becomes_of_its_tax()
+    {
+        await using var db = _site.File.Open();
+        var paper = await db.AccountItems.Select(i => i.DocumentId).SingleAsync();
+        (await _site.GetAsync($"/papers/{paper}")).Page.QuerySelector("#taxBack:checked").ShouldBeNull("by invoice");
+        var form = new Dictionary<string, string>
+        {
+            ["writeOff"] = "10.00",
+            ["why"] = "gone",
+            ["asksTax"] = "yes",
+        };
+        await _site.PostAsync($"/papers/{paper}", form, "WriteOff");
+        (await db.TaxFigures.CountAsync()).ShouldBe(1, "its tax stays owed");
+        form["taxBack"] = "on";
+        await _site.PostAsync($"/papers/{paper}", form, "WriteOff");
+        (await db.TaxFigures.CountAsync(f => f.SettlementId != null)).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task An_authority_says_when_its_returns_are_due_and_how_they_count_from_now_on()
+    {
+        var (_, setup) = await _site.GetAsync($"/setup/taxes?authority={_authority}");
+        string Of(string field) => setup.QuerySelector($"[name={field}]")!.GetAttribute("value") ?? "";
+        var form = new Dictionary<string, string>
+        {
+            ["authorityName"] = Of("authorityName"),
+            ["everyMonths"] = "1",
+            ["firstMonth"] = "1",
+            ["basis"] = "ByPayment",
+            ["basisSince"] = _first.AddMonths(1).AddDays(2).ToString("yyyy-MM-dd"),
+            ["dueAfterDays"] = "25",
+            ["registeredFrom"] = Of("registeredFrom"),
+        };
+        var refused = await Site.ReadAsync(
+            await _site.PostAsync($"/setup/taxes?authority={_authority}", form, "Authority")
+        );
+        refused.QuerySelector("main")!.TextContent.ShouldContain("It changes with a period");
+        form["basisSince"] = _first.AddMonths(1).ToString("yyyy-MM-dd");
+        (await _site.PostAsync($"/setup/taxes?authority={_authority}", form, "Authority")).StatusCode.ShouldBe(
+            HttpStatusCode.Redirect
+        );
+        (await _site.GetAsync(Address(_first.AddMonths(1))))
+            .Page.QuerySelector(".title")!
+            .TextContent.ShouldContain("by payment");
+        (await _site.GetAsync(Address(_first))).Page.QuerySelector(".title")!.TextContent.ShouldContain("by invoice");
+    }
+
+    [Fact]
     public async Task A_return_is_taken_along_as_a_file_and_days_that_cannot_be_are_not_there()
     {
         var json = await _site.RawAsync($"{Address(_first)}/file?form=Json");

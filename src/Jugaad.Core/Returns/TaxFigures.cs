@@ -73,6 +73,12 @@ public static class TaxFigures
         return figures;
     }
 
+    /// <summary>Whether what is taken off an invoice is told: not where its tax stays owed as it was.</summary>
+    /// <param name="billed">The figures of the invoice.</param>
+    public static bool AreTold(Settlement settlement, IReadOnlyCollection<TaxFigure> billed) =>
+        settlement.Taxes.Any(t => billed.Any(f => f.Position == t.Position))
+        && (settlement.Tax != 0 || billed.All(f => f.Tax == 0));
+
     /// <summary>Those of what is taken off an invoice, or comes back of that, as the invoice's own are told.</summary>
     /// <param name="item">What is on the account for it.</param>
     /// <param name="billed">The figures of the invoice.</param>
@@ -83,6 +89,8 @@ public static class TaxFigures
         IReadOnlyCollection<TaxFigure> billed
     )
     {
+        if (!AreTold(settlement, billed))
+            return [];
         var taxes = settlement.Taxes.OrderBy(t => t.Position).ToList();
         var posted = HomeAmount.Parts(
             settlement.Amount,

@@ -164,7 +164,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
             var invoice = billed[settlement.DocumentId].Where(f => f.DocumentId is not null).ToList();
             if (figures.Count == 0)
             {
-                if (settlement.Taxes.Any(t => invoice.Exists(f => f.Position == t.Position)))
+                if (TaxFigures.AreTold(settlement, invoice))
                     findings.Add($"Settlement {settlement.Id}: is told to no authority, and its invoice is");
                 continue;
             }

@@ -125,6 +125,9 @@ internal sealed class SettlementsProof(BooksContext db) : IProof
             return false;
         if (settlement.Kind == SettlementKind.SmallDifference)
             return settlement.Taxes.Count == 0;
+        // A debt that was given up while its tax stays owed.
+        if (settlement is { Kind: SettlementKind.BadDebt, Taxes.Count: 0 })
+            return true;
         var before = all.Where(s => s.DocumentId == document.Id && s.Id < settlement.Id).ToList();
         var taxes = document.Taxes.OrderBy(t => t.Position).ToList();
         // What was undone since stood in between then; only what it can be at most is proved.

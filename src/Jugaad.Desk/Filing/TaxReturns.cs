@@ -62,6 +62,15 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
             );
     }
 
+    /// <summary>Whether tax counts as it is paid for any authority, so that what is never paid is never owed.</summary>
+    public async Task<bool> AnyByPaymentAsync(CancellationToken stop = default)
+    {
+        var today = await head.TodayAsync(stop);
+        return (await db.TaxAuthorities.AsNoTracking().ToListAsync(stop)).Exists(a =>
+            a.BasisOn(today) == TaxBasis.ByPayment
+        );
+    }
+
     /// <summary>
     /// What a return of a period tells by the books as they stand: all that counts up to its last day and was not told
     /// in a return of an earlier period. Nothing is kept.

@@ -140,15 +140,18 @@ public sealed class Settlements(
         }
     }
 
-    /// <summary>Gives up a debt, or a part of it, with its tax.</summary>
+    /// <summary>Gives up a debt, or a part of it.</summary>
     /// <param name="amount">Minor units; null for all that is open.</param>
+    /// <param name="lowersTax">Whether the authority's conditions for taking its tax back are met; else the tax stays
+    /// owed.</param>
     /// <returns>The booking's id.</returns>
     public Task<int> WriteOffAsync(
         int itemId,
         long? amount,
         string reason,
         DateOnly? date = null,
-        Once once = default
+        Once once = default,
+        bool lowersTax = true
     ) =>
         writer.WriteAsync(
             Right.Money,
@@ -169,9 +172,9 @@ public sealed class Settlements(
                 refusals.ThrowIfAny();
                 var booking = await book.BeginAsync(BookingKind.WriteOff, date ?? today, item.CustomerId, stop);
                 var off = amount ?? item.Open;
-                await MakeAsync(booking, SettlementKind.BadDebt, item, off, reason, true, "amount", stop);
+                await MakeAsync(booking, SettlementKind.BadDebt, item, off, reason, lowersTax, "amount", stop);
                 booking.Say(
-                    $"{await AsWrittenAsync(off, item.Currency, stop)} of {item.Number} written off: {reason.Trim()}"
+                    $"{await AsWrittenAsync(off, item.Currency, stop)} of {item.Number} written off{(lowersTax ? "" : ", its tax stays owed")}: {reason.Trim()}"
                 );
                 await writer.TrailAsync(booking.Words, item.CustomerId, item.DocumentId);
                 return booking.Id;
@@ -352,7 +355,7 @@ public sealed class Settlements(
             ? await db.Set<DocumentTax>().Where(t => t.DocumentId == id).OrderBy(t => t.Position).ToListAsync(stop)
             : [];
         var shares =
-            taxes.Count == 0 || kind == SettlementKind.SmallDifference
+            taxes.Count == 0 || kind == SettlementKind.SmallDifference || (kind == SettlementKind.BadDebt && !lowersTax)
                 ? []
                 : TaxShares.Of(
                     taxes,

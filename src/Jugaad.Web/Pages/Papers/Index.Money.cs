@@ -38,8 +38,10 @@ public sealed partial class IndexModel
             {
                 var amount = form.Amount("writeOff", currency);
                 form.ThrowIfAny();
-                await settlements.WriteOffAsync(item, amount, form.Text("why"), null, form.Key);
-                return "Written off, with its tax.";
+                // A form that does not ask takes the tax back, as it always was.
+                var lowersTax = form.Text("asksTax").Length == 0 || form.Ticked("taxBack");
+                await settlements.WriteOffAsync(item, amount, form.Text("why"), null, form.Key, lowersTax);
+                return lowersTax ? "Written off, with its tax." : "Written off. Its tax stays owed.";
             }
         );
 

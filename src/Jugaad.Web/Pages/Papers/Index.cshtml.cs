@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Papers;
@@ -32,7 +33,8 @@ public sealed partial class IndexModel(
     StandingDesk standing,
     IssueCheck check,
     Deposits deposits,
-    AcceptedDeposits acceptedDeposits
+    AcceptedDeposits acceptedDeposits,
+    TaxReturns taxReturns
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
@@ -76,6 +78,9 @@ public sealed partial class IndexModel(
         }
     }
 
+    /// <summary>Whether what is never paid is never owed to an authority.</summary>
+    public bool TellsByPayment { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.MarginAsync(Id) is not { } margin)
@@ -83,6 +88,7 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
+        TellsByPayment = margin.Item is { Open: > 0 } && await taxReturns.AnyByPaymentAsync();
         Chains = [.. (await deposits.OfAsync(Id)).Where(c => c.Asked != 0)];
         if (margin.Document.IsDraft)
             Findings = await check.OfAsync(Id, false);
