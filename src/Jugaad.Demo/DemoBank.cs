@@ -65,6 +65,18 @@ internal sealed class DemoBank
             )
         );
 
+    /// <summary>Money went to somebody who is no customer.</summary>
+    /// <param name="booking">What was entered for it.</param>
+    internal void WentTo(DateOnly day, string name, string text, long amount, int booking) =>
+        _moved.Add(
+            (
+                day,
+                new StatementLine(day, -amount, name, "", text, "", $"SP{day:yyMMdd}{_moved.Count:D5}"),
+                null,
+                booking
+            )
+        );
+
     /// <summary>
     /// Takes the statements in, through the same desk as people do, and says which lines were entered by hand before.
     /// </summary>

@@ -6,9 +6,10 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Demo;
 
 /// <summary>
-/// The tax returns of the year: each month up to July told on the 15th of the next; August's is due in three days.
+/// The tax returns of the year: each month up to July told on the 15th of the next and paid on the 20th, one in two
+/// parts; August's is due in three days.
 /// </summary>
-internal sealed class DemoFiling(DemoHistory history)
+internal sealed class DemoFiling(DemoHistory history, DemoBank bank, int bankAccount)
 {
     /// <summary>What was sold on this day was delivered before July was told, and counts there: it is late in
     /// August.</summary>
@@ -30,8 +31,25 @@ internal sealed class DemoFiling(DemoHistory history)
             db.TaxAuthorities.OrderBy(a => a.Id).FirstAsync()
         );
         var then = await history.WithAsync<TaxReturns, ReturnThen>(r => r.ComputeAsync(board, first, last));
-        await history.WithAsync<ReturnFiling>(f =>
+        var id = await history.WithAsync<ReturnFiling, int>(f =>
             f.FileAsync(new ReturnToFile(board.Id, first, last, then.Tax, $"NTB-{first:yyyy-MM}"))
         );
+        // June's was much: in two parts.
+        var half = last.Month == 6 ? then.Tax / 2 : 0;
+        PayOn(history.Day.AddDays(5), id, then.Tax - half);
+        if (half > 0)
+            PayOn(history.Day.AddDays(21), id, half);
     }
+
+    private void PayOn(DateOnly day, int id, long amount) =>
+        history.At(
+            day,
+            async () =>
+            {
+                var booking = await history.WithAsync<ReturnPaying, int>(p =>
+                    p.PayAsync(new ReturnToPay(id, day, bankAccount, amount))
+                );
+                bank.WentTo(day, "National Tax Board", "Tax", amount, booking);
+            }
+        );
 }

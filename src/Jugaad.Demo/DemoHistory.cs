@@ -45,7 +45,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         new DemoMishaps(this, _statements, _bank).Plan();
         new DemoCollecting(this).Plan();
         new DemoPaying(this).Plan();
-        new DemoFiling(this).Plan();
+        new DemoFiling(this, _statements, _bank).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)

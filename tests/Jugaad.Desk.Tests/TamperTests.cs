@@ -255,7 +255,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         ),
         (
             "damaged by tests of their own, TaxFilingTests: what authorities are told; whom, from where and of what is as it was when posted",
-            ["TaxFigures", "TaxReturns", "FiledRows"]
+            ["TaxFigures", "TaxReturns", "FiledRows", "TaxPayments"]
         ),
         (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",

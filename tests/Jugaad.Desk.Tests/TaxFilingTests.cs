@@ -194,6 +194,61 @@ public sealed class TaxFilingTests : IAsyncLifetime
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
+    private Task<int> PayAsync(int filed, long amount) =>
+        _loft.WithAsync<ReturnPaying, int>(p => p.PayAsync(new ReturnToPay(filed, Loft.Today, _loft.Bank, amount)));
+
+    [Fact]
+    public async Task A_return_is_paid_in_parts_never_more_than_it_tells_and_undone_like_any_money()
+    {
+        await BillAsync(July.AddDays(2));
+        var july = await FileAsync(July);
+        var first = await PayAsync(july, 14_00);
+        (await Should.ThrowAsync<RefusalException>(() => PayAsync(july, 10_01))).Message.ShouldContain("10.00 is left");
+        (await Should.ThrowAsync<RefusalException>(() => PayAsync(july, 0))).Message.ShouldContain("above zero");
+        await PayAsync(july, 10_00);
+        (await OwedAsync(Loft.Today)).ShouldBe(0);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<ReturnFiling>(f => f.OpenAgainAsync(july, "a mistake"))
+            )
+        ).Message.ShouldContain("Something was paid");
+        await _loft.WithAsync<Undoing>(u => u.UndoAsync(first));
+        (await _loft.WithAsync<ReturnPaying, IReadOnlyList<ReturnPaid>>(p => p.OfAsync([july])))
+            .Sum(p => p.Amount)
+            .ShouldBe(10_00);
+        (await OwedAsync(Loft.Today)).ShouldBe(14_00);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await FileAsync(August);
+        var look = await _loft.WithAsync<ReturnLooks, ReturnLook?>(l =>
+            l.LookAsync(_board.Id, new DateOnly(2025, 9, 1), new DateOnly(2025, 9, 30))
+        );
+        look!.Posted.ShouldBe(0, "what was paid is no tax that was posted");
+        await _loft.ExecuteAsync("DELETE FROM TaxPayments");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("pays no return"));
+    }
+
+    [Fact]
+    public async Task What_comes_back_from_an_authority_is_money_that_came()
+    {
+        var bill = await BillAsync(July.AddDays(2));
+        await FileAsync(July);
+        await FileAsync(August);
+        await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(bill.Id, null, "gone", July.AddDays(50)));
+        var september = await LookAsync(new DateOnly(2025, 9, 1));
+        september.Tax.ShouldBe(-24_00);
+        _loft.Clock.Advance(TimeSpan.FromDays(20));
+        var filed = await _loft.WithAsync<ReturnFiling, int>(f =>
+            f.FileAsync(new ReturnToFile(_board.Id, september.From, september.To, -24_00, ""))
+        );
+        await PayAsync(filed, 24_00);
+        (await _loft.NumberAsync("SELECT SUM(Amount) FROM OtherMoney")).ShouldBe(24_00, "it came in");
+        (await OwedAsync(Loft.Today.AddDays(30))).ShouldBe(24_00, "July's is owed still");
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await _loft.ExecuteAsync("UPDATE TaxPayments SET ReturnId = 1");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("more was paid of it than it tells"));
+    }
+
     private Task ChangeAsync(TaxBasis basis, DateOnly? since, int? mostMonths = null) =>
         _loft.WithAsync<TaxDesk>(t =>
             t.SaveAuthorityAsync(_board.Id, _board.Details() with { Basis = basis, MostMonths = mostMonths }, since)

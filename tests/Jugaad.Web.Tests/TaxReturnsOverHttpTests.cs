@@ -58,6 +58,26 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
         (await _site.GetAsync("/")).Page.QuerySelector(".return-due").ShouldBeNull();
         (await _site.GetAsync(Address(_first.AddMonths(1)))).Page.QuerySelector("#only-looked").ShouldNotBeNull();
 
+        var bank = filed.QuerySelector("[name=moneyAccountId] option")!.GetAttribute("value")!;
+        var pay = new Dictionary<string, string>
+        {
+            ["return"] = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!,
+            ["amount"] = "0.05",
+            ["date"] = DateTime.Now.ToString("yyyy-MM-dd"),
+            ["moneyAccountId"] = bank,
+        };
+        (await _site.PostAsync(Address(_first), pay, "Pay")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, paid) = await _site.GetAsync(Address(_first));
+        paid.QuerySelector("#paid")!.TextContent.ShouldContain("0.05");
+        pay["amount"] = seen;
+        (await Site.ReadAsync(await _site.PostAsync(Address(_first), pay, "Pay")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("is left of this return");
+        await using (var db = _site.File.Open())
+            pay["booking"] = $"{await db.OtherMoney.Select(m => m.BookingId).SingleAsync()}";
+        await _site.PostAsync("/receive/undo", new() { ["booking"] = pay["booking"], ["back"] = Address(_first) });
+        (await _site.GetAsync(Address(_first))).Page.QuerySelector("#paid").ShouldBeNull();
+
         var id = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!;
         await _site.PostAsync(Address(_first), new() { ["return"] = id, ["reason"] = "too early" }, "OpenAgain");
         (await _site.GetAsync(Address(_first))).Page.QuerySelector("#file").ShouldNotBeNull();

@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Paying;
+using Jugaad.Core.Returns;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Paying;
@@ -320,12 +321,22 @@ public sealed class MatchingBench(
                 ),
             }
         ).ToListAsync(stop);
-        return refunds.Concat(returned).ToLookup(g => g.MoneyAccountId, g => g.Gone);
+        var taxes = await (
+            from booking in unseen
+            join money in db.OtherMoney on booking.Id equals money.BookingId
+            where money.Amount < 0 && db.Set<TaxPayment>().Any(p => p.OtherMoneyId == money.Id)
+            select new
+            {
+                money.MoneyAccountId,
+                Gone = new GoneOut(booking.Id, 0, money.Text, "payment", money.Date, -money.Amount, ""),
+            }
+        ).ToListAsync(stop);
+        return refunds.Concat(returned).Concat(taxes).ToLookup(g => g.MoneyAccountId, g => g.Gone);
     }
 
     /// <summary>
-    /// Says that money which went out is a refund, or a returned payment, that was entered by hand; nothing is booked
-    /// again.
+    /// Says that money which went out is a refund, a returned payment, or what was paid of a tax return, that was
+    /// entered by hand; nothing is booked again.
     /// </summary>
     public Task<int> JoinGoneAsync(int lineId, int bookingId, Once once = default) =>
         writer.WriteAsync(
@@ -343,7 +354,7 @@ public sealed class MatchingBench(
                 line.Place(-gone.Amount, null, null, $"the same money as {gone.What} {gone.Number}", bookingId);
                 await writer.TrailAsync(
                     $"{gone.What[..1].ToUpperInvariant()}{gone.What[1..]} {gone.Number} seen at the bank on {line.Date:yyyy-MM-dd}",
-                    gone.CustomerId
+                    gone.CustomerId == 0 ? null : gone.CustomerId
                 );
                 return lineId;
             }

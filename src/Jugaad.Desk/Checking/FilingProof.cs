@@ -1,5 +1,6 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
@@ -199,6 +200,37 @@ internal sealed class FilingProof(BooksContext db) : IProof
         }
     }
 
+    /// <summary>What went against tax owed paid a return, and not more than it tells.</summary>
+    private async Task PaymentsAsync(Findings findings, CancellationToken stop)
+    {
+        var paid = await (
+            from moved in db.OtherMoney
+            where
+                moved.Booking!.UndoneOn == null
+                && db.LedgerAccounts.Any(a => a.Id == moved.LedgerAccountId && a.Role == AccountRole.TaxOwed)
+            join payment in db.Set<TaxPayment>() on moved.Id equals payment.OtherMoneyId into payments
+            from payment in payments.DefaultIfEmpty()
+            select new
+            {
+                moved.Text,
+                moved.Amount,
+                ReturnId = (int?)payment.ReturnId,
+            }
+        ).ToListAsync(stop);
+        foreach (var none in paid.Where(p => p.ReturnId is null))
+            findings.Add($"{none.Text}: went against tax owed and pays no return");
+        var returns = await db.TaxReturns.AsNoTracking().ToDictionaryAsync(r => r.Id, stop);
+        foreach (var of in paid.Where(p => p.ReturnId is not null).GroupBy(p => p.ReturnId!.Value))
+        {
+            var filed = returns[of.Key];
+            findings.Unless(
+                of.All(p => Math.Sign(p.Amount) == -Math.Sign(filed.Tax))
+                    && Math.Abs(of.Sum(p => p.Amount)) <= Math.Abs(filed.Tax),
+                $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: more was paid of it than it tells"
+            );
+        }
+    }
+
     private static void Compare(
         Findings findings,
         string what,
@@ -236,6 +268,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
             .OrderBy(r => r.AuthorityId)
             .ThenBy(r => r.From)
             .ToListAsync(stop);
+        await PaymentsAsync(findings, stop);
         if (returns.Count == 0)
             return;
         findings.Count("filed tax returns", returns.Count);

@@ -4,5 +4,5 @@ namespace Jugaad.Desk.Filing;
 internal static class FilingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(TaxReturns), typeof(TaxReports), typeof(ReturnFiling), typeof(ReturnLooks)];
+    [typeof(TaxReturns), typeof(TaxReports), typeof(ReturnFiling), typeof(ReturnLooks), typeof(ReturnPaying)];
 }

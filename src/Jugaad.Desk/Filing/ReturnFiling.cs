@@ -118,6 +118,16 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                         "",
                         "A later return is filed already, so this one stays as it was told. What was wrong goes into the next one."
                     );
+                if (
+                    await (
+                        from payment in db.Set<TaxPayment>()
+                        where payment.ReturnId == returnId
+                        join moved in db.OtherMoney on payment.OtherMoneyId equals moved.Id
+                        where moved.Booking!.UndoneOn == null
+                        select moved.Id
+                    ).AnyAsync(stop)
+                )
+                    throw new RefusalException("", "Something was paid of it already. Undo that first.");
                 db.TaxReturns.Remove(filed);
                 await writer.TrailAsync(
                     $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd} opened again: {reason.Trim()}"

@@ -123,7 +123,13 @@ public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFilin
     private Task<long> PostedAsync(DateOnly first, DateOnly last, CancellationToken stop) =>
         (
             from entry in db.Journal
-            where entry.Date >= first && entry.Date <= last
+            where
+                entry.Date >= first
+                && entry.Date <= last
+                && !db.OtherMoney.Any(m =>
+                    m.BookingId == entry.BookingId
+                    && db.LedgerAccounts.Any(a => a.Id == m.LedgerAccountId && a.Role == AccountRole.TaxOwed)
+                )
             from line in entry.Lines
             where db.LedgerAccounts.Any(a => a.Id == line.AccountId && a.Role == AccountRole.TaxOwed)
             select line.Credit - line.Debit

@@ -33,6 +33,11 @@ public sealed class OtherMoneyDesk(
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">With what is wrong, each by its field.</exception>
     public Task<int> PostAsync(OtherMoneyToPost typed, CancellationToken stop = default) =>
+        PostAsync(typed, false, stop);
+
+    /// <inheritdoc cref="PostAsync(OtherMoneyToPost, CancellationToken)"/>
+    /// <param name="toAuthority">Whether it is what is paid of a tax return; nothing else goes against tax owed.</param>
+    internal Task<int> PostAsync(OtherMoneyToPost typed, bool toAuthority, CancellationToken stop) =>
         writer.WriteAsync(
             Right.Money,
             new Once(typed.FormKey, stop),
@@ -45,7 +50,8 @@ public sealed class OtherMoneyDesk(
                 if (
                     account is null
                     || account.Retired
-                    || account.Role is AccountRole.Receivables or AccountRole.TaxOwed
+                    || account.Role == AccountRole.Receivables
+                    || account.Role == AccountRole.TaxOwed != toAuthority
                     || account.Id == typed.MoneyAccountId
                 )
                     refusals.Add(

@@ -66,6 +66,17 @@ internal static class TaxMapping
             filed.HasMany(r => r.Rows).WithOne().HasForeignKey(r => r.ReturnId).IsRequired();
             filed.HasIndex(r => new { r.AuthorityId, r.From }).IsUnique();
         });
+        builder.Entity<TaxPayment>(payment =>
+        {
+            payment.ToTable("TaxPayments");
+            payment.HasOne<TaxReturn>().WithMany().HasForeignKey(p => p.ReturnId).OnDelete(DeleteBehavior.Cascade);
+            payment
+                .HasOne<Core.Accounts.OtherMoney>()
+                .WithMany()
+                .HasForeignKey(p => p.OtherMoneyId)
+                .OnDelete(DeleteBehavior.Restrict);
+            payment.HasIndex(p => p.OtherMoneyId).IsUnique();
+        });
         builder.Entity<FiledRow>().ToTable("FiledRows").HasIndex(r => r.FigureId);
         builder.Entity<TaxRule>(rule =>
         {

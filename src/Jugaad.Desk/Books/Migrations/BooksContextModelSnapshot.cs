@@ -2374,6 +2374,28 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("TaxFigures", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxPayment", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("OtherMoneyId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ReturnId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("OtherMoneyId")
+                        .IsUnique();
+
+                    b.HasIndex("ReturnId");
+
+                    b.ToTable("TaxPayments", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Returns.TaxReturn", b =>
                 {
                     b.Property<int>("Id")
@@ -5183,6 +5205,21 @@ namespace Jugaad.Desk.Books.Migrations
                         .OnDelete(DeleteBehavior.Cascade);
 
                     b.Navigation("Item");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxPayment", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.OtherMoney", null)
+                        .WithMany()
+                        .HasForeignKey("OtherMoneyId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
+                        .WithMany()
+                        .HasForeignKey("ReturnId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
                 });
 
             modelBuilder.Entity("Jugaad.Core.Returns.TaxReturn", b =>

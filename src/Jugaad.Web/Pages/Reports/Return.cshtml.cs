@@ -3,6 +3,7 @@ using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
@@ -11,7 +12,8 @@ namespace Jugaad.Web.Pages.Reports;
 /// <summary>One tax return: looked over, filed, and each figure with what is in it.</summary>
 [Needs(Right.See)]
 [Posts(Right.File)]
-public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing) : DeskPage
+public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPaying paying, ReceiveScreens screens)
+    : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Authority { get; set; }
@@ -29,6 +31,14 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing) : DeskPa
 
     /// <summary>The rows behind the sum, with the tax up to each; minor units.</summary>
     public IReadOnlyList<(ReturnRow Row, long Taxable, long Tax)> Rows { get; private set; } = [];
+
+    /// <summary>What was paid of it, where it is filed.</summary>
+    public IReadOnlyList<ReturnPaid> Paid { get; private set; } = [];
+
+    /// <summary>What is left to be paid, or to come back where it is below zero; minor units.</summary>
+    public long Left => Look.Then.Tax - Paid.Sum(p => p.Amount);
+
+    public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
 
     // More would make a page that nobody reads; the files have all.
     private const int MostRows = 500;
@@ -53,6 +63,12 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing) : DeskPa
         if (Last < First || await looks.LookAsync(Authority, First, Last) is not { } look)
             return false;
         Look = look;
+        if (look.Then.Filed is { } filed)
+        {
+            Paid = await paying.OfAsync([filed.Id]);
+            MoneyChoices = [.. (await screens.MoneyAccountsAsync()).Select(a => ($"{a.Id}", a.Name))];
+        }
+
         var asked = Request.Query["of"].ToString();
         Of = look.Then.Summary.FirstOrDefault(s => KeyOf(s) == asked);
         var rows = new List<(ReturnRow, long, long)>();
@@ -78,6 +94,24 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing) : DeskPa
             Form.Key
         );
         return Done("Filed. Nothing changes this return any more; what comes later goes into the next one.");
+    }
+
+    [Posts(Right.Money)]
+    public async Task<IActionResult> OnPostPayAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        var form = Form;
+        var (day, amount) = (
+            form.Date("date", "Give the day on which it was paid."),
+            form.Amount("amount", Look.Then.Home)
+        );
+        form.ThrowIfAny();
+        await paying.PayAsync(
+            new ReturnToPay(form.Whole("return"), day, form.Whole("moneyAccountId"), amount),
+            form.Key
+        );
+        return Done("Noted. On the bank's statement it will be recognised.");
     }
 
     public async Task<IActionResult> OnPostOpenAgainAsync()
