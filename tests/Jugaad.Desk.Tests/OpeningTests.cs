@@ -232,6 +232,7 @@ public sealed class OpeningTests
                     "PayRequestPart",
                     "PlanItem",
                     "PromiseItem",
+                    "TaxFigure",
                 ]);
             return Task.CompletedTask;
         });
