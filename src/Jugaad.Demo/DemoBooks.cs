@@ -156,6 +156,7 @@ public sealed class DemoBooks(IServiceProvider services)
                 null,
                 stop
             );
+        await Desk<TaxDesk>().SaveBoxesAsync(1, DemoWorld.Boxes, stop);
         foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop))
             await tax.SaveComponentAsync(component.Id, component.Name, 1, stop);
         await ledger.SaveAccountAsync(1, DemoWorld.Bank, stop);

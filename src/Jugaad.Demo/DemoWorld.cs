@@ -1,4 +1,5 @@
 using Jugaad.Core.Journal;
+using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Kept;
 
@@ -468,6 +469,63 @@ internal static class DemoWorld
         new("LAINE", 0.5, 55, 25, 2, "STD", ["H-CALL", "H-SAIL", "P-BLOCK"], NeverPays: 0.4),
         new("TAMBRG", 0.4, -1, 3, 1, "STD", ["F-WASH", "S-STORE", "B-HAND2"], Mails: false),
     ];
+
+    /// <summary>What the tax board's form asks for.</summary>
+    internal static IReadOnlyList<ReturnBox> Boxes { get; } =
+    [
+        Box("1", "Sales at the standard rate", BoxSum.Taxable) with
+        {
+            Components = ["VAT"],
+        },
+        Box("2", "Sales at the reduced rate", BoxSum.Taxable) with
+        {
+            Components = ["VAT reduced"],
+        },
+        Box("3", "Sales without tax", BoxSum.Taxable) with
+        {
+            Categories =
+            [
+                TaxCategory.Zero,
+                TaxCategory.Exempt,
+                TaxCategory.ReverseCharge,
+                TaxCategory.IntraUnion,
+                TaxCategory.Export,
+            ],
+        },
+        Box("3.1", "Of that, goods to businesses in the union", BoxSum.Taxable) with
+        {
+            Categories = [TaxCategory.IntraUnion],
+        },
+        Box("3.2", "Of that, exports", BoxSum.Taxable) with
+        {
+            Categories = [TaxCategory.Export],
+        },
+        Box("4", "Tax on 1", BoxSum.Tax) with
+        {
+            Components = ["VAT"],
+        },
+        Box("5", "Tax on 2", BoxSum.Tax) with
+        {
+            Components = ["VAT reduced"],
+        },
+        Box("6", "Tax to be paid", BoxSum.Formula) with
+        {
+            Formula = "4 + 5",
+        },
+        Box("7", "All sales, in whole units", BoxSum.Formula) with
+        {
+            Formula = "1 + 2 + 3",
+            Rounding = BoxRounding.Unit,
+        },
+    ];
+
+    private static ReturnBox Box(string number, string name, BoxSum sum) =>
+        new()
+        {
+            Number = number,
+            Name = name,
+            Sum = sum,
+        };
 }
 
 /// <summary>What the loft sells.</summary>

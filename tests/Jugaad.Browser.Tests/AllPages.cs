@@ -70,6 +70,7 @@ internal static class AllPages
         "/items/1",
         "/reports/aged",
         "/reports/returns",
+        "/setup/boxes/1",
         "/reports/returns/1/2025-08-01/2025-08-31",
         "/reports/returns/1/2025-07-01/2025-07-31",
         "/reports/open-items",

@@ -194,6 +194,43 @@ public sealed class TaxFilingTests : IAsyncLifetime
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
+    [Fact]
+    public async Task What_boxes_said_stays_with_the_return_whatever_becomes_of_the_set()
+    {
+        ReturnBox[] set =
+        [
+            new()
+            {
+                Number = "1",
+                Name = "Sales",
+                Sum = BoxSum.Taxable,
+                Rounding = BoxRounding.Unit,
+            },
+            new()
+            {
+                Number = "2",
+                Name = "Tax",
+                Sum = BoxSum.Tax,
+            },
+            new()
+            {
+                Number = "3",
+                Name = "Both",
+                Formula = "1 + 2",
+            },
+        ];
+        await _loft.WithAsync<TaxDesk>(t => t.SaveBoxesAsync(_board.Id, set));
+        _board = await _loft.WithAsync<BooksContext, TaxAuthority>(db => db.TaxAuthorities.SingleAsync());
+        await BillAsync(July.AddDays(2), 50.30m);
+        await FileAsync(July);
+        await _loft.WithAsync<TaxDesk>(t => t.SaveBoxesAsync(_board.Id, []));
+        var filed = await _loft.WithAsync<TaxReturns, ReturnThen>(r => r.FiledAsync(_board, July, Last(July)));
+        filed.Boxes.Select(b => (b.Number, b.Amount)).ShouldBe([("1", 101_00), ("2", 24_14), ("3", 125_14)]);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await _loft.ExecuteAsync("UPDATE TaxReturns SET Boxes = REPLACE(Boxes, '2414', '2415')");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("its boxes do not follow"));
+    }
+
     private Task<int> PayAsync(int filed, long amount) =>
         _loft.WithAsync<ReturnPaying, int>(p => p.PayAsync(new ReturnToPay(filed, Loft.Today, _loft.Bank, amount)));
 

@@ -23,12 +23,21 @@ public sealed class TaxReturnJsonTests
             new(3, "CRN-1", first, first, charged, -5_00, 0, false),
         ];
         var authority = new TaxAuthority(new AuthorityDetails { Name = "Board" });
-        var then = new ReturnThen(authority, first, last, TaxBasis.ByPayment, Currency.Of("EUR"), rows, null);
+        var then = new ReturnThen(
+            authority,
+            first,
+            last,
+            TaxBasis.ByPayment,
+            Currency.Of("EUR"),
+            rows,
+            [new("1", "Tax", 26_41)],
+            null
+        );
         using var json = JsonDocument.Parse(TaxReturnJson.Write(then));
         JsonSerializer
             .Serialize(json.RootElement)
             .ShouldBe(
-                """{"authority":"Board","from":"2025-08-01","to":"2025-08-31","basis":"byPayment","boxes":[],"summary":[{"category":"S","component":"VAT","percent":"24","taxable":"110.05","tax":"26.41"},{"category":"AE","component":"","percent":"0","taxable":"-5.00","tax":"0.00"}],"late":[{"category":"S","component":"VAT","percent":"24","taxable":"100.00","tax":"24.00"}],"rows":[{"number":"INV-1","date":"2025-07-30","counted":"2025-07-30","category":"S","component":"VAT","percent":"24","place":"home","supply":"goods","taxable":"100.00","tax":"24.00","late":true},{"number":"INV-2","date":"2025-08-01","counted":"2025-08-05","category":"S","component":"VAT","percent":"24","place":"home","supply":"goods","taxable":"10.05","tax":"2.41","late":false},{"number":"CRN-1","date":"2025-08-01","counted":"2025-08-01","category":"AE","component":"","percent":"0","place":"union","supply":"services","taxable":"-5.00","tax":"0.00","late":false}]}"""
+                """{"authority":"Board","from":"2025-08-01","to":"2025-08-31","basis":"byPayment","boxes":[{"number":"1","name":"Tax","amount":"26.41"}],"summary":[{"category":"S","component":"VAT","percent":"24","taxable":"110.05","tax":"26.41"},{"category":"AE","component":"","percent":"0","taxable":"-5.00","tax":"0.00"}],"late":[{"category":"S","component":"VAT","percent":"24","taxable":"100.00","tax":"24.00"}],"rows":[{"number":"INV-1","date":"2025-07-30","counted":"2025-07-30","category":"S","component":"VAT","percent":"24","place":"home","supply":"goods","taxable":"100.00","tax":"24.00","late":true},{"number":"INV-2","date":"2025-08-01","counted":"2025-08-05","category":"S","component":"VAT","percent":"24","place":"home","supply":"goods","taxable":"10.05","tax":"2.41","late":false},{"number":"CRN-1","date":"2025-08-01","counted":"2025-08-01","category":"AE","component":"","percent":"0","place":"union","supply":"services","taxable":"-5.00","tax":"0.00","late":false}]}"""
             );
     }
 }

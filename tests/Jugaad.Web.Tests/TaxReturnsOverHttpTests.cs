@@ -84,6 +84,33 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Boxes_are_set_with_what_they_say_and_refused_with_nothing_lost()
+    {
+        var setup = $"/setup/boxes/{_authority}";
+        (await _site.GetAsync(setup)).Page.QuerySelector(".empty").ShouldNotBeNull();
+        const string Wrong = """[{"number":"1","name":"Tax","sum":"taxes"}]""";
+        var refused = await Site.ReadAsync(await _site.PostAsync(setup, new() { ["boxes"] = Wrong }));
+        refused.QuerySelector("main")!.TextContent.ShouldContain("[0].sum");
+        refused.QuerySelector("textarea[name=boxes]")!.TextContent.Trim().ShouldBe(Wrong);
+        const string Right =
+            """[{"number":"1","name":"Tax","sum":"tax"},{"number":"2","name":"Less","formula":"- 1"}]""";
+        (await _site.PostAsync(setup, new() { ["boxes"] = Right })).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var preview = (await _site.GetAsync(setup)).Page.QuerySelectorAll("#boxes tbody .fig");
+        var (_, page) = await _site.GetAsync(Address(_first));
+        page.QuerySelectorAll("#boxes tbody .fig")[0].TextContent.ShouldBe(preview[0].TextContent);
+        preview[0].TextContent.ShouldBe(page.QuerySelector("#tax")!.TextContent);
+        (await _site.GetAsync($"{Address(_first)}?box=1")).Page.QuerySelectorAll("#rows tbody tr").Length.ShouldBe(1);
+        using var json = JsonDocument.Parse(
+            await (await _site.RawAsync($"{Address(_first)}/file?form=Json")).Content.ReadAsStringAsync()
+        );
+        json.RootElement.GetProperty("boxes")[0].GetProperty("number").GetString().ShouldBe("1");
+        (await (await _site.RawAsync($"{setup}?handler=File")).Content.ReadAsStringAsync()).ShouldContain(
+            "\"formula\""
+        );
+        (await _site.RawAsync("/setup/boxes/99")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
     public async Task A_write_off_says_what_becomes_of_its_tax()
     {
         await using var db = _site.File.Open();

@@ -66,7 +66,8 @@ public sealed class TaxReturn
         DateOnly filedOn,
         string filedBy,
         string reference,
-        IEnumerable<ReturnRow> rows
+        IReadOnlyCollection<ReturnRow> rows,
+        Amounts.Currency home
     )
         : this()
     {
@@ -78,6 +79,8 @@ public sealed class TaxReturn
         (AuthorityId, Authority, Basis) = (authority.Id, authority.Name, authority.BasisOn(to));
         (From, To, FiledOn, FiledBy, Reference) = (from, to, filedOn, filedBy, reference.Trim());
         _rows.AddRange(rows.Select(r => new FiledRow(r)));
+        BoxSet = authority.Boxes;
+        Boxes = BoxFigure.Of(BoxSet, rows, home);
         (Taxable, Tax) = (_rows.Sum(r => r.Taxable), _rows.Sum(r => r.Tax));
     }
 
@@ -107,4 +110,10 @@ public sealed class TaxReturn
     public long Tax { get; private set; }
 
     public IReadOnlyList<FiledRow> Rows => _rows;
+
+    /// <summary>The set that it was told by, as it was.</summary>
+    public IReadOnlyList<ReturnBox> BoxSet { get; private set; } = [];
+
+    /// <summary>What its boxes said.</summary>
+    public IReadOnlyList<BoxFigure> Boxes { get; private set; } = [];
 }

@@ -84,6 +84,9 @@ public sealed class TaxAuthority
     /// <summary>How it is told otherwise since, in the order of their days.</summary>
     public IReadOnlyList<BasisChange> Changes => [.. _changes.OrderBy(c => c.Since)];
 
+    /// <summary>What a return to it says; empty where it only has its summary.</summary>
+    public IReadOnlyList<ReturnBox> Boxes { get; private set; } = [];
+
     /// <inheritdoc cref="AuthorityDetails.MostMonths"/>
     public int? MostMonths { get; private set; }
 
@@ -137,6 +140,13 @@ public sealed class TaxAuthority
 
     /// <summary>How it is told of what counts on a day.</summary>
     public TaxBasis BasisOn(DateOnly day) => Changes.LastOrDefault(c => c.Since <= day)?.Basis ?? Basis;
+
+    /// <exception cref="RefusalException">With all that contradicts itself.</exception>
+    public void SayIn(IReadOnlyList<ReturnBox> boxes)
+    {
+        ReturnBox.Check(boxes);
+        Boxes = [.. boxes];
+    }
 
     /// <summary>Has it told otherwise from a day on. What counted before stays as it counted.</summary>
     /// <exception cref="RefusalException">When that is no first day of a period, is not after the last change, or

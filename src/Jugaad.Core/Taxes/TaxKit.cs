@@ -6,7 +6,11 @@ public sealed record KitAuthority(
     int EveryMonths = 1,
     int FirstMonth = 1,
     TaxBasis Basis = TaxBasis.ByInvoice
-);
+)
+{
+    /// <summary>What a return to it says.</summary>
+    public IReadOnlyList<ReturnBox> Boxes { get; init; } = [];
+}
 
 /// <summary>A rate in a kit.</summary>
 /// <param name="From">First day in force.</param>
@@ -108,6 +112,7 @@ public sealed record TaxKit
                         }
                     )
             );
+            Under(refusals, $"authorities[{i}]", () => ReturnBox.Check(authority.Boxes));
         }
 
         for (var i = 0; i < Components.Count; i++)

@@ -282,6 +282,15 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 After = g.Max(r => r.Day),
             })
             .ToDictionaryAsync(g => g.Key, stop);
+        foreach (var boxed in returns.Where(r => r.BoxSet.Count > 0 || r.Boxes.Count > 0))
+        {
+            var rows = await db.Set<FiledRow>().AsNoTracking().Where(r => r.ReturnId == boxed.Id).ToListAsync(stop);
+            findings.Unless(
+                boxed.Boxes.SequenceEqual(BoxFigure.Of(boxed.BoxSet, rows.ConvertAll(r => r.Row()), _home)),
+                $"Tax return to {boxed.Authority} for {boxed.From:yyyy-MM-dd} to {boxed.To:yyyy-MM-dd}: its boxes do not follow from its rows"
+            );
+        }
+
         TaxReturn? before = null;
         foreach (var filed in returns)
         {

@@ -89,7 +89,16 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                         "",
                         $"Something was posted since you looked at it: the tax is {new Money(then.Tax, then.Home)} now, not {new Money(file.Seen, then.Home)}. Look it over once more, then file it."
                     );
-                var made = new TaxReturn(authority, file.From, file.To, today, writer.Who, file.Reference, then.Rows);
+                var made = new TaxReturn(
+                    authority,
+                    file.From,
+                    file.To,
+                    today,
+                    writer.Who,
+                    file.Reference,
+                    then.Rows,
+                    then.Home
+                );
                 db.TaxReturns.Add(made);
                 await writer.SaveAsync(stop);
                 await writer.TrailAsync(

@@ -16,6 +16,7 @@ public sealed record ReturnThen(
     TaxBasis Basis,
     Currency Home,
     IReadOnlyList<ReturnRow> Rows,
+    IReadOnlyList<BoxFigure> Boxes,
     TaxReturn? Filed
 )
 {
@@ -131,7 +132,16 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
             to
         );
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        return new ReturnThen(authority, from, to, rule.On(to), home, rows, null);
+        return new ReturnThen(
+            authority,
+            from,
+            to,
+            rule.On(to),
+            home,
+            rows,
+            BoxFigure.Of(authority.Boxes, rows, home),
+            null
+        );
     }
 
     /// <summary>The return that was filed for a period, as it was told.</summary>
@@ -160,6 +170,7 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
             filed.Basis,
             home,
             [.. filed.Rows.OrderBy(r => r.Id).Select(r => r.Row())],
+            filed.Boxes,
             filed
         );
     }

@@ -109,6 +109,12 @@ public interface ITaxKits
     Core.Taxes.TaxKit Read(byte[] json);
 
     byte[] Write(Core.Taxes.TaxKit kit);
+
+    /// <summary>The boxes of a return.</summary>
+    /// <exception cref="Core.RefusalException">With where they are none.</exception>
+    IReadOnlyList<Core.Taxes.ReturnBox> ReadBoxes(string json);
+
+    string WriteBoxes(IReadOnlyList<Core.Taxes.ReturnBox> boxes);
 }
 
 /// <summary>A business as a register knows it.</summary>

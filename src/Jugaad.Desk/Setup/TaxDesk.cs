@@ -57,6 +57,23 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
             }
         );
 
+    /// <summary>Sets what a return to an authority says; what is filed stays as it was told.</summary>
+    /// <exception cref="RefusalException">With all that contradicts itself.</exception>
+    public Task<int> SaveBoxesAsync(int id, IReadOnlyList<ReturnBox> boxes, Once once = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            once,
+            async stop =>
+            {
+                var authority =
+                    await db.TaxAuthorities.FindAsync([id], stop)
+                    ?? throw new RefusalException("", "This authority is not there any more.");
+                authority.SayIn(boxes);
+                await writer.TrailAsync($"Boxes of returns to {authority.Name} set: {boxes.Count}");
+                return id;
+            }
+        );
+
     private async Task ChangeBasisAsync(
         TaxAuthority authority,
         AuthorityDetails details,

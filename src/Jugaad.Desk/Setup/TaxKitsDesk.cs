@@ -46,6 +46,7 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
                     RegisteredFrom = registeredFrom,
                 }
             );
+            made.SayIn(add.Boxes);
             db.TaxAuthorities.Add(authorities[add.Name] = made);
             took++;
         }
@@ -92,7 +93,10 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
             Name = $"Taxes of {business.Name}",
             About = "Exported from the books.",
             Authorities = (await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop)).ConvertAll(
-                a => new KitAuthority(a.Name, a.EveryMonths, a.FirstMonth, a.Basis)
+                a => new KitAuthority(a.Name, a.EveryMonths, a.FirstMonth, a.BasisOn(DateOnly.MaxValue))
+                {
+                    Boxes = a.Boxes,
+                }
             ),
             Components = (
                 await db.TaxComponents.AsNoTracking().Include(c => c.Authority).OrderBy(c => c.Id).ToListAsync(stop)

@@ -32,7 +32,12 @@ public static class TaxReturnJson
                 from = Report.Text(then.From),
                 to = Report.Text(then.To),
                 basis = then.Basis == TaxBasis.ByPayment ? "byPayment" : "byInvoice",
-                boxes = Array.Empty<object>(),
+                boxes = then.Boxes.Select(b => new
+                {
+                    number = b.Number,
+                    name = b.Name,
+                    amount = Of(b.Amount),
+                }),
                 summary = Sums(then.Summary),
                 late = Sums(then.Late),
                 rows = then.Rows.Select(r => new

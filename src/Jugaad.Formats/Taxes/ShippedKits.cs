@@ -25,6 +25,10 @@ public sealed class ShippedKits : ITaxKits
 
     public byte[] Write(TaxKit kit) => TaxKitJson.Write(kit);
 
+    public IReadOnlyList<ReturnBox> ReadBoxes(string json) => TaxKitJson.ReadBoxes(json);
+
+    public string WriteBoxes(IReadOnlyList<ReturnBox> boxes) => TaxKitJson.WriteBoxes(boxes);
+
     private static byte[] Bytes(string name)
     {
         using var stream = typeof(ShippedKits).Assembly.GetManifestResourceStream(name)!;

@@ -59,11 +59,41 @@ public static class TaxKitJson
         return kit;
     }
 
+    /// <summary>The boxes of a return, as text.</summary>
+    /// <exception cref="RefusalException">With where they are none, or contradict themselves.</exception>
+    public static IReadOnlyList<ReturnBox> ReadBoxes(string json)
+    {
+        if (json.Length > MostBytes)
+            throw new RefusalException("boxes", "This is more than a million characters. Boxes are far fewer.");
+        IReadOnlyList<ReturnBox> boxes;
+        try
+        {
+            boxes = string.IsNullOrWhiteSpace(json)
+                ? []
+                : JsonSerializer.Deserialize<List<ReturnBox>>(json.TrimStart('\uFEFF'), Options) ?? [];
+        }
+        catch (JsonException wrong)
+        {
+            throw new RefusalException(
+                "boxes",
+                $"These are no boxes: {Where(wrong)} is not as it should be. {Shorten(wrong.InnerException is RefusalException inner ? inner.Message : "Compare them with boxes that were exported here.")}"
+            );
+        }
+
+        if (boxes.Any(b => b is null))
+            throw new RefusalException("boxes", "These are no boxes: one of them is empty.");
+        ReturnBox.Check(boxes);
+        return boxes;
+    }
+
+    public static string WriteBoxes(IReadOnlyList<ReturnBox> boxes) =>
+        JsonSerializer.Serialize(boxes, Options).ReplaceLineEndings("\n") + "\n";
+
     public static byte[] Write(TaxKit kit) => [.. JsonSerializer.SerializeToUtf8Bytes(kit, Options), (byte)'\n'];
 
     private static string Where(JsonException wrong) =>
         wrong.Path is { Length: > 2 } path
-            ? $"{path[2..]} (line {wrong.LineNumber + 1})"
+            ? $"{path[(path[1] == '.' ? 2 : 1)..]} (line {wrong.LineNumber + 1})"
             : $"line {(wrong.LineNumber ?? 0) + 1}";
 
     private static string Shorten(string text) => text.Length <= 200 ? text : text[..200] + "…";

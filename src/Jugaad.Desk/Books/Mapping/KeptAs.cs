@@ -21,6 +21,13 @@ internal static class KeptAs
             text => text == null ? null : JsonSerializer.Deserialize<T>(text, (JsonSerializerOptions?)null)
         );
 
+    /// <summary>A list that is replaced as a whole, never changed.</summary>
+    internal static ValueConverter<IReadOnlyList<T>, string> JsonList<T>() =>
+        new(
+            value => JsonSerializer.Serialize(value, (JsonSerializerOptions?)null),
+            text => JsonSerializer.Deserialize<List<T>>(text, (JsonSerializerOptions?)null) ?? new List<T>()
+        );
+
     /// <summary>Figures of at most 6 decimals as whole millionths.</summary>
     internal sealed class Millionths()
         : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);

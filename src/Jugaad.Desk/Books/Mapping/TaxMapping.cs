@@ -15,6 +15,7 @@ internal static class TaxMapping
             authority.HasMany<BasisChange>("_changes").WithOne().HasForeignKey("AuthorityId").IsRequired();
             authority.Navigation("_changes").AutoInclude();
             authority.Ignore(a => a.Changes);
+            authority.Property(a => a.Boxes).HasConversion(KeptAs.JsonList<ReturnBox>());
         });
         builder.Entity<BasisChange>().ToTable("TaxBasisChanges");
         builder.Entity<TaxComponent>(component =>
@@ -62,6 +63,8 @@ internal static class TaxMapping
         builder.Entity<TaxReturn>(filed =>
         {
             filed.ToTable("TaxReturns");
+            filed.Property(r => r.BoxSet).HasConversion(KeptAs.JsonList<ReturnBox>());
+            filed.Property(r => r.Boxes).HasConversion(KeptAs.JsonList<BoxFigure>());
             filed.HasOne<TaxAuthority>().WithMany().HasForeignKey(r => r.AuthorityId).OnDelete(DeleteBehavior.Restrict);
             filed.HasMany(r => r.Rows).WithOne().HasForeignKey(r => r.ReturnId).IsRequired();
             filed.HasIndex(r => new { r.AuthorityId, r.From }).IsUnique();

@@ -2414,6 +2414,14 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("BoxSet")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Boxes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("FiledBy")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2591,6 +2599,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Basis")
                         .IsRequired()
                         .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Boxes")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<int>("DueAfterDays")

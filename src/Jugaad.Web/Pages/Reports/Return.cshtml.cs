@@ -29,6 +29,9 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
     /// <summary>The sum whose rows are asked for; null for all of them.</summary>
     public ReturnSum? Of { get; private set; }
 
+    /// <summary>The box whose rows are asked for; null for none.</summary>
+    public ReturnBox? Box { get; private set; }
+
     /// <summary>The rows behind the sum, with the tax up to each; minor units.</summary>
     public IReadOnlyList<(ReturnRow Row, long Taxable, long Tax)> Rows { get; private set; } = [];
 
@@ -56,7 +59,10 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
             : $"No tax, {category.Word()}";
 
     private bool Fits(ReturnRow row) =>
-        Of is null || (row.Key.Category, row.Key.Component, row.Key.Percent) == (Of.Category, Of.Component, Of.Percent);
+        Box is not null
+            ? BoxFigure.Fits(Box, row)
+            : Of is null
+                || (row.Key.Category, row.Key.Component, row.Key.Percent) == (Of.Category, Of.Component, Of.Percent);
 
     protected override async Task<bool> ShowAsync()
     {
@@ -71,6 +77,10 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
 
         var asked = Request.Query["of"].ToString();
         Of = look.Then.Summary.FirstOrDefault(s => KeyOf(s) == asked);
+        var box = Request.Query["box"].ToString();
+        Box = (look.Then.Filed?.BoxSet ?? look.Then.Authority.Boxes).FirstOrDefault(b =>
+            b.Number == box && b.Sum != BoxSum.Formula
+        );
         var rows = new List<(ReturnRow, long, long)>();
         var (taxable, tax) = (0L, 0L);
         foreach (var row in look.Then.Rows.Where(Fits).Take(MostRows))
