@@ -9,7 +9,9 @@ using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
 
-/// <summary><c>report aged|statement|journal|open-items|expected|tax-return|… --data DIR</c>: what the books say, as CSV or JSON.</summary>
+/// <summary>
+/// <c>report aged|statement|journal|open-items|expected|tax-return|… --data DIR</c>: what the books say, as CSV or JSON.
+/// </summary>
 internal static class ReportVerb
 {
     private static readonly Option<string> Data = BooksVerbs.Data();

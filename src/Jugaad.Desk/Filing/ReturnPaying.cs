@@ -66,6 +66,7 @@ public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead h
                 refusals.ThrowIfAny();
                 var owed = await db
                     .LedgerAccounts.Where(a => a.Role == AccountRole.TaxOwed)
+                    .OrderBy(a => a.Id)
                     .Select(a => a.Id)
                     .FirstAsync(stop);
                 var booking = await money.PostAsync(
