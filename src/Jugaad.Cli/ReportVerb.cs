@@ -1,10 +1,12 @@
 using System.CommandLine;
+using Jugaad.Core;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
 using Jugaad.Formats.Reports;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Cli;
@@ -41,6 +43,28 @@ internal static class ReportVerb
         Description = "The customer's code.",
         Required = true,
         HelpName = "CODE",
+    };
+
+    private static readonly Option<string> Account = new("--account")
+    {
+        Description = "The ledger account's number.",
+        Required = true,
+        HelpName = "CODE",
+    };
+    private static readonly Option<string> By = new("--by")
+    {
+        Description = "By what: customer, item, kind, seller, project, account, country or month.",
+        HelpName = "WHAT",
+    };
+    private static readonly Option<string> Key = new("--key")
+    {
+        Description = "Which of them; all where it is left out.",
+        HelpName = "KEY",
+    };
+    private static readonly Option<string> Against = new("--against")
+    {
+        Description = "Beside the period before, or the same days a year before.",
+        HelpName = "before|year-before",
     };
 
     private static readonly Option<string> Authority = new("--authority")
@@ -130,37 +154,75 @@ internal static class ReportVerb
                     var authority = await returns.AuthorityAsync(parsed.GetRequiredValue(Authority), stop);
                     var (first, last) = (parsed.GetRequiredValue(First)!.Value, parsed.GetRequiredValue(Last)!.Value);
                     var then = parsed.GetValue(Filed)
-                        ? await returns.FiledAsync(authority, first, last, stop)
+                        ? await returns.FiledAsync(authority, first, last, 0, stop)
                         : await returns.ComputeAsync(authority, first, last, stop);
                     return IsJson(parsed) ? TaxReturnJson.Write(then) : Csv(services, TaxReports.Rows(then));
                 }
             )
         );
-        verb.Add(
-            One(
-                "union-sales",
-                "Sales to businesses elsewhere in the union, by their tax number.",
-                [From, To],
-                async (parsed, services, today, stop) =>
-                {
-                    var (first, last) = await DaysAsync(parsed, services, today, stop);
-                    return await services.GetRequiredService<TaxReports>().UnionSalesAsync(first, last, stop);
-                }
-            )
-        );
-        verb.Add(
-            One(
-                "tax-by-document",
-                "Each document by tax code, with what the tax is on and the tax.",
-                [From, To],
-                async (parsed, services, today, stop) =>
-                {
-                    var (first, last) = await DaysAsync(parsed, services, today, stop);
-                    return await services.GetRequiredService<TaxReports>().ByDocumentAsync(first, last, stop);
-                }
-            )
-        );
+        foreach (var kind in ReportCatalog.All.Where(k => verb.Subcommands.All(c => c.Name != k.Name)))
+            verb.Add(Of(kind));
         return verb;
+    }
+
+    /// <summary>A report as the books describe it.</summary>
+    private static Command Of(ReportKind kind)
+    {
+        List<Option> options = kind.Days switch
+        {
+            ReportDays.Range => [From, To],
+            ReportDays.Day => [AsOf],
+            _ => [],
+        };
+        if (kind.Needs == "account")
+            options.Add(Account);
+        if (kind.IsBehind)
+            options.AddRange([By, Key]);
+        if (kind.Compares is not null)
+            options.Add(Against);
+        return One(
+            kind.Name,
+            kind.About,
+            options,
+            async (parsed, services, today, stop) =>
+            {
+                var (first, last) =
+                    kind.Days == ReportDays.Range
+                        ? await DaysAsync(parsed, services, today, stop)
+                        : (today, parsed.GetValue(AsOf) ?? today);
+                var more = new Dictionary<string, string>();
+                if (kind.Needs == "account")
+                    more["account"] = await AccountAsync(services, parsed.GetRequiredValue(Account), stop);
+                if (kind.IsBehind)
+                    (more["by"], more["key"]) = (parsed.GetValue(By) ?? "", parsed.GetValue(Key) ?? "");
+                var against = kind.Compares is null ? null : parsed.GetValue(Against);
+                return await services
+                    .GetRequiredService<ReportCatalog>()
+                    .MakeAsync(
+                        kind,
+                        new ReportAsk(first, last, more),
+                        against switch
+                        {
+                            "before" => ReportAgainst.Before,
+                            "year-before" => ReportAgainst.YearBefore,
+                            _ => ReportAgainst.Nothing,
+                        },
+                        stop
+                    );
+            }
+        );
+    }
+
+    private static async Task<string> AccountAsync(IServiceProvider services, string code, CancellationToken stop)
+    {
+        var id = await services
+            .GetRequiredService<BooksContext>()
+            .LedgerAccounts.Where(a => a.Code == code)
+            .Select(a => (int?)a.Id)
+            .FirstOrDefaultAsync(stop);
+        return id is { } found
+            ? $"{found}"
+            : throw new RefusalException("account", $"There is no account {code}. Give the number of one.");
     }
 
     /// <summary>The days that are asked for; from the begin of the financial year up to today where they are not.</summary>

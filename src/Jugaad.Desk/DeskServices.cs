@@ -98,6 +98,7 @@ public static class DeskServices
         foreach (var desk in Rooms.SelectMany(room => room))
             services.AddScoped(desk);
         services.AddScoped<IAgreements>(desks => desks.GetRequiredService<Agreements>());
+        services.AddScoped<IPostReports>(desks => desks.GetRequiredService<KeptViews>());
         return services;
     }
 }

@@ -75,6 +75,7 @@ public sealed class DemoTests
             .AddSingleton<IMessageGateway, MessageStandIn>()
             .AddSingleton(new CardStandIn(file))
             .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
+            .AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>()
             .AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()

@@ -132,6 +132,7 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<IBusinessRegister, RegisterStandIn>()
             .AddSingleton<CardStandIn>()
             .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
+            .AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>()
             .AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<IArchiveSeal, Jugaad.Formats.Archives.OpenPgpSeal>()
             .AddSingleton<IOtherPlaces, OtherPlaces>()

@@ -83,7 +83,7 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
             new BooksFolder(
                 db,
                 head,
-                new BookWriter(db, head, new NamedActor("Tester"), TimeProvider.System),
+                new BookWriter(db, head, new TaxPlaces(db), new NamedActor("Tester"), TimeProvider.System),
                 new TableFiles()
             ),
             again

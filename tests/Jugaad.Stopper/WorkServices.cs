@@ -25,6 +25,7 @@ public static class WorkServices
             .AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<ICardService>(new CardStandIn(file))
+            .AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>()
             .AddSingleton<IPaperPrinter, PaperPrinter>();
     }
 }

@@ -71,4 +71,18 @@ public static class Apportion
             throw new ArgumentException("The exact shares do not add up to the total.", nameof(numerators));
         return shares;
     }
+
+    /// <summary>In proportion to parts of either sign; on the first where they come to nothing.</summary>
+    /// <returns>Parts that add up to <paramref name="total"/>, in minor units.</returns>
+    public static long[] Spread(long total, IReadOnlyList<long> parts)
+    {
+        var sum = parts.Sum();
+        if (sum == 0)
+            return [.. parts.Select((_, i) => i == 0 ? total : 0)];
+        return ByExactShares(
+            total,
+            [.. parts.Select(p => new BigInteger(p) * total * Math.Sign(sum))],
+            new BigInteger(Math.Abs(sum))
+        );
+    }
 }

@@ -23,6 +23,12 @@ public enum JournalEvent
     Transfer,
     OtherMoney,
 
+    /// <summary>A tax from one account of tax to another, such as from what is not due yet to what is owed.</summary>
+    TaxMoved,
+
+    /// <summary>What filing a return changes of what is owed: what was typed in, and rounding.</summary>
+    TaxFiled,
+
     /// <summary>The same entry the other way round, as what it was made for was undone.</summary>
     Undone,
 }
@@ -73,6 +79,9 @@ public sealed class JournalEntry
 
     public int? ReceiptId { get; set; }
 
+    /// <summary>The tax return that filing posted it for.</summary>
+    public int? ReturnId { get; set; }
+
     /// <summary>What was taken over on a customer's account, where it is the entry of that.</summary>
     public int? ItemId { get; private set; }
 
@@ -101,6 +110,7 @@ public sealed class JournalEntry
         {
             DocumentId = DocumentId,
             ReceiptId = ReceiptId,
+            ReturnId = ReturnId,
             Booking = Booking,
             BookingId = BookingId,
             IsMirrored = true,
@@ -128,6 +138,17 @@ public sealed class JournalEntry
         if (amount != 0)
             _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0)));
         return this;
+    }
+
+    /// <summary>Puts a part of what stands on one account onto another instead.</summary>
+    /// <param name="credit">Minor units; a debit where it is below zero.</param>
+    public void Put(int from, int onto, long credit)
+    {
+        if (from == onto || credit == 0)
+            return;
+        var rest = _lines.Where(l => l.AccountId == from).Sum(l => l.Debit - l.Credit) + credit;
+        _lines.RemoveAll(l => l.AccountId == from);
+        Side(from, rest).Side(onto, -credit);
     }
 
     /// <exception cref="InvalidOperationException">When debits and credits differ: a posting rule is wrong.</exception>

@@ -20,6 +20,9 @@ public enum AccountRole
     /// <summary>Debts that are given up.</summary>
     BadDebts,
 
+    /// <summary>Tax of an authority that is told by payment, until what it is on is paid.</summary>
+    TaxNotDue,
+
     /// <summary>
     /// Anything else, such as interest and bank charges: opening balances, and money that belongs to no customer.
     /// </summary>
@@ -154,6 +157,7 @@ public sealed class LedgerAccount : IRetirable
             AccountRole.OpeningBalances => "opening balances",
             AccountRole.DiscountsGiven => "early-payment discounts",
             AccountRole.BadDebts => "debts given up",
+            AccountRole.TaxNotDue => "tax not due yet",
             _ => "other",
         };
 

@@ -111,6 +111,42 @@ public static partial class PostingRules
             .Side(accounts.TaxOwed, -money.Tax)
             .Balanced();
 
+    /// <summary>A tax from one account of tax to others: by account, a credit above zero; null where nothing moves.</summary>
+    /// <param name="of">What it is the tax of.</param>
+    public static JournalEntry? ForTaxMoved(
+        IEnumerable<(int Account, long Amount)> moves,
+        DateOnly date,
+        string of,
+        int customerId
+    )
+    {
+        var entry = new JournalEntry(JournalEvent.TaxMoved, date, $"Tax of {of} moved", customerId);
+        foreach (var (account, amount) in moves)
+            entry.Side(account, -amount);
+        return entry.Lines.Count == 0 ? null : entry.Balanced();
+    }
+
+    /// <summary>
+    /// What filing a return changes of what is owed to its authority: each typed box against the account that it names,
+    /// and what rounding in the boxes adds; null where that is nothing.
+    /// </summary>
+    /// <param name="adds">By account, what it adds to what is owed, in minor units; below zero for what it takes
+    /// off.</param>
+    public static JournalEntry? ForFiling(
+        string title,
+        DateOnly date,
+        int owedAccountId,
+        IEnumerable<(int Account, long Adds)> adds,
+        long rounding,
+        PostingAccounts accounts
+    )
+    {
+        var entry = new JournalEntry(JournalEvent.TaxFiled, date, title, 0);
+        foreach (var (account, add) in adds.Append((accounts.RoundingDifferences, rounding)))
+            entry.Side(owedAccountId, -add).Side(account, add);
+        return entry.Lines.Count == 0 ? null : entry.Balanced();
+    }
+
     private static string Words(SettlementKind kind) =>
         kind switch
         {

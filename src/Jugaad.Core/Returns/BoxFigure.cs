@@ -8,10 +8,12 @@ public sealed record BoxFigure(string Number, string Name, long Amount)
 {
     /// <summary>What all boxes of a set say of some rows.</summary>
     /// <param name="boxes">A set that <see cref="ReturnBox.Check"/> found right.</param>
+    /// <param name="typed">What was typed in; rounded in its box as all others.</param>
     public static IReadOnlyList<BoxFigure> Of(
         IReadOnlyList<ReturnBox> boxes,
         IReadOnlyCollection<ReturnRow> rows,
-        Currency home
+        Currency home,
+        IReadOnlyCollection<TypedBox>? typed = null
     )
     {
         var known = boxes.ToDictionary(b => b.Number);
@@ -20,10 +22,13 @@ public sealed record BoxFigure(string Number, string Name, long Amount)
         {
             if (amounts.TryGetValue(box.Number, out var done))
                 return done;
-            var amount =
-                box.Sum == BoxSum.Formula
-                    ? box.Terms()!.Sum(t => t.Sign * AmountOf(known[t.Box]))
-                    : rows.Where(r => Fits(box, r)).Sum(r => box.Sum == BoxSum.Tax ? r.Tax : r.Taxable);
+            var amount = box.Sum switch
+            {
+                BoxSum.Formula => box.Terms()!.Sum(t => t.Sign * AmountOf(known[t.Box])),
+                BoxSum.Typed => typed?.Where(t => t.Number == box.Number).Sum(t => t.Amount) ?? 0,
+                BoxSum.Tax => rows.Where(r => Fits(box, r)).Sum(r => r.Tax),
+                _ => rows.Where(r => Fits(box, r)).Sum(r => r.Taxable),
+            };
             return amounts[box.Number] = box.Rounded(amount, home);
         }
 
@@ -32,7 +37,9 @@ public sealed record BoxFigure(string Number, string Name, long Amount)
 
     /// <summary>Whether a row is in a box.</summary>
     public static bool Fits(ReturnBox box, ReturnRow row) =>
-        Among(box.Categories, row.Key.Category)
+        box.Sum is BoxSum.Tax or BoxSum.Taxable
+        && Among(box.Origins, row.Origin)
+        && Among(box.Categories, row.Key.Category)
         && Among(box.Components, row.Key.Component)
         && Among(box.Percents, row.Key.Percent)
         && Among(box.Places, row.Key.Place)

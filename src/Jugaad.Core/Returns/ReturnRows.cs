@@ -10,7 +10,8 @@ public sealed record ToldBefore(
     string Number,
     DateOnly Date,
     long Taxable,
-    long Tax
+    long Tax,
+    RowOrigin Origin = RowOrigin.Sales
 );
 
 /// <summary>A row of a return: what counts of a figure on a day. Minor units of the home currency.</summary>
@@ -25,7 +26,8 @@ public sealed record ReturnRow(
     TaxKey Key,
     long Taxable,
     long Tax,
-    bool IsLate
+    bool IsLate,
+    RowOrigin Origin = RowOrigin.Sales
 );
 
 /// <summary>All rows of one tax at one rate; minor units of the home currency.</summary>
@@ -37,11 +39,11 @@ public sealed record ReturnSum(TaxCategory Category, string Component, decimal P
 /// </summary>
 public static class ReturnRows
 {
-    /// <param name="known">By figure, its number and tax date.</param>
+    /// <param name="known">By figure, its number, tax date and where it comes from.</param>
     /// <param name="told">All that earlier returns told.</param>
     public static IReadOnlyList<ReturnRow> Of(
         IEnumerable<Counted> counted,
-        IReadOnlyDictionary<int, (string Number, DateOnly Date, TaxKey Key)> known,
+        IReadOnlyDictionary<int, (string Number, DateOnly Date, TaxKey Key, RowOrigin Origin)> known,
         IEnumerable<ToldBefore> told,
         DateOnly from,
         DateOnly to
@@ -52,7 +54,7 @@ public static class ReturnRows
             Add(c.Figure, c.Day, known[c.Figure], c.Taxable, c.Tax);
         // Also of figures that are gone since: what was told of them is taken back.
         foreach (var t in told)
-            Add(t.Figure, t.Day, (t.Number, t.Date, t.Key), -t.Taxable, -t.Tax);
+            Add(t.Figure, t.Day, (t.Number, t.Date, t.Key, t.Origin), -t.Taxable, -t.Tax);
         return
         [
             .. rows
@@ -63,11 +65,17 @@ public static class ReturnRows
                 .ThenBy(r => r.Figure),
         ];
 
-        void Add(int figure, DateOnly day, (string Number, DateOnly Date, TaxKey Key) of, long taxable, long tax)
+        void Add(
+            int figure,
+            DateOnly day,
+            (string Number, DateOnly Date, TaxKey Key, RowOrigin Origin) of,
+            long taxable,
+            long tax
+        )
         {
             var row =
                 rows.GetValueOrDefault((figure, day))
-                ?? new ReturnRow(figure, of.Number, of.Date, day, of.Key, 0, 0, day < from);
+                ?? new ReturnRow(figure, of.Number, of.Date, day, of.Key, 0, 0, day < from, of.Origin);
             rows[(figure, day)] = row with { Taxable = row.Taxable + taxable, Tax = row.Tax + tax };
         }
     }

@@ -20,6 +20,20 @@ public sealed record CountingRule(
     public static IReadOnlySet<TaxCategory> Usual { get; } =
         new HashSet<TaxCategory> { TaxCategory.Standard, TaxCategory.Zero, TaxCategory.Exempt };
 
+    /// <summary>That of an authority, as it is told now.</summary>
+    public static CountingRule Of(TaxAuthority authority) =>
+        new(
+            [
+                new BasisSince(DateOnly.MinValue, authority.Basis),
+                .. authority.Changes.Select(c => new BasisSince(c.Since, c.Basis)),
+            ],
+            authority.PaidCategories.Count == 0 ? Usual : authority.PaidCategories.ToHashSet(),
+            authority.MostMonths
+        );
+
+    /// <summary>Whether anything was, is or will be told by payment.</summary>
+    public bool HasPayment => Bases.Any(b => b.Basis == TaxBasis.ByPayment);
+
     public TaxBasis On(DateOnly day) => Bases.LastOrDefault(b => b.Since <= day)?.Basis ?? Bases[0].Basis;
 
     /// <summary>

@@ -1,4 +1,3 @@
-using System.Numerics;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
@@ -99,13 +98,13 @@ public static class TaxFigures
             settlement.ExchangeRate,
             home
         );
-        var homeTaxes = Spread(posted[1], taxes.ConvertAll(t => t.Tax));
+        var homeTaxes = Apportion.Spread(posted[1], taxes.ConvertAll(t => t.Tax));
         // A compound tax's taxable amount has the taxes before it in it; what is left is the net of the treatment.
         var nets = taxes
             .GroupBy(t => t.Treatment)
             .ToDictionary(g => g.Key, g => g.OrderBy(t => t.Position).First().Taxable);
         var homeNets = nets
-            .Keys.Zip(Spread(item.HomeAmount - posted[1], [.. nets.Values]))
+            .Keys.Zip(Apportion.Spread(item.HomeAmount - posted[1], [.. nets.Values]))
             .ToDictionary(n => n.First, n => n.Second);
         var figures = new List<TaxFigure>();
         for (var i = 0; i < taxes.Count; i++)
@@ -203,19 +202,6 @@ public static class TaxFigures
                     ? document.Charges.Where(c => c.Treatment == treatment).Sum(c => c.Net)
                     : 0
             );
-    }
-
-    /// <summary>In proportion to parts of either sign; on the first where they come to nothing.</summary>
-    private static long[] Spread(long total, List<long> parts)
-    {
-        var sum = parts.Sum();
-        if (sum == 0)
-            return [.. parts.Select((_, i) => i == 0 ? total : 0)];
-        return Apportion.ByExactShares(
-            total,
-            parts.ConvertAll(p => new BigInteger(p) * total * Math.Sign(sum)),
-            new BigInteger(Math.Abs(sum))
-        );
     }
 
     private static IEnumerable<(Supply Supply, long Taxable, long Tax)> Split(long taxable, long tax, long[] weights)

@@ -10,6 +10,7 @@ public sealed class FiledRow
     internal FiledRow(ReturnRow row)
     {
         (FigureId, Number, Date, Day, IsLate) = (row.Figure, row.Number, row.Date, row.Day, row.IsLate);
+        Origin = row.Origin;
         (Category, Component, Percent, Place, Supply) = row.Key;
         (Taxable, Tax) = (row.Taxable, row.Tax);
     }
@@ -45,8 +46,20 @@ public sealed class FiledRow
 
     public bool IsLate { get; private set; }
 
+    public RowOrigin Origin { get; private set; }
+
     public ReturnRow Row() =>
-        new(FigureId, Number, Date, Day, new TaxKey(Category, Component, Percent, Place, Supply), Taxable, Tax, IsLate);
+        new(
+            FigureId,
+            Number,
+            Date,
+            Day,
+            new TaxKey(Category, Component, Percent, Place, Supply),
+            Taxable,
+            Tax,
+            IsLate,
+            Origin
+        );
 }
 
 /// <summary>What was told to an authority for a period. Once it is filed it never changes.</summary>
@@ -67,7 +80,8 @@ public sealed class TaxReturn
         string filedBy,
         string reference,
         IReadOnlyCollection<ReturnRow> rows,
-        Amounts.Currency home
+        Amounts.Currency home,
+        IReadOnlyList<TypedBox>? typed = null
     )
         : this()
     {
@@ -80,8 +94,13 @@ public sealed class TaxReturn
         (From, To, FiledOn, FiledBy, Reference) = (from, to, filedOn, filedBy, reference.Trim());
         _rows.AddRange(rows.Select(r => new FiledRow(r)));
         BoxSet = authority.Boxes;
-        Boxes = BoxFigure.Of(BoxSet, rows, home);
+        Typed = typed ?? [];
+        CheckTyped();
+        Boxes = BoxFigure.Of(BoxSet, rows, home, Typed);
         (Taxable, Tax) = (_rows.Sum(r => r.Taxable), _rows.Sum(r => r.Tax));
+        var asked = ReturnOwed.Of(BoxSet, Boxes, Typed, Tax);
+        asked.Check(BoxSet, home.MinorPerUnit);
+        Owed = asked.Owed;
     }
 
     public int Id { get; private set; }
@@ -102,6 +121,82 @@ public sealed class TaxReturn
     public string FiledBy { get; private set; }
 
     public string Reference { get; private set; }
+
+    /// <summary>The day on which the authority said that it has it; null until then. After it nothing is opened
+    /// again.</summary>
+    public DateOnly? TakenOn { get; private set; }
+
+    /// <summary>0 for the return itself; 1, 2 … for what was told in its place afterwards.</summary>
+    public int Amendment { get; private set; }
+
+    /// <summary>Why it was amended; empty for the return itself.</summary>
+    public string Reason { get; private set; } = "";
+
+    /// <summary>What was typed into boxes.</summary>
+    public IReadOnlyList<TypedBox> Typed { get; private set; } = [];
+
+    /// <summary>
+    /// What is to be paid, as its box to be paid says, or all its tax; minor units of the home currency, below zero for
+    /// what comes back.
+    /// </summary>
+    public long Owed { get; private set; }
+
+    /// <summary>Which of the returns for one period it is, in words.</summary>
+    public string Title => Amendment == 0 ? "Tax return" : $"Amendment {Amendment} of the tax return";
+
+    /// <summary>Notes that the authority has it.</summary>
+    /// <param name="reference">What it answered, such as a receipt number.</param>
+    /// <exception cref="RefusalException">When it has it already, or the reference is too long.</exception>
+    public void Take(DateOnly day, string reference)
+    {
+        if (TakenOn is { } taken)
+            throw new RefusalException("", $"{Authority} has it since {taken:yyyy-MM-dd}.");
+        var refusals = new Refusals();
+        Texts.Required(refusals, "reference", reference, 100, "Give what they answered, such as a receipt number.");
+        refusals.ThrowIfAny();
+        (TakenOn, Reference) = (day, reference.Trim());
+    }
+
+    /// <summary>A later correction of a period that was told: what should have been, less what was told.</summary>
+    /// <param name="of">The return of the period.</param>
+    /// <param name="ordinal">Its number among the amendments of the period.</param>
+    /// <inheritdoc cref="TaxReturn(TaxAuthority, DateOnly, DateOnly, DateOnly, string, string, IReadOnlyCollection{ReturnRow}, Amounts.Currency, IReadOnlyList{TypedBox})"/>
+    public static TaxReturn Amending(
+        TaxReturn of,
+        int ordinal,
+        TaxAuthority authority,
+        DateOnly filedOn,
+        string filedBy,
+        string reason,
+        IReadOnlyCollection<ReturnRow> rows,
+        Amounts.Currency home
+    )
+    {
+        var refusals = new Refusals();
+        Texts.Required(refusals, "reason", reason, 300, "Say why it is amended; it stands on the amendment.");
+        if (rows.Count == 0)
+            refusals.Add("", "Nothing of that period was told otherwise than it counts.");
+        refusals.ThrowIfAny();
+        return new TaxReturn(authority, of.From, of.To, filedOn, filedBy, "", rows, home)
+        {
+            Amendment = ordinal,
+            Reason = reason.Trim(),
+        };
+    }
+
+    private void CheckTyped()
+    {
+        var refusals = new Refusals();
+        foreach (var (typed, i) in Typed.Select((t, i) => (t, i)))
+        {
+            if (BoxSet.All(b => b.Number != typed.Number || b.Sum != BoxSum.Typed))
+                refusals.Add($"typed[{i}]", $"Box {typed.Number} is not one that is typed in.");
+            if (typed.Amount != 0)
+                Texts.Required(refusals, $"reason-{typed.Number}", typed.Reason, 200, "Say what this amount is.");
+        }
+
+        refusals.ThrowIfAny();
+    }
 
     /// <summary>All that its rows are on; minor units of the home currency.</summary>
     public long Taxable { get; private set; }

@@ -11,6 +11,22 @@ public enum BoxSum
     /// <summary>What the tax is on.</summary>
     Taxable,
     Tax,
+
+    /// <summary>Nothing: whoever files types it in, such as tax on what was bought.</summary>
+    Typed,
+}
+
+/// <summary>What a row of a return comes from.</summary>
+public enum RowOrigin
+{
+    /// <summary>What was billed, and money of no customer.</summary>
+    Sales,
+
+    /// <summary>Credit notes.</summary>
+    Credits,
+
+    /// <summary>Debts given up and discounts for paying early, and what of them came back.</summary>
+    TakenOff,
 }
 
 /// <summary>How a box is rounded; once, in the box.</summary>
@@ -57,7 +73,13 @@ public sealed record ReturnBox
     /// <summary>Of goods and services.</summary>
     public IReadOnlyList<Supply> Supplies { get; init; } = [];
 
+    /// <summary>Of sales, credits and what was taken off.</summary>
+    public IReadOnlyList<RowOrigin> Origins { get; init; } = [];
+
     public BoxRounding Rounding { get; init; }
+
+    /// <summary>Whether it is what is to be paid; one box of a set may be.</summary>
+    public bool IsOwed { get; init; }
 
     /// <summary>Numbers of other boxes with signs between spaces, such as <c>2 + 3 - 5</c>; their rounded amounts
     /// count.</summary>
@@ -103,6 +125,8 @@ public sealed record ReturnBox
                 refusals.Add($"{at}.number", "The number of a box has no spaces and is no sign.");
             if (boxes.Take(i).Any(b => b.Number == box.Number))
                 refusals.Add($"{at}.number", $"There is a box {box.Number} already.");
+            if (box.IsOwed && boxes.Take(i).Any(b => b.IsOwed))
+                refusals.Add($"{at}.isOwed", "One box says what is to be paid. Take the mark off one of them.");
             if (box.Sum != BoxSum.Formula && box.Formula.Length > 0)
                 refusals.Add($"{at}.formula", "A box adds up rows, or has a formula; not both.");
             if (box.Sum == BoxSum.Formula)

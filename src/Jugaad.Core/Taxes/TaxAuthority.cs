@@ -48,6 +48,17 @@ public sealed record AuthorityDetails
     /// </summary>
     public int? MostMonths { get; init; }
 
+    /// <summary>The categories that may be told by payment; empty for the usual ones.</summary>
+    public IReadOnlyList<TaxCategory> PaidCategories { get; init; } = [];
+
+    /// <summary>Whether what comes late goes into an amendment of its own period, and not into the next return.</summary>
+    public bool AmendsLate { get; init; }
+
+    /// <summary>
+    /// Minor units of tax: what comes late up to this goes into the next return all the same. Null for nothing.
+    /// </summary>
+    public long? AmendsAbove { get; init; }
+
     /// <summary>
     /// The first day on which the business charges this authority's taxes; null while it is not registered.
     /// </summary>
@@ -95,6 +106,30 @@ public sealed class TaxAuthority
 
     public DateOnly? RegisteredFrom { get; private set; }
 
+    /// <inheritdoc cref="AuthorityDetails.PaidCategories"/>
+    public IReadOnlyList<TaxCategory> PaidCategories { get; private set; } = [];
+
+    /// <inheritdoc cref="AuthorityDetails.AmendsLate"/>
+    public bool AmendsLate { get; private set; }
+
+    /// <inheritdoc cref="AuthorityDetails.AmendsAbove"/>
+    public long? AmendsAbove { get; private set; }
+
+    /// <summary>The ledger account of what is owed to it; null until it has one.</summary>
+    public int? OwedAccountId { get; private set; }
+
+    /// <summary>
+    /// The ledger account of tax that waits for payment; null while it was never told by payment.
+    /// </summary>
+    public int? NotDueAccountId { get; private set; }
+
+    /// <summary>Gives it its ledger accounts; what it has, it keeps, since it was posted to.</summary>
+    public void PostTo(int owedAccountId, int? notDueAccountId)
+    {
+        OwedAccountId ??= owedAccountId;
+        NotDueAccountId ??= notDueAccountId;
+    }
+
     public bool IsRegisteredOn(DateOnly day) => RegisteredFrom is { } from && from <= day;
 
     /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
@@ -116,6 +151,8 @@ public sealed class TaxAuthority
             refusals.Add("mostMonths", "Give from 1 to 60 months, or leave it empty for never.");
         refusals.ThrowIfAny();
         (DueAfterDays, MostMonths) = (details.DueAfterDays, details.MostMonths);
+        PaidCategories = [.. details.PaidCategories.Distinct().Order()];
+        (AmendsLate, AmendsAbove) = (details.AmendsLate, details.AmendsLate ? details.AmendsAbove : null);
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
         (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (
             details.EveryMonths,
@@ -135,6 +172,9 @@ public sealed class TaxAuthority
             Basis = Basis,
             DueAfterDays = DueAfterDays,
             MostMonths = MostMonths,
+            PaidCategories = PaidCategories,
+            AmendsLate = AmendsLate,
+            AmendsAbove = AmendsAbove,
             RegisteredFrom = RegisteredFrom,
         };
 

@@ -51,9 +51,11 @@ public static class Acting
 /// Writes to the books: one use case in one transaction that begins at once, with its trail, and with the answer kept
 /// so that the same form sent twice gets it again.
 /// </summary>
-public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, TimeProvider clock)
+public sealed class BookWriter(BooksContext db, BooksHead head, TaxPlaces places, IActor actor, TimeProvider clock)
 {
     private readonly List<Action> _afterCommit = [];
+    private readonly List<Core.Accounts.Allocation> _allocations = [];
+    private readonly List<Core.Returns.TaxFigure> _figures = [];
 
     public string Who => actor.Name;
 
@@ -108,6 +110,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
             var answer = await work();
             Answer(key, answer);
             await SaveAsync(stop);
+            await FollowAsync(stop);
             await CommitAsync(transaction, stop);
             written = true;
             foreach (var action in _afterCommit)
@@ -124,11 +127,13 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
         finally
         {
             _afterCommit.Clear();
+            Forget();
             if (db.Database.CurrentTransaction is not null)
                 await transaction.RollbackAsync(CancellationToken.None);
             if (!written || !keepsWhatIsRead)
                 db.ChangeTracker.Clear();
             head.Forget();
+            places.Forget();
         }
     }
 
@@ -217,7 +222,37 @@ public sealed class BookWriter(BooksContext db, BooksHead head, IActor actor, Ti
                 );
         }
 
+        _allocations.AddRange(
+            db.ChangeTracker.Entries<Core.Accounts.Allocation>()
+                .Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted)
+                .Select(e => e.Entity)
+        );
+        _figures.AddRange(
+            db.ChangeTracker.Entries<Core.Returns.TaxFigure>()
+                .Where(e => e.State == EntityState.Added)
+                .Select(e => e.Entity)
+        );
         await db.SaveChangesAsync(stop);
+    }
+
+    /// <summary>
+    /// What is told to an authority as it is paid becomes due, or is due no more, with what pays it, or with time.
+    /// </summary>
+    private async Task FollowAsync(CancellationToken stop)
+    {
+        var items = _allocations
+            .SelectMany(a => new[] { a.RaisingId, a.LoweringId })
+            .Concat(_figures.Select(f => f.ItemId).OfType<int>())
+            .ToList();
+        if (items.Count > 0)
+            await places.FollowAsync(items, stop);
+        Forget();
+    }
+
+    private void Forget()
+    {
+        _allocations.Clear();
+        _figures.Clear();
     }
 
     /// <summary>

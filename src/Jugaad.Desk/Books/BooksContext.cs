@@ -167,6 +167,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<TrailEntry> Trail => Set<TrailEntry>();
 
+    public DbSet<KeptView> KeptViews => Set<KeptView>();
+
+    public DbSet<ClosingTick> ClosingTicks => Set<ClosingTick>();
+
     public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
@@ -196,6 +200,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         SetupMapping.Map(builder);
         StandingMapping.Map(builder);
         StockMapping.Map(builder);
+        ReportsMapping.Map(builder);
         TaxMapping.Map(builder);
         LeaveEmptyOut(builder);
     }

@@ -105,7 +105,13 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             await next.Database.MigrateAsync(stop);
             // What each posted thing tells which authority is worked out, which a step alone cannot.
             if (there && next is BooksContext books)
+            {
                 await new TaxTelling(books).FillAsync(stop);
+                var places = new TaxPlaces(books);
+                if (await places.EnsureAsync(stop))
+                    await places.PlaceAsync(books.TaxFigures, stop);
+            }
+
             // What was known of indexes that were made anew went with them.
             if (there)
                 await Statistics.MakeAsync(next, stop);

@@ -31,7 +31,8 @@ public sealed class TaxTelling(BooksContext db)
 
     /// <summary>Of an invoice, a credit note or a debit note with its lines, charges and taxes.</summary>
     /// <param name="item">What is on the account for it.</param>
-    internal async Task AddAsync(Document document, AccountItem item, CancellationToken stop)
+    /// <returns>What it tells.</returns>
+    internal async Task<IReadOnlyList<TaxFigure>> AddAsync(Document document, AccountItem item, CancellationToken stop)
     {
         var knows = await KnowsAsync(stop);
         var customer = await db
@@ -45,7 +46,7 @@ public sealed class TaxTelling(BooksContext db)
             .Where(i => wanted.Contains(i.Id) && i.IsGoods)
             .Select(i => i.Id)
             .ToListAsync(stop);
-        db.TaxFigures.AddRange(Of(document, item, knows, customer, [.. goods]));
+        return Add(Of(document, item, knows, customer, [.. goods]));
     }
 
     private static IReadOnlyList<TaxFigure> Of(
@@ -69,23 +70,29 @@ public sealed class TaxTelling(BooksContext db)
     }
 
     /// <summary>Of what is taken off an invoice, or comes back of that.</summary>
-    internal async Task AddAsync(Settlement settlement, AccountItem item, CancellationToken stop)
+    /// <inheritdoc cref="AddAsync(Document, AccountItem, CancellationToken)"/>
+    internal async Task<IReadOnlyList<TaxFigure>> AddAsync(
+        Settlement settlement,
+        AccountItem item,
+        CancellationToken stop
+    )
     {
         if (settlement.DocumentId is not { } document || settlement.Taxes.Count == 0)
-            return;
+            return [];
         var billed = await db.TaxFigures.AsNoTracking().Where(f => f.DocumentId == document).ToListAsync(stop);
-        db.TaxFigures.AddRange(TaxFigures.Of(settlement, item, (await KnowsAsync(stop)).Business.HomeCurrency, billed));
+        return Add(TaxFigures.Of(settlement, item, (await KnowsAsync(stop)).Business.HomeCurrency, billed));
     }
 
     /// <summary>Of money that belongs to no customer.</summary>
-    internal async Task AddAsync(OtherMoney money, CancellationToken stop)
+    /// <inheritdoc cref="AddAsync(Document, AccountItem, CancellationToken)"/>
+    internal async Task<IReadOnlyList<TaxFigure>> AddAsync(OtherMoney money, CancellationToken stop)
     {
         if (money.TaxCodeId is not { } id)
-            return;
+            return [];
         var code = (await db.TaxCodes.ToListAsync(stop)).Single(c => c.Id == id);
         var standing = TaxStanding.With(await db.TaxAuthorities.ToListAsync(stop));
         var knows = await KnowsAsync(stop);
-        db.TaxFigures.AddRange(
+        return Add(
             TaxFigures.Of(
                 money,
                 knows.Business.HomeCurrency,
@@ -93,6 +100,12 @@ public sealed class TaxTelling(BooksContext db)
                 component => knows.AuthorityOf(component, money.Date)
             )
         );
+    }
+
+    private IReadOnlyList<TaxFigure> Add(IReadOnlyList<TaxFigure> figures)
+    {
+        db.TaxFigures.AddRange(figures);
+        return figures;
     }
 
     /// <summary>Makes the figures of all that was posted before they were kept; those that are there stay.</summary>

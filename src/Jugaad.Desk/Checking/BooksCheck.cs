@@ -36,6 +36,7 @@ public sealed class BooksCheck(BooksContext db)
             new CollectingProof(db),
             new PayingProof(db),
             new FilingProof(db),
+            new TaxPlacesProof(db, new TaxPlaces(db)),
             new PostProof(db),
             new StockProof(db),
             new TillsProof(db),

@@ -214,18 +214,24 @@ internal sealed class FilingProof(BooksContext db) : IProof
             {
                 moved.Text,
                 moved.Amount,
+                moved.LedgerAccountId,
                 ReturnId = (int?)payment.ReturnId,
             }
         ).ToListAsync(stop);
         foreach (var none in paid.Where(p => p.ReturnId is null))
             findings.Add($"{none.Text}: went against tax owed and pays no return");
         var returns = await db.TaxReturns.AsNoTracking().ToDictionaryAsync(r => r.Id, stop);
+        var owed = await db.TaxAuthorities.ToDictionaryAsync(a => a.Id, a => a.OwedAccountId, stop);
         foreach (var of in paid.Where(p => p.ReturnId is not null).GroupBy(p => p.ReturnId!.Value))
         {
             var filed = returns[of.Key];
             findings.Unless(
-                of.All(p => Math.Sign(p.Amount) == -Math.Sign(filed.Tax))
-                    && Math.Abs(of.Sum(p => p.Amount)) <= Math.Abs(filed.Tax),
+                of.All(p => owed[filed.AuthorityId] == p.LedgerAccountId),
+                $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: was paid on another authority's account"
+            );
+            findings.Unless(
+                of.All(p => Math.Sign(p.Amount) == -Math.Sign(filed.Owed))
+                    && Math.Abs(of.Sum(p => p.Amount)) <= Math.Abs(filed.Owed),
                 $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: more was paid of it than it tells"
             );
         }
@@ -267,6 +273,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
             .TaxReturns.AsNoTracking()
             .OrderBy(r => r.AuthorityId)
             .ThenBy(r => r.From)
+            .ThenBy(r => r.Amendment)
             .ToListAsync(stop);
         await PaymentsAsync(findings, stop);
         if (returns.Count == 0)
@@ -280,13 +287,16 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 Taxable = g.Sum(r => r.Taxable),
                 Tax = g.Sum(r => r.Tax),
                 After = g.Max(r => r.Day),
+                Before = g.Min(r => r.Day),
             })
             .ToDictionaryAsync(g => g.Key, stop);
         foreach (var boxed in returns.Where(r => r.BoxSet.Count > 0 || r.Boxes.Count > 0))
         {
             var rows = await db.Set<FiledRow>().AsNoTracking().Where(r => r.ReturnId == boxed.Id).ToListAsync(stop);
             findings.Unless(
-                boxed.Boxes.SequenceEqual(BoxFigure.Of(boxed.BoxSet, rows.ConvertAll(r => r.Row()), _home)),
+                boxed.Boxes.SequenceEqual(
+                    BoxFigure.Of(boxed.BoxSet, rows.ConvertAll(r => r.Row()), _home, boxed.Typed)
+                ),
                 $"Tax return to {boxed.Authority} for {boxed.From:yyyy-MM-dd} to {boxed.To:yyyy-MM-dd}: its boxes do not follow from its rows"
             );
         }
@@ -294,7 +304,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
         TaxReturn? before = null;
         foreach (var filed in returns)
         {
-            var what = $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}";
+            var what = $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}";
             var sum = sums.GetValueOrDefault(filed.Id);
             findings.Unless(
                 (sum?.Taxable ?? 0, sum?.Tax ?? 0) == (filed.Taxable, filed.Tax),
@@ -305,7 +315,21 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 $"{what}: tells what counted after it"
             );
             findings.Unless(
-                before?.AuthorityId != filed.AuthorityId || before.To.AddDays(1) == filed.From,
+                filed.Owed == ReturnOwed.Of(filed.BoxSet, filed.Boxes, filed.Typed, filed.Tax).Owed,
+                $"{what}: asks for something else than its box to be paid"
+            );
+            findings.Unless(
+                filed.TakenOn is null || (filed.TakenOn >= filed.FiledOn && filed.Reference.Length > 0),
+                $"{what}: was taken before it was filed, or without an answer"
+            );
+            findings.Unless(
+                filed.Amendment == 0
+                    ? before?.AuthorityId != filed.AuthorityId || before.To.AddDays(1) == filed.From
+                    : (before?.AuthorityId, before?.From, before?.To) == (filed.AuthorityId, filed.From, filed.To)
+                        && before!.Amendment + 1 == filed.Amendment
+                        && filed.Reason.Length > 0
+                        && sum is not null
+                        && sum.Before >= filed.From,
                 $"{what}: does not follow the one before"
             );
             before = filed;

@@ -18,6 +18,7 @@ internal sealed class JournalProof(BooksContext db) : IProof
 
     private readonly HashSet<int> _proved = [];
     private PostingAccounts _accounts = null!;
+    private HashSet<int> _taxAccounts = [];
     private Currency _home = null!;
 
     public async Task RunAsync(Findings findings, CancellationToken stop)
@@ -26,11 +27,19 @@ internal sealed class JournalProof(BooksContext db) : IProof
         if (await db.Businesses.FirstOrDefaultAsync(stop) is not { } business)
             return;
         (_home, _accounts) = (business.HomeCurrency, await db.PostingAccountsAsync(stop));
+        _taxAccounts =
+        [
+            .. await db
+                .LedgerAccounts.Where(a => a.Role == AccountRole.TaxOwed || a.Role == AccountRole.TaxNotDue)
+                .Select(a => a.Id)
+                .ToListAsync(stop),
+        ];
         await ShapeAsync(findings, stop);
         await ReceivablesAsync(findings, stop);
         await DocumentsAsync(findings, stop);
         await ReceiptsAsync(findings, stop);
         await BookingsAsync(findings, stop);
+        await ReturnsAsync(findings, stop);
         await OpeningAsync(findings, stop);
         await ExchangeAsync(findings, stop);
         var unproved = await db
@@ -38,6 +47,7 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 !e.IsMirrored
                 && e.Event != JournalEvent.ExchangeDifference
                 && e.Event != JournalEvent.ExchangeDifferenceTakenBack
+                && e.Event != JournalEvent.TaxMoved
             )
             .Select(e => new { e.Id, e.Text })
             .ToListAsync(stop);
@@ -282,6 +292,33 @@ internal sealed class JournalProof(BooksContext db) : IProof
             Compare(findings, booking.First().What, [.. booking.Select(e => e.Entry)], [.. entries[booking.Key]]);
     }
 
+    /// <summary>What filing a return posted: what was typed in, and rounding.</summary>
+    private async Task ReturnsAsync(Findings findings, CancellationToken stop)
+    {
+        var entries = (
+            await db.Journal.Include(e => e.Lines).Where(e => e.ReturnId != null && !e.IsMirrored).ToListAsync(stop)
+        ).ToLookup(e => e.ReturnId!.Value);
+        var owedOf = await db.TaxAuthorities.ToDictionaryAsync(a => a.Id, a => a.OwedAccountId, stop);
+        foreach (var filed in await db.TaxReturns.AsNoTracking().ToListAsync(stop))
+        {
+            var owed = Core.Returns.ReturnOwed.Of(filed.BoxSet, filed.Boxes, filed.Typed, filed.Tax);
+            var should = PostingRules.ForFiling(
+                filed.Title,
+                filed.FiledOn,
+                owedOf[filed.AuthorityId] ?? 0,
+                owed.Typed.Select(t => (t.Box.AccountId, t.Adds)),
+                owed.Rounding,
+                _accounts
+            );
+            Compare(
+                findings,
+                $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd}",
+                should is null ? [] : [should],
+                [.. entries[filed.Id]]
+            );
+        }
+    }
+
     private async Task OpeningAsync(Findings findings, CancellationToken stop)
     {
         var opening = await db
@@ -401,9 +438,22 @@ internal sealed class JournalProof(BooksContext db) : IProof
         }
     }
 
-    private static string Told(JournalEntry entry) =>
-        string.Create(
+    /// <summary>Accounts of tax count as one here; which of them it is, is proved with its figures.</summary>
+    private string Told(JournalEntry entry)
+    {
+        var lines = entry
+            .Lines.Select(l => (Account: _taxAccounts.Contains(l.AccountId) ? _accounts.TaxOwed : l.AccountId, Line: l))
+            .GroupBy(l => l.Account)
+            .SelectMany(g =>
+                g.Key == _accounts.TaxOwed
+                    ? [(Account: g.Key, Debit: g.Sum(l => l.Line.Debit - l.Line.Credit), Credit: 0L)]
+                    : g.Select(l => (Account: g.Key, l.Line.Debit, l.Line.Credit))
+            )
+            .OrderBy(l => l.Account)
+            .ThenBy(l => l.Debit);
+        return string.Create(
             System.Globalization.CultureInfo.InvariantCulture,
-            $"{entry.Event} {entry.Date:O} {entry.CustomerId} {string.Join(',', entry.Lines.OrderBy(l => l.AccountId).ThenBy(l => l.Debit).Select(l => $"{l.AccountId}:{l.Debit}:{l.Credit}"))}"
+            $"{entry.Event} {entry.Date:O} {entry.CustomerId} {string.Join(',', lines.Select(l => $"{l.Account}:{l.Debit}:{l.Credit}"))}"
         );
+    }
 }

@@ -3,6 +3,7 @@ using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Paying;
+using Jugaad.Desk.Reports;
 using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
@@ -19,7 +20,8 @@ public sealed class DailyRun(
     Disputes disputes,
     LadderRun ladder,
     StatementRun statements,
-    CardMessages cards
+    CardMessages cards,
+    KeptViews views
 )
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
@@ -38,7 +40,7 @@ public sealed class DailyRun(
             var made = await standing.RunAsync(today, stop);
             await disputes.EndCreditedAsync(stop);
             var written = await ladder.RunDailyAsync(stop) + await statements.RunDailyAsync(stop);
-            written += await cards.CatchUpAsync(stop);
+            written += await cards.CatchUpAsync(stop) + await views.RunDailyAsync(stop);
             await Statistics.RefreshAsync(db, stop);
             return lapsed + made + written;
         }

@@ -4,5 +4,12 @@ namespace Jugaad.Desk.Filing;
 internal static class FilingRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(TaxReturns), typeof(TaxReports), typeof(ReturnFiling), typeof(ReturnLooks), typeof(ReturnPaying)];
+    [
+        typeof(TaxReturns),
+        typeof(TaxReports),
+        typeof(ReturnFiling),
+        typeof(ReturnLooks),
+        typeof(ReturnJournals),
+        typeof(ReturnPaying),
+    ];
 }

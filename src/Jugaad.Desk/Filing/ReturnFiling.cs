@@ -1,8 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Filing;
@@ -18,10 +20,20 @@ public sealed record ReturnDue(TaxAuthority Authority, DateOnly From, DateOnly T
 
 /// <summary>A return about to be filed.</summary>
 /// <param name="Seen">The tax that the person saw, in minor units, so that nothing is filed unseen.</param>
-public sealed record ReturnToFile(int AuthorityId, DateOnly From, DateOnly To, long Seen, string Reference);
+public sealed record ReturnToFile(int AuthorityId, DateOnly From, DateOnly To, long Seen, string Reference)
+{
+    /// <summary>What was typed into boxes.</summary>
+    public IReadOnlyList<TypedBox> Typed { get; init; } = [];
+}
 
 /// <summary>Files returns, one period after the other.</summary>
-public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead head, TaxReturns returns)
+public sealed class ReturnFiling(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    TaxReturns returns,
+    IAuthorityDesk desk
+)
 {
     /// <summary>The next return to each authority with which the business is registered, the first due first.</summary>
     public async Task<IReadOnlyList<ReturnDue>> DueAsync(CancellationToken stop = default)
@@ -59,6 +71,7 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
             .TaxReturns.AsNoTracking()
             .Where(r => r.AuthorityId == authorityId)
             .OrderByDescending(r => r.From)
+            .ThenByDescending(r => r.Amendment)
             .ToListAsync(stop);
 
     /// <summary>Freezes what a return tells, with every row behind it.</summary>
@@ -89,6 +102,9 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                         "",
                         $"Something was posted since you looked at it: the tax is {new Money(then.Tax, then.Home)} now, not {new Money(file.Seen, then.Home)}. Look it over once more, then file it."
                     );
+                await CheckAccountsAsync(file.Typed, stop);
+                foreach (var late in then.ToAmend)
+                    await AmendAsync(authority, late, "Entered late; told by itself, as the authority wants it.", stop);
                 var made = new TaxReturn(
                     authority,
                     file.From,
@@ -97,14 +113,160 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                     writer.Who,
                     file.Reference,
                     then.Rows,
-                    then.Home
+                    then.Home,
+                    file.Typed
                 );
-                db.TaxReturns.Add(made);
-                await writer.SaveAsync(stop);
+                await AddAsync(made, authority, stop);
                 await writer.TrailAsync(
                     $"Tax return to {authority.Name} for {file.From:yyyy-MM-dd} to {file.To:yyyy-MM-dd} filed: {new Money(then.Tax, then.Home)} of tax in {then.Rows.Count} rows{(made.Reference.Length > 0 ? $", their reference {made.Reference}" : "")}"
                 );
                 return made.Id;
+            }
+        );
+
+    private async Task CheckAccountsAsync(IReadOnlyList<TypedBox> typed, CancellationToken stop)
+    {
+        var refusals = new Refusals();
+        foreach (var box in typed.Where(t => t.Amount != 0 && t.AccountId != 0))
+            if (
+                !await db.LedgerAccounts.AnyAsync(
+                    a => a.Id == box.AccountId && a.Role == AccountRole.Other && !a.Retired,
+                    stop
+                )
+            )
+                refusals.Add($"account-{box.Number}", "Choose one of the other ledger accounts.");
+        refusals.ThrowIfAny();
+    }
+
+    /// <summary>Keeps a return, and posts what filing changes of what is owed.</summary>
+    private async Task AddAsync(TaxReturn made, TaxAuthority authority, CancellationToken stop)
+    {
+        db.TaxReturns.Add(made);
+        await writer.SaveAsync(stop);
+        var owed = ReturnOwed.Of(made.BoxSet, made.Boxes, made.Typed, made.Tax);
+        if (owed.Typed.Any(t => t.Box.AccountId == 0))
+            throw new RefusalException(
+                $"account-{owed.Typed.First(t => t.Box.AccountId == 0).Box.Number}",
+                "This amount changes what is to be paid. Choose the ledger account against which it is posted."
+            );
+        var entry = PostingRules.ForFiling(
+            $"{made.Title} to {made.Authority}, {made.From:yyyy-MM-dd} to {made.To:yyyy-MM-dd}",
+            made.FiledOn,
+            authority.OwedAccountId!.Value,
+            owed.Typed.Select(t => (t.Box.AccountId, t.Adds)),
+            owed.Rounding,
+            await db.PostingAccountsAsync(stop)
+        );
+        if (entry is null)
+            return;
+        entry.ReturnId = made.Id;
+        db.Journal.Add(entry);
+    }
+
+    private async Task<TaxReturn> AmendAsync(
+        TaxAuthority authority,
+        LateOfPeriod late,
+        string reason,
+        CancellationToken stop
+    )
+    {
+        var told = await db
+            .TaxReturns.Where(r => r.AuthorityId == authority.Id && r.From == late.From && r.To == late.To)
+            .OrderBy(r => r.Amendment)
+            .ToListAsync(stop);
+        if (told.Count == 0)
+            throw new RefusalException("", "No return is filed for this period. File it first.");
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var made = TaxReturn.Amending(
+            told[0],
+            told[^1].Amendment + 1,
+            authority,
+            await head.TodayAsync(stop),
+            writer.Who,
+            reason,
+            // Within its own period nothing of it is late.
+            [.. late.Rows.Select(r => r with { IsLate = false })],
+            home
+        );
+        await AddAsync(made, authority, stop);
+        await writer.TrailAsync(
+            $"{made.Title} to {made.Authority} for {made.From:yyyy-MM-dd} to {made.To:yyyy-MM-dd} filed: {new Money(made.Tax, home)} of tax more or less; {made.Reason}"
+        );
+        return made;
+    }
+
+    /// <summary>Tells a period anew that was told: what should have been, less what was told.</summary>
+    /// <returns>The amendment's id.</returns>
+    /// <exception cref="RefusalException">When nothing of it was told otherwise than it counts, or no reason is
+    /// given.</exception>
+    public Task<int> AmendAsync(
+        int authorityId,
+        DateOnly from,
+        DateOnly to,
+        string reason,
+        long seen,
+        Once once = default
+    ) =>
+        writer.WriteAsync(
+            Right.File,
+            once,
+            async stop =>
+            {
+                var authority =
+                    await db.TaxAuthorities.FindAsync([authorityId], stop)
+                    ?? throw new RefusalException("", "This authority is not there any more.");
+                var late = await returns.LateOfAsync(authority, from, to, stop);
+                if (late.Tax != seen)
+                    throw new RefusalException(
+                        "",
+                        "Something was posted since you looked at it. Look it over once more, then amend it."
+                    );
+                return (await AmendAsync(authority, late, reason, stop)).Id;
+            }
+        );
+
+    /// <summary>Hands a filed return in at the authority's desk, which takes it or says why not.</summary>
+    /// <returns>Why it was refused; empty where it was taken.</returns>
+    public async Task<IReadOnlyList<string>> HandInAsync(int returnId, Once once = default)
+    {
+        writer.Must(Right.File);
+        var filed =
+            await db.TaxReturns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == returnId, once.Stop)
+            ?? throw new RefusalException("", "This return is not filed any more.");
+        if (filed.TakenOn is { } taken)
+            throw new RefusalException("", $"{filed.Authority} has it since {taken:yyyy-MM-dd}.");
+        var authority = await db.TaxAuthorities.AsNoTracking().SingleAsync(a => a.Id == filed.AuthorityId, once.Stop);
+        var then = await returns.FiledAsync(authority, filed.From, filed.To, filed.Amendment, once.Stop);
+        // The books are not held while somebody else's machine answers.
+        var answer = await desk.HandInAsync(then, once.Stop);
+        if (answer.Reasons.Count > 0)
+        {
+            await writer.NoteAsync(
+                Right.File,
+                $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd} refused by their desk: {string.Join(" ", answer.Reasons)}"
+            );
+            return answer.Reasons;
+        }
+
+        await TakenAsync(returnId, answer.Receipt, once);
+        return [];
+    }
+
+    /// <summary>Notes that the authority has a return, with what it answered.</summary>
+    public Task<int> TakenAsync(int returnId, string reference, Once once = default) =>
+        writer.WriteAsync(
+            Right.File,
+            once,
+            async stop =>
+            {
+                var filed =
+                    await db.TaxReturns.FindAsync([returnId], stop)
+                    ?? throw new RefusalException("", "This return is not filed any more.");
+                filed.Take(await head.TodayAsync(stop), reference);
+                await writer.TrailAsync(
+                    $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd} taken by them: {filed.Reference}"
+                );
+                return returnId;
             }
         );
 
@@ -122,7 +284,12 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                 var refusals = new Refusals();
                 Texts.Required(refusals, "reason", reason, 300, "Say why it is opened again; it stands in the trail.");
                 refusals.ThrowIfAny();
-                if (await db.TaxReturns.AnyAsync(r => r.AuthorityId == filed.AuthorityId && r.From > filed.To, stop))
+                if (filed.TakenOn is { } taken)
+                    throw new RefusalException(
+                        "",
+                        $"{filed.Authority} has it since {taken:yyyy-MM-dd}, so it stays as it was told. Amend it, or let what was wrong go into the next one."
+                    );
+                if (await db.TaxReturns.AnyAsync(r => r.AuthorityId == filed.AuthorityId && r.Id > filed.Id, stop))
                     throw new RefusalException(
                         "",
                         "A later return is filed already, so this one stays as it was told. What was wrong goes into the next one."
@@ -137,6 +304,13 @@ public sealed class ReturnFiling(BooksContext db, BookWriter writer, BooksHead h
                     ).AnyAsync(stop)
                 )
                     throw new RefusalException("", "Something was paid of it already. Undo that first.");
+                foreach (
+                    var entry in await db
+                        .Journal.Include(e => e.Lines)
+                        .Where(e => e.ReturnId == returnId && !e.IsMirrored)
+                        .ToListAsync(stop)
+                )
+                    db.Journal.Add(entry.Mirror());
                 db.TaxReturns.Remove(filed);
                 await writer.TrailAsync(
                     $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd} opened again: {reason.Trim()}"

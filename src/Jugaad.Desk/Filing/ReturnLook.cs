@@ -1,7 +1,5 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
-using Jugaad.Core.Journal;
-using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
@@ -21,17 +19,14 @@ public sealed record PaperToSee(
 /// <summary>A return with what is worth a look before it is filed.</summary>
 /// <param name="Drafts">Written and not issued, with a tax date in the period: they are not told.</param>
 /// <param name="Foreign">In another currency, with their rates.</param>
-/// <param name="Posted">What the journal posted to tax owed on the days of the period, for all authorities; minor
-/// units.</param>
-/// <param name="Elsewhere">Told in the period and posted on other days, or the other way round; minor units of tax.</param>
+/// <param name="Journal">What the journal says of the same days.</param>
 /// <param name="PaperOf">By figure, the document to look at.</param>
 public sealed record ReturnLook(
     ReturnThen Then,
     ReturnDue? Next,
     IReadOnlyList<PaperToSee> Drafts,
     IReadOnlyList<PaperToSee> Foreign,
-    long Posted,
-    IReadOnlyList<(string Number, int? DocumentId, DateOnly TaxDate, DateOnly Posted, long Tax)> Elsewhere,
+    ReturnJournal Journal,
     IReadOnlyDictionary<int, int> PaperOf
 )
 {
@@ -41,7 +36,7 @@ public sealed record ReturnLook(
 }
 
 /// <summary>Reads a return for a person: filed, or as the books stand.</summary>
-public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFiling filing)
+public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFiling filing, ReturnJournals journal)
 {
     /// <returns>Null where there is no such authority.</returns>
     public async Task<ReturnLook?> LookAsync(
@@ -59,7 +54,7 @@ public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFilin
             stop
         );
         var then = isFiled
-            ? await returns.FiledAsync(authority, first, last, stop)
+            ? await returns.FiledAsync(authority, first, last, 0, stop)
             : await returns.ComputeAsync(authority, first, last, stop);
         var next = (await filing.DueAsync(stop)).FirstOrDefault(d => d.Authority.Id == authorityId);
         var ids = then.Rows.Select(r => r.Figure).ToHashSet();
@@ -68,8 +63,7 @@ public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFilin
             next,
             isFiled ? [] : await DraftsAsync(first, last, stop),
             await ForeignAsync(then.Home, first, last, stop),
-            await PostedAsync(first, last, stop),
-            await ElsewhereAsync(authorityId, first, last, stop),
+            await journal.OfAsync(authority, then, stop),
             await PapersAsync(ids, stop)
         );
     }
@@ -118,46 +112,6 @@ public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFilin
                 d.Currency,
                 d.ExchangeRate
             ));
-
-    /// <summary>Of what was filed and paid nothing counts here: only what sales, credits and money posted.</summary>
-    private Task<long> PostedAsync(DateOnly first, DateOnly last, CancellationToken stop) =>
-        (
-            from entry in db.Journal
-            where
-                entry.Date >= first
-                && entry.Date <= last
-                && !db.OtherMoney.Any(m =>
-                    m.BookingId == entry.BookingId
-                    && db.LedgerAccounts.Any(a => a.Id == m.LedgerAccountId && a.Role == AccountRole.TaxOwed)
-                )
-            from line in entry.Lines
-            where db.LedgerAccounts.Any(a => a.Id == line.AccountId && a.Role == AccountRole.TaxOwed)
-            select line.Credit - line.Debit
-        ).SumAsync(stop);
-
-    private async Task<
-        IReadOnlyList<(string Number, int? DocumentId, DateOnly TaxDate, DateOnly Posted, long Tax)>
-    > ElsewhereAsync(int authorityId, DateOnly first, DateOnly last, CancellationToken stop)
-    {
-        var apart = await (
-            from figure in db.TaxFigures
-            join item in db.AccountItems on figure.ItemId equals item.Id
-            where
-                figure.AuthorityId == authorityId
-                && figure.Tax != 0
-                && (figure.Date >= first && figure.Date <= last) != (item.Date >= first && item.Date <= last)
-            group figure.Tax by new
-            {
-                figure.Number,
-                figure.DocumentId,
-                figure.Date,
-                Posted = item.Date,
-            } into one
-            orderby one.Key.Date, one.Key.Number
-            select new { one.Key, Tax = one.Sum() }
-        ).ToListAsync(stop);
-        return [.. apart.Select(a => (a.Key.Number, a.Key.DocumentId, a.Key.Date, a.Key.Posted, a.Tax))];
-    }
 
     private async Task<IReadOnlyDictionary<int, int>> PapersAsync(HashSet<int> figures, CancellationToken stop)
     {

@@ -53,7 +53,7 @@ public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead h
                 var filed =
                     await db.TaxReturns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == pay.ReturnId, stop)
                     ?? throw new RefusalException("", "This return is not filed any more.");
-                var left = filed.Tax - (await OfAsync([filed.Id], stop)).Sum(p => p.Amount);
+                var left = filed.Owed - (await OfAsync([filed.Id], stop)).Sum(p => p.Amount);
                 var business = await head.BusinessAsync(stop);
                 var refusals = new Refusals();
                 if (pay.Amount <= 0)
@@ -65,18 +65,17 @@ public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead h
                     );
                 refusals.ThrowIfAny();
                 var owed = await db
-                    .LedgerAccounts.Where(a => a.Role == AccountRole.TaxOwed)
-                    .OrderBy(a => a.Id)
-                    .Select(a => a.Id)
-                    .FirstAsync(stop);
+                    .TaxAuthorities.Where(a => a.Id == filed.AuthorityId)
+                    .Select(a => a.OwedAccountId)
+                    .SingleAsync(stop);
                 var booking = await money.PostAsync(
                     new OtherMoneyToPost(
                         pay.Date,
                         pay.MoneyAccountId,
-                        owed,
+                        owed!.Value,
                         left > 0 ? -pay.Amount : pay.Amount,
                         null,
-                        $"Tax return to {filed.Authority}, {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}"
+                        $"{filed.Title} to {filed.Authority}, {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}"
                     ),
                     toAuthority: true,
                     stop

@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
 using Microsoft.EntityFrameworkCore;
@@ -114,10 +115,152 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
             [
                 new("taxNumber", "Tax number"),
                 new("customer", "Customer"),
-                new("goods", "Goods", true),
-                new("services", "Services", true),
+                new("goods", "Goods", true, Adds: true),
+                new("services", "Services", true, Adds: true),
             ],
             [.. rows.Select(r => new ReportRow([r.Key, r.Name, new Money(r.Goods, home), new Money(r.Services, home)]))]
+        );
+    }
+
+    private sealed record Gone(
+        TaxCategory Category,
+        string Component,
+        decimal Percent,
+        long Taxable,
+        long Tax,
+        Address To
+    );
+
+    /// <summary>Figures of these days with where the goods or services went; what has no customer is left out.</summary>
+    private async Task<List<Gone>> GoneAsync(DateOnly first, DateOnly last, bool onlyAbroad, CancellationToken stop)
+    {
+        var figures = await (
+            from figure in db.TaxFigures.AsNoTracking()
+            where
+                figure.Date >= first
+                && figure.Date <= last
+                && figure.ItemId != null
+                && (!onlyAbroad || figure.Place == Place.Union || figure.Place == Place.Abroad)
+            select new
+            {
+                figure.Category,
+                figure.Component,
+                figure.Percent,
+                figure.Taxable,
+                figure.Tax,
+                Paper = figure.DocumentId
+                    ?? db.Settlements.Where(s => s.Id == figure.SettlementId)
+                        .Select(s => s.DocumentId)
+                        .FirstOrDefault(),
+            }
+        ).ToListAsync(stop);
+        var to = new Dictionary<int, Address>();
+        foreach (var some in figures.Select(f => f.Paper).OfType<int>().Distinct().Chunk(2_000))
+        foreach (
+            var paper in await db
+                .Documents.AsNoTracking()
+                .Where(d => some.Contains(d.Id))
+                .Select(d => new
+                {
+                    d.Id,
+                    d.Place,
+                    d.Customer!.Address,
+                })
+                .ToListAsync(stop)
+        )
+            to[paper.Id] = paper.Place ?? paper.Address;
+        return
+        [
+            .. figures
+                .Where(f => f.Paper is not null)
+                .Select(f => new Gone(f.Category, f.Component, f.Percent, f.Taxable, f.Tax, to[f.Paper!.Value])),
+        ];
+    }
+
+    /// <summary>
+    /// What was sold with tax to other countries, by country and rate: to consumers, as businesses there account for the
+    /// tax themselves. By tax date, in home currency.
+    /// </summary>
+    public async Task<Report> ConsumersAbroadAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        return new Report(
+            "consumers-abroad",
+            "Sales to consumers abroad",
+            $"{first:yyyy-MM-dd} to {last:yyyy-MM-dd}",
+            [
+                new("country", "Country"),
+                new("component", "Tax"),
+                new("percent", "Percent", true),
+                new("taxable", "Taxable", true, Adds: true),
+                new("tax", "Tax amount", true, Adds: true),
+            ],
+            [
+                .. (await GoneAsync(first, last, true, stop))
+                    .Where(f =>
+                        f.Category
+                            is not (
+                                TaxCategory.IntraUnion
+                                or TaxCategory.ReverseCharge
+                                or TaxCategory.Export
+                                or TaxCategory.OutOfScope
+                            )
+                    )
+                    .GroupBy(f => (f.To.Country, f.Component, f.Percent))
+                    .OrderBy(g => g.Key)
+                    .Select(g => new ReportRow(
+                        [
+                            g.Key.Country,
+                            g.Key.Component,
+                            PlainDecimal.Text(g.Key.Percent),
+                            new Money(g.Sum(f => f.Taxable), home),
+                            new Money(g.Sum(f => f.Tax), home),
+                        ],
+                        Key: $"{g.Key}"
+                    )),
+            ]
+        );
+    }
+
+    /// <summary>
+    /// Each tax by where it went: country, region, city and postal code, as states, counties and cities ask for it. By
+    /// tax date, in home currency; what is not taxed has a row too.
+    /// </summary>
+    public async Task<Report> ByPlaceAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        return new Report(
+            "sales-by-place",
+            "Sales by place",
+            $"{first:yyyy-MM-dd} to {last:yyyy-MM-dd}",
+            [
+                new("country", "Country"),
+                new("region", "Region"),
+                new("city", "City"),
+                new("postalCode", "Postal code"),
+                new("component", "Tax"),
+                new("percent", "Percent", true),
+                new("taxable", "Taxable", true),
+                new("tax", "Tax amount", true, Adds: true),
+            ],
+            [
+                .. (await GoneAsync(first, last, false, stop))
+                    .GroupBy(f => (f.To.Country, f.To.Region, f.To.City, f.To.PostalCode, f.Component, f.Percent))
+                    .OrderBy(g => g.Key)
+                    .Select(g => new ReportRow(
+                        [
+                            g.Key.Country,
+                            g.Key.Region,
+                            g.Key.City,
+                            g.Key.PostalCode,
+                            g.Key.Component.Length == 0 ? "not taxed" : g.Key.Component,
+                            PlainDecimal.Text(g.Key.Percent),
+                            new Money(g.Sum(f => f.Taxable), home),
+                            new Money(g.Sum(f => f.Tax), home),
+                        ],
+                        Key: $"{g.Key}"
+                    )),
+            ]
         );
     }
 
@@ -190,7 +333,7 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                 new("component", "Tax"),
                 new("percent", "Percent", true),
                 new("taxable", "Taxable", true),
-                new("tax", "Tax amount", true),
+                new("tax", "Tax amount", true, Adds: true),
             ],
             [
                 .. figures

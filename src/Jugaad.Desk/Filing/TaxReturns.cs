@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
@@ -20,11 +21,20 @@ public sealed record ReturnThen(
     TaxReturn? Filed
 )
 {
+    /// <summary>What comes late and goes into amendments of its own periods, as the authority wants it.</summary>
+    public IReadOnlyList<LateOfPeriod> ToAmend { get; init; } = [];
+
     public IReadOnlyList<ReturnSum> Summary { get; } = ReturnRows.Summary(Rows);
 
     /// <summary>What of <see cref="Summary"/> counts on days before the period.</summary>
     public IReadOnlyList<ReturnSum> Late { get; } = ReturnRows.Summary(Rows.Where(r => r.IsLate));
 
+    public long Tax => Rows.Sum(r => r.Tax);
+}
+
+/// <summary>What counts in a period that was told, and was not told.</summary>
+public sealed record LateOfPeriod(DateOnly From, DateOnly To, IReadOnlyList<ReturnRow> Rows)
+{
     public long Tax => Rows.Sum(r => r.Tax);
 }
 
@@ -43,7 +53,8 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
         Supply Supply,
         long Taxable,
         long Tax,
-        long Payable
+        long Payable,
+        RowOrigin Origin
     )
     {
         internal TaxKey Key => new(Category, Component, Percent, Place, Supply);
@@ -85,10 +96,80 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
     {
         if (to < from)
             throw new RefusalException("to", "The period would end before it begins.");
-        var told = db.TaxReturns.Where(r => r.AuthorityId == authority.Id && r.To < from).SelectMany(r => r.Rows);
+        var rule = CountingRule.Of(authority);
+        var rows = await RowsAsync(authority, from, to, r => r.To < from, stop);
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var amend = authority.AmendsLate ? await ToAmendAsync(authority, rows, from, stop) : [];
+        if (amend.Count > 0)
+        {
+            var taken = amend.SelectMany(a => a.Rows).ToHashSet();
+            rows = [.. rows.Where(r => !taken.Contains(r))];
+        }
+
+        return new ReturnThen(
+            authority,
+            from,
+            to,
+            rule.On(to),
+            home,
+            rows,
+            BoxFigure.Of(authority.Boxes, rows, home),
+            null
+        )
+        {
+            ToAmend = amend,
+        };
+    }
+
+    /// <summary>Late rows by the periods to which they belong, but for what is small enough for the next return.</summary>
+    private async Task<IReadOnlyList<LateOfPeriod>> ToAmendAsync(
+        TaxAuthority authority,
+        IReadOnlyList<ReturnRow> rows,
+        DateOnly from,
+        CancellationToken stop
+    )
+    {
+        var told = await db
+            .TaxReturns.Where(r => r.AuthorityId == authority.Id && r.Amendment == 0 && r.To < from)
+            .OrderBy(r => r.From)
+            .Select(r => new { r.From, r.To })
+            .ToListAsync(stop);
+        return
+        [
+            .. told.Select(p => new LateOfPeriod(p.From, p.To, [.. rows.Where(r => r.Day >= p.From && r.Day <= p.To)]))
+                .Where(l => l.Rows.Count > 0 && (authority.AmendsAbove is not { } above || Math.Abs(l.Tax) > above)),
+        ];
+    }
+
+    /// <summary>What counts in a period and was told in no return, whichever it was.</summary>
+    public async Task<LateOfPeriod> LateOfAsync(
+        TaxAuthority authority,
+        DateOnly from,
+        DateOnly to,
+        CancellationToken stop = default
+    )
+    {
+        var rows = await RowsAsync(authority, from, to, _ => true, stop);
+        return new LateOfPeriod(from, to, [.. rows.Where(r => r.Day >= from)]);
+    }
+
+    /// <summary>All that counts up to a day, less what some returns told.</summary>
+    private async Task<IReadOnlyList<ReturnRow>> RowsAsync(
+        TaxAuthority authority,
+        DateOnly from,
+        DateOnly to,
+        System.Linq.Expressions.Expression<Func<TaxReturn, bool>> which,
+        CancellationToken stop
+    )
+    {
+        var told = db
+            .TaxReturns.Where(r => r.AuthorityId == authority.Id)
+            .Where(which)
+            .SelectMany(r => r.Rows)
+            .Where(r => r.Day <= to);
         var figures = db.TaxFigures.Where(f => f.AuthorityId == authority.Id && f.Date <= to);
-        var rule = RuleOf(authority);
-        var byPayment = rule.Bases.Any(b => b.Basis == TaxBasis.ByPayment);
+        var rule = CountingRule.Of(authority);
+        var byPayment = rule.HasPayment;
         // By invoice a figure counts once and as a whole, so that what was told of it needs no second look.
         if (!byPayment)
         {
@@ -110,10 +191,20 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
                 f.Supply,
                 f.Taxable,
                 f.Tax,
-                f.Item == null ? 0 : f.Item.Amount
+                f.Item == null ? 0 : f.Item.Amount,
+                f.SettlementId != null ? RowOrigin.TakenOff
+                    : f.Item != null && f.Item.Kind == AccountItemKind.CreditNote ? RowOrigin.Credits
+                    : RowOrigin.Sales
             ))
             .ToListAsync(stop);
-        var sets = byPayment ? await SetsAsync(authority.Id, to, stop) : null;
+        var sets = byPayment
+            ? await db.SetsAsync(
+                db.TaxFigures.Where(f => f.AuthorityId == authority.Id && f.ItemId != null)
+                    .Select(f => f.ItemId!.Value),
+                to,
+                stop
+            )
+            : null;
         var counted = read.GroupBy(f => f.ItemId ?? -f.Id)
             .SelectMany(g =>
                 TaxCounting.Of(
@@ -124,23 +215,21 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
                 )
             );
         var before = await told.ToListAsync(stop);
-        var rows = ReturnRows.Of(
+        return ReturnRows.Of(
             counted,
-            read.ToDictionary(f => f.Id, f => (f.Number, f.Date, f.Key)),
-            before.Select(r => new ToldBefore(r.FigureId, r.Day, r.Row().Key, r.Number, r.Date, r.Taxable, r.Tax)),
+            read.ToDictionary(f => f.Id, f => (f.Number, f.Date, f.Key, f.Origin)),
+            before.Select(r => new ToldBefore(
+                r.FigureId,
+                r.Day,
+                r.Row().Key,
+                r.Number,
+                r.Date,
+                r.Taxable,
+                r.Tax,
+                r.Origin
+            )),
             from,
             to
-        );
-        var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        return new ReturnThen(
-            authority,
-            from,
-            to,
-            rule.On(to),
-            home,
-            rows,
-            BoxFigure.Of(authority.Boxes, rows, home),
-            null
         );
     }
 
@@ -150,6 +239,7 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
         TaxAuthority authority,
         DateOnly from,
         DateOnly to,
+        int amendment = 0,
         CancellationToken stop = default
     )
     {
@@ -157,7 +247,10 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
             await db
                 .TaxReturns.AsNoTracking()
                 .Include(r => r.Rows)
-                .SingleOrDefaultAsync(r => r.AuthorityId == authority.Id && r.From == from && r.To == to, stop)
+                .SingleOrDefaultAsync(
+                    r => r.AuthorityId == authority.Id && r.From == from && r.To == to && r.Amendment == amendment,
+                    stop
+                )
             ?? throw new RefusalException(
                 "filed",
                 $"No return to {authority.Name} is filed for {from:yyyy-MM-dd} to {to:yyyy-MM-dd}."
@@ -174,40 +267,4 @@ public sealed class TaxReturns(BooksContext db, BooksHead head)
             filed
         );
     }
-
-    private async Task<ILookup<int, SetOn>> SetsAsync(int authorityId, DateOnly to, CancellationToken stop)
-    {
-        var sets = db.Allocations.IgnoreQueryFilters().AsNoTracking().Where(a => a.Date <= to);
-        var items = db.TaxFigures.Where(f => f.AuthorityId == authorityId && f.ItemId != null).Select(f => f.ItemId);
-        var raised = await sets.Where(a => items.Contains(a.RaisingId))
-            .Select(a => new
-            {
-                Id = a.RaisingId,
-                a.Date,
-                a.Until,
-                a.Amount,
-            })
-            .ToListAsync(stop);
-        var lowered = await sets.Where(a => items.Contains(a.LoweringId))
-            .Select(a => new
-            {
-                Id = a.LoweringId,
-                a.Date,
-                a.Until,
-                a.Amount,
-            })
-            .ToListAsync(stop);
-        return raised.Concat(lowered).ToLookup(s => s.Id, s => new SetOn(s.Date, s.Until, s.Amount));
-    }
-
-    /// <summary>When what is owed to an authority counts.</summary>
-    public static CountingRule RuleOf(TaxAuthority authority) =>
-        new(
-            [
-                new BasisSince(DateOnly.MinValue, authority.Basis),
-                .. authority.Changes.Select(c => new BasisSince(c.Since, c.Basis)),
-            ],
-            CountingRule.Usual,
-            authority.MostMonths
-        );
 }

@@ -34,7 +34,8 @@ public sealed class IssuingDesk(
     PostTray tray,
     StageWords stageWords,
     CreditStanding credit,
-    TaxTelling telling
+    TaxTelling telling,
+    TaxPlaces places
 )
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
@@ -190,9 +191,11 @@ public sealed class IssuingDesk(
             DocumentId = document.Id,
         };
         db.AccountItems.Add(item);
-        await telling.AddAsync(document, item, stop);
+        var told = await telling.AddAsync(document, item, stop);
         document.FollowOpenAmount(document.Payable);
-        var entry = PostingRules.ForDocument(document, await db.PostingAccountsAsync(stop), home);
+        var accounts = await db.PostingAccountsAsync(stop);
+        var entry = PostingRules.ForDocument(document, accounts, home);
+        await places.PutAsync(entry, accounts.TaxOwed, told, item.Amount, stop);
         entry.DocumentId = document.Id;
         if (entry.Lines.Count > 0)
             db.Journal.Add(entry);

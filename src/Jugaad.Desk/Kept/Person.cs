@@ -12,6 +12,9 @@ public sealed class Person : IdentityUser<int>
     /// <summary>Shut out: cannot sign in any more.</summary>
     public bool Closed { get; set; }
 
+    /// <summary>Percent of what they sell that they are given.</summary>
+    public decimal Commission { get; set; }
+
     /// <summary>
     /// The last 30 seconds, counted since 1970, whose code of the second step was used: none before it is good any
     /// more.

@@ -6,6 +6,9 @@ public enum PostKind
     Reminder,
     Statement,
     Test,
+
+    /// <summary>A kept view of a report.</summary>
+    Report,
 }
 
 /// <summary>By which way a post item leaves.</summary>
@@ -100,6 +103,9 @@ public sealed class PostItem
 
     /// <summary>Which statement goes along (<see cref="StatementWish"/>); empty for none.</summary>
     public string Statement { get; init; } = "";
+
+    /// <summary>The report that goes along, with its days; empty for none.</summary>
+    public string Report { get; init; } = "";
 
     /// <summary>How a printed paper is marked, such as <c>Copy</c>; one paper for each, between commas.</summary>
     public string Marks { get; init; } = "";

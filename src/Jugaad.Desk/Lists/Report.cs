@@ -8,7 +8,14 @@ namespace Jugaad.Desk.Lists;
 /// <param name="Head">Its name for people.</param>
 /// <param name="IsFigure">Whether it stands right-aligned.</param>
 /// <param name="InFilesOnly">Whether a page, which has less room, does without it.</param>
-public sealed record ReportColumn(string Key, string Head, bool IsFigure = false, bool InFilesOnly = false);
+/// <param name="Adds">Whether its amounts or counts add up, so that they have a sum and can be compared.</param>
+public sealed record ReportColumn(
+    string Key,
+    string Head,
+    bool IsFigure = false,
+    bool InFilesOnly = false,
+    bool Adds = false
+);
 
 /// <summary>
 /// A row of a report. A cell is text, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for
@@ -16,7 +23,17 @@ public sealed record ReportColumn(string Key, string Head, bool IsFigure = false
 /// </summary>
 /// <param name="Address">Where it leads; null for nowhere.</param>
 /// <param name="IsSum">Whether it sums up others; then it is no row of its own in files.</param>
-public sealed record ReportRow(IReadOnlyList<object?> Cells, string? Address = null, bool IsSum = false);
+/// <param name="Key">What tells it apart from other rows, in this period and in another; null for its first cell.</param>
+public sealed record ReportRow(
+    IReadOnlyList<object?> Cells,
+    string? Address = null,
+    bool IsSum = false,
+    string? Key = null
+)
+{
+    /// <inheritdoc cref="ReportRow.Key"/>
+    public string Identity => Key ?? Report.Text(Cells[0]);
+}
 
 /// <summary>A report: the same for a page, for CSV, XLSX and JSON.</summary>
 /// <param name="Name">As a file is called.</param>
@@ -29,6 +46,97 @@ public sealed record Report(
     IReadOnlyList<ReportRow> Rows
 )
 {
+    /// <summary>The column that is drawn as bars beside its figures; null for none.</summary>
+    public string? Drawn { get; init; }
+
+    /// <summary>With a last row that sums up each column that adds up; none where there is nothing to add.</summary>
+    public Report Summed()
+    {
+        if (Rows.Count == 0)
+            return this;
+        var cells = Columns
+            .Select((c, i) => c.Adds ? Added(Rows.Where(r => !r.IsSum).Select(r => r.Cells[i])) : null)
+            .ToList();
+        if (!Columns[0].Adds)
+            cells[0] = "In all";
+        return this with { Rows = [.. Rows, new ReportRow(cells, IsSum: true)] };
+    }
+
+    private static object? Added(IEnumerable<object?> cells)
+    {
+        object? sum = null;
+        foreach (var cell in cells)
+            sum = (sum, cell) switch
+            {
+                (null, _) => cell,
+                (Money a, Money b) => a + b,
+                (int a, int b) => a + b,
+                (decimal a, decimal b) => a + b,
+                _ => sum,
+            };
+        return sum;
+    }
+
+    /// <summary>
+    /// Beside each amount of one column, what it was in another period and how much that is more or less. What was there
+    /// only then has a row too.
+    /// </summary>
+    /// <param name="earlier">The same report of the other period; neither is summed yet.</param>
+    /// <param name="key">The column that is compared; its cells are amounts of one currency.</param>
+    public Report ComparedWith(Report earlier, string key, string head)
+    {
+        var at = Columns.ToList().FindIndex(c => c.Key == key);
+        var then = earlier.Rows.ToDictionary(r => r.Identity);
+        var now = Rows.Select(r => r.Identity).ToHashSet();
+        ReportColumn[] columns =
+        [
+            .. Columns,
+            new("before", head, true, Adds: true),
+            new("change", "More or less", true, Adds: true),
+        ];
+        ReportRow With(ReportRow row, Money current, Money before) =>
+            row with
+            {
+                Cells = [.. row.Cells, before, current - before],
+            };
+        return this with
+        {
+            Columns = columns,
+            Rows =
+            [
+                .. Rows.Select(r =>
+                {
+                    var current = (Money)r.Cells[at]!;
+                    return With(
+                        r,
+                        current,
+                        then.TryGetValue(r.Identity, out var was)
+                            ? (Money)was.Cells[at]!
+                            : new Money(0, current.Currency)
+                    );
+                }),
+                .. earlier
+                    .Rows.Where(r => !now.Contains(r.Identity))
+                    .Select(r =>
+                    {
+                        var before = (Money)r.Cells[at]!;
+                        var none = new Money(0, before.Currency);
+                        var empty = r with { Cells = [.. r.Cells.Select((c, i) => Columns[i].Adds ? Nothing(c) : c)] };
+                        return With(empty, none, before);
+                    }),
+            ],
+        };
+    }
+
+    private static object? Nothing(object? cell) =>
+        cell switch
+        {
+            Money money => new Money(0, money.Currency),
+            int => 0,
+            decimal => 0m,
+            _ => cell,
+        };
+
     /// <summary>The same without some columns, by their keys.</summary>
     public Report Without(params string[] keys)
     {

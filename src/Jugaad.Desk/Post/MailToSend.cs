@@ -26,6 +26,9 @@ public sealed record MailToSend(string To, string Subject, string Body)
     /// <summary>The statement that goes along; null for none.</summary>
     public StatementWish? Statement { get; init; }
 
+    /// <inheritdoc cref="PostItem.Report"/>
+    public string Report { get; init; } = "";
+
     /// <summary>The papers that go along.</summary>
     public IReadOnlyList<int> DocumentIds { get; init; } = [];
 

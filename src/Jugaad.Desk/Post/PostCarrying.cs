@@ -18,6 +18,7 @@ public sealed partial class PostCarrying(
     IMessageGateway gateway,
     PaperRoom papers,
     Statements statements,
+    IPostReports reports,
     BooksHead head,
     Connections connections,
     TimeProvider clock,
@@ -150,6 +151,8 @@ public sealed partial class PostCarrying(
                 attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
         if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
             attachments.Add(await statements.PdfAsync(customer, wish, stop));
+        if (item.Report.Length > 0)
+            attachments.AddRange(await reports.AttachmentsAsync(item.Report, stop));
         var files = item
             .FileIds.Split(',', StringSplitOptions.RemoveEmptyEntries)
             .Select(id => int.Parse(id, System.Globalization.CultureInfo.InvariantCulture))

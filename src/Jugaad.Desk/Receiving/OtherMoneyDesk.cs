@@ -27,7 +27,8 @@ public sealed class OtherMoneyDesk(
     BookWriter writer,
     BooksHead head,
     AccountBook book,
-    TaxTelling telling
+    TaxTelling telling,
+    TaxPlaces places
 )
 {
     /// <returns>The booking's id.</returns>
@@ -50,7 +51,7 @@ public sealed class OtherMoneyDesk(
                 if (
                     account is null
                     || account.Retired
-                    || account.Role == AccountRole.Receivables
+                    || account.Role is AccountRole.Receivables or AccountRole.TaxNotDue
                     || account.Role == AccountRole.TaxOwed != toAuthority
                     || account.Id == typed.MoneyAccountId
                 )
@@ -75,8 +76,11 @@ public sealed class OtherMoneyDesk(
                 );
                 db.OtherMoney.Add(money);
                 await writer.SaveAsync(stop);
-                await telling.AddAsync(money, stop);
-                book.Post(booking, PostingRules.ForOtherMoney(money, await book.AccountsAsync(stop)));
+                var told = await telling.AddAsync(money, stop);
+                var accounts = await book.AccountsAsync(stop);
+                var entry = PostingRules.ForOtherMoney(money, accounts);
+                await places.PutAsync(entry, accounts.TaxOwed, told, 0, stop);
+                book.Post(booking, entry);
                 var home = (await head.BusinessAsync(stop)).HomeCurrency;
                 booking.Say(
                     $"{(await head.BusinessAsync(stop)).Format.WithCode(typed.Amount, home)} to {account!.Code} {account.Name}: {money.Text}"

@@ -16,7 +16,8 @@ public sealed class Settlements(
     BookWriter writer,
     BooksHead head,
     AccountBook book,
-    TaxTelling telling
+    TaxTelling telling,
+    TaxPlaces places
 )
 {
     /// <summary>
@@ -322,18 +323,7 @@ public sealed class Settlements(
             stop
         );
         db.Settlements.Add(settlement);
-        book.Post(
-            booking,
-            PostingRules.ForSettlement(
-                settlement,
-                back.HomeAmount,
-                invoice.Number,
-                await book.AccountsAsync(stop),
-                (await head.BusinessAsync(stop)).HomeCurrency
-            )
-        );
-        await writer.SaveAsync(stop);
-        await telling.AddAsync(settlement, back, stop);
+        await PostAsync(booking, settlement, back, invoice.Number, stop);
         await book.TieAsync(booking, back, lowering, amount, "amount", stop);
         if (left > 0)
             await book.TieAsync(booking, invoice, lowering, left, "amount", stop);
@@ -373,19 +363,26 @@ public sealed class Settlements(
             _ => AccountItemKind.WriteOff,
         };
         var item = await book.PutAsync(booking, itemKind, of.CustomerId, of.Number, of.Currency, amount, rate, stop);
-        book.Post(
-            booking,
-            PostingRules.ForSettlement(
-                settlement,
-                item.HomeAmount,
-                of.Number,
-                await book.AccountsAsync(stop),
-                (await head.BusinessAsync(stop)).HomeCurrency
-            )
-        );
-        await writer.SaveAsync(stop);
-        await telling.AddAsync(settlement, item, stop);
+        await PostAsync(booking, settlement, item, of.Number, stop);
         await book.TieAsync(booking, of, item, amount, field, stop);
+    }
+
+    /// <summary>Posts what was taken off, or came back, and keeps what it tells which authority.</summary>
+    private async Task PostAsync(
+        Booking booking,
+        Settlement settlement,
+        AccountItem item,
+        string number,
+        CancellationToken stop
+    )
+    {
+        await writer.SaveAsync(stop);
+        var told = await telling.AddAsync(settlement, item, stop);
+        var accounts = await book.AccountsAsync(stop);
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var entry = PostingRules.ForSettlement(settlement, item.HomeAmount, number, accounts, home);
+        await places.PutAsync(entry, accounts.TaxOwed, told, item.Amount, stop);
+        book.Post(booking, entry);
     }
 
     /// <summary>What was taken off a document with its tax before, and did not come back.</summary>

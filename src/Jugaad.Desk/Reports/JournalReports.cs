@@ -137,6 +137,61 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
         );
     }
 
+    /// <summary>Every account that has something: what it had, what moved, and what it has; above zero for a debit.</summary>
+    public async Task<Report> TrialBalanceAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var first = ask.From;
+        var sums = await (
+            from entry in db.Journal
+            where entry.Date <= ask.Until
+            from line in entry.Lines
+            group line by new { line.AccountId, Early = entry.Date < first } into one
+            select new
+            {
+                one.Key,
+                Debit = one.Sum(l => l.Debit),
+                Credit = one.Sum(l => l.Credit),
+            }
+        ).ToListAsync(stop);
+        var accounts = await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync(stop);
+        return new Report(
+            "trial-balance",
+            "Trial balance",
+            ask.Range,
+            [
+                new("code", "Account"),
+                new("account", "Name of the account"),
+                new("before", "Before", true, Adds: true),
+                new("debit", "Debit", true, Adds: true),
+                new("credit", "Credit", true, Adds: true),
+                new("after", "After", true, Adds: true),
+            ],
+            [
+                .. accounts
+                    .Where(a => sums.Exists(s => s.Key.AccountId == a.Id))
+                    .Select(a =>
+                    {
+                        var early = sums.Find(s => s.Key.AccountId == a.Id && s.Key.Early);
+                        var moved = sums.Find(s => s.Key.AccountId == a.Id && !s.Key.Early);
+                        var before = (early?.Debit ?? 0) - (early?.Credit ?? 0);
+                        return new ReportRow(
+                            [
+                                a.Code,
+                                a.Name,
+                                new Money(before, home),
+                                new Money(moved?.Debit ?? 0, home),
+                                new Money(moved?.Credit ?? 0, home),
+                                new Money(before + (moved?.Debit ?? 0) - (moved?.Credit ?? 0), home),
+                            ],
+                            ask.Address("account", ("account", $"{a.Id}")),
+                            Key: $"{a.Id}"
+                        );
+                    }),
+            ]
+        );
+    }
+
     /// <summary>What was billed and credited, a document a row, in home currency, with its tax.</summary>
     public async Task<Report> SalesAsync(DateOnly from, DateOnly until, CancellationToken stop = default)
     {
@@ -159,7 +214,11 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 document.Currency,
                 document.Payable,
                 Tax = entry
-                    .Lines.Where(l => db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.TaxOwed))
+                    .Lines.Where(l =>
+                        db.LedgerAccounts.Any(a =>
+                            a.Id == l.AccountId && (a.Role == AccountRole.TaxOwed || a.Role == AccountRole.TaxNotDue)
+                        )
+                    )
                     .Sum(l => l.Credit - l.Debit),
                 Total = entry
                     .Lines.Where(l =>

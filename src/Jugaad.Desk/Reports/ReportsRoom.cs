@@ -4,5 +4,20 @@ namespace Jugaad.Desk.Reports;
 internal static class ReportsRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(AgedReports), typeof(JournalReports), typeof(ExpectedReports), typeof(CollectingReports)];
+    [
+        typeof(AgedReports),
+        typeof(JournalReports),
+        typeof(ExpectedReports),
+        typeof(CollectingReports),
+        typeof(IncomeReports),
+        typeof(SellingReports),
+        typeof(MoneyReports),
+        typeof(ListReports),
+        typeof(ReportDesks),
+        typeof(ReportCatalog),
+        typeof(ReportPapers),
+        typeof(KeptViews),
+        typeof(Handover),
+        typeof(ClosingDesk),
+    ];
 }

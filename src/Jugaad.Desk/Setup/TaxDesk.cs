@@ -16,7 +16,7 @@ public sealed record TaxCodeToAdd(
 );
 
 /// <summary>Authorities, components with their rates, and codes.</summary>
-public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, Retiring retiring)
+public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, TaxPlaces places, Retiring retiring)
 {
     /// <param name="id">Null for a new one.</param>
     /// <exception cref="RefusalException">With every field that is wrong.</exception>
@@ -42,17 +42,25 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     db.TaxAuthorities.Add(made);
                     await writer.TrailAsync($"Tax authority {made.Name} added");
                     await writer.SaveAsync(stop);
+                    await places.EnsureAsync(stop);
                     return made.Id;
                 }
 
                 var authority =
                     await db.TaxAuthorities.FindAsync([id.Value], stop)
                     ?? throw new RefusalException("", $"There is no tax authority {id}.");
-                var before = authority.Details();
+                var (before, changes) = (authority.Details(), authority.Changes.Count);
                 await ChangeBasisAsync(authority, details, basisSince, stop);
                 await writer.TrailAsync(
                     $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}"
                 );
+                await writer.SaveAsync(stop);
+                await places.EnsureAsync(stop);
+                if (
+                    (before.Basis, before.MostMonths) != (authority.Basis, authority.MostMonths)
+                    || changes != authority.Changes.Count
+                )
+                    await places.PlaceAsync(db.TaxFigures.Where(f => f.AuthorityId == authority.Id), stop);
                 return authority.Id;
             }
         );
@@ -272,6 +280,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     db.TaxCodes.Add(made);
                     await writer.TrailAsync($"Tax code {made.Code} added");
                     await writer.SaveAsync(stop);
+                    await places.EnsureAsync(stop);
                     return made.Id;
                 }
 

@@ -6,7 +6,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Takes ready sets of taxes into the books, and makes one of what is in them.</summary>
-public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead head, TaxPlaces places)
 {
     /// <summary>
     /// Takes what the kit has and the books have not; what is there by the same name stays as it is. In books without
@@ -78,6 +78,7 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         }
 
         await writer.SaveAsync(stop);
+        await places.EnsureAsync(stop);
         return took + await AdoptRulesAsync(kit, codes, stop);
     }
 

@@ -1,62 +1,67 @@
-using Jugaad.Core;
-using Jugaad.Desk.Lists;
+using Jugaad.Core.Schedules;
 using Jugaad.Desk.Reports;
 
 namespace Jugaad.Web.Shell;
 
-/// <summary>Which report is asked for, as the address says it: the same for its page and for its files.</summary>
-/// <param name="On">For what is open on a day.</param>
-/// <param name="Account">The ledger account whose book it is; 0 for none.</param>
-internal sealed record ReportWish(string Name, DateOnly On, DateOnly From, DateOnly Until, int Account, string Customer)
+/// <summary>Which report is asked for, as the address says it: the same for its page, its files and its paper.</summary>
+/// <param name="Named">Days by name; empty where they were typed.</param>
+public sealed record ReportWish(ReportKind Kind, ReportAsk Ask, string Named, ReportAgainst Against)
 {
+    /// <summary>What narrows reports, besides their days.</summary>
+    private static readonly string[] Fields = ["account", "customer", "by", "key"];
+
     /// <summary>Reads the address; what it does not say is today, or the month up to today.</summary>
-    /// <param name="name">The report's name.</param>
+    /// <param name="kind">The report.</param>
     /// <param name="query">The address's wishes.</param>
     /// <param name="asked">The day that a field of the address asks for; null where it asks for none.</param>
     /// <param name="today">What holds where no day is asked for.</param>
-    internal static ReportWish Read(string name, IQueryCollection query, Func<string, DateOnly?> asked, DateOnly today)
+    /// <param name="yearBegins">The month with which a financial year begins.</param>
+    internal static ReportWish Read(
+        ReportKind kind,
+        IQueryCollection query,
+        Func<string, DateOnly?> asked,
+        DateOnly today,
+        int yearBegins
+    )
     {
-        var until = asked("until") ?? today;
+        var named = query["days"].ToString();
+        var days = kind.Days == ReportDays.Range ? NamedDays.Of(named, today, yearBegins) : null;
+        var until = days?.Until ?? (kind.Days == ReportDays.Range ? asked("until") : asked("on")) ?? today;
+        var from = days?.From ?? asked("from") ?? new DateOnly(until.Year, until.Month, 1);
         return new ReportWish(
-            name,
-            asked("on") ?? today,
-            asked("from") ?? new DateOnly(until.Year, until.Month, 1),
-            until,
-            int.TryParse(query["account"], out var account) ? account : 0,
-            query["customer"].ToString()
+            kind,
+            new ReportAsk(
+                from,
+                until,
+                Fields.Where(f => query[f].ToString().Length > 0).ToDictionary(f => f, f => query[f].ToString())
+            ),
+            days is null ? "" : named,
+            Enum.TryParse<ReportAgainst>(query["against"], true, out var against) && kind.Compares is not null
+                ? against
+                : ReportAgainst.Nothing
         );
     }
 
-    /// <summary>Whether it is about a range of days rather than about one day.</summary>
-    internal bool IsRange => Name is "sales" or "receipts" or "account" or "entries";
-
-    /// <returns>Null where there is no report of that name.</returns>
-    /// <exception cref="RefusalException">When the account or the customer is not there, or the range runs
-    /// backwards.</exception>
-    internal async Task<Report?> MakeAsync(
-        AgedReports aged,
-        JournalReports journal,
-        CancellationToken stop = default
-    ) =>
-        Name switch
-        {
-            "aged" => await aged.AgedReportAsync(On, stop),
-            "open-items" => await aged.OpenItemsAsync(On, stop),
-            "statement" => await aged.StatementAsync(Customer, On, stop),
-            "sales" => await journal.SalesAsync(From, Until, stop),
-            "receipts" => await journal.ReceiptsAsync(From, Until, stop),
-            "account" => await journal.AccountBookAsync(Account, From, Until, stop),
-            "entries" => await journal.JournalAsync(From, Until, stop),
-            _ => null,
-        };
-
-    /// <summary>The address of its file, but for the form.</summary>
-    internal string FileAddress(string form)
+    /// <summary>What of the address makes it this report; days by name move with the calendar.</summary>
+    internal string Query(bool movesOn)
     {
         static string D(DateOnly day) => day.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
-        return $"/reports/{Name}/file?form={form}&"
-            + (IsRange ? $"from={D(From)}&until={D(Until)}" : $"on={D(On)}")
-            + (Account > 0 ? $"&account={Account}" : "")
-            + (Customer.Length > 0 ? $"&customer={Uri.EscapeDataString(Customer)}" : "");
+        var days = Kind.Days switch
+        {
+            ReportDays.Range when movesOn && Named.Length > 0 => $"days={Named}",
+            ReportDays.Range => $"from={D(Ask.From)}&until={D(Ask.Until)}",
+            ReportDays.Day when movesOn => "",
+            ReportDays.Day => $"on={D(Ask.Until)}",
+            _ => "",
+        };
+        var parts = Ask
+            .More.OrderBy(m => m.Key, StringComparer.Ordinal)
+            .Select(m => $"{m.Key}={Uri.EscapeDataString(m.Value)}")
+            .Prepend(Against == ReportAgainst.Nothing ? "" : $"against={Against.ToString().ToLowerInvariant()}")
+            .Prepend(days);
+        return string.Join('&', parts.Where(p => p.Length > 0));
     }
+
+    /// <summary>The address of its file, but for the form.</summary>
+    internal string FileAddress(string form) => $"/reports/{Kind.Name}/file?form={form}&{Query(false)}";
 }

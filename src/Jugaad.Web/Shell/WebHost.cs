@@ -164,6 +164,7 @@ internal static class WebHost
         services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<CardStandIn>();
         services.AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>());
+        services.AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>();
         services.AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>());
         services.AddSingleton<ICalendarFile, CalendarFile>();
         services.AddSingleton<IPaymentFileWriter, CreditTransferWriter>();

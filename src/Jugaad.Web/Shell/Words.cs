@@ -59,6 +59,8 @@ public static class EntryWords
             JournalEvent.Returned => "taken back by the bank",
             JournalEvent.Transfer => "moved to another customer",
             JournalEvent.OtherMoney => "money of no customer",
+            JournalEvent.TaxFiled => "tax return filed",
+            JournalEvent.TaxMoved => "tax became due, or moved",
             _ => "undone",
         };
 }

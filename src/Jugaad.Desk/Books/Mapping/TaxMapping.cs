@@ -16,6 +16,7 @@ internal static class TaxMapping
             authority.Navigation("_changes").AutoInclude();
             authority.Ignore(a => a.Changes);
             authority.Property(a => a.Boxes).HasConversion(KeptAs.JsonList<ReturnBox>());
+            authority.Property(a => a.PaidCategories).HasConversion(KeptAs.JsonList<TaxCategory>());
         });
         builder.Entity<BasisChange>().ToTable("TaxBasisChanges");
         builder.Entity<TaxComponent>(component =>
@@ -67,7 +68,16 @@ internal static class TaxMapping
             filed.Property(r => r.Boxes).HasConversion(KeptAs.JsonList<BoxFigure>());
             filed.HasOne<TaxAuthority>().WithMany().HasForeignKey(r => r.AuthorityId).OnDelete(DeleteBehavior.Restrict);
             filed.HasMany(r => r.Rows).WithOne().HasForeignKey(r => r.ReturnId).IsRequired();
-            filed.HasIndex(r => new { r.AuthorityId, r.From }).IsUnique();
+            filed.Property(r => r.Typed).HasConversion(KeptAs.JsonList<TypedBox>());
+            filed.Ignore(r => r.Title);
+            filed
+                .HasIndex(r => new
+                {
+                    r.AuthorityId,
+                    r.From,
+                    r.Amendment,
+                })
+                .IsUnique();
         });
         builder.Entity<TaxPayment>(payment =>
         {

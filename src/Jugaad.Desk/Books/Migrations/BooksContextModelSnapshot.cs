@@ -1801,6 +1801,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("ReceiptId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<int?>("ReturnId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Text")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2262,6 +2265,11 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Origin")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("Percent")
                         .HasColumnType("INTEGER");
 
@@ -2402,6 +2410,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<int>("Amendment")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Authority")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -2432,8 +2443,18 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("From")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("Owed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Reference")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("TakenOn")
                         .HasColumnType("TEXT");
 
                     b.Property<long>("Tax")
@@ -2445,9 +2466,13 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("To")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Typed")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
-                    b.HasIndex("AuthorityId", "From")
+                    b.HasIndex("AuthorityId", "From", "Amendment")
                         .IsUnique();
 
                     b.ToTable("TaxReturns", (string)null);
@@ -2596,6 +2621,12 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("AmendsAbove")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("AmendsLate")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Basis")
                         .IsRequired()
                         .HasMaxLength(40)
@@ -2621,7 +2652,17 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("NotDueAccountId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("OurNumber")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("OwedAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PaidCategories")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -3717,6 +3758,34 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ChaseLetterItems", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.ClosingTick", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Point")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("UpTo")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Who")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("UpTo", "Point")
+                        .IsUnique();
+
+                    b.ToTable("ClosingTicks", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.CsvMap", b =>
                 {
                     b.Property<int>("AccountId")
@@ -3926,6 +3995,44 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("BatchId");
 
                     b.ToTable("ItemBatchRows", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.KeptView", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MailTo")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Pace")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Query")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Report")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("SentOn")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("KeptViews", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.LeftOut", b =>
@@ -4200,6 +4307,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<bool>("Closed")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("Commission")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("ConcurrencyStamp")
                         .IsConcurrencyToken()
                         .HasColumnType("TEXT");
@@ -4333,6 +4443,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<DateTime?>("NextTryAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Report")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<DateTime?>("SentAt")

@@ -19,8 +19,8 @@ public sealed class EntriesModel(JournalReports reports) : DeskPage
     protected override async Task<bool> ShowAsync()
     {
         int? Asked(string field) => int.TryParse(Request.Query[field], out var id) ? id : null;
-        Wish = ReportWish.Read("entries", Request.Query, AskedDay, Today);
-        Filter = new EntryFilter(Wish.From, Wish.Until, Asked("document"), Asked("receipt"), Asked("booking"));
+        Wish = ReportWish.Read(ReportCatalog.Find("entries")!, Request.Query, AskedDay, Today, Business!.YearBegins);
+        Filter = new EntryFilter(Wish.Ask.From, Wish.Ask.Until, Asked("document"), Asked("receipt"), Asked("booking"));
         List = await reports.EntriesAsync(Filter, Asked("page") ?? 1);
         return true;
     }

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Lists;
@@ -18,34 +19,67 @@ internal static class ReportEndpoints
                 "/reports/{name}/file",
                 async (
                     string name,
-                    TableForm? form,
+                    string? form,
                     HttpContext http,
-                    AgedReports aged,
-                    JournalReports journal,
+                    ReportCatalog catalog,
+                    ReportPapers papers,
                     BooksHead head,
                     ITableFiles files,
                     CancellationToken stop
                 ) =>
                 {
-                    var (format, today) = ((await head.BusinessAsync(stop)).Format, await head.TodayAsync(stop));
-                    DateOnly? Asked(string field) =>
-                        http.Request.Query[field].ToString() is { Length: > 0 } typed
-                            ? format.ReadDay(typed, today, field)
-                            : null;
+                    var (business, today) = (await head.BusinessAsync(stop), await head.TodayAsync(stop));
+                    if (ReportCatalog.Find(name) is not { } kind)
+                        return Results.NotFound();
                     try
                     {
-                        var wish = ReportWish.Read(name, http.Request.Query, Asked, today);
-                        if (await wish.MakeAsync(aged, journal, stop) is not { } report)
-                            return Results.NotFound();
-                        return files.Download(report.ToTable(), form, report.Name);
+                        var wish = ReportWish.Read(kind, http.Request.Query, Asked, today, business.YearBegins);
+                        var report = await catalog.MakeAsync(kind, wish.Ask, wish.Against, stop);
+                        return form switch
+                        {
+                            "Pdf" => Results.File(
+                                await papers.PdfAsync(report, stop),
+                                "application/pdf",
+                                $"{report.Name}.pdf"
+                            ),
+                            "Json" => Results.File(ReportJson.Write(report), "application/json", $"{report.Name}.json"),
+                            _ => files.Download(
+                                report.ToTable(),
+                                form == "Xlsx" ? TableForm.Xlsx : TableForm.Csv,
+                                report.Name
+                            ),
+                        };
                     }
                     catch (RefusalException refused)
                     {
-                        return Results.Text(
-                            refused.In(format),
-                            "text/plain; charset=utf-8",
-                            statusCode: StatusCodes.Status422UnprocessableEntity
-                        );
+                        return Refused(refused, business.Format);
+                    }
+
+                    DateOnly? Asked(string field) => DayOf(http, field, business.Format, today);
+                }
+            )
+            .Needs(Right.See);
+        app.MapGet(
+                "/reports/handover/file",
+                async (HttpContext http, Handover handover, BooksHead head, CancellationToken stop) =>
+                {
+                    var (format, today) = ((await head.BusinessAsync(stop)).Format, await head.TodayAsync(stop));
+                    // Papers by the thousand are no matter of memory.
+                    var file = TemporaryFile();
+                    try
+                    {
+                        var from = DayOf(http, "from", format, today) ?? new DateOnly(today.Year, today.Month, 1);
+                        var until = DayOf(http, "until", format, today) ?? today;
+                        await handover.WriteAsync(from, until, file, stop);
+                        file.Position = 0;
+                        return Results.File(file, "application/zip", $"books-{from:yyyy-MM-dd}-{until:yyyy-MM-dd}.zip");
+                    }
+                    catch (Exception cannot)
+                    {
+                        await file.DisposeAsync();
+                        if (cannot is RefusalException refused)
+                            return Refused(refused, format);
+                        throw;
                     }
                 }
             )
@@ -84,4 +118,31 @@ internal static class ReportEndpoints
             )
             .Needs(Right.Money);
     }
+
+    /// <summary>A file that nobody else reads, and that is gone once it is closed.</summary>
+    private static FileStream TemporaryFile()
+    {
+        var path = Path.Combine(Path.GetTempPath(), Path.GetRandomFileName());
+        var file = new FileStream(
+            path,
+            new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew,
+                Access = FileAccess.ReadWrite,
+                Options = FileOptions.DeleteOnClose | FileOptions.Asynchronous,
+            }
+        );
+        OwnersOnly.File(path);
+        return file;
+    }
+
+    private static DateOnly? DayOf(HttpContext http, string field, DisplayFormat format, DateOnly today) =>
+        http.Request.Query[field].ToString() is { Length: > 0 } typed ? format.ReadDay(typed, today, field) : null;
+
+    private static IResult Refused(RefusalException refused, DisplayFormat format) =>
+        Results.Text(
+            refused.In(format),
+            "text/plain; charset=utf-8",
+            statusCode: StatusCodes.Status422UnprocessableEntity
+        );
 }

@@ -1,0 +1,123 @@
+using Jugaad.Core.Documents;
+
+namespace Jugaad.Core.Layouts;
+
+/// <summary>A column of a report on paper.</summary>
+/// <param name="IsFigure">Whether it stands right-aligned.</param>
+public sealed record SheetColumn(string Head, bool IsFigure);
+
+/// <summary>
+/// A report on paper: its head, and a table whose columns have the room that their texts need, on a sheet that lies
+/// where they need more than one that stands.
+/// </summary>
+public static class ReportSheet
+{
+    private const double Gap = 4;
+
+    private static readonly Layout Standing = Layout.BuiltIn with { AddresseeTop = 52, HeadingTop = 58 };
+
+    private static readonly Layout Lying = Standing with
+    {
+        Width = 297,
+        Height = 210,
+        Right = 277,
+        FootTop = 190,
+        BodySize = 8.5,
+        SmallSize = 7.5,
+    };
+
+    /// <param name="about">Of which days it tells.</param>
+    /// <param name="rows">Figures are written out already.</param>
+    /// <param name="facts">What stands beneath its head.</param>
+    public static DisplayList Compose(
+        string title,
+        string about,
+        IReadOnlyList<(string Label, string Value)> facts,
+        IReadOnlyList<(IReadOnlyList<SheetColumn> Columns, IReadOnlyList<PaperRow> Rows)> tables,
+        Sender sender,
+        ITextMeasure measure
+    )
+    {
+        var layout = tables.All(t =>
+            Widths(t.Columns, t.Rows, Standing, measure).Sum() <= Standing.Right - Standing.Left
+        )
+            ? Standing
+            : Lying;
+        return Composer.Compose(
+            layout,
+            new PaperContent
+            {
+                Heading = title,
+                Number = "",
+                Sender = sender,
+                Addressee = new Addressee("", "", "", "", "", ""),
+                CurrencyCode = "",
+                Amount = minor => $"{minor}",
+                Facts = facts,
+                Opening = about,
+                Tables = [.. tables.Select(t => Placed(t.Columns, t.Rows, layout, measure))],
+                ShowsTax = false,
+            },
+            measure
+        );
+    }
+
+    private static double[] Widths(
+        IReadOnlyList<SheetColumn> columns,
+        IReadOnlyList<PaperRow> rows,
+        Layout layout,
+        ITextMeasure measure
+    ) =>
+        [
+            .. columns.Select(
+                (c, i) =>
+                    Gap
+                    + rows.Select(r => measure.Width(r.Cells[i], layout.BodySize, r.Strong))
+                        .Append(measure.Width(c.Head, layout.SmallSize, true))
+                        .Max()
+            ),
+        ];
+
+    /// <summary>Where there is not room for all, texts give way; figures never.</summary>
+    private static PaperTable Placed(
+        IReadOnlyList<SheetColumn> columns,
+        IReadOnlyList<PaperRow> rows,
+        Layout layout,
+        ITextMeasure measure
+    )
+    {
+        var widths = Widths(columns, rows, layout, measure);
+        var room = layout.Right - layout.Left;
+        var texts = columns.Select((c, i) => c.IsFigure ? 0 : widths[i]).Sum();
+        var over = widths.Sum() - room;
+        if (over > 0 && texts > 0)
+            for (var i = 0; i < widths.Length; i++)
+                if (!columns[i].IsFigure)
+                    widths[i] -= over * widths[i] / texts;
+        // What is left over goes before the figures, so that they stand at the right edge.
+        var spare = Math.Max(0, room - widths.Sum());
+        var placed = new List<PaperColumn>();
+        var left = layout.Left;
+        for (var i = 0; i < columns.Count; i++)
+        {
+            if (spare > 0 && (columns[i].IsFigure || i + 1 == columns.Count))
+            {
+                left += columns[i].IsFigure ? spare : 0;
+                spare = 0;
+            }
+
+            placed.Add(
+                columns[i].IsFigure
+                    ? new PaperColumn(
+                        columns[i].Head,
+                        left + widths[i] - (i + 1 == columns.Count ? 0 : Gap / 2),
+                        Anchor.End
+                    )
+                    : new PaperColumn(columns[i].Head, left)
+            );
+            left += widths[i];
+        }
+
+        return new PaperTable(placed, rows);
+    }
+}

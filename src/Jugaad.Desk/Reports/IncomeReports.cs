@@ -1,0 +1,409 @@
+using System.Globalization;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Reports;
+
+/// <summary>By what income is told apart.</summary>
+public enum IncomeBy
+{
+    Customer,
+    Item,
+    Kind,
+    Seller,
+    Project,
+    Account,
+    Country,
+    Month,
+}
+
+/// <summary>
+/// What was sold: the nets of invoices and debit notes less those of credit notes, in home currency, as the journal
+/// posted them. Papers in home currency are added up by the database; of the few in another, each line bears its share
+/// of what its paper posted to its account.
+/// </summary>
+public sealed class IncomeReports(BooksContext db, BooksHead head)
+{
+    private static readonly ReportColumn[] Figures =
+    [
+        new("billed", "Billed", true, Adds: true),
+        new("credited", "Credited", true, Adds: true),
+        new("income", "Income", true, Adds: true),
+    ];
+
+    /// <summary>A line or a charge of a paper that was posted; its net has the sign of its paper.</summary>
+    private sealed class Sold
+    {
+        public int DocumentId { get; set; }
+        public int LineId { get; set; }
+        public int CustomerId { get; set; }
+        public int? ItemId { get; set; }
+        public int? SellerId { get; set; }
+        public int AccountId { get; set; }
+        public string Project { get; set; } = "";
+        public string Country { get; set; } = "";
+        public string Text { get; set; } = "";
+        public DateOnly Date { get; set; }
+        public Currency Currency { get; set; } = null!;
+        public long Net { get; set; }
+    }
+
+    private sealed record Sum(int? Id, string? Text, long Billed, long Credited)
+    {
+        internal string Key => Text ?? Id?.ToString(CultureInfo.InvariantCulture) ?? "";
+    }
+
+    private IQueryable<Sold> Lines(DateOnly from, DateOnly until) =>
+        from line in db.Set<DocumentLine>().AsNoTracking()
+        join document in db.Documents on line.DocumentId equals document.Id
+        join item in db.AccountItems on document.Id equals item.DocumentId
+        where document.Date >= @from && document.Date <= until && line.Net != 0
+        select new Sold
+        {
+            DocumentId = document.Id,
+            LineId = line.Id,
+            CustomerId = document.CustomerId,
+            ItemId = line.ItemId,
+            SellerId = document.Particulars.SellerId,
+            AccountId = line.LedgerAccountId,
+            Project = document.Particulars.Project,
+            Country = document.Customer!.Address.Country,
+            Text = line.Text,
+            Date = document.Date,
+            Currency = document.Currency,
+            Net = item.Sign * line.Net,
+        };
+
+    private IQueryable<Sold> Charges(DateOnly from, DateOnly until) =>
+        from charge in db.Set<DocumentCharge>().AsNoTracking()
+        join document in db.Documents on charge.DocumentId equals document.Id
+        join item in db.AccountItems on document.Id equals item.DocumentId
+        where document.Date >= @from && document.Date <= until && charge.Net != 0
+        select new Sold
+        {
+            DocumentId = document.Id,
+            LineId = -charge.Id,
+            CustomerId = document.CustomerId,
+            ItemId = null,
+            SellerId = document.Particulars.SellerId,
+            AccountId = charge.LedgerAccountId,
+            Project = document.Particulars.Project,
+            Country = document.Customer!.Address.Country,
+            Text = charge.Text,
+            Date = document.Date,
+            Currency = document.Currency,
+            Net = item.Sign * charge.Net,
+        };
+
+    /// <summary>Income by one thing, the most first; by month in the order of the months.</summary>
+    public async Task<Report> ByAsync(IncomeBy by, ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var goods = by == IncomeBy.Kind ? await GoodsAsync(stop) : [];
+        List<Sum> sums =
+        [
+            .. await SumsAsync(Lines(ask.From, ask.Until).Where(l => l.Currency == home), by, stop),
+            .. await SumsAsync(Charges(ask.From, ask.Until).Where(l => l.Currency == home), by, stop),
+            .. (await ForeignAsync(ask.From, ask.Until, home, stop)).Select(l => new Sum(
+                Id(l, by),
+                Text(l, by),
+                Math.Max(l.Net, 0),
+                Math.Min(l.Net, 0)
+            )),
+        ];
+        var words = await WordsAsync(by, stop);
+        var rows = sums.GroupBy(s => by == IncomeBy.Kind ? KindOf(s.Id, goods) : s.Key)
+            .Select(g => (g.Key, Billed: g.Sum(s => s.Billed), Credited: g.Sum(s => s.Credited)))
+            .Where(g => g.Billed != 0 || g.Credited != 0);
+        rows =
+            by == IncomeBy.Month
+                ? rows.OrderBy(r => r.Key, StringComparer.Ordinal)
+                : rows.OrderByDescending(r => r.Billed + r.Credited).ThenBy(r => r.Key, StringComparer.Ordinal);
+        return new Report(
+            $"income-by-{Word(by)}",
+            Title(by),
+            ask.Range,
+            [.. Heads(by), .. Figures],
+            [
+                .. rows.Select(r => new ReportRow(
+                    [
+                        .. words.TryGetValue(r.Key, out var said) ? said : Unknown(by, r.Key),
+                        new Money(r.Billed, home),
+                        new Money(r.Credited, home),
+                        new Money(r.Billed + r.Credited, home),
+                    ],
+                    ask.Address("income-lines", ("by", Word(by)), ("key", r.Key.Length == 0 ? "-" : r.Key)),
+                    Key: r.Key
+                )),
+            ]
+        )
+        {
+            Drawn = "income",
+        };
+    }
+
+    /// <summary>The lines that one row of income is made of, by day.</summary>
+    public async Task<Report> LinesAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var by = Enum.TryParse<IncomeBy>(ask.Of("by"), true, out var asked) ? asked : IncomeBy.Customer;
+        var (key, all) = (ask.Of("key") == "-" ? "" : ask.Of("key"), ask.Of("key").Length == 0);
+        var goods = by == IncomeBy.Kind ? await GoodsAsync(stop) : [];
+        IQueryable<Sold> Asked(IQueryable<Sold> sold) =>
+            Narrowed(sold.Where(l => l.Currency == home), by, all ? null : key);
+        List<Sold> lines =
+        [
+            .. await Asked(Lines(ask.From, ask.Until)).ToListAsync(stop),
+            .. await Asked(Charges(ask.From, ask.Until)).ToListAsync(stop),
+            .. await ForeignAsync(ask.From, ask.Until, home, stop),
+        ];
+        lines =
+        [
+            .. lines
+                .Where(l => all || KeyOf(l, by, goods) == key)
+                .OrderBy(l => l.Date)
+                .ThenBy(l => l.DocumentId)
+                .ThenBy(l => l.LineId),
+        ];
+        var ids = lines.Select(l => l.DocumentId).Distinct().ToList();
+        var papers = new Dictionary<int, (string Number, string Customer)>();
+        foreach (var some in ids.Chunk(2_000))
+        foreach (
+            var paper in await db
+                .Documents.Where(d => some.Contains(d.Id))
+                .Select(d => new
+                {
+                    d.Id,
+                    d.Number,
+                    d.Customer!.Name,
+                })
+                .ToListAsync(stop)
+        )
+            papers[paper.Id] = (paper.Number!, paper.Name);
+        return new Report(
+            "income-lines",
+            all ? "Income by line" : $"Income of one {Words(by)}, by line",
+            ask.Range,
+            [
+                new("number", "Number"),
+                new("date", "Date"),
+                new("customer", "Customer"),
+                new("text", "What"),
+                new("net", "Net", true, Adds: true),
+            ],
+            [
+                .. lines.Select(l => new ReportRow(
+                    [
+                        papers[l.DocumentId].Number,
+                        l.Date,
+                        papers[l.DocumentId].Customer,
+                        l.Text,
+                        new Money(l.Net, home),
+                    ],
+                    $"/papers/{l.DocumentId}",
+                    Key: $"{l.LineId}"
+                )),
+            ]
+        );
+    }
+
+    /// <summary>Only the lines of one row, where the database can tell.</summary>
+    private static IQueryable<Sold> Narrowed(IQueryable<Sold> sold, IncomeBy by, string? key)
+    {
+        if (key is null)
+            return sold;
+        int? id = int.TryParse(key, out var number) ? number : null;
+        return by switch
+        {
+            IncomeBy.Customer => sold.Where(l => l.CustomerId == id),
+            IncomeBy.Item => sold.Where(l => l.ItemId == id),
+            IncomeBy.Seller => sold.Where(l => l.SellerId == id),
+            IncomeBy.Account => sold.Where(l => l.AccountId == id),
+            IncomeBy.Project => sold.Where(l => l.Project == key),
+            IncomeBy.Country => sold.Where(l => l.Country == key),
+            _ => sold,
+        };
+    }
+
+    private static async Task<List<Sum>> SumsAsync(IQueryable<Sold> lines, IncomeBy by, CancellationToken stop)
+    {
+        async Task<List<Sum>> ById(IQueryable<IGrouping<int?, Sold>> groups) =>
+            (
+                await groups
+                    .Select(g => new
+                    {
+                        g.Key,
+                        Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
+                        All = g.Sum(l => l.Net),
+                    })
+                    .ToListAsync(stop)
+            ).ConvertAll(g => new Sum(g.Key, null, g.Billed, g.All - g.Billed));
+        async Task<List<Sum>> ByText(IQueryable<IGrouping<string, Sold>> groups) =>
+            (
+                await groups
+                    .Select(g => new
+                    {
+                        g.Key,
+                        Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
+                        All = g.Sum(l => l.Net),
+                    })
+                    .ToListAsync(stop)
+            ).ConvertAll(g => new Sum(null, g.Key, g.Billed, g.All - g.Billed));
+        return by switch
+        {
+            IncomeBy.Customer => await ById(lines.GroupBy(l => (int?)l.CustomerId)),
+            IncomeBy.Item or IncomeBy.Kind => await ById(lines.GroupBy(l => l.ItemId)),
+            IncomeBy.Seller => await ById(lines.GroupBy(l => l.SellerId)),
+            IncomeBy.Account => await ById(lines.GroupBy(l => (int?)l.AccountId)),
+            IncomeBy.Month => await ById(lines.GroupBy(l => (int?)(l.Date.Year * 100 + l.Date.Month))),
+            IncomeBy.Project => await ByText(lines.GroupBy(l => l.Project)),
+            _ => await ByText(lines.GroupBy(l => l.Country)),
+        };
+    }
+
+    /// <summary>Lines of papers in other currencies, in home currency as their papers posted them.</summary>
+    private async Task<List<Sold>> ForeignAsync(DateOnly from, DateOnly until, Currency home, CancellationToken stop)
+    {
+        List<Sold> lines =
+        [
+            .. await Lines(from, until).Where(l => l.Currency != home).ToListAsync(stop),
+            .. await Charges(from, until).Where(l => l.Currency != home).ToListAsync(stop),
+        ];
+        var posted = await (
+            from entry in db.Journal
+            where entry.Event == JournalEvent.Document && entry.Date >= @from && entry.Date <= until
+            join document in db.Documents on entry.DocumentId equals document.Id
+            where document.Currency != home
+            from line in entry.Lines
+            group line by new { document.Id, line.AccountId } into one
+            select new
+            {
+                one.Key.Id,
+                one.Key.AccountId,
+                Amount = one.Sum(l => l.Credit - l.Debit),
+            }
+        ).ToDictionaryAsync(p => (p.Id, p.AccountId), p => p.Amount, stop);
+        foreach (var same in lines.GroupBy(l => (l.DocumentId, l.AccountId)))
+        {
+            var of = same.OrderBy(l => l.LineId).ToList();
+            var shares = Apportion.Spread(posted.GetValueOrDefault(same.Key), of.ConvertAll(l => l.Net));
+            for (var i = 0; i < of.Count; i++)
+                of[i].Net = shares[i];
+        }
+
+        return lines;
+    }
+
+    private async Task<HashSet<int>> GoodsAsync(CancellationToken stop) =>
+        [.. await db.Items.Where(i => i.IsGoods).Select(i => i.Id).ToListAsync(stop)];
+
+    private static string KindOf(int? item, HashSet<int> goods) =>
+        item is not { } id ? "no-item"
+        : goods.Contains(id) ? "goods"
+        : "services";
+
+    private static int? Id(Sold line, IncomeBy by) =>
+        by switch
+        {
+            IncomeBy.Customer => line.CustomerId,
+            IncomeBy.Item or IncomeBy.Kind => line.ItemId,
+            IncomeBy.Seller => line.SellerId,
+            IncomeBy.Account => line.AccountId,
+            IncomeBy.Month => line.Date.Year * 100 + line.Date.Month,
+            _ => null,
+        };
+
+    private static string? Text(Sold line, IncomeBy by) =>
+        by switch
+        {
+            IncomeBy.Project => line.Project,
+            IncomeBy.Country => line.Country,
+            _ => null,
+        };
+
+    private static string KeyOf(Sold line, IncomeBy by, HashSet<int> goods) =>
+        by == IncomeBy.Kind ? KindOf(line.ItemId, goods) : new Sum(Id(line, by), Text(line, by), 0, 0).Key;
+
+    private static ReportColumn[] Heads(IncomeBy by) =>
+        by switch
+        {
+            IncomeBy.Customer => [new("code", "Code"), new("customer", "Customer")],
+            IncomeBy.Item => [new("code", "Code"), new("item", "Item")],
+            IncomeBy.Account => [new("code", "Account"), new("account", "Name of the account")],
+            IncomeBy.Month => [new("month", "Month")],
+            _ => [new(Word(by), Words(by)[..1].ToUpperInvariant() + Words(by)[1..])],
+        };
+
+    private static object?[] Unknown(IncomeBy by, string key) =>
+        by switch
+        {
+            IncomeBy.Item => ["", "typed by hand, without an item"],
+            IncomeBy.Kind => [key == "no-item" ? "typed by hand, without an item" : key],
+            IncomeBy.Seller => ["nobody in particular"],
+            IncomeBy.Project => [key.Length == 0 ? "no project" : key],
+            IncomeBy.Month => [$"{key[..4]}-{key[4..]}"],
+            IncomeBy.Customer or IncomeBy.Account => ["", key],
+            _ => [key],
+        };
+
+    private async Task<Dictionary<string, object?[]>> WordsAsync(IncomeBy by, CancellationToken stop)
+    {
+        var named = by switch
+        {
+            IncomeBy.Customer => await db
+                .Customers.Select(c => new
+                {
+                    c.Id,
+                    c.Code,
+                    Name = (string?)c.Name,
+                })
+                .ToListAsync(stop),
+            IncomeBy.Item => await db
+                .Items.Select(i => new
+                {
+                    i.Id,
+                    i.Code,
+                    Name = (string?)i.Name,
+                })
+                .ToListAsync(stop),
+            IncomeBy.Account => await db
+                .LedgerAccounts.Select(a => new
+                {
+                    a.Id,
+                    a.Code,
+                    Name = (string?)a.Name,
+                })
+                .ToListAsync(stop),
+            IncomeBy.Seller => await db
+                .Users.Select(u => new
+                {
+                    u.Id,
+                    Code = u.FullName,
+                    Name = (string?)null,
+                })
+                .ToListAsync(stop),
+            _ => [],
+        };
+        return named.ToDictionary(
+            n => n.Id.ToString(CultureInfo.InvariantCulture),
+            n => n.Name is null ? new object?[] { n.Code } : [n.Code, n.Name]
+        );
+    }
+
+    /// <summary>As an address and a file's name have it.</summary>
+    public static string Word(IncomeBy by) => by.ToString().ToLowerInvariant();
+
+    public static string Title(IncomeBy by) => $"Income by {Words(by)}";
+
+    private static string Words(IncomeBy by) =>
+        by switch
+        {
+            IncomeBy.Kind => "kind of item",
+            IncomeBy.Account => "ledger account",
+            _ => Word(by),
+        };
+}

@@ -1,0 +1,340 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Lists;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Reports;
+
+/// <summary>What happened to money and to what customers owe, from the journal; home currency.</summary>
+public sealed class MoneyReports(BooksContext db, BooksHead head)
+{
+    /// <summary>Money from customers by the way it came and the account it came into; what was undone is left out.</summary>
+    public async Task<Report> ByWayAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var received = await (
+            from entry in db.Journal
+            where
+                entry.Event == JournalEvent.Receipt
+                && !entry.IsMirrored
+                && entry.Date >= ask.From
+                && entry.Date <= ask.Until
+            join receipt in db.Receipts on entry.ReceiptId equals receipt.Id
+            join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
+            from line in entry.Lines
+            where line.AccountId == account.Id
+            group line by new
+            {
+                receipt.Way,
+                account.Code,
+                account.Name,
+            } into one
+            select new
+            {
+                one.Key,
+                Count = one.Count(),
+                Amount = one.Sum(l => l.Debit - l.Credit),
+            }
+        ).ToListAsync(stop);
+        return new Report(
+            "money-by-way",
+            "Money received by way and account",
+            ask.Range,
+            [
+                new("way", "Way"),
+                new("code", "Account"),
+                new("account", "Name of the account"),
+                new("receipts", "Receipts", true, Adds: true),
+                new("amount", "Received", true, Adds: true),
+            ],
+            [
+                .. received
+                    .OrderByDescending(r => r.Amount)
+                    .ThenBy(r => r.Key.Way, StringComparer.Ordinal)
+                    .Select(r => new ReportRow(
+                        [
+                            r.Key.Way.Length == 0 ? "not said" : r.Key.Way,
+                            r.Key.Code,
+                            r.Key.Name,
+                            r.Count,
+                            new Money(r.Amount, home),
+                        ],
+                        ask.Address("receipts"),
+                        Key: $"{r.Key.Way}|{r.Key.Code}"
+                    )),
+            ]
+        )
+        {
+            Drawn = "amount",
+        };
+    }
+
+    /// <summary>What was sold at the counter day by day, and what each count of the cash box found.</summary>
+    public async Task<Report> TakingsAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var sold = await (
+            from document in db.Documents
+            where document.PaidWords != "" && document.Date >= ask.From && document.Date <= ask.Until
+            join item in db.AccountItems on document.Id equals item.DocumentId
+            group item by document.Date into day
+            select new
+            {
+                day.Key,
+                Count = day.Count(),
+                Amount = day.Sum(i => i.Sign * i.HomeAmount),
+            }
+        ).ToDictionaryAsync(d => d.Key, stop);
+        var counts = (
+            await db
+                .TillCounts.AsNoTracking()
+                .Where(t => t.Date >= ask.From && t.Date <= ask.Until)
+                .OrderBy(t => t.Id)
+                .ToListAsync(stop)
+        ).ToLookup(t => t.Date);
+        return new Report(
+            "takings",
+            "Takings at the counter",
+            ask.Range,
+            [
+                new("date", "Day"),
+                new("sales", "Sales", true, Adds: true),
+                new("takings", "Takings", true, Adds: true),
+                new("counted", "Counted", true),
+                new("difference", "Difference", true, Adds: true),
+                new("by", "Counted by"),
+            ],
+            [
+                .. sold
+                    .Keys.Union(counts.Select(c => c.Key))
+                    .Order()
+                    .Select(day => new ReportRow([
+                        day,
+                        sold.GetValueOrDefault(day)?.Count ?? 0,
+                        new Money(sold.GetValueOrDefault(day)?.Amount ?? 0, home),
+                        counts[day].LastOrDefault() is { } last ? new Money(last.Counted, home) : null,
+                        new Money(counts[day].Sum(c => c.Difference), home),
+                        string.Join(", ", counts[day].Select(c => c.By).Distinct()),
+                    ])),
+            ]
+        )
+        {
+            Drawn = "takings",
+        };
+    }
+
+    /// <summary>Exchange gains and losses, and what was taken back of them.</summary>
+    public async Task<Report> ExchangeAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var lines = await (
+            from entry in db.Journal
+            where entry.Date >= ask.From && entry.Date <= ask.Until
+            from line in entry.Lines
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            where account.Role == AccountRole.ExchangeDifferences
+            join found in db.Customers on entry.CustomerId equals found.Id into there
+            from customer in there.DefaultIfEmpty()
+            orderby entry.Date, entry.Id
+            select new
+            {
+                entry.Id,
+                entry.Date,
+                entry.Text,
+                Customer = customer == null ? "" : customer.Name,
+                Gain = line.Credit - line.Debit,
+            }
+        ).ToListAsync(stop);
+        return new Report(
+            "exchange-differences",
+            "Exchange differences",
+            ask.Range,
+            [
+                new("entry", "Entry", true),
+                new("date", "Date"),
+                new("text", "What"),
+                new("customer", "Customer"),
+                new("gain", "Gain, or loss below zero", true, Adds: true),
+            ],
+            [.. lines.Select(l => new ReportRow([l.Id, l.Date, l.Text, l.Customer, new Money(l.Gain, home)]))]
+        );
+    }
+
+    /// <summary>Every number of an invoice, a credit note and a debit note, with gaps and why they are there.</summary>
+    public async Task<Report> RegisterAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var business = await head.BusinessAsync(stop);
+        var papers = await (
+            from document in db.Documents.AsNoTracking()
+            join item in db.AccountItems on document.Id equals item.DocumentId
+            where document.Date >= ask.From && document.Date <= ask.Until
+            select new
+            {
+                document.Id,
+                document.SeriesId,
+                document.Number,
+                document.Date,
+                document.Kind,
+                document.Customer!.Name,
+                document.State,
+                Amount = item.Sign * item.HomeAmount,
+            }
+        ).ToListAsync(stop);
+        var series = await db.Series.AsNoTracking().ToDictionaryAsync(s => s.Id, stop);
+        var gaps = (await db.NumberGaps.AsNoTracking().ToListAsync(stop)).Where(g =>
+            series.TryGetValue(g.SeriesId, out var of)
+            && of.UsedFor is "Invoice" or "CreditNote" or "DebitNote"
+            && (g.Year == 0 || (g.Year >= ask.From.Year && g.Year <= ask.Until.Year))
+        );
+        var rows = papers
+            .Select(p =>
+                (
+                    Series: series.GetValueOrDefault(p.SeriesId ?? 0)?.Name ?? "",
+                    Row: new ReportRow(
+                        [
+                            p.Number,
+                            p.Date,
+                            KindPolicy.Of(p.Kind).Word,
+                            p.Name,
+                            new Money(p.Amount, business.HomeCurrency),
+                            p.State.ToString().ToLowerInvariant(),
+                        ],
+                        $"/papers/{p.Id}"
+                    )
+                )
+            )
+            .Concat(
+                gaps.Select(g =>
+                {
+                    var of = series[g.SeriesId];
+                    var day = g.Year == 0 ? ask.From : new DateOnly(g.Year, business.YearBegins, 1);
+                    return (
+                        Series: of.Name,
+                        Row: new ReportRow(
+                            [
+                                $"{of.Write(day, g.From, business.YearBegins)} to {of.Write(day, g.To, business.YearBegins)}",
+                                null,
+                                "no paper",
+                                "",
+                                null,
+                                $"left out: {g.Because}",
+                            ],
+                            Key: $"gap {g.Id}"
+                        )
+                    );
+                })
+            )
+            .OrderBy(r => r.Series, StringComparer.Ordinal)
+            .ThenBy(r => (string)r.Row.Cells[0]!, StringComparer.Ordinal);
+        return new Report(
+            "register",
+            "Register of invoices",
+            ask.Range,
+            [
+                new("number", "Number"),
+                new("date", "Date"),
+                new("kind", "Kind"),
+                new("customer", "Customer"),
+                new("amount", "Amount", true, Adds: true),
+                new("state", "State"),
+            ],
+            [.. rows.Select(r => r.Row)]
+        );
+    }
+
+    /// <summary>
+    /// From what each customer owed before a range of days to what they owed after it; credit is below zero. What was
+    /// undone stands on its day with what undid it, so that the two are left out.
+    /// </summary>
+    public async Task<Report> ChangesAsync(ReportAsk ask, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var before = ask.From.AddDays(-1);
+        var sums = await (
+            from entry in db.Journal
+            where entry.Date <= ask.Until && !entry.IsMirrored
+            from line in entry.Lines
+            where db.LedgerAccounts.Any(a => a.Id == line.AccountId && a.Role == AccountRole.Receivables)
+            group line by new
+            {
+                entry.CustomerId,
+                entry.Event,
+                Early = entry.Date <= before,
+                Raises = line.Debit > 0,
+            } into one
+            select new { one.Key, Amount = one.Sum(l => l.Debit - l.Credit) }
+        ).ToListAsync(stop);
+        var names = await db
+            .Customers.Select(c => new
+            {
+                c.Id,
+                c.Code,
+                c.Name,
+            })
+            .ToDictionaryAsync(c => c.Id, stop);
+        var rows = sums.GroupBy(s => s.Key.CustomerId)
+            .Select(customer =>
+            {
+                long Of(Func<JournalEvent, bool> which, bool? raises = null) =>
+                    customer
+                        .Where(s => !s.Key.Early && which(s.Key.Event) && (raises is null || s.Key.Raises == raises))
+                        .Sum(s => s.Amount);
+                return (
+                    Id: customer.Key,
+                    Amounts: new[]
+                    {
+                        customer.Where(s => s.Key.Early).Sum(s => s.Amount),
+                        Of(e => e == JournalEvent.Document, true),
+                        Of(e => e == JournalEvent.Document, false),
+                        Of(e => e is JournalEvent.Receipt or JournalEvent.Returned),
+                        Of(e => e == JournalEvent.Refund),
+                        Of(e => e == JournalEvent.Settlement),
+                        Of(e =>
+                            e
+                                is not (
+                                    JournalEvent.Document
+                                    or JournalEvent.Receipt
+                                    or JournalEvent.Returned
+                                    or JournalEvent.Refund
+                                    or JournalEvent.Settlement
+                                )
+                        ),
+                        customer.Sum(s => s.Amount),
+                    }
+                );
+            })
+            .Where(c => c.Amounts.Any(a => a != 0))
+            .OrderBy(c => names.GetValueOrDefault(c.Id)?.Name ?? "", StringComparer.OrdinalIgnoreCase)
+            .ThenBy(c => c.Id);
+        return new Report(
+            "changes",
+            "Changes in what customers owe",
+            ask.Range,
+            [
+                new("code", "Code"),
+                new("customer", "Customer"),
+                new("opening", "Before", true, Adds: true),
+                new("billed", "Billed", true, Adds: true),
+                new("credited", "Credited", true, Adds: true),
+                new("received", "Received", true, Adds: true),
+                new("refunded", "Paid back", true, Adds: true),
+                new("writtenOff", "Taken off", true, Adds: true),
+                new("other", "Other", true, Adds: true),
+                new("closing", "After", true, Adds: true),
+            ],
+            [
+                .. rows.Select(c => new ReportRow(
+                    [
+                        names.GetValueOrDefault(c.Id)?.Code,
+                        names.GetValueOrDefault(c.Id)?.Name,
+                        .. c.Amounts.Select(a => (object?)new Money(a, home)),
+                    ],
+                    $"/customers/{c.Id}",
+                    Key: $"{c.Id}"
+                )),
+            ]
+        );
+    }
+}

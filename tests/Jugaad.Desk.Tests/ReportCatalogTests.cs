@@ -1,0 +1,296 @@
+using Jugaad.Core;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
+using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Setup;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>Reports: that each can be made, that their sums are those of the journal, and that they lead further.</summary>
+public sealed class ReportCatalogTests : IAsyncLifetime
+{
+    private static readonly ReportAsk Year = new(new DateOnly(2025, 1, 1), new DateOnly(2025, 12, 31));
+    private Loft _loft = null!;
+
+    public async Task InitializeAsync()
+    {
+        _loft = await Loft.OpenAsync();
+        await _loft.ExecuteAsync("UPDATE Customers SET CreditLimit = NULL");
+    }
+
+    public async Task DisposeAsync() => await _loft.DisposeAsync();
+
+    private Task<Report> MakeAsync(string name, ReportAsk? ask = null, ReportAgainst against = ReportAgainst.Nothing) =>
+        _loft.WithAsync<ReportCatalog, Report>(c => c.MakeAsync(ReportCatalog.Find(name)!, ask ?? Year, against));
+
+    private static long SumOf(Report report, string column)
+    {
+        var at = report.Columns.ToList().FindIndex(c => c.Key == column);
+        var rows = report.Rows.Where(r => !r.IsSum).Sum(r => ((Money)r.Cells[at]!).Minor);
+        if (report.Rows.LastOrDefault(r => r.IsSum)?.Cells[at] is Money sum)
+            sum.Minor.ShouldBe(rows, $"the sum of {column} in {report.Name}");
+        return rows;
+    }
+
+    private Task<long> PostedAsync(AccountRole role) =>
+        _loft.WithAsync<BooksContext, long>(db =>
+            (
+                from line in db.Set<JournalLine>()
+                where db.LedgerAccounts.Any(a => a.Id == line.AccountId && a.Role == role)
+                select line.Credit - line.Debit
+            ).SumAsync()
+        );
+
+    /// <summary>Bills in two currencies with freight, a credit note, a part paid, and a debt given up.</summary>
+    private async Task TradeAsync()
+    {
+        var bill = await _loft.IssuedAsync(_loft.Content(3, 33.33m, date: new DateOnly(2025, 7, 3)));
+        await _loft.IssuedAsync(_loft.Content(1, 40, date: new DateOnly(2025, 8, 3)));
+        var swedish = _loft.Content(7, 19.99m, _loft.Swede, new DateOnly(2025, 8, 5));
+        await _loft.IssuedAsync(
+            swedish with
+            {
+                Lines = [.. swedish.Lines, swedish.Lines[0] with { Quantity = 1, UnitPrice = 0.37m }],
+            }
+        );
+        await _loft.WithAsync<Credits>(c => c.CancelAsync(bill.Id, "wrong"));
+        var other = await _loft.IssuedAsync(_loft.Content(2, 61, date: new DateOnly(2025, 9, 1)));
+        var item = await _loft.ItemOfAsync(other.Id);
+        await _loft.ReceiveAsync(50_00, (item.Id, 50_00));
+        await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, 10_00, "gone"));
+    }
+
+    [Fact]
+    public async Task Each_report_is_made_from_empty_books_and_from_full_ones()
+    {
+        foreach (var kind in ReportCatalog.All.Where(k => k.Needs.Length == 0))
+            (await MakeAsync(kind.Name)).Rows.ShouldAllBe(r => r.Cells.Count > 0);
+        await TradeAsync();
+        foreach (var kind in ReportCatalog.All.Where(k => k.Needs.Length == 0))
+        {
+            var report = await MakeAsync(kind.Name);
+            report.Rows.ShouldAllBe(r => r.Cells.Count == report.Columns.Count, kind.Name);
+            // What is compared must tell its rows apart.
+            if (kind.Compares is not null)
+                report.Rows.Where(r => !r.IsSum).Select(r => r.Identity).ShouldBeUnique(kind.Name);
+            report.Columns.Select(c => c.Key).ShouldBeUnique(kind.Name);
+        }
+    }
+
+    [Fact]
+    public async Task Income_is_what_the_journal_has_on_sales_however_it_is_told_apart_and_each_row_leads_to_its_lines()
+    {
+        await TradeAsync();
+        var sales = await PostedAsync(AccountRole.Sales);
+        sales.ShouldNotBe(0);
+        foreach (var by in Enum.GetValues<IncomeBy>())
+        {
+            var report = await MakeAsync($"income-by-{IncomeReports.Word(by)}");
+            SumOf(report, "income").ShouldBe(sales, by.ToString());
+            (SumOf(report, "billed") + SumOf(report, "credited")).ShouldBe(sales);
+            foreach (var row in report.Rows.Where(r => !r.IsSum))
+            {
+                var lines = await MakeAsync(
+                    "income-lines",
+                    Year with
+                    {
+                        More = new Dictionary<string, string>
+                        {
+                            ["by"] = IncomeReports.Word(by),
+                            ["key"] = row.Key!.Length == 0 ? "-" : row.Key,
+                        },
+                    }
+                );
+                SumOf(lines, "net").ShouldBe(((Money)row.Cells[^1]!).Minor, $"{by} {row.Key}");
+                lines.Rows.Where(r => !r.IsSum).ShouldAllBe(r => r.Address!.StartsWith("/papers/"));
+            }
+        }
+    }
+
+    [Fact]
+    public async Task Changes_in_what_customers_owe_go_from_one_balance_to_the_next()
+    {
+        await TradeAsync();
+        var july = await MakeAsync("changes", new ReportAsk(new(2025, 7, 1), new(2025, 7, 31)));
+        var rest = await MakeAsync("changes", new ReportAsk(new(2025, 8, 1), new(2025, 12, 31)));
+        SumOf(july, "closing").ShouldBe(SumOf(rest, "opening"));
+        SumOf(rest, "closing").ShouldBe(-await PostedAsync(AccountRole.Receivables));
+        string[] moves = ["opening", "billed", "credited", "received", "refunded", "writtenOff", "other"];
+        moves.Sum(m => SumOf(rest, m)).ShouldBe(SumOf(rest, "closing"));
+        SumOf(rest, "received").ShouldBe(-50_00);
+        SumOf(rest, "writtenOff").ShouldBe(-10_00);
+    }
+
+    [Fact]
+    public async Task The_trial_balance_balances_and_agrees_with_the_book_of_each_account()
+    {
+        await TradeAsync();
+        var balance = await MakeAsync("trial-balance");
+        SumOf(balance, "after").ShouldBe(0);
+        SumOf(balance, "debit").ShouldBe(SumOf(balance, "credit"));
+        foreach (var row in balance.Rows.Where(r => !r.IsSum))
+        {
+            var book = await MakeAsync(
+                "account",
+                Year with
+                {
+                    More = new Dictionary<string, string> { ["account"] = row.Key! },
+                }
+            );
+            ((Money)book.Rows[^1].Cells[^1]!).ShouldBe((Money)row.Cells[^1]!);
+        }
+    }
+
+    [Fact]
+    public async Task Money_by_way_is_what_came_and_what_was_undone_is_gone()
+    {
+        await TradeAsync();
+        SumOf(await MakeAsync("money-by-way"), "amount").ShouldBe(50_00);
+        var booking = (int)await _loft.NumberAsync("SELECT MAX(BookingId) FROM Settlements");
+        await _loft.WithAsync<Undoing>(u => u.UndoAsync(booking));
+        booking = (int)await _loft.NumberAsync("SELECT BookingId FROM Receipts");
+        await _loft.WithAsync<Undoing>(u => u.UndoAsync(booking));
+        (await MakeAsync("money-by-way")).Rows.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_period_is_compared_with_another_and_what_was_only_there_has_its_row()
+    {
+        await TradeAsync();
+        var report = await MakeAsync(
+            "income-by-customer",
+            new ReportAsk(new(2025, 9, 1), new(2025, 9, 30)),
+            ReportAgainst.Before
+        );
+        report.Columns[^2].Head.ShouldBe("1 Aug 2025 to 31 Aug 2025");
+        var august = await MakeAsync("income-by-customer", new ReportAsk(new(2025, 8, 1), new(2025, 8, 31)));
+        SumOf(report, "before").ShouldBe(SumOf(august, "income"));
+        (SumOf(report, "income") - SumOf(report, "before")).ShouldBe(SumOf(report, "change"));
+        report.Rows.Count(r => !r.IsSum).ShouldBe(2, "the Swede bought in August only");
+    }
+
+    [Fact]
+    public async Task Quotes_tell_what_became_of_them()
+    {
+        var won = await _loft.IssuedAsync(_loft.Content(date: new DateOnly(2025, 9, 10)), DocumentKind.Quote);
+        var lost = await _loft.IssuedAsync(_loft.Content(1, 30, date: new DateOnly(2025, 9, 12)), DocumentKind.Quote);
+        await _loft.IssuedAsync(_loft.Content(1, 20), DocumentKind.Quote);
+        await _loft.WithAsync<Making.Quotes>(q => q.AnswerAsync(won.Id, true, ""));
+        await _loft.WithAsync<Making.Quotes>(q => q.AnswerAsync(lost.Id, false, "", LossReason.TooDear));
+        var outcomes = await MakeAsync("quote-outcomes");
+        outcomes
+            .Rows.Where(r => !r.IsSum)
+            .Select(r => string.Join("|", r.Cells.Select(Report.Text)))
+            .ShouldBe(["waiting|1|20.00|33.3|", "won|1|100.00|33.3|7", "lost: too dear|1|30.00|33.3|5"]);
+        (await MakeAsync("quotes")).Rows.Count(r => !r.IsSum).ShouldBe(3);
+    }
+
+    [Fact]
+    public async Task Days_that_run_backwards_are_refused()
+    {
+        await Should.ThrowAsync<RefusalException>(() =>
+            MakeAsync("income-by-month", new ReportAsk(new(2025, 9, 2), new(2025, 9, 1)))
+        );
+    }
+
+    [Fact]
+    public async Task A_kept_view_is_found_by_its_name_moves_with_the_days_and_goes_out_once_a_month()
+    {
+        await TradeAsync();
+        var id = await _loft.WithAsync<KeptViews, int>(v =>
+            v.KeepAsync("Last month's income", "income-by-customer", "days=last-month")
+        );
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<KeptViews>(v => v.KeepAsync("Last month's income", "quotes", ""))
+            )
+        ).Message.ShouldContain("already");
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.WithAsync<KeptViews>(v => v.SendAsync(id, "nobody", ViewPace.Monthly))
+        );
+        await _loft.WithAsync<KeptViews>(v => v.SendAsync(id, "boss@example.test", ViewPace.Monthly));
+        (await _loft.WithAsync<KeptViews, int>(v => v.RunDailyAsync())).ShouldBe(0, "the month goes on");
+        _loft.Clock.Advance(TimeSpan.FromDays(20));
+        (await _loft.WithAsync<KeptViews, int>(v => v.RunDailyAsync())).ShouldBe(1);
+        (await _loft.WithAsync<KeptViews, int>(v => v.RunDailyAsync())).ShouldBe(0, "once a month");
+        await _loft.WithAsync<Post.PostCarrying>(p => p.CarryAsync());
+        var mail = _loft.Carrier.Carried.Single();
+        mail.To.ShouldBe("boss@example.test");
+        mail.Subject.ShouldContain("2025-08-01 to 2025-08-31");
+        mail.Attachments.Select(a => a.Name).ShouldBe(["income-by-customer.pdf", "income-by-customer.csv"]);
+        var august = await MakeAsync("income-by-customer", new ReportAsk(new(2025, 8, 1), new(2025, 8, 31)));
+        System
+            .Text.Encoding.UTF8.GetString(mail.Attachments[1].Content)
+            .ShouldContain(Report.Text(august.Rows[0].Cells[^1]));
+        await _loft.WithAsync<KeptViews>(v => v.LetGoAsync(id));
+        (await _loft.WithAsync<KeptViews, IReadOnlyList<KeptView>>(v => v.AllAsync())).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_accountants_file_is_the_same_whenever_it_is_made_and_its_checksums_are_right()
+    {
+        await TradeAsync();
+        async Task<byte[]> FileAsync()
+        {
+            using var file = new MemoryStream();
+            await _loft.WithAsync<Handover>(h => h.WriteAsync(new(2025, 7, 1), new(2025, 9, 30), file));
+            return file.ToArray();
+        }
+
+        var first = await FileAsync();
+        _loft.Clock.Advance(TimeSpan.FromDays(40));
+        (await FileAsync()).ShouldBe(first);
+        using var zip = new System.IO.Compression.ZipArchive(new MemoryStream(first));
+        zip.Entries.Count(e => e.FullName.StartsWith("papers/", StringComparison.Ordinal)).ShouldBe(5);
+        using var sums = new StreamReader(zip.GetEntry("checksums.txt")!.Open());
+        var lines = (await sums.ReadToEndAsync()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        lines.Length.ShouldBe(zip.Entries.Count - 1);
+        foreach (var line in lines)
+        {
+            var (sum, name) = (line[..64], line[66..]);
+            using var entry = zip.GetEntry(name)!.Open();
+            Convert
+                .ToHexStringLower(await System.Security.Cryptography.SHA256.HashDataAsync(entry))
+                .ShouldBe(sum, name);
+        }
+
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.WithAsync<Handover>(h => h.WriteAsync(new(2025, 7, 2), new(2025, 7, 1), Stream.Null))
+        );
+    }
+
+    [Fact]
+    public async Task A_month_is_closed_once_all_is_done_or_ticked_off_and_that_is_remembered()
+    {
+        await TradeAsync();
+        await _loft.DraftAsync(_loft.Content(date: new DateOnly(2025, 8, 20)));
+        var august = await _loft.WithAsync<ClosingDesk, DateOnly>(c => c.NextAsync());
+        august.ShouldBe(new DateOnly(2025, 8, 31));
+        Task<ClosingList> List() => _loft.WithAsync<ClosingDesk, ClosingList>(c => c.ListAsync(august));
+        var list = await List();
+        list.IsYear.ShouldBeFalse();
+        list.Points.Single(p => p.Key == "drafts").Left.ShouldBe(1);
+        list.Points.Single(p => p.Key == "bank").IsDone.ShouldBeTrue();
+        list.Points.Single(p => p.Key == "return").Left.ShouldBe(1);
+        (
+            await Should.ThrowAsync<RefusalException>(() => _loft.WithAsync<ClosingDesk>(c => c.CloseAsync(august)))
+        ).Message.ShouldContain("Not yet");
+        foreach (var point in list.Points.Where(p => !p.IsDone))
+            await _loft.WithAsync<ClosingDesk>(c => c.TickAsync(august, point.Key, true));
+        (await List()).Open.ShouldBe(0);
+        await _loft.WithAsync<ClosingDesk>(c => c.TickAsync(august, "cash", false));
+        (await List()).Open.ShouldBe(1);
+        await _loft.WithAsync<ClosingDesk>(c => c.TickAsync(august, "cash", true));
+        await _loft.WithAsync<ClosingDesk>(c => c.CloseAsync(august));
+        (await List()).IsClosed.ShouldBeTrue();
+        (await _loft.WithAsync<ClosingDesk, DateOnly>(c => c.NextAsync())).ShouldBe(august, "September goes on");
+        (await _loft.WithAsync<ClosingDesk, ClosingList>(c => c.ListAsync(new(2025, 12, 31)))).IsYear.ShouldBeTrue();
+    }
+}
