@@ -157,8 +157,30 @@ public sealed class DemoBooks(IServiceProvider services)
                 stop
             );
         await Desk<TaxDesk>().SaveBoxesAsync(1, DemoWorld.Boxes, stop);
+        // A levy on what is done on the harbour's slip, told to the harbour as it is paid.
+        var harbour = await Desk<TaxDesk>()
+            .SaveAuthorityAsync(
+                null,
+                new AuthorityDetails
+                {
+                    Name = DemoWorld.Harbour,
+                    OurNumber = "NS-0417",
+                    EveryMonths = 3,
+                    Basis = TaxBasis.ByPayment,
+                    DueAfterDays = 30,
+                    RegisteredFrom = new DateOnly(2019, 4, 1),
+                },
+                null,
+                stop
+            );
         foreach (var component in await Desk<BooksContext>().TaxComponents.AsNoTracking().ToListAsync(stop))
             await tax.SaveComponentAsync(component.Id, component.Name, 1, stop);
+        await tax.SaveComponentAsync(null, "Harbour levy", harbour, stop);
+        await tax.AddRateAsync("Harbour levy", new DateOnly(2019, 4, 1), 5, stop);
+        await tax.AddCodeAsync(
+            new("SLIP", "Harbour levy, use of the slip", TaxCategory.Standard, null, [("Harbour levy", false)]),
+            stop
+        );
         await ledger.SaveAccountAsync(1, DemoWorld.Bank, stop);
         foreach (var (currency, month, rate) in DemoRates.All)
             await business.EnterRateAsync(currency, month, rate, stop);

@@ -21,6 +21,22 @@ internal sealed class DemoFiling(DemoHistory history, DemoBank bank, int bankAcc
     {
         for (var month = DemoWorld.FirstDay.Month + 1; month < DemoWorld.Today.Month; month++)
             history.At(new DateOnly(DemoWorld.Today.Year, month, 15), FileAsync);
+        foreach (var month in new[] { 4, 7 })
+            history.At(new DateOnly(DemoWorld.Today.Year, month, 20), FileLevyAsync);
+    }
+
+    /// <summary>The quarter's levy, paid at once.</summary>
+    private async Task FileLevyAsync()
+    {
+        var last = new DateOnly(history.Day.Year, history.Day.Month, 1).AddDays(-1);
+        var first = last.AddDays(1).AddMonths(-3);
+        var harbour = await history.WithAsync<TaxReturns, TaxAuthority>(r => r.AuthorityAsync(DemoWorld.Harbour));
+        var then = await history.WithAsync<TaxReturns, ReturnThen>(r => r.ComputeAsync(harbour, first, last));
+        var id = await history.WithAsync<ReturnFiling, int>(f =>
+            f.FileAsync(new ReturnToFile(harbour.Id, first, last, then.Tax, ""))
+        );
+        if (then.Tax > 0)
+            PayOn(history.Day.AddDays(2), id, then.Tax, DemoWorld.Harbour);
     }
 
     private async Task FileAsync()
@@ -41,7 +57,7 @@ internal sealed class DemoFiling(DemoHistory history, DemoBank bank, int bankAcc
             PayOn(history.Day.AddDays(21), id, half);
     }
 
-    private void PayOn(DateOnly day, int id, long amount) =>
+    private void PayOn(DateOnly day, int id, long amount, string to = "National Tax Board") =>
         history.At(
             day,
             async () =>
@@ -49,7 +65,7 @@ internal sealed class DemoFiling(DemoHistory history, DemoBank bank, int bankAcc
                 var booking = await history.WithAsync<ReturnPaying, int>(p =>
                     p.PayAsync(new ReturnToPay(id, day, bankAccount, amount))
                 );
-                bank.WentTo(day, "National Tax Board", "Tax", amount, booking);
+                bank.WentTo(day, to, "Tax", amount, booking);
             }
         );
 }

@@ -242,6 +242,25 @@ internal sealed class DemoHistory(IServiceProvider services)
         var content = await ContentAsync(habit.Code, habit.TaxCode, lines);
         if (habit.Code == "PIIRI" && content.Lines.Count > 2)
             content = content with { DiscountPercent = 5, PurchaseOrder = $"PO-{_dice.Next(1000, 9999)}" };
+        if (habit.Code == DemoWorld.OnTheSlip)
+            content = content with
+            {
+                Lines =
+                [
+                    .. content.Lines,
+                    new DraftLine(
+                        null,
+                        "Use of the harbour's slip",
+                        1,
+                        "C62",
+                        24,
+                        null,
+                        null,
+                        _codes["SLIP"],
+                        content.Lines[0].LedgerAccountId
+                    ),
+                ],
+            };
         if (Day == DemoFiling.LateDay)
             content = content with { TaxDate = DemoFiling.LateTaxDate };
         var id = await DraftAsync(DocumentKind.Invoice, content);

@@ -471,6 +471,12 @@ internal static class DemoWorld
     ];
 
     /// <summary>What the tax board's form asks for.</summary>
+    /// <summary>The second authority, to which a levy is owed.</summary>
+    internal const string Harbour = "Nasva Harbour Office";
+
+    /// <summary>Whose boats are worked on at the harbour's slip.</summary>
+    internal const string OnTheSlip = "MERIV";
+
     internal static IReadOnlyList<ReturnBox> Boxes { get; } =
     [
         Box("1", "Sales at the standard rate", BoxSum.Taxable) with
@@ -508,9 +514,11 @@ internal static class DemoWorld
         {
             Components = ["VAT reduced"],
         },
+        Box("5.1", "Tax on what was bought", BoxSum.Typed),
         Box("6", "Tax to be paid", BoxSum.Formula) with
         {
-            Formula = "4 + 5",
+            Formula = "4 + 5 - 5.1",
+            IsOwed = true,
         },
         Box("7", "All sales, in whole units", BoxSum.Formula) with
         {

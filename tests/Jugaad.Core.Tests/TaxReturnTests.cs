@@ -98,7 +98,7 @@ public sealed class TaxReturnTests
         {
             var known = _posted
                 .SelectMany(p => p.Taxes.Select((t, i) => (Id: p.First + i, p.Number, p.Date, t.Key)))
-                .ToDictionary(f => f.Id, f => (f.Number, f.Date, f.Key));
+                .ToDictionary(f => f.Id, f => (f.Number, f.Date, f.Key, RowOrigin.Sales));
             var first = Day(month, 1);
             var rows = ReturnRows.Of(
                 Counts(on ?? Day(month + 1, 20)),
@@ -333,7 +333,7 @@ public sealed class TaxReturnTests
         var key = Tax(0, 0).Item1;
         var rows = ReturnRows.Of(
             [],
-            new Dictionary<int, (string, DateOnly, TaxKey)>(),
+            new Dictionary<int, (string, DateOnly, TaxKey, RowOrigin)>(),
             [new(7, Day(3, 5), key, "E", Day(3, 5), -30_00, -6_60)],
             Day(4, 1),
             Day(4, 30)

@@ -69,6 +69,7 @@ public sealed class DemoTests
             .AddLogging()
             .AddScoped<IActor>(_ => new NamedActor(Acting.Now ?? "nobody"))
             .AddSingleton<IPaperPrinter, PaperPrinter>()
+            .AddSingleton<Jugaad.Desk.Lists.ITableFiles, Jugaad.Formats.Tables.TableFiles>()
             .AddSingleton<IPictureCleaner, PictureCleaner>()
             .AddSingleton<ISecretKeeper, NoSecrets>()
             .AddSingleton<IMailCarrier>(new MailStandIn(file))

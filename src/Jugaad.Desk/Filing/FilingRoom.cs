@@ -10,6 +10,8 @@ internal static class FilingRoom
         typeof(ReturnFiling),
         typeof(ReturnLooks),
         typeof(ReturnJournals),
+        typeof(ReturnDoubting),
+        typeof(ReturnPapers),
         typeof(ReturnPaying),
     ];
 }

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
@@ -20,6 +21,9 @@ public sealed record PaperToSee(
 /// <param name="Drafts">Written and not issued, with a tax date in the period: they are not told.</param>
 /// <param name="Foreign">In another currency, with their rates.</param>
 /// <param name="Journal">What the journal says of the same days.</param>
+/// <param name="Doubts">What may be wrong with papers of the period.</param>
+/// <param name="Told">The return of the period and its amendments, where it is filed.</param>
+/// <param name="NotTold">What counts in the period and was told in none of them; null where it is not filed.</param>
 /// <param name="PaperOf">By figure, the document to look at.</param>
 public sealed record ReturnLook(
     ReturnThen Then,
@@ -27,6 +31,9 @@ public sealed record ReturnLook(
     IReadOnlyList<PaperToSee> Drafts,
     IReadOnlyList<PaperToSee> Foreign,
     ReturnJournal Journal,
+    ReturnDoubts Doubts,
+    IReadOnlyList<TaxReturn> Told,
+    LateOfPeriod? NotTold,
     IReadOnlyDictionary<int, int> PaperOf
 )
 {
@@ -36,25 +43,37 @@ public sealed record ReturnLook(
 }
 
 /// <summary>Reads a return for a person: filed, or as the books stand.</summary>
-public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFiling filing, ReturnJournals journal)
+public sealed class ReturnLooks(
+    BooksContext db,
+    TaxReturns returns,
+    ReturnFiling filing,
+    ReturnJournals journal,
+    ReturnDoubting doubts
+)
 {
     /// <returns>Null where there is no such authority.</returns>
+    /// <param name="amendment">Which of the returns for the period; 0 for the return itself.</param>
     public async Task<ReturnLook?> LookAsync(
         int authorityId,
         DateOnly first,
         DateOnly last,
+        int amendment = 0,
         CancellationToken stop = default
     )
     {
         var authority = await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == authorityId, stop);
         if (authority is null)
             return null;
-        var isFiled = await db.TaxReturns.AnyAsync(
-            r => r.AuthorityId == authorityId && r.From == first && r.To == last,
-            stop
-        );
+        var told = await db
+            .TaxReturns.AsNoTracking()
+            .Where(r => r.AuthorityId == authorityId && r.From == first && r.To == last)
+            .OrderBy(r => r.Amendment)
+            .ToListAsync(stop);
+        var isFiled = told.Count > 0;
+        if (amendment != 0 && told.TrueForAll(r => r.Amendment != amendment))
+            return null;
         var then = isFiled
-            ? await returns.FiledAsync(authority, first, last, 0, stop)
+            ? await returns.FiledAsync(authority, first, last, amendment, stop)
             : await returns.ComputeAsync(authority, first, last, stop);
         var next = (await filing.DueAsync(stop)).FirstOrDefault(d => d.Authority.Id == authorityId);
         var ids = then.Rows.Select(r => r.Figure).ToHashSet();
@@ -64,6 +83,9 @@ public sealed class ReturnLooks(BooksContext db, TaxReturns returns, ReturnFilin
             isFiled ? [] : await DraftsAsync(first, last, stop),
             await ForeignAsync(then.Home, first, last, stop),
             await journal.OfAsync(authority, then, stop),
+            await doubts.OfAsync(then, stop),
+            told,
+            isFiled ? await returns.LateOfAsync(authority, first, last, stop) : null,
             await PapersAsync(ids, stop)
         );
     }

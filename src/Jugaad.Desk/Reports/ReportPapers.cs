@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Trade;
@@ -9,7 +11,7 @@ using Jugaad.Desk.Papers;
 namespace Jugaad.Desk.Reports;
 
 /// <summary>Reports on paper, with days and amounts as the business writes them.</summary>
-public sealed class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter printer)
+public sealed partial class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter printer)
 {
     /// <summary>A cell as a person reads it.</summary>
     public static string Text(object? cell, Business business) =>
@@ -20,6 +22,17 @@ public sealed class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter
             _ => Report.Text(cell),
         };
 
+    /// <summary>Days by ISO 8601 within a text, as the business writes them.</summary>
+    public static string AsWritten(string text, Business business) =>
+        IsoDay()
+            .Replace(
+                text,
+                day => business.Format.Date(DateOnly.ParseExact(day.Value, "yyyy-MM-dd", CultureInfo.InvariantCulture))
+            );
+
+    [GeneratedRegex(@"\b[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])\b")]
+    private static partial Regex IsoDay();
+
     public async Task<byte[]> PdfAsync(Report report, CancellationToken stop = default)
     {
         var (business, today) = (await head.BusinessAsync(stop), await head.TodayAsync(stop));
@@ -28,7 +41,7 @@ public sealed class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter
             report.Title,
             "",
             [
-                ("Of", report.About.Length > 0 ? report.About : business.Format.Date(today)),
+                ("Of", report.About.Length > 0 ? AsWritten(report.About, business) : business.Format.Date(today)),
                 ("Made on", business.Format.Date(today)),
                 ("Amounts in", business.HomeCurrency.Code),
             ],

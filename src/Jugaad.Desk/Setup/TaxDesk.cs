@@ -58,6 +58,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                 await places.EnsureAsync(stop);
                 if (
                     (before.Basis, before.MostMonths) != (authority.Basis, authority.MostMonths)
+                    || !before.PaidCategories.SequenceEqual(authority.PaidCategories)
                     || changes != authority.Changes.Count
                 )
                     await places.PlaceAsync(db.TaxFigures.Where(f => f.AuthorityId == authority.Id), stop);

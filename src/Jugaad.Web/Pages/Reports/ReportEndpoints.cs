@@ -91,14 +91,21 @@ internal static class ReportEndpoints
                     DateOnly first,
                     DateOnly last,
                     string? form,
+                    int? amendment,
                     ReturnLooks looks,
+                    ReturnPapers papers,
                     ITableFiles files,
                     CancellationToken stop
                 ) =>
                 {
-                    if (last < first || await looks.LookAsync(authority, first, last, stop) is not { } look)
+                    if (
+                        last < first
+                        || await looks.LookAsync(authority, first, last, amendment ?? 0, stop) is not { } look
+                    )
                         return Results.NotFound();
                     var name = $"tax-return-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}";
+                    if (form == "Pdf")
+                        return Results.File(await papers.PdfAsync(look.Then, stop), "application/pdf", $"{name}.pdf");
                     return form == "Json"
                         ? Results.File(TaxReturnJson.Write(look.Then), "application/json", $"{name}.json")
                         : files.Download(

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
@@ -6,14 +7,20 @@ using Jugaad.Desk.Filing;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Pages.Reports;
 
 /// <summary>One tax return: looked over, filed, and each figure with what is in it.</summary>
 [Needs(Right.See)]
 [Posts(Right.File)]
-public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPaying paying, ReceiveScreens screens)
-    : DeskPage
+public sealed class ReturnModel(
+    ReturnLooks looks,
+    ReturnFiling filing,
+    ReturnPaying paying,
+    ReceiveScreens screens,
+    BooksContext db
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Authority { get; set; }
@@ -39,9 +46,20 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
     public IReadOnlyList<ReturnPaid> Paid { get; private set; } = [];
 
     /// <summary>What is left to be paid, or to come back where it is below zero; minor units.</summary>
-    public long Left => Look.Then.Tax - Paid.Sum(p => p.Amount);
+    public long Left => (Look.Then.Filed?.Owed ?? Look.Then.Tax) - Paid.Sum(p => p.Amount);
 
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
+
+    /// <summary>Against what a typed box is posted.</summary>
+    public IEnumerable<(string, string)> AccountChoices { get; private set; } = [];
+
+    /// <summary>The boxes that are typed in, each with what was typed the last time.</summary>
+    public IReadOnlyList<(ReturnBox Box, TypedBox? Before)> TypedBoxes { get; private set; } = [];
+
+    /// <summary>Which of the returns for the period is shown; 0 for the return itself.</summary>
+    public int Amendment => int.TryParse(Request.Query["amendment"], out var asked) ? asked : 0;
+
+    public string FileAddress(string form) => $"{Address}/file?form={form}&amendment={Amendment}";
 
     // More would make a page that nobody reads; the files have all.
     private const int MostRows = 500;
@@ -66,7 +84,7 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
 
     protected override async Task<bool> ShowAsync()
     {
-        if (Last < First || await looks.LookAsync(Authority, First, Last) is not { } look)
+        if (Last < First || await looks.LookAsync(Authority, First, Last, Amendment) is not { } look)
             return false;
         Look = look;
         if (look.Then.Filed is { } filed)
@@ -74,12 +92,14 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
             Paid = await paying.OfAsync([filed.Id]);
             MoneyChoices = [.. (await screens.MoneyAccountsAsync()).Select(a => ($"{a.Id}", a.Name))];
         }
+        else if (look.Then.Authority.Boxes.Any(b => b.Sum == BoxSum.Typed))
+            await OfferTypedAsync(look.Then.Authority);
 
         var asked = Request.Query["of"].ToString();
         Of = look.Then.Summary.FirstOrDefault(s => KeyOf(s) == asked);
         var box = Request.Query["box"].ToString();
         Box = (look.Then.Filed?.BoxSet ?? look.Then.Authority.Boxes).FirstOrDefault(b =>
-            b.Number == box && b.Sum != BoxSum.Formula
+            b.Number == box && b.Sum is BoxSum.Tax or BoxSum.Taxable
         );
         var rows = new List<(ReturnRow, long, long)>();
         var (taxable, tax) = (0L, 0L);
@@ -93,15 +113,53 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
         return true;
     }
 
+    private async Task OfferTypedAsync(TaxAuthority authority)
+    {
+        var before = await db
+            .TaxReturns.AsNoTracking()
+            .Where(r => r.AuthorityId == authority.Id && r.Amendment == 0)
+            .OrderByDescending(r => r.From)
+            .Select(r => r.Typed)
+            .FirstOrDefaultAsync();
+        TypedBoxes =
+        [
+            .. authority
+                .Boxes.Where(b => b.Sum == BoxSum.Typed)
+                .Select(b => (b, before?.FirstOrDefault(t => t.Number == b.Number))),
+        ];
+        AccountChoices =
+        [
+            ("0", "choose an account"),
+            .. (
+                await db
+                    .LedgerAccounts.Where(a => a.Role == AccountRole.Other && !a.Retired)
+                    .OrderBy(a => a.Code)
+                    .ToListAsync()
+            ).Select(a => ($"{a.Id}", $"{a.Code} {a.Name}")),
+        ];
+    }
+
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
     public async Task<IActionResult> OnPostFileAsync()
     {
         if (!await ShowAsync())
             return NotFound();
+        var form = Form;
+        var typed = TypedBoxes
+            .Select(t => new TypedBox(
+                t.Box.Number,
+                form.Amount($"box-{t.Box.Number}", Look.Then.Home),
+                form.Text($"reason-{t.Box.Number}"),
+                form.Whole($"account-{t.Box.Number}")
+            ))
+            .Where(t => t.Amount != 0)
+            .ToList();
+        var seen = form.Amount("seen", Look.Then.Home);
+        form.ThrowIfAny();
         await filing.FileAsync(
-            new ReturnToFile(Authority, First, Last, Form.Amount("seen", Look.Then.Home), Form.Text("reference")),
-            Form.Key
+            new ReturnToFile(Authority, First, Last, seen, form.Text("reference")) { Typed = typed },
+            form.Key
         );
         return Done("Filed. Nothing changes this return any more; what comes later goes into the next one.");
     }
@@ -122,6 +180,33 @@ public sealed class ReturnModel(ReturnLooks looks, ReturnFiling filing, ReturnPa
             form.Key
         );
         return Done("Noted. On the bank's statement it will be recognised.");
+    }
+
+    /// <summary>Hands it in at the authority's desk.</summary>
+    public async Task<IActionResult> OnPostHandInAsync()
+    {
+        var reasons = await filing.HandInAsync(Form.Whole("return"), Form.Key);
+        if (reasons.Count > 0)
+            throw new Core.RefusalException("", $"Their desk did not take it. {string.Join(" ", reasons)}");
+        return Done("Their desk has it.");
+    }
+
+    public async Task<IActionResult> OnPostTakenAsync()
+    {
+        await filing.TakenAsync(Form.Whole("return"), Form.Text("answer"), Form.Key);
+        return Done("Noted. It stays as it is from now on.");
+    }
+
+    /// <summary>Tells the period anew, as an amendment.</summary>
+    public async Task<IActionResult> OnPostAmendAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        var form = Form;
+        var seen = form.Amount("late", Look.Then.Home);
+        form.ThrowIfAny();
+        await filing.AmendAsync(Authority, First, Last, form.Text("why"), seen, form.Key);
+        return Done("Amended. The amendment stands beside the return.");
     }
 
     public async Task<IActionResult> OnPostOpenAgainAsync()

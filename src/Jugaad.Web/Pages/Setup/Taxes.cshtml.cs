@@ -181,6 +181,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
                         Basis = form.Choice<TaxBasis>("basis"),
                         DueAfterDays = form.Text("dueAfterDays").Length == 0 ? due : form.Whole("dueAfterDays"),
                         MostMonths = form.Text("mostMonths").Length == 0 ? null : form.Whole("mostMonths"),
+                        PaidCategories = [.. MayBePaid.Where(c => form.Ticked($"paid-{c}"))],
+                        AmendsLate = form.Ticked("amendsLate"),
+                        AmendsAbove = form.OptionalAmount("amendsAbove", Business!.HomeCurrency),
                         RegisteredFrom = from,
                     },
                     form.OptionalDate("basisSince"),
@@ -191,6 +194,23 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
             return Done("The authority is saved.");
         Say("The authority is saved. These invoices were issued before.");
         return Redirect($"/setup/change?authority={id}");
+    }
+
+    private static readonly TaxCategory[] MayBePaid =
+    [
+        TaxCategory.Standard,
+        TaxCategory.Zero,
+        TaxCategory.Exempt,
+        TaxCategory.ReverseCharge,
+    ];
+
+    /// <summary>What may be told by payment, each with whether it is.</summary>
+    public static IEnumerable<(TaxCategory, string, bool)> PaidChoices(TaxAuthority? authority)
+    {
+        var now = authority is { PaidCategories.Count: > 0 }
+            ? authority.PaidCategories.ToHashSet()
+            : Core.Returns.CountingRule.Usual;
+        return MayBePaid.Select(c => (c, c.Word(), now.Contains(c)));
     }
 
     /// <summary>Several forms share the page, so a refusal goes to the field of the one that was sent.</summary>
