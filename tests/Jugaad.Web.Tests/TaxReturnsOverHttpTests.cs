@@ -84,6 +84,109 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_filed_return_is_handed_in_amended_and_printed()
+    {
+        var seen = (await _site.GetAsync(Address(_first)))
+            .Page.QuerySelector("input[name=seen]")!
+            .GetAttribute("value")!;
+        await _site.PostAsync(Address(_first), new() { ["seen"] = seen }, "File");
+        var (_, filed) = await _site.GetAsync(Address(_first));
+        var id = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!;
+        filed.QuerySelector("#amend").ShouldBeNull();
+        var refused = await Site.ReadAsync(await _site.PostAsync(Address(_first), new() { ["return"] = id }, "HandIn"));
+        refused.QuerySelector(".refused")!.TextContent.ShouldContain("who files it");
+        refused = await Site.ReadAsync(
+            await _site.PostAsync(Address(_first), new() { ["return"] = id, ["answer"] = "" }, "Taken")
+        );
+        refused.QuerySelector("main")!.TextContent.ShouldContain("Give what they answered");
+        await using (var db = _site.File.Open())
+            await db.Database.ExecuteSqlRawAsync("UPDATE TaxAuthorities SET OurNumber = 'LOFT 1'");
+        await _site.PostAsync(Address(_first), new() { ["return"] = id }, "HandIn");
+        (await _site.GetAsync(Address(_first))).Page.QuerySelector("#taken").ShouldNotBeNull();
+
+        var form = Site.Draft(await _site.CustomerAsync("Second Loft"));
+        form["date"] = _first.AddDays(6).ToString("yyyy-MM-dd");
+        var paper = (await _site.ApiAsync("/api/drafts", form)).Item2.GetProperty("id").GetInt32();
+        await _site.PostAsync($"/papers/{paper}", new() { ["version"] = "1" }, "Issue");
+        var late = (await _site.GetAsync(Address(_first)))
+            .Page.QuerySelector("#amend input[name=late]")!
+            .GetAttribute("value")!;
+        var amend = new Dictionary<string, string> { ["late"] = late, ["why"] = "one was found" };
+        (await _site.PostAsync(Address(_first), amend, "Amend")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, told) = await _site.GetAsync(Address(_first));
+        told.QuerySelectorAll("#told li").Length.ShouldBe(2);
+        told.QuerySelector("#amend").ShouldBeNull();
+        var (_, amended) = await _site.GetAsync($"{Address(_first)}?amendment=1");
+        amended.QuerySelector("h1")!.TextContent.ShouldContain("Amendment 1");
+        amended.QuerySelectorAll("#rows tbody tr").Length.ShouldBe(1);
+        (await _site.RawAsync($"{Address(_first)}?amendment=2")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        foreach (var which in new[] { 0, 1 })
+            (
+                await (
+                    await _site.RawAsync($"{Address(_first)}/file?form=Pdf&amendment={which}")
+                ).Content.ReadAsByteArrayAsync()
+            )[..5].ShouldBe("%PDF-"u8.ToArray());
+    }
+
+    [Fact]
+    public async Task A_box_is_set_alone_and_what_is_typed_into_one_is_asked_for_when_it_is_filed()
+    {
+        var setup = $"/setup/boxes/{_authority}";
+        async Task SetAsync(string number, string sum, string formula = "", bool owed = false)
+        {
+            var box = new Dictionary<string, string>
+            {
+                ["number"] = number,
+                ["name"] = $"Box {number}",
+                ["sum"] = sum,
+                ["rounding"] = "Cent",
+                ["formula"] = formula,
+            };
+            if (owed)
+                box["isOwed"] = "on";
+            (await _site.PostAsync($"{setup}", box, "Box")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        }
+
+        await SetAsync("1", "Tax");
+        await SetAsync("2", "Typed");
+        await SetAsync("3", "Formula", "1 - 2", true);
+        var bad = new Dictionary<string, string>
+        {
+            ["number"] = "4",
+            ["name"] = "",
+            ["sum"] = "Tax",
+            ["rounding"] = "Cent",
+            ["percents"] = "lots",
+        };
+        (await Site.ReadAsync(await _site.PostAsync(setup, bad, "Box")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("is no rate");
+        bad["percents"] = "24";
+        (await Site.ReadAsync(await _site.PostAsync(setup, bad, "Box")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("Give the box its name");
+        var (_, page) = await _site.GetAsync(Address(_first));
+        var account = page.QuerySelectorAll("[name='account-2'] option")[^1].GetAttribute("value")!;
+        var file = new Dictionary<string, string>
+        {
+            ["seen"] = page.QuerySelector("input[name=seen]")!.GetAttribute("value")!,
+            ["box-2"] = "1.00",
+            ["reason-2"] = "",
+            ["account-2"] = account,
+        };
+        (await Site.ReadAsync(await _site.PostAsync(Address(_first), file, "File")))
+            .QuerySelector("main")!
+            .TextContent.ShouldContain("Say what this amount is");
+        file["reason-2"] = "thread";
+        (await _site.PostAsync(Address(_first), file, "File")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        await using var db = _site.File.Open();
+        var filed = await db.TaxReturns.SingleAsync();
+        (filed.Tax - filed.Owed).ShouldBe(100);
+        await _site.PostAsync($"{setup}", [], "Remove&box=3");
+        (await db.TaxAuthorities.AsNoTracking().SingleAsync()).Boxes.Count.ShouldBe(2);
+    }
+
+    [Fact]
     public async Task Boxes_are_set_with_what_they_say_and_refused_with_nothing_lost()
     {
         var setup = $"/setup/boxes/{_authority}";
