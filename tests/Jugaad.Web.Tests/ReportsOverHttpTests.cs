@@ -53,9 +53,12 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
             (await csv.Content.ReadAsStringAsync())
                 .Split('\n', StringSplitOptions.RemoveEmptyEntries)
                 .Length.ShouldBe(rows + 1, kind.Name);
-            (await (await _site.RawAsync($"/reports/{kind.Name}/file?form=Pdf&{query}")).Content.ReadAsByteArrayAsync())[
-                ..5
-            ].ShouldBe("%PDF-"u8.ToArray(), kind.Name);
+            (
+                await (
+                    await _site.RawAsync($"/reports/{kind.Name}/file?form=Pdf&{query}")
+                ).Content.ReadAsByteArrayAsync()
+            )[..5]
+                .ShouldBe("%PDF-"u8.ToArray(), kind.Name);
         }
 
         (await _site.RawAsync("/reports/nothing")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
@@ -99,9 +102,9 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
             .TextContent.ShouldContain("mail address");
         send["mailTo"] = "boss@loft.example";
         (await _site.PostAsync("/reports", send, "Send")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
-        (await _site.GetAsync("/reports")).Page.QuerySelector("#views summary")!.TextContent.ShouldContain(
-            "weekly to boss@loft.example"
-        );
+        (await _site.GetAsync("/reports"))
+            .Page.QuerySelector("#views summary")!
+            .TextContent.ShouldContain("weekly to boss@loft.example");
         await _site.PostAsync("/reports", new() { ["view"] = view });
         (await _site.GetAsync("/reports")).Page.QuerySelector("#views").ShouldBeNull();
     }
@@ -129,9 +132,7 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
     public async Task The_accountants_file_has_the_paper_and_a_page_of_what_is_in_it()
     {
         var last = _first.AddMonths(1).AddDays(-1);
-        var answer = await _site.RawAsync(
-            $"/reports/handover/file?from={_first:yyyy-MM-dd}&until={last:yyyy-MM-dd}"
-        );
+        var answer = await _site.RawAsync($"/reports/handover/file?from={_first:yyyy-MM-dd}&until={last:yyyy-MM-dd}");
         answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/zip");
         using var zip = new ZipArchive(await answer.Content.ReadAsStreamAsync());
         zip.Entries.Count(e => e.FullName.EndsWith(".pdf", StringComparison.Ordinal)).ShouldBe(1);

@@ -125,7 +125,8 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
                 await (
                     await _site.RawAsync($"{Address(_first)}/file?form=Pdf&amendment={which}")
                 ).Content.ReadAsByteArrayAsync()
-            )[..5].ShouldBe("%PDF-"u8.ToArray());
+            )[..5]
+                .ShouldBe("%PDF-"u8.ToArray());
     }
 
     [Fact]

@@ -1,0 +1,88 @@
+using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Browser.Tests;
+
+/// <summary>
+/// August's return: looked over, a figure followed down to a line of an invoice, filed, handed in, paid in two parts; and
+/// what is issued for August afterwards is told in September's.
+/// </summary>
+public sealed class TaxReturnTests(Running running) : IClassFixture<Running>
+{
+    private const string August = "/reports/returns/1/2025-08-01/2025-08-31";
+    private const string September = "/reports/returns/1/2025-09-01/2025-09-30";
+
+    [Fact]
+    public async Task August_is_looked_over_filed_handed_in_and_paid_and_what_comes_later_is_in_September()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Click(browser.Find(".return-due a"));
+        browser.Until(() => browser.Path == August, () => browser.Path);
+
+        // From a sum to its rows, to the paper, to the line: three steps.
+        browser.Click(browser.Find("#summary tbody a"));
+        browser.Until(() => browser.Path.Contains("of=", StringComparison.Ordinal));
+        var number = browser.Find("#rows tbody a").Text;
+        browser.Click(browser.Find("#rows tbody a"));
+        browser.WaitFor(number);
+        browser.Path.ShouldStartWith("/papers/");
+
+        browser.Go(August);
+        var owed = browser.Find("#owed").Text;
+        browser.Click(browser.ById("file"));
+        browser.WaitFor("Filed. Nothing changes this return");
+        browser.Find("#owed").Text.ShouldBe(owed);
+        browser.Click(browser.ById("hand-in"));
+        browser.WaitFor("Their desk has it.");
+        browser.Find("#filed").Text.ShouldContain("TD-");
+
+        browser.Type("amount", "1000");
+        browser.Click(browser.ById("pay"));
+        browser.WaitFor("Noted.");
+        var left = browser.Find("#left").Text;
+        browser.Find("details:has(#pay) summary").Click();
+        browser.Find("#amount").GetAttribute("value")!.Replace(" ", "", StringComparison.Ordinal).ShouldNotBeEmpty();
+        browser.Click(browser.ById("pay"));
+        browser.WaitFor("Paid.");
+        browser.Find("#left").Text.ShouldNotBe(left);
+
+        await LateAsync();
+        browser.Go(September);
+        browser.Find("#late-rows").Text.ShouldContain("not told then");
+        browser.Find("#rows").Text.ShouldContain("late");
+        browser.Go(August);
+        browser.Find("#owed").Text.ShouldBe(owed, "what is filed never changes");
+        browser.Complaints().ShouldBeEmpty();
+    }
+
+    private async Task LateAsync()
+    {
+        var (customer, tax, sales) = await running.WithAsync<BooksContext, (int, int, int)>(async db =>
+            (
+                await db.Customers.Where(c => c.Code == "KORALL").Select(c => c.Id).SingleAsync(),
+                await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync(),
+                await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync()
+            )
+        );
+        var draft = await running.WithAsync<Drafts, int>(d =>
+            d.SaveAsync(
+                new DraftToSave(
+                    null,
+                    DocumentKind.Invoice,
+                    0,
+                    new DraftContent
+                    {
+                        CustomerId = customer,
+                        Date = new DateOnly(2025, 8, 28),
+                        Lines = [new DraftLine(null, "Eyelets", 1, "C62", 40, null, null, tax, sales)],
+                    }
+                )
+            )
+        );
+        await running.WithAsync<IssuingDesk, int>(i => i.IssueAsync(draft, 1));
+    }
+}
