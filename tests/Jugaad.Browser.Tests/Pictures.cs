@@ -40,31 +40,11 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("editor", "/sell/edit?kind=invoice&customer=3", () => Fill(browser));
         Take("paper-and-margin", LateInvoice(browser));
         Take("send", Draft(browser));
-        Take(
-            "receipt",
-            "/receive/new?customer=4",
-            () =>
-            {
-                browser.Type("amount", "900");
-                browser.ById("oldest").Click();
-                browser.Until(() => browser.ById("left").Text.Length > 0);
-            }
-        );
         Take("chase", "/collect?show=all");
         Take("expected", "/collect/expected");
         Take("customers", "/customers");
         Take("account", "/customers/3");
         Take("items", "/items");
-        Take(
-            "stages",
-            Stages(browser),
-            () =>
-            {
-                browser.Type("percent", "20");
-                browser.ById("show-stage").Click();
-                browser.WaitFor("This stage");
-            }
-        );
         Take(
             "counter",
             "/sell/counter",
@@ -107,6 +87,8 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
             }
         );
         Take("aged-balances", "/reports/aged");
+        Take("tax-return", "/reports/returns/1/2025-08-01/2025-08-31");
+        Take("report", "/reports/income-by-customer?days=this-quarter&against=before");
         browser.Complaints().ShouldBeEmpty();
     }
 
@@ -128,12 +110,6 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         browser.Until(() => browser.All("ul[aria-label=Items] li").Any(li => li.Displayed));
         browser.Keys(Keys.Enter);
         browser.Type($"lines[{line}].quantity", quantity);
-    }
-
-    private static string Stages(Chromium browser)
-    {
-        browser.Go("/");
-        return new Uri(browser.Find("a[href^='/papers/'][href$='/stages']").GetAttribute("href")!).PathAndQuery;
     }
 
     private static string LateInvoice(Chromium browser)

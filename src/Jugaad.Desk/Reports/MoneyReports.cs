@@ -252,11 +252,15 @@ public sealed class MoneyReports(BooksContext db, BooksHead head)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
         var before = ask.From.AddDays(-1);
+        var receivables = await db
+            .LedgerAccounts.Where(a => a.Role == AccountRole.Receivables)
+            .Select(a => a.Id)
+            .ToListAsync(stop);
         var sums = await (
             from entry in db.Journal
             where entry.Date <= ask.Until && !entry.IsMirrored
             from line in entry.Lines
-            where db.LedgerAccounts.Any(a => a.Id == line.AccountId && a.Role == AccountRole.Receivables)
+            where receivables.Contains(line.AccountId)
             group line by new
             {
                 entry.CustomerId,
