@@ -48,15 +48,19 @@ public static class WordTables
     internal static void Put(MigrationBuilder step)
     {
         foreach (var table in All)
-        foreach (var statement in Drop(table).Concat(Make(table)))
-            step.Sql(statement);
+        {
+            foreach (var statement in Drop(table).Concat(Make(table)))
+                step.Sql(statement);
+        }
     }
 
     internal static void Remove(MigrationBuilder step)
     {
         foreach (var table in All)
-        foreach (var statement in Drop(table))
-            step.Sql(statement);
+        {
+            foreach (var statement in Drop(table))
+                step.Sql(statement);
+        }
     }
 
     private static IEnumerable<string> Drop(WordTable table) =>

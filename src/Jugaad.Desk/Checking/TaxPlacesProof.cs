@@ -36,19 +36,21 @@ internal sealed class TaxPlacesProof(BooksContext db, TaxPlaces places) : IProof
             return;
         var sources = await db.TaxFigures.Select(f => new { f.DocumentId, f.BookingId }).Distinct().ToListAsync(stop);
         foreach (var some in sources.Chunk(Batch))
-        foreach (
-            var compared in await places.CompareAsync(
-                [.. some.Select(s => new TaxSource(s.DocumentId, s.DocumentId is null ? s.BookingId : null))],
-                stop
-            )
-        )
         {
-            var byDay = business.ClosedUpTo is null;
-            var wrong = compared
-                .Should.Concat(compared.Does.Select(d => d with { Amount = -d.Amount }))
-                .GroupBy(p => (p.AccountId, Day: byDay ? p.Day : default))
-                .Any(g => g.Sum(p => p.Amount) != 0);
-            findings.Unless(!wrong, $"{compared.Of.Number}: its tax is not on the accounts of its authorities");
+            foreach (
+                var compared in await places.CompareAsync(
+                    [.. some.Select(s => new TaxSource(s.DocumentId, s.DocumentId is null ? s.BookingId : null))],
+                    stop
+                )
+            )
+            {
+                var byDay = business.ClosedUpTo is null;
+                var wrong = compared
+                    .Should.Concat(compared.Does.Select(d => d with { Amount = -d.Amount }))
+                    .GroupBy(p => (p.AccountId, Day: byDay ? p.Day : default))
+                    .Any(g => g.Sum(p => p.Amount) != 0);
+                findings.Unless(!wrong, $"{compared.Of.Number}: its tax is not on the accounts of its authorities");
+            }
         }
 
         await StrangersAsync(findings, accounts, stop);

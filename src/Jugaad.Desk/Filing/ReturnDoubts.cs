@@ -29,21 +29,23 @@ public sealed class ReturnDoubting(BooksContext db)
     {
         var papers = new Dictionary<int, (int Id, string Number, string TaxNumber)>();
         foreach (var some in then.Rows.Select(r => r.Figure).Distinct().Chunk(5_000))
-        foreach (
-            var paper in await (
-                from figure in db.TaxFigures
-                join document in db.Documents on figure.DocumentId equals document.Id
-                where some.Contains(figure.Id)
-                select new
-                {
-                    figure.Id,
-                    Paper = document.Id,
-                    document.Number,
-                    TaxNumber = document.Addressee == null ? "" : document.Addressee.TaxNumber,
-                }
-            ).ToListAsync(stop)
-        )
-            papers[paper.Id] = (paper.Paper, paper.Number!, paper.TaxNumber);
+        {
+            foreach (
+                var paper in await (
+                    from figure in db.TaxFigures
+                    join document in db.Documents on figure.DocumentId equals document.Id
+                    where some.Contains(figure.Id)
+                    select new
+                    {
+                        figure.Id,
+                        Paper = document.Id,
+                        document.Number,
+                        TaxNumber = document.Addressee == null ? "" : document.Addressee.TaxNumber,
+                    }
+                ).ToListAsync(stop)
+            )
+                papers[paper.Id] = (paper.Paper, paper.Number!, paper.TaxNumber);
+        }
         var components = (await db.TaxComponents.AsNoTracking().ToListAsync(stop))
             .GroupBy(c => c.Name)
             .ToDictionary(c => c.Key, c => c.First());

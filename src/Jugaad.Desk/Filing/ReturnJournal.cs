@@ -79,18 +79,24 @@ public sealed class ReturnJournals(BooksContext db)
     {
         var found = new Dictionary<int, Source>();
         foreach (var some in then.Rows.Select(r => r.Figure).Distinct().Chunk(5_000))
-        foreach (
-            var figure in await db
-                .TaxFigures.Where(f => some.Contains(f.Id))
-                .Select(f => new
-                {
-                    f.Id,
-                    f.DocumentId,
-                    f.BookingId,
-                })
-                .ToListAsync(stop)
-        )
-            found[figure.Id] = new Source(figure.DocumentId, figure.DocumentId is null ? figure.BookingId : null, null);
+        {
+            foreach (
+                var figure in await db
+                    .TaxFigures.Where(f => some.Contains(f.Id))
+                    .Select(f => new
+                    {
+                        f.Id,
+                        f.DocumentId,
+                        f.BookingId,
+                    })
+                    .ToListAsync(stop)
+            )
+                found[figure.Id] = new Source(
+                    figure.DocumentId,
+                    figure.DocumentId is null ? figure.BookingId : null,
+                    null
+                );
+        }
         return found;
     }
 

@@ -156,19 +156,21 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
         ).ToListAsync(stop);
         var to = new Dictionary<int, Address>();
         foreach (var some in figures.Select(f => f.Paper).OfType<int>().Distinct().Chunk(2_000))
-        foreach (
-            var paper in await db
-                .Documents.AsNoTracking()
-                .Where(d => some.Contains(d.Id))
-                .Select(d => new
-                {
-                    d.Id,
-                    d.Place,
-                    d.Customer!.Address,
-                })
-                .ToListAsync(stop)
-        )
-            to[paper.Id] = paper.Place ?? paper.Address;
+        {
+            foreach (
+                var paper in await db
+                    .Documents.AsNoTracking()
+                    .Where(d => some.Contains(d.Id))
+                    .Select(d => new
+                    {
+                        d.Id,
+                        d.Place,
+                        d.Customer!.Address,
+                    })
+                    .ToListAsync(stop)
+            )
+                to[paper.Id] = paper.Place ?? paper.Address;
+        }
         return
         [
             .. figures

@@ -172,18 +172,20 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         var ids = lines.Select(l => l.DocumentId).Distinct().ToList();
         var papers = new Dictionary<int, (string Number, string Customer)>();
         foreach (var some in ids.Chunk(2_000))
-        foreach (
-            var paper in await db
-                .Documents.Where(d => some.Contains(d.Id))
-                .Select(d => new
-                {
-                    d.Id,
-                    d.Number,
-                    d.Customer!.Name,
-                })
-                .ToListAsync(stop)
-        )
-            papers[paper.Id] = (paper.Number!, paper.Name);
+        {
+            foreach (
+                var paper in await db
+                    .Documents.Where(d => some.Contains(d.Id))
+                    .Select(d => new
+                    {
+                        d.Id,
+                        d.Number,
+                        d.Customer!.Name,
+                    })
+                    .ToListAsync(stop)
+            )
+                papers[paper.Id] = (paper.Number!, paper.Name);
+        }
         return new Report(
             "income-lines",
             all ? "Income by line" : $"Income of one {Words(by)}, by line",
@@ -245,7 +247,8 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         // By day in the database, where that is a column; months are made of some hundred days.
         async Task<List<Sum>> ByMonth(IQueryable<IGrouping<DateOnly, Sold>> days) =>
             (
-                await days.Select(g => new
+                await days.OrderBy(g => g.Key)
+                    .Select(g => new
                     {
                         g.Key,
                         Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),

@@ -123,10 +123,12 @@ public sealed class TrailScreens(BooksContext db)
             trail = trail.Where(t => t.Day >= from);
         if (filter.Until is { } until)
             trail = trail.Where(t => t.Day <= until);
-        return from entry in trail
+        var rows =
+            from entry in trail
             join customer in db.Customers on entry.CustomerId equals customer.Id into customers
             from customer in customers.DefaultIfEmpty()
             select new Row { Entry = entry, Customer = customer };
+        return rows;
     }
 
     private sealed class Row
