@@ -108,10 +108,33 @@ public sealed class ReportCatalogTests : IAsyncLifetime
                         },
                     }
                 );
-                SumOf(lines, "net").ShouldBe(((Money)row.Cells[^1]!).Minor, $"{by} {row.Key}");
+                var income = report.Columns.ToList().FindIndex(c => c.Key == "income");
+                SumOf(lines, "net").ShouldBe(((Money)row.Cells[income]!).Minor, $"{by} {row.Key}");
                 lines.Rows.Where(r => !r.IsSum).ShouldAllBe(r => r.Address!.StartsWith("/papers/"));
             }
         }
+    }
+
+    [Fact]
+    public async Task A_seller_is_given_their_part_of_what_they_sold_less_what_was_credited()
+    {
+        var seller = await _loft.WithAsync<BooksContext, int>(db => db.Users.Select(u => u.Id).FirstAsync());
+        DraftContent Sold(decimal price) =>
+            _loft.Content(1, price) with
+            {
+                Particulars = new Particulars { SellerId = seller, Reason = "agreed" },
+            };
+        await _loft.IssuedAsync(Sold(200.10m));
+        await _loft.IssuedAsync(Sold(50), DocumentKind.CreditNote);
+        await _loft.IssuedAsync(_loft.Content(1, 999));
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.WithAsync<People.PeopleDesk>(p => p.GiveAsync(seller, 101))
+        );
+        await _loft.WithAsync<People.PeopleDesk>(p => p.GiveAsync(seller, 2.5m));
+        var report = await MakeAsync("income-by-seller");
+        // 2.5 % of 150.10 is 3.7525.
+        SumOf(report, "commission").ShouldBe(3_75);
+        Report.Text(report.Rows.Single(r => r.Key == $"{seller}").Cells[^2]).ShouldStartWith("2.5");
     }
 
     [Fact]

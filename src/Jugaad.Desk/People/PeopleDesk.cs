@@ -14,7 +14,8 @@ public sealed record PersonRow(
     PersonRole Role,
     bool TwoSteps,
     int Passkeys,
-    bool Closed
+    bool Closed,
+    decimal Commission
 );
 
 /// <summary>Who works with the books, and what each may do. There is always an owner who can sign in.</summary>
@@ -31,7 +32,8 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                 p.Role,
                 p.TwoFactorEnabled,
                 db.UserPasskeys.Count(k => k.UserId == p.Id),
-                p.Closed
+                p.Closed,
+                p.Commission
             ))
             .ToListAsync(stop);
 
@@ -164,6 +166,24 @@ public sealed class PeopleDesk(BooksContext db, BookWriter writer, UserManager<P
                     await MustNotBeLastOwnerAsync(person, once.Stop);
                 person.Role = role;
                 return $"{person.FullName} is {role.ToString().ToLowerInvariant()} now";
+            }
+        );
+
+    /// <summary>Says how much of what a person sells they are given; it counts for all days.</summary>
+    /// <param name="percent">0 to 100.</param>
+    /// <exception cref="RefusalException">When it is less or more.</exception>
+    public Task<int> GiveAsync(int id, decimal percent, Once once = default) =>
+        ChangeAsync(
+            id,
+            once,
+            person =>
+            {
+                if (percent is < 0 or > 100)
+                    throw new RefusalException("commission", "Give from 0 to 100 percent.");
+                person.Commission = percent;
+                return Task.FromResult(
+                    FormattableString.Invariant($"{person.FullName} is given {percent:0.####} % of what they sell")
+                );
             }
         );
 

@@ -35,6 +35,13 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         new("income", "Income", true, Adds: true),
     ];
 
+    /// <summary>What a seller is given of it, by their rate of today, half away from zero.</summary>
+    private static readonly ReportColumn[] Commission =
+    [
+        new("percent", "Commission, %", true),
+        new("commission", "Commission", true, Adds: true),
+    ];
+
     /// <summary>A line or a charge of a paper that was posted; its net has the sign of its paper.</summary>
     private sealed class Sold
     {
@@ -116,6 +123,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             )),
         ];
         var words = await WordsAsync(by, stop);
+        var given = by == IncomeBy.Seller ? await db.Users.ToDictionaryAsync(u => u.Id, u => u.Commission, stop) : [];
         var rows = sums.GroupBy(s => by == IncomeBy.Kind ? KindOf(s.Id, goods) : s.Key)
             .Select(g => (g.Key, Billed: g.Sum(s => s.Billed), Credited: g.Sum(s => s.Credited)))
             .Where(g => g.Billed != 0 || g.Credited != 0);
@@ -127,7 +135,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             $"income-by-{Word(by)}",
             Title(by),
             ask.Range,
-            [.. Heads(by), .. Figures],
+            [.. Heads(by), .. Figures, .. by == IncomeBy.Seller ? Commission : []],
             [
                 .. rows.Select(r => new ReportRow(
                     [
@@ -135,6 +143,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
                         new Money(r.Billed, home),
                         new Money(r.Credited, home),
                         new Money(r.Billed + r.Credited, home),
+                        .. by == IncomeBy.Seller ? CommissionOf(r.Key, r.Billed + r.Credited) : [],
                     ],
                     ask.Address("income-lines", ("by", Word(by)), ("key", r.Key.Length == 0 ? "-" : r.Key)),
                     Key: r.Key
@@ -144,6 +153,12 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         {
             Drawn = "income",
         };
+
+        object?[] CommissionOf(string seller, long income)
+        {
+            var percent = int.TryParse(seller, out var id) ? given.GetValueOrDefault(id) : 0;
+            return [percent == 0 ? null : percent, new Money(Rounding.Percent(income, percent), home)];
+        }
     }
 
     /// <summary>The lines that one row of income is made of, by day.</summary>

@@ -53,6 +53,19 @@ public sealed class PeopleModel(PeopleDesk desk, OutsideAddress outside) : DeskP
         return Done("The role is changed, from their next click on.");
     }
 
+    /// <summary>Everybody, with what they are given of what they sell.</summary>
+    public IEnumerable<(string, string)> SellerChoices =>
+        People.Where(p => !p.Closed).Select(p => ($"{p.Id}", $"{p.Name}, {Format.Typed(p.Commission)} %"));
+
+    public async Task<IActionResult> OnPostGiveAsync()
+    {
+        var form = Form;
+        var percent = form.Figure("commission", 4);
+        form.ThrowIfAny();
+        await desk.GiveAsync(form.Whole("seller"), percent, form.Key);
+        return Done("Income by seller tells their commission.");
+    }
+
     public async Task<IActionResult> OnPostCloseAsync()
     {
         await desk.CloseAsync(Form.Whole("id"), Form.Key);
