@@ -56,36 +56,38 @@ public sealed class BoxesJsonTests
     {
         var euro = Currency.Of("EUR");
         foreach (var (key, kit) in new ShippedKits().All.Where(k => k.Kit.Authorities.Count > 0))
-        foreach (var authority in kit.Authorities)
         {
-            var rows = kit
-                .Codes.SelectMany(code => code.Parts.Select(part => (code.Category, part.Component)))
-                .Where(c => kit.Components.Single(k => k.Name == c.Component).Authority == authority.Name)
-                .Select(
-                    (c, i) =>
-                        new ReturnRow(
-                            i,
-                            $"{i}",
-                            default,
-                            default,
-                            new TaxKey(c.Category, c.Component, 10, Place.Home, Supply.Goods),
-                            1000 + i,
-                            100 + i,
-                            false,
-                            i % 2 == 0 ? RowOrigin.Sales : RowOrigin.Credits
-                        )
-                )
-                .ToList();
-            rows.Count.ShouldBeGreaterThan(0, $"{key} {authority.Name}");
-            var typed = authority
-                .Boxes.Where(b => b.Sum == BoxSum.Typed)
-                .Select(b => new TypedBox(b.Number, 40, "bought", 1))
-                .ToList();
-            var boxes = BoxFigure.Of(authority.Boxes, rows, euro, typed);
-            var owed = ReturnOwed.Of(authority.Boxes, boxes, typed, rows.Sum(r => r.Tax));
-            authority.Boxes.Count(b => b.IsOwed).ShouldBe(1, $"{key} {authority.Name}");
-            owed.Rounding.ShouldBe(0, $"{key} {authority.Name}");
-            owed.Owed.ShouldBe(rows.Sum(r => r.Tax) - (40 * typed.Count), $"{key} {authority.Name}");
+            foreach (var authority in kit.Authorities)
+            {
+                var rows = kit
+                    .Codes.SelectMany(code => code.Parts.Select(part => (code.Category, part.Component)))
+                    .Where(c => kit.Components.Single(k => k.Name == c.Component).Authority == authority.Name)
+                    .Select(
+                        (c, i) =>
+                            new ReturnRow(
+                                i,
+                                $"{i}",
+                                default,
+                                default,
+                                new TaxKey(c.Category, c.Component, 10, Place.Home, Supply.Goods),
+                                1000 + i,
+                                100 + i,
+                                false,
+                                i % 2 == 0 ? RowOrigin.Sales : RowOrigin.Credits
+                            )
+                    )
+                    .ToList();
+                rows.Count.ShouldBeGreaterThan(0, $"{key} {authority.Name}");
+                var typed = authority
+                    .Boxes.Where(b => b.Sum == BoxSum.Typed)
+                    .Select(b => new TypedBox(b.Number, 40, "bought", 1))
+                    .ToList();
+                var boxes = BoxFigure.Of(authority.Boxes, rows, euro, typed);
+                var owed = ReturnOwed.Of(authority.Boxes, boxes, typed, rows.Sum(r => r.Tax));
+                authority.Boxes.Count(b => b.IsOwed).ShouldBe(1, $"{key} {authority.Name}");
+                owed.Rounding.ShouldBe(0, $"{key} {authority.Name}");
+                owed.Owed.ShouldBe(rows.Sum(r => r.Tax) - (40 * typed.Count), $"{key} {authority.Name}");
+            }
         }
     }
 }
