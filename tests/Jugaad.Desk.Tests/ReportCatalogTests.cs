@@ -257,6 +257,28 @@ public sealed class ReportCatalogTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_kept_view_that_cannot_be_made_says_why_and_the_day_goes_on()
+    {
+        await TradeAsync();
+        var lost = await _loft.WithAsync<KeptViews, int>(v =>
+            v.KeepAsync("Of an account", "account", "account=9999&days=last-month")
+        );
+        var good = await _loft.WithAsync<KeptViews, int>(v => v.KeepAsync("Quotes", "quotes", "days=last-month"));
+        await _loft.WithAsync<KeptViews>(v => v.SendAsync(lost, "boss@example.test", ViewPace.Monthly));
+        await _loft.WithAsync<KeptViews>(v => v.SendAsync(good, "boss@example.test", ViewPace.Monthly));
+        _loft.Clock.Advance(TimeSpan.FromDays(20));
+        (await _loft.WithAsync<KeptViews, int>(v => v.RunDailyAsync())).ShouldBe(1, "the other one goes");
+        (await _loft.WithAsync<KeptViews, int>(v => v.RunDailyAsync())).ShouldBe(0, "and it is tried once");
+        var views = await _loft.WithAsync<KeptViews, IReadOnlyList<KeptView>>(v => v.AllAsync());
+        views.Single(v => v.Id == lost).Trouble.ShouldContain("account");
+        views.Single(v => v.Id == good).Trouble.ShouldBeEmpty();
+        await _loft.WithAsync<KeptViews>(v => v.SendAsync(lost, "boss@example.test", ViewPace.Weekly));
+        (await _loft.WithAsync<KeptViews, IReadOnlyList<KeptView>>(v => v.AllAsync())).ShouldAllBe(v =>
+            v.Trouble == ""
+        );
+    }
+
+    [Fact]
     public async Task The_accountants_file_is_the_same_whenever_it_is_made_and_its_checksums_are_right()
     {
         await TradeAsync();

@@ -256,8 +256,8 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             ]
         ),
         (
-            "damaged by tests of their own, TaxFilingTests and TaxAmendmentTests: what authorities are told; whom, from where and of what is as it was when posted",
-            ["TaxFigures", "TaxReturns", "FiledRows", "TaxPayments"]
+            "damaged by tests of their own, TaxFilingTests, TaxAmendmentTests and TaxSettlingTests: what authorities are told; whom, from where and of what is as it was when posted",
+            ["TaxFigures", "TaxReturns", "FiledRows", "TaxPayments", "TaxCharges", "TaxCarries"]
         ),
         (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",

@@ -253,7 +253,7 @@ public sealed class TaxFilingTests : IAsyncLifetime
             )
         ).Message.ShouldContain("Something was paid");
         await _loft.WithAsync<Undoing>(u => u.UndoAsync(first));
-        (await _loft.WithAsync<ReturnPaying, IReadOnlyList<ReturnPaid>>(p => p.OfAsync([july])))
+        (await _loft.WithAsync<ReturnBalances, IReadOnlyList<ReturnPaid>>(p => p.OfAsync([july])))
             .Sum(p => p.Amount)
             .ShouldBe(10_00);
         (await OwedAsync(Loft.Today)).ShouldBe(14_00);

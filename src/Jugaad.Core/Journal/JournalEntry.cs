@@ -29,6 +29,9 @@ public enum JournalEvent
     /// <summary>What filing a return changes of what is owed: what was typed in, and rounding.</summary>
     TaxFiled,
 
+    /// <summary>What an authority charges besides what a return tells.</summary>
+    TaxCharged,
+
     /// <summary>The same entry the other way round, as what it was made for was undone.</summary>
     Undone,
 }

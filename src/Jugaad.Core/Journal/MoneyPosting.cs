@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Exchange;
+using Jugaad.Core.Returns;
 
 namespace Jugaad.Core.Journal;
 
@@ -145,6 +146,22 @@ public static partial class PostingRules
         foreach (var (account, add) in adds.Append((accounts.RoundingDifferences, rounding)))
             entry.Side(owedAccountId, -add).Side(account, add);
         return entry.Lines.Count == 0 ? null : entry.Balanced();
+    }
+
+    /// <summary>What an authority charges besides a return: owed to it, against the account that bears it.</summary>
+    /// <param name="charge">Minor units of the home currency.</param>
+    public static JournalEntry ForCharge(TaxCharge charge, int owedAccountId)
+    {
+        var entry = new JournalEntry(
+            JournalEvent.TaxCharged,
+            charge.Date,
+            $"Charge of an authority, {TaxCharge.Words(charge.Kind)}{(charge.Text.Length > 0 ? $": {charge.Text}" : "")}",
+            0
+        )
+        {
+            ReturnId = charge.ReturnId,
+        };
+        return entry.Side(owedAccountId, -charge.Amount).Side(charge.AccountId, charge.Amount).Balanced();
     }
 
     private static string Words(SettlementKind kind) =>

@@ -10,10 +10,13 @@ public sealed record BasisSince(DateOnly Since, TaxBasis Basis);
 /// <param name="Bases">In the order of their days; the first holds for all days before the second.</param>
 /// <param name="ByPayment">The categories that may be told by payment; all others are told by invoice.</param>
 /// <param name="MostMonths">After so many months from its tax date what is not paid counts; null for never.</param>
+/// <param name="Ends">The last day of the registration, on which all that is not paid counts; null while it goes
+/// on.</param>
 public sealed record CountingRule(
     IReadOnlyList<BasisSince> Bases,
     IReadOnlySet<TaxCategory> ByPayment,
-    int? MostMonths = null
+    int? MostMonths = null,
+    DateOnly? Ends = null
 )
 {
     /// <summary>The categories that are usually told by payment.</summary>
@@ -28,7 +31,8 @@ public sealed record CountingRule(
                 .. authority.Changes.Select(c => new BasisSince(c.Since, c.Basis)),
             ],
             authority.PaidCategories.Count == 0 ? Usual : authority.PaidCategories.ToHashSet(),
-            authority.MostMonths
+            authority.MostMonths,
+            authority.RegisteredTo
         );
 
     /// <summary>Whether anything was, is or will be told by payment.</summary>
@@ -54,9 +58,9 @@ public sealed record CountingRule(
             .Select(b => (DateOnly?)b.Since)
             .FirstOrDefault();
         DateOnly? limit = MostMonths is { } months ? taxDate.AddMonths(months) : null;
-        return change is null ? limit
-            : limit is null || change < limit ? change
-            : limit;
+        // What is dated after the registration counts at once.
+        var ends = Ends is { } last && last < taxDate ? taxDate : Ends;
+        return new[] { change, limit, ends }.Min();
     }
 }
 

@@ -63,6 +63,9 @@ public sealed record AuthorityDetails
     /// The first day on which the business charges this authority's taxes; null while it is not registered.
     /// </summary>
     public DateOnly? RegisteredFrom { get; init; } = new DateOnly(2000, 1, 1);
+
+    /// <summary>The last day on which it does; null while that goes on.</summary>
+    public DateOnly? RegisteredTo { get; init; }
 }
 
 /// <summary>Whom a tax is owed to, and how it is reported there.</summary>
@@ -106,6 +109,9 @@ public sealed class TaxAuthority
 
     public DateOnly? RegisteredFrom { get; private set; }
 
+    /// <inheritdoc cref="AuthorityDetails.RegisteredTo"/>
+    public DateOnly? RegisteredTo { get; private set; }
+
     /// <inheritdoc cref="AuthorityDetails.PaidCategories"/>
     public IReadOnlyList<TaxCategory> PaidCategories { get; private set; } = [];
 
@@ -130,7 +136,8 @@ public sealed class TaxAuthority
         NotDueAccountId ??= notDueAccountId;
     }
 
-    public bool IsRegisteredOn(DateOnly day) => RegisteredFrom is { } from && from <= day;
+    public bool IsRegisteredOn(DateOnly day) =>
+        RegisteredFrom is { } from && from <= day && !(RegisteredTo is { } last && last < day);
 
     /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
     public void Describe(AuthorityDetails details)
@@ -149,17 +156,15 @@ public sealed class TaxAuthority
             refusals.Add("dueAfterDays", "A return is due within 0 to 366 days after its period.");
         if (details.MostMonths is < 1 or > 60)
             refusals.Add("mostMonths", "Give from 1 to 60 months, or leave it empty for never.");
+        if (details.RegisteredTo is { } to && !(details.RegisteredFrom is { } from && from <= to))
+            refusals.Add("registeredTo", "A registration ends on or after the day on which it begins.");
         refusals.ThrowIfAny();
         (DueAfterDays, MostMonths) = (details.DueAfterDays, details.MostMonths);
         PaidCategories = [.. details.PaidCategories.Distinct().Order()];
         (AmendsLate, AmendsAbove) = (details.AmendsLate, details.AmendsLate ? details.AmendsAbove : null);
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
-        (EveryMonths, FirstMonth, Basis, RegisteredFrom) = (
-            details.EveryMonths,
-            details.FirstMonth,
-            details.Basis,
-            details.RegisteredFrom
-        );
+        (EveryMonths, FirstMonth, Basis) = (details.EveryMonths, details.FirstMonth, details.Basis);
+        (RegisteredFrom, RegisteredTo) = (details.RegisteredFrom, details.RegisteredTo);
     }
 
     public AuthorityDetails Details() =>
@@ -176,6 +181,7 @@ public sealed class TaxAuthority
             AmendsLate = AmendsLate,
             AmendsAbove = AmendsAbove,
             RegisteredFrom = RegisteredFrom,
+            RegisteredTo = RegisteredTo,
         };
 
     /// <summary>How it is told of what counts on a day.</summary>
@@ -219,14 +225,26 @@ public sealed class TaxAuthority
             _ => "once a year",
         };
 
-    /// <summary>The last day of the period that a day belongs to.</summary>
-    public DateOnly PeriodEnd(DateOnly day) => PeriodStart(day).AddMonths(EveryMonths).AddDays(-1);
+    /// <summary>The last day of the period that a day belongs to; the last period ends with the registration.</summary>
+    public DateOnly PeriodEnd(DateOnly day)
+    {
+        var end = MonthsFrom(day).AddMonths(EveryMonths).AddDays(-1);
+        return RegisteredTo is { } last && last >= day && last < end ? last : end;
+    }
 
     /// <summary>The day on which the return of a period is due.</summary>
     public DateOnly DueFor(DateOnly periodEnd) => periodEnd.AddDays(DueAfterDays);
 
-    /// <summary>The first day of the period that a day belongs to.</summary>
+    /// <summary>
+    /// The first day of the period that a day belongs to; the first period begins with the registration.
+    /// </summary>
     public DateOnly PeriodStart(DateOnly day)
+    {
+        var start = MonthsFrom(day);
+        return RegisteredFrom is { } from && from <= day && from > start ? from : start;
+    }
+
+    private DateOnly MonthsFrom(DateOnly day)
     {
         var monthsIn = (day.Month - FirstMonth + 12) % EveryMonths;
         return new DateOnly(day.Year, day.Month, 1).AddMonths(-monthsIn);

@@ -46,6 +46,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     public DbSet<TaxFigure> TaxFigures => Set<TaxFigure>();
 
     public DbSet<TaxReturn> TaxReturns => Set<TaxReturn>();
+    public DbSet<TaxCharge> TaxCharges => Set<TaxCharge>();
+    public DbSet<TaxCarry> TaxCarries => Set<TaxCarry>();
 
     public DbSet<TaxComponent> TaxComponents => Set<TaxComponent>();
 

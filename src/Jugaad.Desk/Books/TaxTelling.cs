@@ -20,11 +20,11 @@ public sealed class TaxTelling(BooksContext db)
         int? Usual
     )
     {
-        /// <summary>Whom a tax is told to: its own authority, or the first where it names none.</summary>
+        /// <summary>Whom a tax is told to: its own authority, or the first with which the business is registered where it names none.</summary>
         internal int? AuthorityOf(int? componentId, DateOnly day) =>
-            (componentId is { } id ? OfComponent.GetValueOrDefault(id) : null) is { } own ? own
-            : Usual is { } usual && Authorities[usual].IsRegisteredOn(day) ? usual
-            : null;
+            (componentId is { } id ? OfComponent.GetValueOrDefault(id) : null) is { } own
+                ? own
+                : Authorities.Values.Where(a => a.IsRegisteredOn(day)).Min(a => (int?)a.Id);
     }
 
     private Knows? _knows;

@@ -216,12 +216,16 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 moved.Amount,
                 moved.LedgerAccountId,
                 ReturnId = (int?)payment.ReturnId,
+                Over = (long?)payment.Over,
             }
         ).ToListAsync(stop);
         foreach (var none in paid.Where(p => p.ReturnId is null))
             findings.Add($"{none.Text}: went against tax owed and pays no return");
         var returns = await db.TaxReturns.AsNoTracking().ToDictionaryAsync(r => r.Id, stop);
         var owed = await db.TaxAuthorities.ToDictionaryAsync(a => a.Id, a => a.OwedAccountId, stop);
+        // A charge that was let go may have been paid before.
+        var charged = (await db.TaxCharges.AsNoTracking().ToListAsync(stop)).ToLookup(c => c.ReturnId);
+        await CarriesAsync(findings, returns, charged, stop);
         foreach (var of in paid.Where(p => p.ReturnId is not null).GroupBy(p => p.ReturnId!.Value))
         {
             var filed = returns[of.Key];
@@ -229,10 +233,37 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 of.All(p => owed[filed.AuthorityId] == p.LedgerAccountId),
                 $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: was paid on another authority's account"
             );
+            // What was paid beyond what was left says so; what comes back is of what is owed to the business.
+            var most = filed.Owed + charged[filed.Id].Sum(c => c.Amount) + of.Sum(p => p.Over ?? 0);
             findings.Unless(
-                of.All(p => Math.Sign(p.Amount) == -Math.Sign(filed.Owed))
-                    && Math.Abs(of.Sum(p => p.Amount)) <= Math.Abs(filed.Owed),
+                of.All(p => p.Over >= 0 && p.Over <= Math.Abs(p.Amount))
+                    && -of.Sum(p => p.Amount) <= Math.Max(0, most)
+                    && -of.Sum(p => p.Amount) >= Math.Min(0, filed.Owed),
                 $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: more was paid of it than it tells"
+            );
+        }
+    }
+
+    /// <summary>What is carried on stays with its authority, and is not more than what it goes against asks for.</summary>
+    private async Task CarriesAsync(
+        Findings findings,
+        Dictionary<int, TaxReturn> returns,
+        ILookup<int, TaxCharge> charged,
+        CancellationToken stop
+    )
+    {
+        var carries = await db.TaxCarries.AsNoTracking().ToListAsync(stop);
+        foreach (var of in carries.GroupBy(c => c.ToReturnId))
+        {
+            var filed = returns[of.Key];
+            findings.Unless(
+                of.All(c =>
+                    c.Amount > 0
+                    && c.FromReturnId != c.ToReturnId
+                    && returns[c.FromReturnId].AuthorityId == filed.AuthorityId
+                )
+                    && of.Sum(c => c.Amount) <= filed.Owed + charged[filed.Id].Sum(c => c.Amount),
+                $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: more was set against it than it asks for"
             );
         }
     }

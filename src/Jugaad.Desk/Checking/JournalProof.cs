@@ -299,6 +299,9 @@ internal sealed class JournalProof(BooksContext db) : IProof
             await db.Journal.Include(e => e.Lines).Where(e => e.ReturnId != null && !e.IsMirrored).ToListAsync(stop)
         ).ToLookup(e => e.ReturnId!.Value);
         var owedOf = await db.TaxAuthorities.ToDictionaryAsync(a => a.Id, a => a.OwedAccountId, stop);
+        var charges = (await db.TaxCharges.AsNoTracking().Where(c => c.UndoneOn == null).ToListAsync(stop)).ToLookup(
+            c => c.ReturnId
+        );
         foreach (var filed in await db.TaxReturns.AsNoTracking().ToListAsync(stop))
         {
             var owed = Core.Returns.ReturnOwed.Of(filed.BoxSet, filed.Boxes, filed.Typed, filed.Tax);
@@ -313,7 +316,10 @@ internal sealed class JournalProof(BooksContext db) : IProof
             Compare(
                 findings,
                 $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd}",
-                should is null ? [] : [should],
+                [
+                    .. should is null ? (JournalEntry[])[] : [should],
+                    .. charges[filed.Id].Select(c => PostingRules.ForCharge(c, owedOf[filed.AuthorityId] ?? 0)),
+                ],
                 [.. entries[filed.Id]]
             );
         }

@@ -95,6 +95,7 @@ internal sealed class TaxPlacesProof(BooksContext db, TaxPlaces places) : IProof
                     && !entry.IsMirrored
                     && entry.Event != JournalEvent.OpeningBalance
                     && entry.Event != JournalEvent.TaxFiled
+                    && entry.Event != JournalEvent.TaxCharged
                     && !db.OtherMoney.Any(m => m.BookingId == entry.BookingId && m.LedgerAccountId == line.AccountId)
                     && !db.TaxFigures.Any(f =>
                         entry.BookingId == null ? f.DocumentId == entry.DocumentId : f.BookingId == entry.BookingId

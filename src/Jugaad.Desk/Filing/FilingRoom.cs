@@ -12,6 +12,9 @@ internal static class FilingRoom
         typeof(ReturnJournals),
         typeof(ReturnDoubting),
         typeof(ReturnPapers),
+        typeof(ReturnBalances),
+        typeof(ReturnCarrying),
+        typeof(ReturnCharges),
         typeof(ReturnPaying),
     ];
 }

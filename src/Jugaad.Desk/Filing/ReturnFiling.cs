@@ -18,6 +18,9 @@ public sealed record ReturnDue(TaxAuthority Authority, DateOnly From, DateOnly T
     public bool HasEnded { get; init; }
 }
 
+/// <summary>An authority with the next return to it, where there is one, and all that was filed.</summary>
+public sealed record AuthorityReturns(TaxAuthority Authority, ReturnDue? Due, IReadOnlyList<TaxReturn> Filed);
+
 /// <summary>A return about to be filed.</summary>
 /// <param name="Seen">The tax that the person saw, in minor units, so that nothing is filed unseen.</param>
 public sealed record ReturnToFile(int AuthorityId, DateOnly From, DateOnly To, long Seen, string Reference)
@@ -32,7 +35,8 @@ public sealed class ReturnFiling(
     BookWriter writer,
     BooksHead head,
     TaxReturns returns,
-    IAuthorityDesk desk
+    IAuthorityDesk desk,
+    ReturnCarrying carrying
 )
 {
     /// <summary>The next return to each authority with which the business is registered, the first due first.</summary>
@@ -41,9 +45,25 @@ public sealed class ReturnFiling(
         var today = await head.TodayAsync(stop);
         var due = new List<ReturnDue>();
         foreach (var authority in await db.TaxAuthorities.AsNoTracking().ToListAsync(stop))
-            if (authority.IsRegisteredOn(today) && await NextAsync(authority, today, stop) is { } next)
+            if (authority.RegisteredFrom <= today && await NextAsync(authority, today, stop) is { } next)
                 due.Add(next);
         return [.. due.OrderBy(d => d.Due).ThenBy(d => d.Authority.Id)];
+    }
+
+    /// <summary>All authorities that were ever told anything, or are to be, the first due first.</summary>
+    public async Task<IReadOnlyList<AuthorityReturns>> AuthoritiesAsync(CancellationToken stop = default)
+    {
+        var due = await DueAsync(stop);
+        var all = new List<AuthorityReturns>();
+        foreach (var authority in await db.TaxAuthorities.AsNoTracking().ToListAsync(stop))
+        {
+            var next = due.FirstOrDefault(d => d.Authority.Id == authority.Id);
+            var filed = await HistoryAsync(authority.Id, stop);
+            if (next is not null || filed.Count > 0)
+                all.Add(new AuthorityReturns(authority, next, filed));
+        }
+
+        return [.. all.OrderBy(a => a.Due?.Due ?? DateOnly.MaxValue).ThenBy(a => a.Authority.Id)];
     }
 
     /// <summary>
@@ -60,6 +80,12 @@ public sealed class ReturnFiling(
                 await db.TaxFigures.Where(f => f.AuthorityId == authority.Id).MinAsync(f => (DateOnly?)f.Date, stop)
                     ?? today
             );
+        // The last return is that of the period in which the registration ends, unless something is credited after it.
+        if (
+            authority.RegisteredTo < from
+            && !await db.TaxFigures.AnyAsync(f => f.AuthorityId == authority.Id && f.Date >= from, stop)
+        )
+            return null;
         var to = authority.PeriodEnd(from);
         var due = authority.DueFor(to);
         return new ReturnDue(authority, from, to, due, due.DayNumber - today.DayNumber) { HasEnded = to < today };
@@ -120,6 +146,8 @@ public sealed class ReturnFiling(
                 await writer.TrailAsync(
                     $"Tax return to {authority.Name} for {file.From:yyyy-MM-dd} to {file.To:yyyy-MM-dd} filed: {new Money(then.Tax, then.Home)} of tax in {then.Rows.Count} rows{(made.Reference.Length > 0 ? $", their reference {made.Reference}" : "")}"
                 );
+                await writer.SaveAsync(stop);
+                await carrying.CarryOverpaidAsync(authority.Id, stop);
                 return made.Id;
             }
         );
@@ -304,6 +332,14 @@ public sealed class ReturnFiling(
                     ).AnyAsync(stop)
                 )
                     throw new RefusalException("", "Something was paid of it already. Undo that first.");
+                if (await db.TaxCharges.AnyAsync(c => c.ReturnId == returnId && c.UndoneOn == null, stop))
+                    throw new RefusalException("", "A charge was noted with it. Take that back first.");
+                if (await db.TaxCarries.AnyAsync(c => c.FromReturnId == returnId, stop))
+                    throw new RefusalException(
+                        "",
+                        "What was left over of it is set against another return. Take that apart first."
+                    );
+                db.TaxCarries.RemoveRange(await db.TaxCarries.Where(c => c.ToReturnId == returnId).ToListAsync(stop));
                 foreach (
                     var entry in await db
                         .Journal.Include(e => e.Lines)

@@ -1,3 +1,4 @@
+using Jugaad.Core.Journal;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -29,6 +30,8 @@ public sealed class ReturnJournals(BooksContext db)
             where
                 entry.Date >= first
                 && entry.Date <= last
+                && entry.Event != JournalEvent.TaxFiled
+                && entry.Event != JournalEvent.TaxCharged
                 && !db.OtherMoney.Any(m => m.BookingId == entry.BookingId && m.LedgerAccountId == owed)
             from line in entry.Lines
             where line.AccountId == owed

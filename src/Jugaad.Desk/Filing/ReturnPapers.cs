@@ -16,7 +16,7 @@ public sealed class ReturnPapers(BooksHead head, PaperRoom papers, IPaperPrinter
         var (business, today) = (await head.BusinessAsync(stop), await head.TodayAsync(stop));
         var paper = ReportSheet.Compose(
             $"{then.Filed?.Title ?? "Draft of a tax return"} to {then.Authority.Name}",
-            then.Filed?.Reason ?? "",
+            $"{business.Format.Date(then.From)} to {business.Format.Date(then.To)}{(then.Filed is { } told ? $", filed on {business.Format.Date(told.FiledOn)} by {told.FiledBy}" : "")}. {then.Filed?.Reason}".Trim(),
             Facts(then, business),
             [.. Tables(then, business)],
             await papers.SenderAsync(then.Filed?.FiledOn ?? today, null, stop),
@@ -29,18 +29,12 @@ public sealed class ReturnPapers(BooksHead head, PaperRoom papers, IPaperPrinter
     {
         var facts = new List<(string, string)>
         {
-            ("Period", $"{business.Format.Date(then.From)} to {business.Format.Date(then.To)}"),
             ("Told", then.Basis == TaxBasis.ByPayment ? "by payment" : "by invoice"),
         };
         if (then.Authority.OurNumber.Length > 0)
             facts.Add(("Our number", then.Authority.OurNumber));
-        if (then.Filed is { } filed)
-        {
-            facts.Add(("Filed", $"{business.Format.Date(filed.FiledOn)}, {filed.FiledBy}"));
-            if (filed.Reference.Length > 0)
-                facts.Add(("Their reference", filed.Reference));
-        }
-
+        if (then.Filed is { Reference.Length: > 0 } filed)
+            facts.Add(("Their reference", filed.Reference));
         facts.Add(
             (
                 then.Tax >= 0 ? "To pay" : "To come back",

@@ -1,6 +1,5 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
-using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
@@ -8,39 +7,20 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Filing;
 
-/// <summary>What was paid of a return.</summary>
-/// <param name="Amount">Minor units of the home currency; below zero for what came back from the authority.</param>
-public sealed record ReturnPaid(int ReturnId, int BookingId, DateOnly Date, long Amount, string From, bool AtBank);
-
 /// <summary>A payment of a return, as it is typed.</summary>
 /// <param name="Amount">Minor units of the home currency, above zero.</param>
-public sealed record ReturnToPay(int ReturnId, DateOnly Date, int MoneyAccountId, long Amount);
+/// <param name="MayBeOver">Whether more may be paid than is left; that is carried on.</param>
+public sealed record ReturnToPay(int ReturnId, DateOnly Date, int MoneyAccountId, long Amount, bool MayBeOver = false);
 
-/// <summary>Pays what filed returns tell, at once or in parts, and tells what is left of each.</summary>
-public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead head, OtherMoneyDesk money)
+/// <summary>Pays what filed returns tell, at once or in parts.</summary>
+public sealed class ReturnPaying(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    ReturnBalances balances,
+    OtherMoneyDesk money
+)
 {
-    /// <summary>What was paid of returns, in the order of its days; what was undone is left out.</summary>
-    public async Task<IReadOnlyList<ReturnPaid>> OfAsync(
-        IReadOnlyCollection<int> returns,
-        CancellationToken stop = default
-    ) =>
-        await (
-            from payment in db.Set<TaxPayment>()
-            where returns.Contains(payment.ReturnId)
-            join moved in db.OtherMoney on payment.OtherMoneyId equals moved.Id
-            where moved.Booking!.UndoneOn == null
-            join account in db.LedgerAccounts on moved.MoneyAccountId equals account.Id
-            orderby moved.Date, moved.Id
-            select new ReturnPaid(
-                payment.ReturnId,
-                moved.BookingId,
-                moved.Date,
-                -moved.Amount,
-                account.Name,
-                db.Set<Core.Banking.LinePlacement>().Any(p => p.JoinedBookingId == moved.BookingId)
-            )
-        ).ToListAsync(stop);
-
     /// <summary>Pays a return, or a part of it; where it came back, notes what came.</summary>
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">When it is more than is left of it.</exception>
@@ -50,32 +30,27 @@ public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead h
             once,
             async stop =>
             {
-                var filed =
-                    await db.TaxReturns.AsNoTracking().SingleOrDefaultAsync(r => r.Id == pay.ReturnId, stop)
-                    ?? throw new RefusalException("", "This return is not filed any more.");
-                var left = filed.Owed - (await OfAsync([filed.Id], stop)).Sum(p => p.Amount);
+                var (filed, balance) = await balances.FindAsync(pay.ReturnId, stop);
+                var left = balance.Left;
                 var business = await head.BusinessAsync(stop);
+                var over = pay.MayBeOver && left > 0 ? Math.Max(0, pay.Amount - left) : 0;
                 var refusals = new Refusals();
                 if (pay.Amount <= 0)
                     refusals.Add("amount", "Give the amount, above zero.");
-                else if (pay.Amount > Math.Abs(left))
+                else if (pay.Amount - over > Math.Abs(left))
                     refusals.Add(
                         "amount",
-                        $"{new Money(Math.Abs(left), business.HomeCurrency)} is left of this return. Give at most that."
+                        $"{new Money(Math.Abs(left), business.HomeCurrency)} is left of this return. Give at most that{(left > 0 ? ", or tick that more was paid" : "")}."
                     );
                 refusals.ThrowIfAny();
-                var owed = await db
-                    .TaxAuthorities.Where(a => a.Id == filed.AuthorityId)
-                    .Select(a => a.OwedAccountId)
-                    .SingleAsync(stop);
                 var booking = await money.PostAsync(
                     new OtherMoneyToPost(
                         pay.Date,
                         pay.MoneyAccountId,
-                        owed!.Value,
+                        await balances.OwedAsync(filed, stop),
                         left > 0 ? -pay.Amount : pay.Amount,
                         null,
-                        $"{filed.Title} to {filed.Authority}, {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}"
+                        ReturnBalances.What(filed)
                     ),
                     toAuthority: true,
                     stop
@@ -84,7 +59,8 @@ public sealed class ReturnPaying(BooksContext db, BookWriter writer, BooksHead h
                 db.Add(
                     new TaxPayment(
                         filed.Id,
-                        await db.OtherMoney.Where(m => m.BookingId == booking).Select(m => m.Id).SingleAsync(stop)
+                        await db.OtherMoney.Where(m => m.BookingId == booking).Select(m => m.Id).SingleAsync(stop),
+                        over
                     )
                 );
                 return booking;

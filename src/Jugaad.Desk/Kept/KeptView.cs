@@ -16,7 +16,7 @@ public enum ViewPace
 /// <summary>A report with its days and whatever narrows it, under a name of one's own.</summary>
 public sealed class KeptView
 {
-    private KeptView() => (Name, Report, Query, MailTo) = ("", "", "", "");
+    private KeptView() => (Name, Report, Query, MailTo, Trouble) = ("", "", "", "", "");
 
     /// <param name="query">What of the address makes it this view.</param>
     /// <exception cref="RefusalException">When it has no name.</exception>
@@ -56,14 +56,20 @@ public sealed class KeptView
         }
 
         refusals.ThrowIfAny();
-        (MailTo, Pace, SentOn) = (pace == ViewPace.Never ? "" : mailTo.Trim(), pace, today);
+        (MailTo, Pace, SentOn, Trouble) = (pace == ViewPace.Never ? "" : mailTo.Trim(), pace, today, "");
     }
 
     /// <summary>Whether a new week, month or quarter has begun since it went last.</summary>
     public bool IsDue(DateOnly today) =>
         Pace != ViewPace.Never && SentOn is { } sent && Begin(sent, Pace) < Begin(today, Pace);
 
-    public void Went(DateOnly day) => SentOn = day;
+    /// <summary>Why it could not be made when it was to go last; empty where it went.</summary>
+    public string Trouble { get; private set; }
+
+    public void Went(DateOnly day) => (SentOn, Trouble) = (day, "");
+
+    /// <summary>It could not be made, so that nothing went for this week, month or quarter.</summary>
+    public void Failed(DateOnly day, string why) => (SentOn, Trouble) = (day, why.Length > 300 ? why[..300] : why);
 
     private static DateOnly Begin(DateOnly day, ViewPace pace) =>
         pace switch

@@ -1,5 +1,4 @@
 using Jugaad.Core;
-using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
@@ -8,36 +7,6 @@ using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;
-
-/// <summary>Reads a kept view's wishes back: the same words as an address has.</summary>
-public static class ViewQuery
-{
-    private static Dictionary<string, string> Fields(string query) =>
-        query
-            .Split('&', StringSplitOptions.RemoveEmptyEntries)
-            .Select(p => p.Split('=', 2))
-            .Where(p => p.Length == 2)
-            .GroupBy(p => p[0])
-            .ToDictionary(p => p.Key, p => Uri.UnescapeDataString(p.First()[1]));
-
-    /// <param name="today">On which day it is asked for.</param>
-    /// <param name="yearBegins">The month with which a financial year begins.</param>
-    public static (ReportAsk Ask, ReportAgainst Against) Read(string query, DateOnly today, int yearBegins)
-    {
-        var fields = Fields(query);
-        DateOnly? Day(string field) =>
-            DateOnly.TryParseExact(fields.GetValueOrDefault(field, ""), "yyyy-MM-dd", out var day) ? day : null;
-        var days = NamedDays.Of(fields.GetValueOrDefault("days", ""), today, yearBegins);
-        var until = days?.Until ?? Day("until") ?? Day("on") ?? today;
-        var from = days?.From ?? Day("from") ?? new DateOnly(until.Year, until.Month, 1);
-        return (
-            new ReportAsk(from, until, fields),
-            Enum.TryParse<ReportAgainst>(fields.GetValueOrDefault("against", ""), true, out var against)
-                ? against
-                : ReportAgainst.Nothing
-        );
-    }
-}
 
 /// <summary>Keeps reports with their days under names of one's own, and sends them by mail.</summary>
 public sealed class KeptViews(
@@ -134,9 +103,24 @@ public sealed class KeptViews(
                     var business = await head.BusinessAsync(stop);
                     // What is told is of the week, month or quarter that ended: of its last day.
                     var asOf = Before(today, view.Pace);
-                    var (ask, against) = ViewQuery.Read(view.Query, asOf, business.YearBegins);
-                    var kind = ReportCatalog.Find(view.Report)!;
-                    var report = await catalog.MakeAsync(kind, ask, against, stop);
+                    var (ask, against) = ReportAsk.OfQuery(view.Query, asOf, business.YearBegins);
+                    ReportKind kind;
+                    Report report;
+                    try
+                    {
+                        kind =
+                            ReportCatalog.Find(view.Report)
+                            ?? throw new RefusalException("", "This report is not there any more.");
+                        report = await catalog.MakeAsync(kind, ask, against, stop);
+                    }
+                    catch (RefusalException refused) when (refused is not NotAllowedException)
+                    {
+                        // What it asks for is gone, such as a customer: the day goes on, and the view says why.
+                        view.Failed(today, refused.Message);
+                        await writer.TrailAsync($"View {view.Name} was not sent: {refused.Message}");
+                        return 0;
+                    }
+
                     view.Went(today);
                     await tray.AddOurOwnAsync(
                         new MailToSend(
@@ -199,7 +183,7 @@ public sealed class KeptViews(
         var business = await head.BusinessAsync(stop);
         if (ReportCatalog.Find(parts[0]) is not { } kind)
             return [];
-        var (ask, against) = ViewQuery.Read(parts[^1], await head.TodayAsync(stop), business.YearBegins);
+        var (ask, against) = ReportAsk.OfQuery(parts[^1], await head.TodayAsync(stop), business.YearBegins);
         var report = await catalog.MakeAsync(kind, ask, against, stop);
         return
         [

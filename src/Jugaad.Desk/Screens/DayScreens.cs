@@ -2,6 +2,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Making;
@@ -22,7 +23,8 @@ public sealed record Tally(
     int OverdueCount,
     DateOnly Today,
     bool CalendarMoves,
-    int BankLines
+    int BankLines,
+    ReturnDue? Return
 )
 {
     /// <summary>What of the post needs somebody, in words.</summary>
@@ -127,6 +129,7 @@ public sealed class DayScreens(
     Deliveries deliveries,
     ProgressScreens progress,
     BankScreens bank,
+    ReturnFiling filing,
     TimeProvider clock
 )
 {
@@ -152,7 +155,8 @@ public sealed class DayScreens(
             await overdue.CountAsync(stop),
             today,
             business.PinnedDay is not null,
-            await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop)
+            await db.BankLines.CountAsync(l => l.Placed != l.Amount, stop),
+            (await filing.DueAsync(stop)).FirstOrDefault(d => d.HasEnded)
         );
     }
 

@@ -50,14 +50,23 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     await db.TaxAuthorities.FindAsync([id.Value], stop)
                     ?? throw new RefusalException("", $"There is no tax authority {id}.");
                 var (before, changes) = (authority.Details(), authority.Changes.Count);
+                if (
+                    details.RegisteredTo is { } ends
+                    && await db.TaxReturns.AnyAsync(r => r.AuthorityId == authority.Id && r.To > ends, stop)
+                )
+                    throw new RefusalException(
+                        "registeredTo",
+                        "A return is filed for days after this one. Give a day on or after the last that was told."
+                    );
                 await ChangeBasisAsync(authority, details, basisSince, stop);
                 await writer.TrailAsync(
-                    $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}"
+                    $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}{(before.RegisteredTo == authority.RegisteredTo ? "" : authority.RegisteredTo is { } last ? (Phrase)$": registered until {last}" : ": its registration goes on")}"
                 );
                 await writer.SaveAsync(stop);
                 await places.EnsureAsync(stop);
                 if (
-                    (before.Basis, before.MostMonths) != (authority.Basis, authority.MostMonths)
+                    (before.Basis, before.MostMonths, before.RegisteredTo)
+                        != (authority.Basis, authority.MostMonths, authority.RegisteredTo)
                     || !before.PaidCategories.SequenceEqual(authority.PaidCategories)
                     || changes != authority.Changes.Count
                 )

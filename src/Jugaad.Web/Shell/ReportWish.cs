@@ -25,9 +25,13 @@ public sealed record ReportWish(ReportKind Kind, ReportAsk Ask, string Named, Re
     )
     {
         var named = query["days"].ToString();
-        var days = kind.Days == ReportDays.Range ? NamedDays.Of(named, today, yearBegins) : null;
-        var until = days?.Until ?? (kind.Days == ReportDays.Range ? asked("until") : asked("on")) ?? today;
-        var from = days?.From ?? asked("from") ?? new DateOnly(until.Year, until.Month, 1);
+        var ranges = kind.Days == ReportDays.Range;
+        var (from, until) = ReportAsk.DaysOf(
+            ranges ? named : "",
+            f => f == (ranges ? "on" : "until") ? null : asked(f),
+            today,
+            yearBegins
+        );
         return new ReportWish(
             kind,
             new ReportAsk(
@@ -35,10 +39,8 @@ public sealed record ReportWish(ReportKind Kind, ReportAsk Ask, string Named, Re
                 until,
                 Fields.Where(f => query[f].ToString().Length > 0).ToDictionary(f => f, f => query[f].ToString())
             ),
-            days is null ? "" : named,
-            Enum.TryParse<ReportAgainst>(query["against"], true, out var against) && kind.Compares is not null
-                ? against
-                : ReportAgainst.Nothing
+            ranges && NamedDays.Of(named, today, yearBegins) is not null ? named : "",
+            kind.Compares is null ? ReportAgainst.Nothing : ReportAsk.AgainstOf(query["against"].ToString())
         );
     }
 

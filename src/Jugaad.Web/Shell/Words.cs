@@ -60,6 +60,7 @@ public static class EntryWords
             JournalEvent.Transfer => "moved to another customer",
             JournalEvent.OtherMoney => "money of no customer",
             JournalEvent.TaxFiled => "tax return filed",
+            JournalEvent.TaxCharged => "charge of an authority",
             JournalEvent.TaxMoved => "tax became due, or moved",
             _ => "undone",
         };

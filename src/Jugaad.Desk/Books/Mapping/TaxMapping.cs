@@ -1,3 +1,4 @@
+using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Microsoft.EntityFrameworkCore;
@@ -89,6 +90,18 @@ internal static class TaxMapping
                 .HasForeignKey(p => p.OtherMoneyId)
                 .OnDelete(DeleteBehavior.Restrict);
             payment.HasIndex(p => p.OtherMoneyId).IsUnique();
+        });
+        builder.Entity<TaxCharge>(charge =>
+        {
+            charge.ToTable("TaxCharges");
+            charge.HasOne<TaxReturn>().WithMany().HasForeignKey(c => c.ReturnId).OnDelete(DeleteBehavior.Cascade);
+            charge.HasOne<LedgerAccount>().WithMany().HasForeignKey(c => c.AccountId).OnDelete(DeleteBehavior.Restrict);
+        });
+        builder.Entity<TaxCarry>(carry =>
+        {
+            carry.ToTable("TaxCarries");
+            carry.HasOne<TaxReturn>().WithMany().HasForeignKey(c => c.FromReturnId).OnDelete(DeleteBehavior.Cascade);
+            carry.HasOne<TaxReturn>().WithMany().HasForeignKey(c => c.ToReturnId).OnDelete(DeleteBehavior.Cascade);
         });
         builder.Entity<FiledRow>().ToTable("FiledRows").HasIndex(r => r.FigureId);
         builder.Entity<TaxRule>(rule =>

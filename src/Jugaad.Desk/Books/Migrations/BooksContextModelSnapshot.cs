@@ -2301,6 +2301,72 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("FiledRows", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxCarry", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("FromReturnId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("On")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ToReturnId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("FromReturnId");
+
+                    b.HasIndex("ToReturnId");
+
+                    b.ToTable("TaxCarries", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxCharge", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Amount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ReturnId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("UndoneOn")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AccountId");
+
+                    b.HasIndex("ReturnId");
+
+                    b.ToTable("TaxCharges", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Returns.TaxFigure", b =>
                 {
                     b.Property<int>("Id")
@@ -2389,6 +2455,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("OtherMoneyId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Over")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ReturnId")
@@ -2667,6 +2736,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly?>("RegisteredFrom")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("RegisteredTo")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
@@ -4027,6 +4099,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly?>("SentOn")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Trouble")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Name")
@@ -5312,6 +5388,36 @@ namespace Jugaad.Desk.Books.Migrations
                 {
                     b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
                         .WithMany("Rows")
+                        .HasForeignKey("ReturnId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxCarry", b =>
+                {
+                    b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
+                        .WithMany()
+                        .HasForeignKey("FromReturnId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
+                        .WithMany()
+                        .HasForeignKey("ToReturnId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Returns.TaxCharge", b =>
+                {
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Returns.TaxReturn", null)
+                        .WithMany()
                         .HasForeignKey("ReturnId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();

@@ -18,6 +18,9 @@ public sealed class ReturnModel(
     ReturnLooks looks,
     ReturnFiling filing,
     ReturnPaying paying,
+    ReturnBalances balances,
+    ReturnCharges charging,
+    ReturnCarrying carrying,
     ReceiveScreens screens,
     BooksContext db
 ) : DeskPage
@@ -45,8 +48,20 @@ public sealed class ReturnModel(
     /// <summary>What was paid of it, where it is filed.</summary>
     public IReadOnlyList<ReturnPaid> Paid { get; private set; } = [];
 
+    /// <summary>What the authority charged besides, where it is filed.</summary>
+    public IReadOnlyList<TaxCharge> Charges { get; private set; } = [];
+
+    /// <summary>What was left over of it, or set against it, where it is filed.</summary>
+    public IReadOnlyList<ReturnCarried> Carried { get; private set; } = [];
+
+    /// <summary>What became of it; null where it is not filed.</summary>
+    public ReturnBalance? Balance { get; private set; }
+
     /// <summary>What is left to be paid, or to come back where it is below zero; minor units.</summary>
-    public long Left => (Look.Then.Filed?.Owed ?? Look.Then.Tax) - Paid.Sum(p => p.Amount);
+    public long Left => Balance?.Left ?? Look.Then.Tax;
+
+    public static IEnumerable<(string, string)> ChargeKinds { get; } =
+        Enum.GetValues<TaxChargeKind>().Select(k => (k.ToString(), TaxCharge.Words(k)));
 
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
 
@@ -89,7 +104,11 @@ public sealed class ReturnModel(
         Look = look;
         if (look.Then.Filed is { } filed)
         {
-            Paid = await paying.OfAsync([filed.Id]);
+            Paid = await balances.OfAsync([filed.Id]);
+            Charges = await balances.ChargesAsync([filed.Id]);
+            Carried = await balances.CarriedAsync(filed.Id);
+            Balance = (await balances.BalancesAsync([filed.Id]))[filed.Id];
+            AccountChoices = await OtherAccountsAsync();
             MoneyChoices = [.. (await screens.MoneyAccountsAsync()).Select(a => ($"{a.Id}", a.Name))];
         }
         else if (look.Then.Authority.Boxes.Any(b => b.Sum == BoxSum.Typed))
@@ -127,7 +146,10 @@ public sealed class ReturnModel(
                 .Boxes.Where(b => b.Sum == BoxSum.Typed)
                 .Select(b => (b, before?.FirstOrDefault(t => t.Number == b.Number))),
         ];
-        AccountChoices =
+        AccountChoices = await OtherAccountsAsync();
+    }
+
+    private async Task<IEnumerable<(string, string)>> OtherAccountsAsync() =>
         [
             ("0", "choose an account"),
             .. (
@@ -137,7 +159,6 @@ public sealed class ReturnModel(
                     .ToListAsync()
             ).Select(a => ($"{a.Id}", $"{a.Code} {a.Name}")),
         ];
-    }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
@@ -176,10 +197,56 @@ public sealed class ReturnModel(
         );
         form.ThrowIfAny();
         await paying.PayAsync(
-            new ReturnToPay(form.Whole("return"), day, form.Whole("moneyAccountId"), amount),
+            new ReturnToPay(form.Whole("return"), day, form.Whole("moneyAccountId"), amount, form.Ticked("over")),
             form.Key
         );
         return Done("Noted. On the bank's statement it will be recognised.");
+    }
+
+    /// <summary>Notes what the authority charges besides.</summary>
+    [Posts(Right.Money)]
+    public async Task<IActionResult> OnPostChargeAsync()
+    {
+        if (!await ShowAsync())
+            return NotFound();
+        var form = Form;
+        var (day, amount) = (
+            form.Date("chargeDate", "Give the day from which it is owed."),
+            form.Amount("charge", Look.Then.Home)
+        );
+        form.ThrowIfAny();
+        await charging.ChargeAsync(
+            form.Whole("return"),
+            form.Choice<TaxChargeKind>("chargeKind"),
+            day,
+            amount,
+            form.Whole("chargeAccount"),
+            form.Text("chargeText"),
+            form.Key
+        );
+        return Done("Noted. It is owed with this return.");
+    }
+
+    [Posts(Right.Money)]
+    public async Task<IActionResult> OnPostUnchargeAsync()
+    {
+        await charging.UnchargeAsync(Form.Whole("charged"), Form.Key);
+        return Done("The charge is taken back.");
+    }
+
+    /// <summary>Sets what is left over against other returns.</summary>
+    [Posts(Right.Money)]
+    public async Task<IActionResult> OnPostCarryAsync()
+    {
+        await carrying.CarryAsync(Form.Whole("return"), Form.Key);
+        return Done("Carried on.");
+    }
+
+    [Posts(Right.Money)]
+    public async Task<IActionResult> OnPostUncarryAsync()
+    {
+        await carrying.UncarryAsync(Form.Whole("carry"), Form.Key);
+        return Done("Taken apart.");
     }
 
     /// <summary>Hands it in at the authority's desk.</summary>

@@ -8,12 +8,13 @@ namespace Jugaad.Web.Pages.Reports;
 
 /// <summary>The next return to each tax authority, and all that were filed.</summary>
 [Needs(Right.See)]
-public sealed class ReturnsModel(ReturnFiling filing, ReturnPaying paying) : DeskPage
+public sealed class ReturnsModel(ReturnFiling filing, ReturnBalances balances) : DeskPage
 {
-    public IReadOnlyList<(ReturnDue Due, IReadOnlyList<TaxReturn> Filed)> Authorities { get; private set; } = [];
+    public IReadOnlyList<AuthorityReturns> Authorities { get; private set; } = [];
 
-    /// <summary>What was paid, by return; minor units.</summary>
-    public IReadOnlyDictionary<int, long> Paid { get; private set; } = new Dictionary<int, long>();
+    /// <summary>What is left of each return.</summary>
+    public IReadOnlyDictionary<int, ReturnBalance> Balances { get; private set; } =
+        new Dictionary<int, ReturnBalance>();
 
     /// <summary>Where a return is looked at.</summary>
     public static string Address(int authority, DateOnly first, DateOnly last) =>
@@ -35,12 +36,8 @@ public sealed class ReturnsModel(ReturnFiling filing, ReturnPaying paying) : Des
 
     protected override async Task<bool> ShowAsync()
     {
-        var all = new List<(ReturnDue, IReadOnlyList<TaxReturn>)>();
-        foreach (var due in await filing.DueAsync())
-            all.Add((due, await filing.HistoryAsync(due.Authority.Id)));
-        Authorities = all;
-        var ids = all.SelectMany(a => a.Item2).Select(r => r.Id).ToList();
-        Paid = (await paying.OfAsync(ids)).GroupBy(p => p.ReturnId).ToDictionary(g => g.Key, g => g.Sum(p => p.Amount));
+        Authorities = await filing.AuthoritiesAsync();
+        Balances = await balances.BalancesAsync([.. Authorities.SelectMany(a => a.Filed).Select(r => r.Id)]);
         return true;
     }
 

@@ -154,11 +154,14 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
     public async Task<IActionResult> OnPostAuthorityAsync()
     {
         var form = Form;
-        var from = form.OptionalDate("registeredFrom");
+        var (from, until) = (form.OptionalDate("registeredFrom"), form.OptionalDate("registeredTo"));
         form.ThrowIfAny();
         var id = 0;
         var before = Asked("authority") is { } known
-            ? await db.TaxAuthorities.Where(a => a.Id == known).Select(a => a.RegisteredFrom).SingleOrDefaultAsync()
+            ? await db
+                .TaxAuthorities.Where(a => a.Id == known)
+                .Select(a => new { a.RegisteredFrom, a.RegisteredTo })
+                .SingleOrDefaultAsync()
             : null;
         var due =
             await db
@@ -185,12 +188,14 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
                         AmendsLate = form.Ticked("amendsLate"),
                         AmendsAbove = form.OptionalAmount("amendsAbove", Business!.HomeCurrency),
                         RegisteredFrom = from,
+                        RegisteredTo = until,
                     },
                     form.OptionalDate("basisSince"),
                     form.Key
                 )
         );
-        if (before == from || (await issued.OfAsync(c => c.Authority?.Id == id, DateOnly.MinValue)).Found.Count == 0)
+        var isSame = (before?.RegisteredFrom, before?.RegisteredTo) == (from, until);
+        if (isSame || (await issued.OfAsync(c => c.Authority?.Id == id, DateOnly.MinValue)).Found.Count == 0)
             return Done("The authority is saved.");
         Say("The authority is saved. These invoices were issued before.");
         return Redirect($"/setup/change?authority={id}");
