@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
@@ -465,5 +466,40 @@ public sealed class TaxFilingTests : IAsyncLifetime
         var byDocument = await _loft.WithAsync<TaxReports, Report>(r => r.ByDocumentAsync(July, Last(July)));
         byDocument.Rows.Single().Cells[^2].ShouldBe(new Core.Amounts.Money(100_00, Core.Amounts.Currency.Of("EUR")));
         byDocument.Rows.Single().Cells[5].ShouldBe("STD");
+    }
+
+    [Fact]
+    public async Task A_credit_on_a_sale_to_the_union_of_an_earlier_month_stands_apart_with_that_month()
+    {
+        await _loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342', Address_Country = 'EE'");
+        await _loft.ExecuteAsync(
+            $"UPDATE Customers SET TaxNumber = 'SE556011223301', Currency = 'EUR', Address_Country = 'SE' WHERE Id = {_loft.Swede}"
+        );
+        var code = await _loft.WithAsync<TaxDesk, int>(t =>
+            t.SaveCodeAsync(
+                null,
+                new TaxCodeToAdd("EUS", "To the union", TaxCategory.ReverseCharge, "Reverse charge.", [])
+            )
+        );
+        DraftContent To(DateOnly day, decimal price)
+        {
+            var plain = _loft.Content(1, price, _loft.Swede, day);
+            return plain with { Lines = [plain.Lines[0] with { TaxCodeId = code }] };
+        }
+        var july = await _loft.IssuedAsync(To(July.AddDays(2), 300));
+        await _loft.IssuedAsync(To(August.AddDays(2), 100));
+        await _loft.WithAsync<Credits>(c => c.CancelAsync(july.Id, "wrong boat"));
+        var day = (
+            await _loft.NumberAsync("SELECT COUNT(*) FROM Documents WHERE Kind = 'CreditNote' AND Date >= '2025-09-01'")
+        );
+        day.ShouldBe(1);
+        var report = await _loft.WithAsync<TaxReports, Report>(r =>
+            r.UnionSalesAsync(August, new DateOnly(2025, 9, 30))
+        );
+        report
+            .Rows.Select(r => (Report.Text(r.Cells[0]), Report.Text(r.Cells[3]), Report.Text(r.Cells[4])))
+            .ShouldBe([("SE556011223301", "100.00", ""), ("SE556011223301", "-300.00", "2025-07")]);
+        var whole = await _loft.WithAsync<TaxReports, Report>(r => r.UnionSalesAsync(July, new DateOnly(2025, 9, 30)));
+        whole.Rows.Select(r => Report.Text(r.Cells[3])).ShouldBe(["100.00"], "within one period it is one figure");
     }
 }

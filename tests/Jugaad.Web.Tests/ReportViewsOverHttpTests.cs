@@ -72,11 +72,28 @@ public sealed class ReportViewsOverHttpTests : IAsyncLifetime
     public async Task A_figure_is_followed_down_to_the_paper_and_compared_with_the_year_before()
     {
         var (_, page) = await _site.GetAsync("/reports/income-by-month?days=last-12-months&against=yearbefore");
-        page.QuerySelectorAll("table.report svg rect").Length.ShouldBe(1);
+        page.QuerySelector(".over-time").ShouldBeNull("one month is no drawing");
         var row = page.QuerySelectorAll("table.report tbody tr")[0];
-        row.QuerySelectorAll("td")[^2].TextContent.ShouldBe(row.QuerySelectorAll("td")[3].TextContent, "all is more");
+        row.QuerySelectorAll("td")[^1].TextContent.ShouldBe(row.QuerySelectorAll("td")[3].TextContent, "all is more");
         var (_, lines) = await _site.GetAsync(row.QuerySelector("a")!.GetAttribute("href")!);
         lines.QuerySelector("table.report tbody a")!.GetAttribute("href").ShouldBe($"/papers/{_paper}");
+    }
+
+    [Fact]
+    public async Task Months_are_drawn_above_their_table_and_all_else_beside_its_row()
+    {
+        var form = Site.Draft(await _site.CustomerAsync("Second Loft"));
+        form["date"] = _first.AddMonths(1).ToString("yyyy-MM-dd");
+        var paper = (await _site.ApiAsync("/api/drafts", form)).Item2.GetProperty("id").GetInt32();
+        await _site.PostAsync($"/papers/{paper}", new() { ["version"] = "1" }, "Issue");
+        var (_, page) = await _site.GetAsync("/reports/income-by-month?days=last-12-months");
+        page.QuerySelectorAll(".over-time .bar").Length.ShouldBe(2);
+        var figure = page.QuerySelectorAll("table.report tbody tr")[0].QuerySelectorAll("td")[3].TextContent;
+        page.QuerySelector(".over-time")!.GetAttribute("aria-label")!.ShouldContain(figure);
+        page.QuerySelector(".over-time .bar title")!.TextContent.ShouldContain(figure);
+        var (_, who) = await _site.GetAsync("/reports/income-by-customer?days=last-12-months");
+        who.QuerySelector(".over-time").ShouldBeNull();
+        who.QuerySelectorAll("table.report svg rect").Length.ShouldBe(2);
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
@@ -81,6 +82,65 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
         var id = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!;
         await _site.PostAsync(Address(_first), new() { ["return"] = id, ["reason"] = "too early" }, "OpenAgain");
         (await _site.GetAsync(Address(_first))).Page.QuerySelector("#file").ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task Charges_and_what_was_paid_too_much_stand_with_the_return()
+    {
+        (await _site.GetAsync("/sell")).Page.QuerySelector(".tally")!.TextContent.ShouldContain("tax return");
+        var seen = (await _site.GetAsync(Address(_first)))
+            .Page.QuerySelector("input[name=seen]")!
+            .GetAttribute("value")!;
+        await _site.PostAsync(Address(_first), new() { ["seen"] = seen }, "File");
+        (await _site.GetAsync("/sell")).Page.QuerySelector(".tally")!.TextContent.ShouldNotContain("tax return");
+        var (_, filed) = await _site.GetAsync(Address(_first));
+        var charge = new Dictionary<string, string>
+        {
+            ["return"] = filed.QuerySelector("input[name=return]")!.GetAttribute("value")!,
+            ["chargeKind"] = "Interest",
+            ["charge"] = "",
+            ["chargeDate"] = DateTime.Now.ToString("yyyy-MM-dd"),
+            ["chargeAccount"] = "0",
+            ["chargeText"] = "letter 12",
+        };
+        var refused = await Site.ReadAsync(await _site.PostAsync(Address(_first), charge, "Charge"));
+        refused.QuerySelector("main")!.TextContent.ShouldContain("above zero");
+        charge["charge"] = "7.00";
+        refused = await Site.ReadAsync(await _site.PostAsync(Address(_first), charge, "Charge"));
+        refused.QuerySelector("main")!.TextContent.ShouldContain("Choose one of the other ledger accounts");
+        refused.QuerySelector("[name=charge]")!.GetAttribute("value").ShouldBe("7.00", "nothing is lost");
+        await using (var db = _site.File.Open())
+        {
+            var account = new Core.Journal.LedgerAccount("5300", "Charges", Core.Journal.AccountRole.Other);
+            db.LedgerAccounts.Add(account);
+            await db.SaveChangesAsync();
+            charge["chargeAccount"] = $"{account.Id}";
+        }
+
+        await _site.PostAsync(Address(_first), charge, "Charge");
+        var (_, charged) = await _site.GetAsync(Address(_first));
+        charged.QuerySelector("#paid")!.TextContent.ShouldContain("interest, letter 12");
+        var left = decimal.Parse(charged.QuerySelector("#left")!.TextContent, CultureInfo.InvariantCulture);
+        left.ShouldBe(decimal.Parse(seen, CultureInfo.InvariantCulture) + 7);
+        var pay = new Dictionary<string, string>
+        {
+            ["return"] = charge["return"],
+            ["amount"] = (left + 3).ToString(CultureInfo.InvariantCulture),
+            ["date"] = charge["chargeDate"],
+            ["moneyAccountId"] = charged.QuerySelector("[name=moneyAccountId] option")!.GetAttribute("value")!,
+            ["over"] = "true",
+        };
+        await _site.PostAsync(Address(_first), pay, "Pay");
+        var (_, over) = await _site.GetAsync(Address(_first));
+        over.QuerySelector("#paid .sum")!.TextContent.ShouldBe("Paid too much");
+        over.QuerySelector("#left")!.TextContent.ShouldBe("3.00");
+        refused = await Site.ReadAsync(
+            await _site.PostAsync(Address(_first), new() { ["return"] = charge["return"] }, "Carry")
+        );
+        refused.QuerySelector(".refused")!.TextContent.ShouldContain("Nothing else is to be paid");
+        var taken = over.QuerySelector("input[name=charged]")!.GetAttribute("value")!;
+        await _site.PostAsync(Address(_first), new() { ["charged"] = taken }, "Uncharge");
+        (await _site.GetAsync(Address(_first))).Page.QuerySelector("#left")!.TextContent.ShouldBe("10.00");
     }
 
     [Fact]

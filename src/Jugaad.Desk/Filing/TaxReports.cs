@@ -1,3 +1,4 @@
+using System.Globalization;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
@@ -60,7 +61,8 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
 
     /// <summary>
     /// Sales to businesses elsewhere in the union on which they account for the tax, by their tax number as it stands
-    /// on the papers, goods and services apart.
+    /// on the papers, goods and services apart. What is taken back of a sale of an earlier period stands apart, with the
+    /// month that it corrects.
     /// </summary>
     public async Task<Report> UnionSalesAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
     {
@@ -90,18 +92,31 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
         var buyers = await db
             .Documents.AsNoTracking()
             .Where(d => ids.Contains(d.Id))
-            .Select(d => new { d.Id, d.Addressee })
-            .ToDictionaryAsync(d => d.Id, d => d.Addressee, stop);
+            .Select(d => new
+            {
+                d.Id,
+                d.Addressee,
+                // What takes something back from an invoice corrects the month of that.
+                Billed = db.Documents.Where(o => d.Kind == DocumentKind.CreditNote && o.Id == d.FromDocumentId)
+                    .Select(o => o.TaxDate ?? (DateOnly?)o.Date)
+                    .FirstOrDefault()
+                    ?? d.TaxDate
+                    ?? d.Date,
+            })
+            .ToDictionaryAsync(d => d.Id, stop);
+        string Corrects(DateOnly billed) =>
+            billed < first ? billed.ToString("yyyy-MM", CultureInfo.InvariantCulture) : "";
         var rows = figures
-            .Select(f => (Buyer: buyers[f.DocumentId ?? documentOf[f.SettlementId!.Value]], Figure: f))
-            .GroupBy(f => f.Buyer?.TaxNumber ?? "")
-            .OrderBy(g => g.Key, StringComparer.Ordinal)
+            .Select(f => (Of: buyers[f.DocumentId ?? documentOf[f.SettlementId!.Value]], Figure: f))
+            .GroupBy(f => (Number: f.Of.Addressee?.TaxNumber ?? "", Corrects: Corrects(f.Of.Billed)))
+            .OrderBy(g => g.Key.Number, StringComparer.Ordinal)
+            .ThenBy(g => g.Key.Corrects, StringComparer.Ordinal)
             .Select(g =>
             {
                 long Of(Supply supply) => g.Where(f => f.Figure.Supply == supply).Sum(f => f.Figure.Taxable);
                 return (
                     g.Key,
-                    Name: g.Last().Buyer?.Name ?? "",
+                    Name: g.Last().Of.Addressee?.Name ?? "",
                     Goods: Of(Supply.Goods),
                     Services: Of(Supply.Services)
                 );
@@ -117,8 +132,14 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                 new("customer", "Customer"),
                 new("goods", "Goods", true, Adds: true),
                 new("services", "Services", true, Adds: true),
+                new("corrects", "Corrects"),
             ],
-            [.. rows.Select(r => new ReportRow([r.Key, r.Name, new Money(r.Goods, home), new Money(r.Services, home)]))]
+            [
+                .. rows.Select(r => new ReportRow(
+                    [r.Key.Number, r.Name, new Money(r.Goods, home), new Money(r.Services, home), r.Key.Corrects],
+                    Key: $"{r.Key.Number} {r.Key.Corrects}"
+                )),
+            ]
         );
     }
 

@@ -35,6 +35,19 @@ public sealed record ReportRow(
     public string Identity => Key ?? Report.Text(Cells[0]);
 }
 
+/// <summary>Over what the figures of a report are drawn.</summary>
+public enum DrawnOver
+{
+    /// <summary>Each beside its row.</summary>
+    Rows,
+
+    /// <summary>Above the table, its rows being months.</summary>
+    Months,
+
+    /// <summary>Above the table, its rows being days.</summary>
+    Days,
+}
+
 /// <summary>A report: the same for a page, for CSV, XLSX and JSON.</summary>
 /// <param name="Name">As a file is called.</param>
 /// <param name="About">What it is of, such as a range of days.</param>
@@ -48,6 +61,9 @@ public sealed record Report(
 {
     /// <summary>The column that is drawn as bars beside its figures; null for none.</summary>
     public string? Drawn { get; init; }
+
+    /// <summary>Over what it is drawn.</summary>
+    public DrawnOver Over { get; init; }
 
     /// <summary>With a last row that sums up each column that adds up; none where there is nothing to add.</summary>
     public Report Summed()

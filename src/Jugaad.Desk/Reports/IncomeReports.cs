@@ -152,6 +152,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         )
         {
             Drawn = "income",
+            Over = by == IncomeBy.Month ? DrawnOver.Months : DrawnOver.Rows,
         };
 
         object?[] CommissionOf(string seller, long income)

@@ -122,6 +122,7 @@ public sealed class MoneyReports(BooksContext db, BooksHead head)
         )
         {
             Drawn = "takings",
+            Over = DrawnOver.Days,
         };
     }
 

@@ -67,6 +67,9 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
             _ => Desk.Lists.Report.Text(cell),
         };
 
+    /// <summary>Whether each row has a bar of its own.</summary>
+    public bool HasBars => Report is { Drawn: not null, Over: DrawnOver.Rows };
+
     /// <summary>How long the bar of a row is, in percent of the longest; null where the report draws none.</summary>
     public int? BarOf(ReportRow row)
     {
