@@ -99,6 +99,7 @@ public static class DeskServices
             services.AddScoped(desk);
         services.AddScoped<IAgreements>(desks => desks.GetRequiredService<Agreements>());
         services.AddScoped<IPostReports>(desks => desks.GetRequiredService<KeptViews>());
+        services.AddScoped<IPayTaxes>(desks => desks.GetRequiredService<ReturnPaying>());
         return services;
     }
 }

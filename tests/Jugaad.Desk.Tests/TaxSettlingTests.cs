@@ -1,10 +1,12 @@
 using Jugaad.Core;
+using Jugaad.Core.Banking;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Setup;
+using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Tests;
@@ -243,6 +245,61 @@ public sealed class TaxSettlingTests : IAsyncLifetime
         await MustAgreeAsync();
         await SetAsync(d => d with { RegisteredTo = null });
         (await OwedAsync()).ShouldBe(0, "it waits for money again");
+        await MustAgreeAsync();
+    }
+
+    private async Task<Banking.BenchLine> LineAsync(long amount, string text)
+    {
+        var line = new StatementLine(Loft.Today.AddDays(-1), amount, "Tax", "", text, "", $"B{amount}{text}");
+        var file = CamtWriter.Write(
+            "EE030099220012345678",
+            Core.Amounts.Currency.Of("EUR"),
+            "009",
+            Loft.Today.AddDays(-10),
+            Loft.Today.AddDays(-1),
+            0,
+            [line]
+        );
+        await _loft.WithAsync<Banking.Statements>(s => s.ReadInAsync(file, $"{amount}.xml", _loft.Bank));
+        return (
+            await _loft.WithAsync<Banking.MatchingBench, IReadOnlyList<Banking.BenchLine>>(b => b.ToPlaceAsync())
+        ).Single();
+    }
+
+    [Fact]
+    public async Task A_payment_noted_by_hand_is_joined_with_its_bank_line_and_not_paid_again()
+    {
+        await BillAsync(July);
+        var id = await FileAsync(July);
+        await PayAsync(id, 24_00);
+        var line = await LineAsync(-24_00, "tax");
+        var proposal = line.Proposals.Single();
+        proposal.JoinsBookingId.ShouldNotBeNull();
+        await _loft.WithAsync<Banking.MatchingBench>(b => b.AcceptAsync(line.Line.Id, proposal));
+        (await _loft.WithAsync<ReturnBalances, IReadOnlyList<ReturnPaid>>(b => b.OfAsync([id])))
+            .Single()
+            .AtBank.ShouldBeTrue();
+        await MustAgreeAsync();
+    }
+
+    [Fact]
+    public async Task A_bank_line_that_nobody_noted_pays_its_return_and_is_put_back()
+    {
+        await SetAsync(d => d with { OurNumber = "LOFT 4711" });
+        await BillAsync(July);
+        var id = await FileAsync(July);
+        var line = await LineAsync(-24_00, "loft4711");
+        var proposal = line.Proposals.Single();
+        (proposal.Certainty, proposal.PaysReturnId).ShouldBe((Core.Matching.Certainty.Sure, id));
+        await _loft.WithAsync<Banking.MatchingBench>(b => b.AcceptAllSureAsync());
+        (await BalanceAsync(id)).Left.ShouldBe(0);
+        (await OwedAsync()).ShouldBe(0);
+        await MustAgreeAsync();
+        (
+            await RefusedAsync(() => _loft.WithAsync<Banking.MatchingBench>(b => b.AcceptAsync(line.Line.Id, proposal)))
+        ).ShouldContain("Nothing is left");
+        await _loft.WithAsync<Banking.MatchingBench>(b => b.PutBackAsync(line.Line.Id));
+        (await BalanceAsync(id)).Left.ShouldBe(24_00);
         await MustAgreeAsync();
     }
 }

@@ -122,4 +122,10 @@ public sealed record Proposal(
 
     /// <summary>The card service's payout that it is; null otherwise.</summary>
     public int? PayoutId { get; init; }
+
+    /// <summary>The tax return that it pays; null otherwise.</summary>
+    public int? PaysReturnId { get; init; }
+
+    /// <summary>Whether what it is joined with went between two of our own accounts.</summary>
+    public bool IsTransfer { get; init; }
 }

@@ -56,7 +56,8 @@ public sealed class MatchingBench(
     BankConversion conversion,
     PayerLearning learning,
     OwnTransfers transfers,
-    CardPayouts payouts
+    CardPayouts payouts,
+    IPayTaxes taxes
 )
 {
     private const int PayoutDays = 7;
@@ -113,12 +114,14 @@ public sealed class MatchingBench(
                 if (proposal.JoinsReceiptId is { } receipt)
                     return await JoinAsync(lineId, receipt, stop);
                 if (proposal.JoinsBookingId is { } booking)
-                    return proposal.CustomerId == 0
+                    return proposal.IsTransfer
                         ? await transfers.JoinAsync(lineId, booking, stop)
                         : await JoinGoneAsync(lineId, booking, stop);
                 var line = await LineAsync(lineId, stop);
                 if (proposal.PayoutId is { } payout)
                     return await PlacePayoutAsync(line, payout, stop);
+                if (proposal.PaysReturnId is { } filed)
+                    return await PlaceTaxAsync(line, filed, stop);
                 if (proposal.Fee > 0)
                     await PlaceFeeAsync(line, proposal.Fee, stop);
                 return await PlaceAsync(
@@ -202,7 +205,37 @@ public sealed class MatchingBench(
             .. await PayoutsAsync(line, format, stop),
             .. await transfers.ProposeAsync(line, format, stop),
             .. proposals,
+            // What was entered by hand already is the same money, and not to be paid again.
+            .. proposals.Any(p => p.JoinsBookingId is not null) ? [] : await TaxesAsync(line, format, stop),
         ];
+
+    /// <summary>Tax returns that a line may pay.</summary>
+    private async Task<IReadOnlyList<Proposal>> TaxesAsync(
+        BankLine line,
+        Core.Amounts.DisplayFormat format,
+        CancellationToken stop
+    ) =>
+        line.Placed == 0 && line.Currency.Equals((await head.BusinessAsync(stop)).HomeCurrency)
+            ? TaxMatcher.Propose(
+                MoneyOf(line),
+                line.Left < 0,
+                [.. (await taxes.LeftAsync(stop)).Select(t => new TaxLeft(t.ReturnId, t.Words, t.Signs, t.Left))],
+                format
+            )
+            : [];
+
+    /// <summary>Places a line as the payment of a tax return, or of a part of it.</summary>
+    private async Task<int> PlaceTaxAsync(BankLine line, int returnId, CancellationToken stop)
+    {
+        var of =
+            (await taxes.LeftAsync(stop)).FirstOrDefault(t => t.ReturnId == returnId)
+            ?? throw new RefusalException("", "Nothing is left of this return any more.");
+        var amount = line.Left;
+        var booking = await taxes.PaidAsync(returnId, line.Date, line.AccountId, Math.Abs(amount), stop);
+        line.Place(amount, booking, null, of.Words);
+        await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} placed: {of.Words}");
+        return line.Id;
+    }
 
     /// <summary>
     /// A payout of the card service that a line is: sure where the line names it, likely where it is the same amount

@@ -117,6 +117,7 @@ public sealed class OwnTransfers(BooksContext db, BookWriter writer, BooksHead h
                 )
                 {
                     JoinsBookingId = t.BookingId,
+                    IsTransfer = true,
                 }),
         ];
 

@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Filing;
@@ -19,11 +20,14 @@ public sealed record ReturnDoubts(
     IReadOnlyList<DoubtedPaper> MoneyWaiting
 )
 {
-    public bool Any => WithoutNumber.Count + Unusual.Count + MoneyWaiting.Count > 0;
+    /// <summary>Numbers of invoices, credit and debit notes that no paper of the books has, with why.</summary>
+    public IReadOnlyList<LeftOutNumbers> Gaps { get; init; } = [];
+
+    public bool Any => WithoutNumber.Count + Unusual.Count + MoneyWaiting.Count + Gaps.Count > 0;
 }
 
 /// <summary>Looks for what a bookkeeper would ask about before filing.</summary>
-public sealed class ReturnDoubting(BooksContext db)
+public sealed class ReturnDoubting(BooksContext db, GapsInNumbers gaps)
 {
     public async Task<ReturnDoubts> OfAsync(ReturnThen then, CancellationToken stop = default)
     {
@@ -73,7 +77,10 @@ public sealed class ReturnDoubting(BooksContext db)
             [.. without.DistinctBy(d => d.Id)],
             [.. unusual.DistinctBy(d => (d.Id, d.Why))],
             then is { Basis: TaxBasis.ByPayment, Filed: null } ? await WaitingAsync(then, stop) : []
-        );
+        )
+        {
+            Gaps = await gaps.OfAsync(then.From, then.To, stop),
+        };
     }
 
     private async Task<IReadOnlyList<DoubtedPaper>> WaitingAsync(ReturnThen then, CancellationToken stop) =>

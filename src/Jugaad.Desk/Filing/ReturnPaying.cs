@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Returns;
+using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Receiving;
 using Microsoft.EntityFrameworkCore;
@@ -19,8 +20,33 @@ public sealed class ReturnPaying(
     BooksHead head,
     ReturnBalances balances,
     OtherMoneyDesk money
-)
+) : IPayTaxes
 {
+    /// <inheritdoc/>
+    public async Task<IReadOnlyList<TaxToPay>> LeftAsync(CancellationToken stop)
+    {
+        var filed = await db.TaxReturns.AsNoTracking().OrderBy(r => r.From).ThenBy(r => r.Amendment).ToListAsync(stop);
+        if (filed.Count == 0)
+            return [];
+        var left = await balances.BalancesAsync(filed.ConvertAll(r => r.Id), stop);
+        var authorities = await db.TaxAuthorities.AsNoTracking().ToDictionaryAsync(a => a.Id, stop);
+        return
+        [
+            .. filed
+                .Where(r => left[r.Id].Left != 0)
+                .Select(r => new TaxToPay(
+                    r.Id,
+                    ReturnBalances.What(r),
+                    [r.Reference, authorities[r.AuthorityId].OurNumber, r.Authority],
+                    left[r.Id].Left
+                )),
+        ];
+    }
+
+    /// <inheritdoc/>
+    public Task<int> PaidAsync(int returnId, DateOnly date, int moneyAccountId, long amount, CancellationToken stop) =>
+        PayAsync(new ReturnToPay(returnId, date, moneyAccountId, amount), stop);
+
     /// <summary>Pays a return, or a part of it; where it came back, notes what came.</summary>
     /// <returns>The booking's id.</returns>
     /// <exception cref="RefusalException">When it is more than is left of it.</exception>

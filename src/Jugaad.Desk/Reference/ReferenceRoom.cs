@@ -7,5 +7,5 @@ namespace Jugaad.Desk.Reference;
 internal static class ReferenceRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(CustomerFinder), typeof(Numbers), typeof(OpenItems), typeof(SpokenOf)];
+    [typeof(CustomerFinder), typeof(GapsInNumbers), typeof(Numbers), typeof(OpenItems), typeof(SpokenOf)];
 }

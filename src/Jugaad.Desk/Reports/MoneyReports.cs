@@ -3,12 +3,13 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;
 
 /// <summary>What happened to money and to what customers owe, from the journal; home currency.</summary>
-public sealed class MoneyReports(BooksContext db, BooksHead head)
+public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers gaps)
 {
     /// <summary>Money from customers by the way it came and the account it came into; what was undone is left out.</summary>
     public async Task<Report> ByWayAsync(ReportAsk ask, CancellationToken stop = default)
@@ -184,11 +185,7 @@ public sealed class MoneyReports(BooksContext db, BooksHead head)
             }
         ).ToListAsync(stop);
         var series = await db.Series.AsNoTracking().ToDictionaryAsync(s => s.Id, stop);
-        var gaps = (await db.NumberGaps.AsNoTracking().ToListAsync(stop)).Where(g =>
-            series.TryGetValue(g.SeriesId, out var of)
-            && of.UsedFor is "Invoice" or "CreditNote" or "DebitNote"
-            && (g.Year == 0 || (g.Year >= ask.From.Year && g.Year <= ask.Until.Year))
-        );
+        var left = await gaps.OfAsync(ask.From, ask.Until, stop);
         var rows = papers
             .Select(p =>
                 (
@@ -207,25 +204,15 @@ public sealed class MoneyReports(BooksContext db, BooksHead head)
                 )
             )
             .Concat(
-                gaps.Select(g =>
-                {
-                    var of = series[g.SeriesId];
-                    var day = g.Year == 0 ? ask.From : new DateOnly(g.Year, business.YearBegins, 1);
-                    return (
-                        Series: of.Name,
+                left.Select(g =>
+                    (
+                        g.Series,
                         Row: new ReportRow(
-                            [
-                                $"{of.Write(day, g.From, business.YearBegins)} to {of.Write(day, g.To, business.YearBegins)}",
-                                null,
-                                "no paper",
-                                "",
-                                null,
-                                $"left out: {g.Because}",
-                            ],
+                            [g.Numbers, null, "no paper", "", null, $"left out: {g.Because}"],
                             Key: $"gap {g.Id}"
                         )
-                    );
-                })
+                    )
+                )
             )
             .OrderBy(r => r.Series, StringComparer.Ordinal)
             .ThenBy(r => (string)r.Row.Cells[0]!, StringComparer.Ordinal);

@@ -83,6 +83,7 @@ public sealed class IndexModel(
             p.JoinsReceiptId,
             p.JoinsBookingId,
             p.PayoutId,
+            p.PaysReturnId,
             p.Fee,
             p.Credit,
             string.Join(
@@ -109,8 +110,12 @@ public sealed class IndexModel(
             return $"{who}: join it with the receipt that is there";
         if (p.PayoutId is not null)
             return "the card service's payout, less its fees";
-        if (p.JoinsBookingId is not null && p.CustomerId == 0)
+        if (p.PaysReturnId is not null)
+            return "a tax return is paid with it";
+        if (p.JoinsBookingId is not null && p.IsTransfer)
             return "between our own accounts: join it with what was entered";
+        if (p.JoinsBookingId is not null && p.CustomerId == 0)
+            return "to a tax authority: join it with what was entered";
         if (p.JoinsBookingId is not null)
             return $"{who}: join it with what was entered";
         var parts = p.Parts.Count switch

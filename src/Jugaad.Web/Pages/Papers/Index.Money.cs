@@ -37,10 +37,11 @@ public sealed partial class IndexModel
             async (form, item, currency) =>
             {
                 var amount = form.Amount("writeOff", currency);
+                var day = form.OptionalDate("writeOffOn");
                 form.ThrowIfAny();
                 // A form that does not ask takes the tax back, as it always was.
                 var lowersTax = form.Text("asksTax").Length == 0 || form.Ticked("taxBack");
-                await settlements.WriteOffAsync(item, amount, form.Text("why"), null, form.Key, lowersTax);
+                await settlements.WriteOffAsync(item, amount, form.Text("why"), day, form.Key, lowersTax);
                 return lowersTax ? "Written off, with its tax." : "Written off. Its tax stays owed.";
             }
         );
