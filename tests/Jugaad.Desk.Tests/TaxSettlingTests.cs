@@ -4,6 +4,10 @@ using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
+using Jugaad.Desk.Moving;
+using Jugaad.Desk.Outside;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Setup;
 using Jugaad.Outside;
@@ -70,7 +74,7 @@ public sealed class TaxSettlingTests : IAsyncLifetime
 
     private Task<long> OwedAsync() =>
         _loft.NumberAsync(
-            "SELECT SUM(l.Credit - l.Debit) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'TaxOwed'"
+            "SELECT COALESCE(SUM(l.Credit - l.Debit), 0) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'TaxOwed'"
         );
 
     private static async Task<string> RefusedAsync(Func<Task> work) =>
@@ -301,5 +305,95 @@ public sealed class TaxSettlingTests : IAsyncLifetime
         await _loft.WithAsync<Banking.MatchingBench>(b => b.PutBackAsync(line.Line.Id));
         (await BalanceAsync(id)).Left.ShouldBe(24_00);
         await MustAgreeAsync();
+    }
+
+    private async Task TakeOverAsync(string row) =>
+        MovingTests
+            .Counts(
+                await MovingTests.TakeAsync(_loft, MovingKind.OpenItems, $"customer,number,date,open,tax code\n{row}\n")
+            )
+            .ShouldBe((1, 0, 0, 0));
+
+    private Task<Core.Accounts.AccountItem> TakenOverAsync(string number) =>
+        _loft.WithAsync<BooksContext, Core.Accounts.AccountItem>(db =>
+            db.AccountItems.AsNoTracking().SingleAsync(i => i.Number == number)
+        );
+
+    private async Task<(long Owed, long NotDue)> StandAsync() =>
+        (
+            await OwedAsync(),
+            await _loft.NumberAsync(
+                "SELECT COALESCE(SUM(l.Credit - l.Debit), 0) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'TaxNotDue'"
+            )
+        );
+
+    [Fact]
+    public async Task What_is_taken_over_carries_its_tax_where_that_is_told_as_it_is_paid()
+    {
+        await SetAsync(d => d with { Basis = TaxBasis.ByPayment });
+        await TakeOverAsync("YARD,OLD-1,2025-06-10,124.00,STD");
+        (await StandAsync()).ShouldBe((0, 24_00));
+        await MustAgreeAsync();
+        var item = await TakenOverAsync("OLD-1");
+        await _loft.WithAsync<Receipts>(r =>
+            r.PostAsync(new ReceiptToPost(_loft.Yard, July.AddDays(3), _loft.Bank, 62_00, "", [(item.Id, 62_00)]))
+        );
+        (await StandAsync()).ShouldBe((12_00, 12_00), "half is paid");
+        await MustAgreeAsync();
+        var look = await _loft.WithAsync<ReturnLooks, ReturnLook?>(async l =>
+            await l.LookAsync((await BoardAsync()).Id, July, Last(July))
+        );
+        look!.Then.Rows.Select(r => (r.Number, r.Taxable, r.Tax)).ShouldBe([("OLD-1", 50_00, 12_00)]);
+        (look.Journal.Posted, look.Journal.Apart.Count).ShouldBe((12_00, 0));
+        await FileAsync(July);
+        await MustAgreeAsync();
+        var file = await _loft.WithAsync<Exporting, byte[]>(e => e.FileAsync(MovingKind.OpenItems, TableForm.Csv));
+        System
+            .Text.Encoding.UTF8.GetString(file)
+            .Split('\n')
+            .ShouldContain(l => l.Contains("OLD-1") && l.Contains("STD"));
+    }
+
+    [Fact]
+    public async Task What_is_taken_over_is_put_right_and_taken_out_with_its_tax()
+    {
+        await SetAsync(d => d with { Basis = TaxBasis.ByPayment });
+        await TakeOverAsync("YARD,OLD-1,2025-06-10,124.00,STD");
+        var item = await TakenOverAsync("OLD-1");
+        var right = new OpeningItemToPutRight(item.Id, "OLD-2", July, null, 248_00, null, "a typing mistake");
+        await _loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(right));
+        (await StandAsync()).ShouldBe((0, 48_00));
+        await MustAgreeAsync();
+        await _loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "paid long ago"));
+        (await StandAsync()).ShouldBe((0, 0));
+        await MustAgreeAsync();
+    }
+
+    [Fact]
+    public async Task What_the_books_before_have_told_is_not_told_again()
+    {
+        await TakeOverAsync("YARD,OLD-1,2025-06-10,124.00,STD");
+        (await _loft.NumberAsync("SELECT COUNT(*) FROM TaxFigures")).ShouldBe(0, "by invoice it was told there");
+        await SetAsync(d => d with { Basis = TaxBasis.ByPayment, MostMonths = 2 });
+        await TakeOverAsync("YARD,OLD-2,2025-06-10,124.00,STD");
+        (await _loft.NumberAsync("SELECT COUNT(*) FROM TaxFigures")).ShouldBe(0, "it counted there by its age");
+        await TakeOverAsync("YARD,OLD-3,2025-09-01,124.00,STD");
+        (await _loft.NumberAsync("SELECT SUM(Tax) FROM TaxFigures")).ShouldBe(24_00);
+        await MustAgreeAsync();
+    }
+
+    [Theory]
+    [InlineData("UPDATE TaxFigures SET Tax = Tax + 5")]
+    [InlineData("UPDATE TaxFigures SET Taxable = Taxable * 2")]
+    [InlineData("UPDATE TaxFigures SET Date = '2025-06-11'")]
+    [InlineData("UPDATE TaxFigures SET ItemId = NULL")]
+    [InlineData("DELETE FROM TaxFigures")]
+    public async Task Tax_that_was_taken_over_and_tampered_with_is_found(string damage)
+    {
+        await SetAsync(d => d with { Basis = TaxBasis.ByPayment });
+        await TakeOverAsync("YARD,OLD-1,2025-06-10,124.00,STD");
+        await MustAgreeAsync();
+        await _loft.ExecuteAsync(damage);
+        (await _loft.CheckAsync()).Differences.ShouldNotBeEmpty();
     }
 }

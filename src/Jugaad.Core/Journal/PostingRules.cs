@@ -75,11 +75,23 @@ public static partial class PostingRules
             .Balanced();
     }
 
-    /// <summary>What is taken over on a customer's account: receivables against opening balances.</summary>
-    public static JournalEntry ForOpeningItem(AccountItem item, int receivables, int opening) =>
+    /// <summary>
+    /// What is taken over on a customer's account: receivables against opening balances, and against tax what of it is
+    /// still to be told to an authority.
+    /// </summary>
+    /// <param name="taxOwed">The account on which its tax is posted.</param>
+    /// <param name="tax">Minor units of the home currency, of the item's sign.</param>
+    public static JournalEntry ForOpeningItem(
+        AccountItem item,
+        int receivables,
+        int opening,
+        int taxOwed = 0,
+        long tax = 0
+    ) =>
         new JournalEntry(JournalEvent.OpeningItem, item.Date, $"Taken over: {item.Number}", item.CustomerId)
             .Side(receivables, item.Sign * item.HomeAmount)
-            .Side(opening, -item.Sign * item.HomeAmount)
+            .Side(opening, tax - (item.Sign * item.HomeAmount))
+            .Side(taxOwed, -tax)
             .Balanced()
             .Of(item);
 

@@ -51,7 +51,7 @@ public sealed record CountingRule(
         && (category != TaxCategory.ReverseCharge || place is not (Place.Union or Place.Abroad));
 
     /// <summary>The day on which all that is not paid of a figure counts; null where it waits for money.</summary>
-    internal DateOnly? EndOf(DateOnly taxDate)
+    public DateOnly? EndOf(DateOnly taxDate)
     {
         var change = Bases
             .Where(b => b.Since > taxDate && b.Basis == TaxBasis.ByInvoice)

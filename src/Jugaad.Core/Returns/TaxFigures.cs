@@ -191,6 +191,79 @@ public static class TaxFigures
         ];
     }
 
+    /// <summary>
+    /// Those of what is taken over on a customer's account: its open amount, with the taxes of one code in it.
+    /// </summary>
+    /// <param name="authorityOf">Whom a tax is still to be told to; null for nobody.</param>
+    public static IReadOnlyList<TaxFigure> Of(
+        AccountItem opening,
+        Currency home,
+        Treatment treatment,
+        Place place,
+        Func<TreatmentPart?, int?> authorityOf
+    ) =>
+        [
+            .. Calculator
+                .Compute(
+                    new DocumentFigures(
+                        home,
+                        [new LineFigures(1, new Money(opening.HomeAmount, home).Units, treatment)]
+                    )
+                    {
+                        PricesIncludeTax = true,
+                    }
+                )
+                .Treatments.SelectMany(t => t.Rows())
+                .Select(
+                    (row, i) =>
+                        authorityOf(row.Part) is { } authority
+                            ? new TaxFigure(
+                                authority,
+                                opening.Number,
+                                opening.Date,
+                                i,
+                                new TaxKey(
+                                    treatment.Category,
+                                    row.Part?.Name ?? "",
+                                    row.Part?.Percent ?? 0,
+                                    place,
+                                    Supply.Services
+                                ),
+                                row.Part?.ComponentId,
+                                opening.Sign * row.Taxable,
+                                opening.Sign * row.Tax
+                            )
+                            {
+                                Item = opening,
+                            }
+                            : null
+                )
+                .OfType<TaxFigure>(),
+        ];
+
+    /// <summary>The same figures of what was taken over, once its number, day or amount is put right.</summary>
+    /// <param name="before">What it was in home currency, in minor units.</param>
+    public static IReadOnlyList<TaxFigure> Again(
+        IReadOnlyCollection<TaxFigure> figures,
+        AccountItem opening,
+        long before
+    ) =>
+        [
+            .. figures.Select(f => new TaxFigure(
+                f.AuthorityId,
+                opening.Number,
+                opening.Date,
+                f.Position,
+                f.Key,
+                f.ComponentId,
+                Rounding.Share(f.Taxable, opening.HomeAmount, before),
+                Rounding.Share(f.Tax, opening.HomeAmount, before)
+            )
+            {
+                Item = opening,
+            }),
+        ];
+
     private static long NetOf(Document document, string treatment, Func<DocumentLine, bool> which)
     {
         var lines = document.Lines.Where(l => l.Counts && l.Treatment == treatment).ToList();

@@ -7,8 +7,16 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Books;
 
-/// <summary>A thing that was posted with taxes: by its document, or by its booking.</summary>
-internal sealed record TaxSource(int? DocumentId, int? BookingId);
+/// <summary>
+/// A thing that was posted with taxes: by its document, by its booking, or, taken over, by its account item.
+/// </summary>
+internal sealed record TaxSource(int? DocumentId, int? BookingId, int? OpeningId)
+{
+    internal static TaxSource Of(int? documentId, int? bookingId, int? itemId) =>
+        documentId is not null ? new(documentId, null, null)
+        : bookingId is not null ? new(null, bookingId, null)
+        : new(null, null, itemId);
+}
 
 /// <summary>
 /// Keeps each tax on the ledger account of its authority: as it is posted, as it is paid or no longer paid, and as the
@@ -93,9 +101,7 @@ public sealed class TaxPlaces(BooksContext db)
     /// <summary>Puts right where taxes stand, of all that these figures came from.</summary>
     internal async Task PlaceAsync(IQueryable<TaxFigure> of, CancellationToken stop)
     {
-        var sources = (await of.Select(f => new { f.DocumentId, f.BookingId }).Distinct().ToListAsync(stop)).ConvertAll(
-            s => new TaxSource(s.DocumentId, s.DocumentId is null ? s.BookingId : null)
-        );
+        var sources = await SourcesAsync(of, stop);
         if (sources.Count == 0)
             return;
         var business = await db.Businesses.AsNoTracking().SingleAsync(stop);
@@ -106,6 +112,18 @@ public sealed class TaxPlaces(BooksContext db)
             await db.SaveChangesAsync(stop);
         }
     }
+
+    /// <summary>All that figures came from.</summary>
+    internal static async Task<List<TaxSource>> SourcesAsync(IQueryable<TaxFigure> of, CancellationToken stop) => [.. (
+                await of.Select(f => new
+                    {
+                        f.DocumentId,
+                        f.BookingId,
+                        ItemId = f.DocumentId == null && f.BookingId == null ? f.ItemId : null,
+                    })
+                    .Distinct()
+                    .ToListAsync(stop)
+            ).Select(s => TaxSource.Of(s.DocumentId, s.BookingId, s.ItemId)).Distinct()];
 
     /// <summary>What stands behind a source, what should stand on accounts of tax for it, and what does.</summary>
     internal sealed record Compared(
@@ -124,12 +142,16 @@ public sealed class TaxPlaces(BooksContext db)
         var authorities = await AuthoritiesAsync(stop);
         var documents = sources.Select(s => s.DocumentId).OfType<int>().ToList();
         var bookings = sources.Select(s => s.BookingId).OfType<int>().ToList();
+        var openings = sources.Select(s => s.OpeningId).OfType<int>().ToList();
         var figures = await db
             .TaxFigures.AsNoTracking()
             .Include(f => f.Item)
             .Where(f =>
                 (f.DocumentId != null && documents.Contains(f.DocumentId.Value))
                 || (f.DocumentId == null && f.BookingId != null && bookings.Contains(f.BookingId.Value))
+                || (
+                    f.DocumentId == null && f.BookingId == null && f.ItemId != null && openings.Contains(f.ItemId.Value)
+                )
             )
             .ToListAsync(stop);
         var items = figures.Select(f => f.ItemId).OfType<int>().Distinct().ToList();
@@ -139,6 +161,7 @@ public sealed class TaxPlaces(BooksContext db)
             where
                 (entry.BookingId == null && entry.DocumentId != null && documents.Contains(entry.DocumentId.Value))
                 || (entry.BookingId != null && bookings.Contains(entry.BookingId.Value))
+                || (entry.ItemId != null && openings.Contains(entry.ItemId.Value))
             from line in entry.Lines
             join account in db.LedgerAccounts on line.AccountId equals account.Id
             where TaxRoles.Contains(account.Role)
@@ -146,20 +169,21 @@ public sealed class TaxPlaces(BooksContext db)
             {
                 entry.DocumentId,
                 entry.BookingId,
+                entry.ItemId,
                 entry.Date,
                 line.AccountId,
                 Amount = line.Credit - line.Debit,
             }
         ).ToListAsync(stop);
         var does = lines.ToLookup(
-            l => new TaxSource(l.BookingId is null ? l.DocumentId : null, l.BookingId),
+            l => TaxSource.Of(l.BookingId is null ? l.DocumentId : null, l.BookingId, l.ItemId),
             l => new TaxPlace(l.Date, l.AccountId, l.Amount)
         );
         var usual = await db.LedgerAccounts.Where(a => a.Role == AccountRole.TaxOwed).MinAsync(a => a.Id, stop);
         return
         [
             .. figures
-                .GroupBy(f => new TaxSource(f.DocumentId, f.DocumentId is null ? f.BookingId : null))
+                .GroupBy(f => TaxSource.Of(f.DocumentId, f.BookingId, f.ItemId))
                 .Select(source => new Compared(
                     source.Key,
                     source.First(),
@@ -214,6 +238,8 @@ public sealed class TaxPlaces(BooksContext db)
             entry.DocumentId = source.DocumentId;
             if (source.BookingId is { } booking)
                 entry.Belong(db.Bookings.Find(booking)!);
+            if (source.OpeningId is { } opening)
+                entry.Of(db.AccountItems.Find(opening)!);
             db.Journal.Add(entry);
         }
     }

@@ -38,6 +38,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
         await DocumentsAsync(findings, stop);
         await SettlementsAsync(findings, stop);
         await MoneyAsync(findings, stop);
+        await OpeningsAsync(findings, stop);
         await ReturnsAsync(findings, stop);
     }
 
@@ -48,9 +49,17 @@ internal sealed class FilingProof(BooksContext db) : IProof
             var number in await db
                 .TaxFigures.Where(f =>
                     (f.DocumentId != null ? 1 : 0) + (f.SettlementId != null ? 1 : 0) + (f.OtherMoneyId != null ? 1 : 0)
-                        != 1
+                        > 1
+                    || (
+                        f.DocumentId == null
+                        && f.SettlementId == null
+                        && f.OtherMoneyId == null
+                        && !db.AccountItems.Any(i =>
+                            i.Id == f.ItemId && i.DocumentId == null && i.ReceiptId == null && i.BookingId == null
+                        )
+                    )
                     || (f.OtherMoneyId == null) == (f.ItemId == null)
-                    || (f.DocumentId == null) == (f.BookingId == null)
+                    || (f.SettlementId != null || f.OtherMoneyId != null) == (f.BookingId == null)
                     || (
                         f.DocumentId != null
                         && !db.AccountItems.Any(i => i.Id == f.ItemId && i.DocumentId == f.DocumentId)
@@ -196,6 +205,30 @@ internal sealed class FilingProof(BooksContext db) : IProof
                         && own.TrueForAll(f => f.Date == money.Date && f.Number == money.Text)
                     ),
                 $"{money.Text}: is told to an authority otherwise than it was posted"
+            );
+        }
+    }
+
+    /// <summary>What was taken over tells of itself and of no more than itself, at the rate that it names.</summary>
+    private async Task OpeningsAsync(Findings findings, CancellationToken stop)
+    {
+        var taken = await db
+            .TaxFigures.AsNoTracking()
+            .Include(f => f.Item)
+            .Where(f => f.DocumentId == null && f.SettlementId == null && f.OtherMoneyId == null && f.Item != null)
+            .ToListAsync(stop);
+        foreach (var one in taken.GroupBy(f => f.Item!.Id))
+        {
+            var item = one.First().Item!;
+            findings.Unless(
+                one.All(f =>
+                    (f.Number, f.Date) == (item.Number, item.Date)
+                    && f.Taxable * item.Sign >= 0
+                    && Math.Abs(f.Tax - Rounding.Percent(f.Taxable, f.Percent)) <= 1
+                    && Math.Abs(f.Taxable) + Math.Abs(f.Tax) <= item.HomeAmount
+                )
+                    && Math.Abs(one.Sum(f => f.Tax)) <= item.HomeAmount,
+                $"{item.Number}: its tax, as taken over, does not follow from what is open of it"
             );
         }
     }

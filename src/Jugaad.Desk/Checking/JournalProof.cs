@@ -338,6 +338,12 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 .Where(e => e.Event == JournalEvent.OpeningItem && !e.IsMirrored)
                 .ToListAsync(stop)
         ).ToLookup(e => e.ItemId);
+        var taxes = (
+            await db
+                .TaxFigures.Where(f => f.DocumentId == null && f.BookingId == null && f.ItemId != null)
+                .Select(f => new { f.ItemId, f.Tax })
+                .ToListAsync(stop)
+        ).ToLookup(f => f.ItemId!.Value, f => f.Tax);
         foreach (
             var item in await db
                 .AccountItems.Where(i => i.DocumentId == null && i.ReceiptId == null && i.BookingId == null)
@@ -346,7 +352,15 @@ internal sealed class JournalProof(BooksContext db) : IProof
             Compare(
                 findings,
                 item.Number,
-                [PostingRules.ForOpeningItem(item, _accounts.Receivables, opening)],
+                [
+                    PostingRules.ForOpeningItem(
+                        item,
+                        _accounts.Receivables,
+                        opening,
+                        _accounts.TaxOwed,
+                        taxes[item.Id].Sum()
+                    ),
+                ],
                 [.. entries[item.Id]]
             );
         // A balance that was taken over has no source but itself: it stands against opening balances, and once for its

@@ -34,15 +34,10 @@ internal sealed class TaxPlacesProof(BooksContext db, TaxPlaces places) : IProof
         // On one account there is nothing that could stand on another.
         if (accounts.Count < 2)
             return;
-        var sources = await db.TaxFigures.Select(f => new { f.DocumentId, f.BookingId }).Distinct().ToListAsync(stop);
+        var sources = await TaxPlaces.SourcesAsync(db.TaxFigures, stop);
         foreach (var some in sources.Chunk(Batch))
         {
-            foreach (
-                var compared in await places.CompareAsync(
-                    [.. some.Select(s => new TaxSource(s.DocumentId, s.DocumentId is null ? s.BookingId : null))],
-                    stop
-                )
-            )
+            foreach (var compared in await places.CompareAsync(some, stop))
             {
                 var byDay = business.ClosedUpTo is null;
                 var wrong = compared
@@ -98,7 +93,9 @@ internal sealed class TaxPlacesProof(BooksContext db, TaxPlaces places) : IProof
                     && entry.Event != JournalEvent.TaxCharged
                     && !db.OtherMoney.Any(m => m.BookingId == entry.BookingId && m.LedgerAccountId == line.AccountId)
                     && !db.TaxFigures.Any(f =>
-                        entry.BookingId == null ? f.DocumentId == entry.DocumentId : f.BookingId == entry.BookingId
+                        entry.BookingId != null ? f.BookingId == entry.BookingId
+                        : entry.ItemId != null ? f.ItemId == entry.ItemId
+                        : f.DocumentId != null && f.DocumentId == entry.DocumentId
                     )
                 select entry.Id
             )

@@ -76,10 +76,7 @@ public sealed class ReturnFiling(
         if (last is { } filed)
             from = filed.AddDays(1);
         else
-            from = authority.PeriodStart(
-                await db.TaxFigures.Where(f => f.AuthorityId == authority.Id).MinAsync(f => (DateOnly?)f.Date, stop)
-                    ?? today
-            );
+            from = authority.PeriodStart(await FirstAsync(authority.Id, stop) ?? today);
         // The last return is that of the period in which the registration ends, unless something is credited after it.
         if (
             authority.RegisteredTo < from
@@ -89,6 +86,23 @@ public sealed class ReturnFiling(
         var to = authority.PeriodEnd(from);
         var due = authority.DueFor(to);
         return new ReturnDue(authority, from, to, due, due.DayNumber - today.DayNumber) { HasEnded = to < today };
+    }
+
+    /// <summary>
+    /// The first day of which something is told: of what is taken over, that on which something of it was paid, since
+    /// the books before have told all else.
+    /// </summary>
+    private async Task<DateOnly?> FirstAsync(int authorityId, CancellationToken stop)
+    {
+        var figures = db.TaxFigures.Where(f => f.AuthorityId == authorityId);
+        var posted = await figures
+            .Where(f => f.DocumentId != null || f.BookingId != null)
+            .MinAsync(f => (DateOnly?)f.Date, stop);
+        var taken = figures.Where(f => f.DocumentId == null && f.BookingId == null).Select(f => f.ItemId);
+        var paid = await db
+            .Allocations.Where(a => taken.Contains(a.RaisingId) || taken.Contains(a.LoweringId))
+            .MinAsync(a => (DateOnly?)a.Date, stop);
+        return new[] { posted, paid }.Min();
     }
 
     /// <summary>All that was filed to an authority, the newest first, without their rows.</summary>

@@ -18,7 +18,7 @@ public sealed record ReturnJournal(long Posted, IReadOnlyList<ToldApart> Apart);
 /// <summary>Holds a return against the journal's account of what is owed to its authority.</summary>
 public sealed class ReturnJournals(BooksContext db)
 {
-    private sealed record Source(int? DocumentId, int? BookingId, int? EntryId);
+    private sealed record Source(int? DocumentId, int? BookingId, int? ItemId, int? EntryId);
 
     /// <summary>Of what was filed and paid nothing counts here: only what was sold, credited and received.</summary>
     public async Task<ReturnJournal> OfAsync(TaxAuthority authority, ReturnThen then, CancellationToken stop = default)
@@ -39,24 +39,28 @@ public sealed class ReturnJournals(BooksContext db)
             {
                 Document = entry.BookingId == null ? entry.DocumentId : null,
                 entry.BookingId,
-                Alone = entry.BookingId == null && entry.DocumentId == null ? entry.Id : (int?)null,
+                Taken = entry.BookingId == null && entry.DocumentId == null ? entry.ItemId : null,
+                Alone = entry.BookingId == null && entry.DocumentId == null && entry.ItemId == null
+                    ? entry.Id
+                    : (int?)null,
             } into one
             select new
             {
                 one.Key.Document,
                 one.Key.BookingId,
+                one.Key.Taken,
                 one.Key.Alone,
                 Amount = one.Sum(l => l.Credit - l.Debit),
             }
         ).ToListAsync(stop);
         var figures = await FiguresAsync(then, stop);
-        var told = then.Rows.GroupBy(r => figures.GetValueOrDefault(r.Figure, new Source(null, null, -r.Figure)));
+        var told = then.Rows.GroupBy(r => figures.GetValueOrDefault(r.Figure, new Source(null, null, null, -r.Figure)));
         var apart = new Dictionary<Source, (string Number, long Told, long Posted)>();
         foreach (var rows in told)
             apart[rows.Key] = (rows.First().Number, rows.Sum(r => r.Tax), 0);
         foreach (var one in posted)
         {
-            var source = new Source(one.Document, one.BookingId, one.Alone);
+            var source = new Source(one.Document, one.BookingId, one.Taken, one.Alone);
             var before = apart.GetValueOrDefault(source, ("", 0, 0));
             apart[source] = before with { Posted = one.Amount };
         }
@@ -91,12 +95,14 @@ public sealed class ReturnJournals(BooksContext db)
                         f.Id,
                         f.DocumentId,
                         f.BookingId,
+                        f.ItemId,
                     })
                     .ToListAsync(stop)
             )
                 found[figure.Id] = new Source(
                     figure.DocumentId,
                     figure.DocumentId is null ? figure.BookingId : null,
+                    figure.DocumentId is null && figure.BookingId is null ? figure.ItemId : null,
                     null
                 );
         }
@@ -112,6 +118,7 @@ public sealed class ReturnJournals(BooksContext db)
                     .Journal.Where(e =>
                         source.EntryId != null ? e.Id == source.EntryId
                         : source.BookingId != null ? e.BookingId == source.BookingId
+                        : source.ItemId != null ? e.ItemId == source.ItemId
                         : e.DocumentId == source.DocumentId
                     )
                     .OrderBy(e => e.Id)

@@ -2,6 +2,7 @@ using System.Globalization;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
+using Jugaad.Core.Returns;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -149,6 +150,7 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
             .ThenBy(i => i.Date)
             .ThenBy(i => i.Number)
             .ToListAsync(stop);
+        var codes = await TaxCodesAsync(stop);
         return items
             .OrderBy(i => customers[i.CustomerId], StringComparer.Ordinal)
             .Select(i =>
@@ -162,9 +164,37 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
                         new Money(i.Sign * i.Open, i.Currency).ToString(),
                         i.Currency.Code,
                         i.Currency.Equals(home) ? "" : PlainDecimal.Text(Rate(i, home)),
+                        codes.GetValueOrDefault(i.Id, ""),
                     ]
             )
             .ToList();
+    }
+
+    /// <summary>
+    /// By item that is open and whose tax is told as it is paid, the one code by which it is taxed; none where it has
+    /// taxes of several.
+    /// </summary>
+    private async Task<Dictionary<int, string>> TaxCodesAsync(CancellationToken stop)
+    {
+        var codes = (await db.TaxCodes.AsNoTracking().OrderBy(c => c.Id).ToListAsync(stop)).ConvertAll(c =>
+            (c.Code, c.Category, Parts: c.Parts.Select(p => (int?)p.Component.Id).Order().ToList())
+        );
+        var rules = (await db.TaxAuthorities.AsNoTracking().ToListAsync(stop)).ToDictionary(a => a.Id, CountingRule.Of);
+        if (!rules.Values.Any(r => r.HasPayment))
+            return [];
+        var figures = (
+            await db.TaxFigures.AsNoTracking().Where(f => f.Item != null && f.Item.Open > 0).ToListAsync(stop)
+        ).Where(f => rules[f.AuthorityId].IsByPayment(f.Date, f.Category, f.Place));
+        var found = new Dictionary<int, string>();
+        foreach (var one in figures.GroupBy(f => f.ItemId!.Value))
+        {
+            var parts = one.Select(f => f.ComponentId).Where(c => c is not null).Distinct().Order().ToList();
+            var code = codes.Find(c => one.All(f => f.Category == c.Category) && c.Parts.SequenceEqual(parts));
+            if (code.Code is not null)
+                found[one.Key] = code.Code;
+        }
+
+        return found;
     }
 
     /// <summary>Balances of today of all accounts but what customers owe and opening balances.</summary>

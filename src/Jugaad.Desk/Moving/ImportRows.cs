@@ -28,6 +28,7 @@ internal sealed class ImportRows
         ImportRun run,
         Table table,
         bool onlyTries,
+        DateOnly today,
         CancellationToken stop
     )
     {
@@ -36,7 +37,7 @@ internal sealed class ImportRows
             MovingKind.Customers => new CustomerRows(db, business) { OnlyTries = onlyTries },
             MovingKind.Items => new ItemRows(db, business) { OnlyTries = onlyTries },
             MovingKind.Prices => new PriceRows(db) { OnlyTries = onlyTries },
-            MovingKind.OpenItems => new OpenItemRows(db, business) { OnlyTries = onlyTries },
+            MovingKind.OpenItems => new OpenItemRows(db, business, today) { OnlyTries = onlyTries },
             _ => new BalanceRows(db, business) { OnlyTries = onlyTries },
         };
         await taker.PrepareAsync(stop);

@@ -150,7 +150,15 @@ public sealed class ImportTaking(
     {
         if (upTo == 0)
             return new HashSet<string>();
-        var rows = await ImportRows.PrepareAsync(db, await head.BusinessAsync(stop), run, table, onlyTries: true, stop);
+        var rows = await ImportRows.PrepareAsync(
+            db,
+            await head.BusinessAsync(stop),
+            run,
+            table,
+            onlyTries: true,
+            await head.TodayAsync(stop),
+            stop
+        );
         rows.Take(0, upTo, stop);
         return rows.Taker.Named;
     }
@@ -175,6 +183,7 @@ public sealed class ImportTaking(
             run,
             table,
             onlyTries: false,
+            await head.TodayAsync(stop),
             stop
         );
         rows.Taker.GoOn(named);

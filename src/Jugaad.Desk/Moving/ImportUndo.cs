@@ -357,7 +357,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                         return "has, or had, something set against it";
                     if (about.Contains(item.Id))
                         return SpokenOf.Why;
-                    if (entries[item.Id].Any(e => e.Id != effect.VersionAfter))
+                    if (entries[item.Id].Any(e => e.Id != effect.VersionAfter && e.Event != JournalEvent.TaxMoved))
                         return "was put right since";
                     if (item.Date <= closed)
                         return "is in closed books";

@@ -140,7 +140,15 @@ public sealed class Importing(BooksContext db, BookWriter writer, BooksHead head
         {
             await using var moment = await ReadMoment.BeginAsync(db, stop);
             return (
-                await ImportRows.PrepareAsync(db, await head.BusinessAsync(stop), run, table, onlyTries: true, stop)
+                await ImportRows.PrepareAsync(
+                    db,
+                    await head.BusinessAsync(stop),
+                    run,
+                    table,
+                    onlyTries: true,
+                    await head.TodayAsync(stop),
+                    stop
+                )
             ).Take(0, table.Rows.Count, stop);
         }
         finally

@@ -528,6 +528,16 @@ public static class MovingFields
             ),
             new("currency", "currency", false, "valuta"),
             new("exchange rate", "exchange rate, if not that of the day", false, "rate"),
+            new(
+                "tax code",
+                "tax code, where its tax is told as it is paid",
+                false,
+                "tax",
+                "vat code",
+                "steuerschlüssel",
+                "käibemaksukood",
+                "momskod"
+            ),
         ],
         [MovingKind.Balances] =
         [

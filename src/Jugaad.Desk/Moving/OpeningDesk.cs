@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
+using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
@@ -34,7 +35,7 @@ public sealed record OpeningBalanceRow(int EntryId, string Account, DateOnly Dat
 /// Puts right, or takes out, what was taken over from other books: the entry that took it over is taken back by one the
 /// other way round, and another is made. What was closed since stays closed.
 /// </summary>
-public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head, SpokenOf spoken)
+public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head, SpokenOf spoken, TaxPlaces places)
 {
     /// <summary>What was taken over on customers' accounts, by customer.</summary>
     public async Task<IReadOnlyList<OpeningItemRow>> ItemsAsync(
@@ -133,15 +134,24 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                                 10
                             )
                     );
-                await TakeBackAsync(await EntryOfAsync(item, stop), stop);
+                var before = item.HomeAmount;
+                await TakeBackAsync(item, stop);
                 item.PutRight(number, typed.Date, typed.Due ?? typed.Date, typed.Amount, rate, business.HomeCurrency);
+                var taxes = await db.TaxFigures.Where(f => f.ItemId == item.Id).ToListAsync(stop);
+                var again = TaxFigures.Again(taxes, item, before);
+                db.TaxFigures.RemoveRange(taxes);
+                db.TaxFigures.AddRange(again);
                 db.Journal.Add(
                     PostingRules.ForOpeningItem(
                         item,
                         await OfAsync(AccountRole.Receivables, stop),
-                        await OpeningAsync(stop)
+                        await OpeningAsync(stop),
+                        await OfAsync(AccountRole.TaxOwed, stop),
+                        again.Sum(f => f.Tax)
                     )
                 );
+                await writer.SaveAsync(stop);
+                await places.PlaceAsync(db.TaxFigures.Where(f => f.ItemId == item.Id), stop);
                 if (business.ClosedUpTo is { } closed && item.Date <= closed)
                     throw new RefusalException(
                         "date",
@@ -180,7 +190,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                         "",
                         $"{item.Number} {SpokenOf.Why}, so it stays in the books. Put its amount right, or write it off."
                     );
-                await TakeBackAsync(await EntryOfAsync(item, stop), stop);
+                await TakeBackAsync(item, stop);
                 db.AccountItems.Remove(item);
                 await writer.TrailAsync(
                     $"Taken over and taken out again: {item.Number} of {item.Date:yyyy-MM-dd}, {new Money(item.Amount, item.Currency)} {item.Currency}: {reason.Trim()}",
@@ -248,8 +258,19 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
             stop
         ) ?? throw new RefusalException("", "This is not there any more, or was not taken over from other books.");
 
-    private async Task<JournalEntry> EntryOfAsync(AccountItem item, CancellationToken stop) =>
-        await db.Journal.Include(e => e.Lines).SingleAsync(e => e.ItemId == item.Id && !e.IsMirrored, stop);
+    /// <summary>Takes back what took an item over, and what moved its tax since.</summary>
+    private async Task TakeBackAsync(AccountItem item, CancellationToken stop)
+    {
+        foreach (
+            var entry in await db
+                .Journal.Include(e => e.Lines)
+                .Where(e => e.ItemId == item.Id && !e.IsMirrored)
+                .OrderBy(e => e.Id)
+                .ToListAsync(stop)
+        )
+            db.Journal.Add(entry.Mirror());
+        await writer.SaveAsync(stop);
+    }
 
     private Task<int> OpeningAsync(CancellationToken stop) => OfAsync(AccountRole.OpeningBalances, stop);
 

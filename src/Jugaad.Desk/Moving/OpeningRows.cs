@@ -3,6 +3,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
+using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -13,9 +14,11 @@ namespace Jugaad.Desk.Moving;
 /// <summary>
 /// Takes what customers owed, or had as credit, when the business moved in. Each stands on the customer's account with
 /// its own number, date and due day, and in the journal against opening balances. A number that a customer has already
-/// is not taken twice.
+/// is not taken twice. Where an authority is told by payment, its tax is still to be told as it is paid, so that it comes
+/// along.
 /// </summary>
-internal sealed class OpenItemRows(BooksContext db, Business business) : RowTaker(db)
+/// <param name="today">The day on which it is taken over.</param>
+internal sealed class OpenItemRows(BooksContext db, Business business, DateOnly today) : RowTaker(db)
 {
     private Dictionary<string, Customer> _byCode = [];
     private Dictionary<string, Customer> _byName = [];
@@ -25,9 +28,11 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
     private ILookup<Currency, ExchangeRate> _rates = null!;
     private int _receivables;
     private int _opening;
+    private OpeningTaxes _taxes = null!;
 
     internal override async Task PrepareAsync(CancellationToken stop)
     {
+        _taxes = await OpeningTaxes.ReadAsync(Db, business, today, stop);
         var customers = await Db
             .Customers.AsNoTracking()
             .Include(c => c.Terms)
@@ -135,11 +140,12 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
                 "currency",
                 $"{customer.Name} is billed in {customer.Currency}, not in {row.Text("currency")}."
             );
+        var code = _taxes.CodeOf(row);
         var open = row.Amount("open", customer!.Currency) ?? 0;
         row.Refused.ThrowIfAny();
         if (open == 0)
             throw new RefusalException("open", "Nothing is open, so there is nothing to take over. Leave the row out.");
-        return Post(customer, credit || open < 0, Math.Abs(open), row.Text("number"), date!.Value, due, rate);
+        return Post(customer, credit || open < 0, Math.Abs(open), row.Text("number"), date!.Value, due, rate, code);
     }
 
     private RowFate Post(
@@ -149,7 +155,8 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
         string number,
         DateOnly date,
         DateOnly? due,
-        decimal typedRate
+        decimal typedRate,
+        TaxCode? code
     )
     {
         if (_items.TryGetValue((customer.Id, number), out var there))
@@ -190,7 +197,13 @@ internal sealed class OpenItemRows(BooksContext db, Business business) : RowTake
             business.HomeCurrency
         );
         Db.AccountItems.Add(item);
-        var entry = PostingRules.ForOpeningItem(item, _receivables, _opening);
+        var taxes = _taxes.Of(item, code, customer.Address);
+        Db.TaxFigures.AddRange(taxes);
+        var entry = _taxes.Placed(
+            PostingRules.ForOpeningItem(item, _receivables, _opening, _taxes.Usual, taxes.Sum(t => t.Tax)),
+            item,
+            taxes
+        );
         Db.Journal.Add(entry);
         Note(EffectOn.OpenItem, item, null, () => (item.Id, entry.Id));
         _items[(customer.Id, number)] = item;
