@@ -2,6 +2,7 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Filing;
 using Jugaad.Desk.Receiving;
@@ -189,6 +190,53 @@ public sealed class WorkedReturnsTests : IAsyncLifetime
         stand["Tax owed"].ShouldBe(104_40);
         stand["Tax not due yet, Tax office"].ShouldBe(150_70);
         stand["Tax owed, Office"].ShouldBe(13_20);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    /// <summary>
+    /// Net 100, VAT 24.00, the levy 5 % of 124.00 = 6.20: 130.20. 2 % of that is 2.60, of which VAT 24.00/130.20 = 0.48,
+    /// the levy 6.20/130.20 = 0.12, and net 2.00. Told: VAT on 98.00 = 23.52; the levy on 124.00 − 2.48 = 121.52, 6.08.
+    /// The second one is paid late and in full: 200.00 and 48.00.
+    /// </summary>
+    [Fact]
+    public async Task A_discount_for_paying_early_takes_its_taxes_off_both_returns()
+    {
+        var terms = await _loft.WithAsync<BooksContext, int>(async db =>
+        {
+            var early = new PaymentTerms("30 days, 2 % in 10", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 10);
+            db.Terms.Add(early);
+            await db.SaveChangesAsync();
+            return early.Id;
+        });
+        async Task<AccountItem> BillAsync(decimal net, int code)
+        {
+            var content = _loft.Content(1, net, date: new DateOnly(2025, 7, 1));
+            var paper = await _loft.IssuedAsync(
+                content with
+                {
+                    TermsId = terms,
+                    Lines = [content.Lines[0] with { TaxCodeId = code }],
+                }
+            );
+            return await _loft.ItemOfAsync(paper.Id);
+        }
+
+        var (first, second) = (await BillAsync(100, _both), await BillAsync(200, _loft.Std));
+        await _loft.WithAsync<Receipts>(r =>
+            r.PostAsync(
+                new ReceiptToPost(_loft.Yard, new(2025, 7, 8), _loft.Bank, 127_60, "", [(first.Id, 127_60)])
+                {
+                    Early = [(first.Id, "")],
+                }
+            )
+        );
+        await _loft.WithAsync<Receipts>(r =>
+            r.PostAsync(new ReceiptToPost(_loft.Yard, new(2025, 8, 5), _loft.Bank, 248_00, "", [(second.Id, 248_00)]))
+        );
+        (await FiledAsync("Tax office", 7)).ShouldBe("24: 298.00 + 71.52");
+        (await FiledAsync("Office", 7)).ShouldBe("5: 121.52 + 6.08");
+        (await FiledAsync("Tax office", 8)).ShouldBe("");
+        (await _loft.ItemOfAsync(first.DocumentId!.Value)).Open.ShouldBe(0);
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 }
