@@ -7,6 +7,7 @@ root.Add(CheckVerb.Make());
 root.Add(ImportVerb.Make());
 root.Add(ExportVerb.Make());
 root.Add(ReportVerb.Make());
+root.Add(PaperVerb.Make());
 root.Add(BackupVerb.Make());
 root.Add(RestoreVerb.Make());
 root.Add(PersonVerb.Make());

@@ -89,7 +89,7 @@ public sealed class DocumentTests
                 TaxCodes = codes,
             }
         );
-        invoice.Issue(1, "INV-1", From, To);
+        invoice.Issue(1, "INV-1", From, To, "en");
         return invoice;
     }
 
@@ -108,10 +108,10 @@ public sealed class DocumentTests
     public void An_issued_document_never_changes()
     {
         var invoice = Draft();
-        invoice.Issue(1, "INV-1", From, To);
+        invoice.Issue(1, "INV-1", From, To, "en");
         invoice.State.ShouldBe(DocumentState.Issued);
         Should.Throw<RefusalException>(() => invoice.Rewrite(Content(Line(9)), Masters()));
-        Should.Throw<RefusalException>(() => invoice.Issue(1, "INV-2", From, To));
+        Should.Throw<RefusalException>(() => invoice.Issue(1, "INV-2", From, To, "en"));
         Should.Throw<RefusalException>(invoice.Discard);
         (invoice.Number, invoice.Payable).ShouldBe(("INV-1", 12_400));
     }
@@ -121,7 +121,10 @@ public sealed class DocumentTests
     {
         var empty = Draft(content: Content());
         empty.Payable.ShouldBe(0);
-        Should.Throw<RefusalException>(() => empty.Issue(1, "INV-1", From, To)).Refusals[0].Field.ShouldBe("lines");
+        Should
+            .Throw<RefusalException>(() => empty.Issue(1, "INV-1", From, To, "en"))
+            .Refusals[0]
+            .Field.ShouldBe("lines");
     }
 
     public static TheoryData<string, DraftContent> Wrong =>
@@ -155,7 +158,7 @@ public sealed class DocumentTests
     {
         var quote = Draft(DocumentKind.Quote, Content(Line()) with { ValidUntil = Day.AddDays(30) });
         Should.Throw<RefusalException>(() => quote.Answer(true, Day, ""));
-        quote.Issue(1, "QUO-1", From, To);
+        quote.Issue(1, "QUO-1", From, To, "en");
         quote.State.ShouldBe(DocumentState.Sent);
         quote.LapseAfter(Day.AddDays(30)).ShouldBeFalse();
         quote.LapseAfter(Day.AddDays(31)).ShouldBeTrue();
@@ -205,7 +208,7 @@ public sealed class DocumentTests
                 },
                 Masters("SEK")
             );
-            invoice.Issue(1, "INV-1", From, To);
+            invoice.Issue(1, "INV-1", From, To, "en");
             var entry = PostingRules.ForDocument(invoice, new PostingAccounts(1, 2, 3, 4, 5, 6), Currency.Of("EUR"));
             entry.Lines.Sum(l => l.Debit).ShouldBe(entry.Lines.Sum(l => l.Credit));
             entry.Lines.ShouldAllBe(l => l.Debit >= 0 && l.Credit >= 0);

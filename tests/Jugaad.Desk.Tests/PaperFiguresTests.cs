@@ -196,4 +196,73 @@ public sealed class PaperFiguresTests
                 measure.Unprintable(words).ShouldBeEmpty(words);
         }
     }
+
+    private static Task SpeaksAsync(Loft loft, string language) =>
+        loft.ExecuteAsync($"UPDATE Customers SET Language = '{language}' WHERE Id = {loft.Yard}");
+
+    [Fact]
+    public async Task A_paper_is_written_in_the_customers_language_and_stays_as_it_was_issued()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var english = await loft.IssuedAsync();
+        await SpeaksAsync(loft, "sv");
+        var swedish = await loft.IssuedAsync();
+        var draft = await loft.DraftAsync();
+        await SpeaksAsync(loft, "de");
+        (await TextsAsync(loft, english.Id)).ShouldContain("Invoice");
+        var texts = await TextsAsync(loft, swedish.Id);
+        texts.ShouldContain("Faktura");
+        texts.ShouldContain("Att betala EUR");
+        texts.ShouldContain("124,00");
+        texts.ShouldContain("2025-09-17");
+        texts.ShouldContain(t => t.StartsWith("Betala senast 2025-10-01", StringComparison.Ordinal));
+        texts.ShouldNotContain(t => t.Contains("Quantity") || t.Contains("Page"));
+        (await TextsAsync(loft, draft)).ShouldContain("Rechnung", "a draft follows its customer");
+        var asked = await loft.WithAsync<PaperRoom, DisplayList>(p =>
+            p.ComposeAsync(swedish.Id, new PaperStyle { Language = "fi", WithoutPrices = true })
+        );
+        asked.Title.ShouldStartWith("Pakkausluettelo INV-");
+    }
+
+    [Theory]
+    [MemberData(nameof(Languages))]
+    public async Task In_no_language_do_words_run_into_each_other(string language)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342', RegistrationNumber = '14739926'");
+        await SpeaksAsync(loft, language);
+        var content = loft.Content(12, 1_234.56m);
+        var line = content.Lines[0] with { DiscountPercent = 12.5m };
+        var invoice = await loft.IssuedAsync(
+            content with
+            {
+                DiscountPercent = 5,
+                PurchaseOrder = "PO-2025-118",
+                Lines = [.. Enumerable.Repeat(line, 60)],
+            }
+        );
+        var paper = await loft.WithAsync<PaperRoom, DisplayList>(p => p.ComposeAsync(invoice.Id));
+        var measure = await loft.WithAsync<Outside.IPaperPrinter, ITextMeasure>(p => Task.FromResult(p.Measure));
+        paper.Pages.Count.ShouldBeGreaterThan(1, "with sums carried over");
+        foreach (var row in paper.Pages.SelectMany(p => p.Marks.OfType<TextMark>().GroupBy(m => Math.Round(m.Y, 2))))
+        {
+            var placed = row.Select(m =>
+                {
+                    var width = measure.Width(m.Text, m.Size, m.Bold);
+                    var left = m.Anchor == Anchor.End ? m.X - width : m.X;
+                    return (m.Text, Left: left, Right: left + width);
+                })
+                .OrderBy(m => m.Left)
+                .ToList();
+            placed[^1].Right.ShouldBeLessThan(191, placed[^1].Text);
+            for (var i = 1; i < placed.Count; i++)
+                placed[i]
+                    .Left.ShouldBeGreaterThan(
+                        placed[i - 1].Right - 0.05,
+                        $"“{placed[i - 1].Text}” and “{placed[i].Text}”"
+                    );
+        }
+    }
+
+    public static TheoryData<string> Languages() => new(Customer.Languages.Select(l => l.Code));
 }

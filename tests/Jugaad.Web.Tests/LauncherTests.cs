@@ -37,6 +37,7 @@ public sealed class LauncherTests
     [InlineData("import", "--all-or-none")]
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
+    [InlineData("paper", "--number")]
     [InlineData("report aged", "--as-of")]
     [InlineData("report expected", "--weeks")]
     [InlineData("report tax-return", "--filed")]
@@ -53,7 +54,7 @@ public sealed class LauncherTests
     [Theory]
     [InlineData(
         "sell",
-        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, bench, shots"
+        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, paper, bench, shots"
     )]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
@@ -271,6 +272,44 @@ public sealed class LauncherTests
             await VerbsHere.RunAsync("export", "--data", site.File.Folder, "--to", Path.Combine(work, "all"))
         ).Code.ShouldBe(0);
         File.Exists(Path.Combine(work, "all", "README.md")).ShouldBeTrue();
+        await site.DisposeAsync();
+        site.Dispose();
+        Directory.Delete(work, recursive: true);
+    }
+
+    [Fact]
+    public async Task Paper_writes_a_document_in_the_language_that_is_asked_for()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        await site.SetUpAsync();
+        await site.InvoiceAsync(await site.CustomerAsync());
+        var (folder, work) = (site.File.Folder, Directory.CreateTempSubdirectory("jugaad-paper-").FullName);
+        string number;
+        await using (var db = site.File.Open())
+            number = await db.Documents.Select(d => d.Number!).SingleAsync();
+        var pdf = Path.Combine(work, "papers", "one.pdf");
+        (await VerbsHere.RunAsync("paper", "--data", folder, "--number", number, "--to", pdf)).Code.ShouldBe(0);
+        (await File.ReadAllBytesAsync(pdf))[..5].ShouldBe("%PDF-"u8.ToArray());
+        var svg = Path.Combine(work, "one.svg");
+        string[] asked = ["paper", "--data", folder, "--number", number, "--language", "pl", "--to", svg];
+        (await VerbsHere.RunAsync(asked)).Code.ShouldBe(0);
+        (await File.ReadAllTextAsync(svg)).ShouldContain("Do zapłaty");
+        foreach (
+            var (wrong, at, says) in new[]
+            {
+                ("INV-9999", 4, "No document has the number"),
+                ("xx", 6, "There are no words"),
+                (Path.Combine(work, "one.doc"), 8, ".pdf or .svg"),
+            }
+        )
+        {
+            var told = asked.ToArray();
+            told[at] = wrong;
+            var (code, _, error) = await VerbsHere.RunAsync(told);
+            (code != 0, error.Contains(says, StringComparison.Ordinal)).ShouldBe((true, true), $"{says}: {error}");
+        }
+
         await site.DisposeAsync();
         site.Dispose();
         Directory.Delete(work, recursive: true);

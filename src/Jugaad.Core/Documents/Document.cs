@@ -52,6 +52,9 @@ public sealed class Document
 
     public int? FromDocumentId { get; private set; }
 
+    /// <summary>In which language its paper is written (ISO 639-1); null for a draft, which follows its customer.</summary>
+    public string? Language { get; private set; }
+
     public DateOnly Date { get; private set; }
 
     public DateOnly? TaxDate { get; private set; }
@@ -345,7 +348,8 @@ public sealed class Document
 
     /// <summary>Numbers and freezes the draft.</summary>
     /// <exception cref="RefusalException">When it is no draft, or has no line that counts.</exception>
-    public void Issue(int seriesId, string number, Sender sender, Addressee addressee)
+    /// <param name="language">In which its paper is written from now on, whatever becomes of the customer's.</param>
+    public void Issue(int seriesId, string number, Sender sender, Addressee addressee, string language)
     {
         MustBeDraft();
         if (!_lines.Exists(l => l.Role.HasFigures()))
@@ -353,6 +357,7 @@ public sealed class Document
         if (Policy.NeedsReason && Particulars.Reason.Length == 0)
             throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
         (SeriesId, Number, Sender, Addressee) = (seriesId, number, sender, addressee);
+        Language = language;
         State = Policy.IssuedState;
         Version++;
     }

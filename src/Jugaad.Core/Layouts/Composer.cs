@@ -76,7 +76,14 @@ public sealed class Composer
         foreach (var line in addressee.AddressLines.Split('\n').Where(l => l.Length > 0))
             Text(_layout.Left, y += 4.8, line, 10.5);
         if (addressee.TaxNumber.Length > 0 && _content.ShowsTax)
-            Text(_layout.Left, y += 5.4, $"Tax number {addressee.TaxNumber}", _layout.SmallSize, false, Ink.Quiet);
+            Text(
+                _layout.Left,
+                y += 5.4,
+                _content.Words.Fill(PaperWord.TaxNumber, addressee.TaxNumber),
+                _layout.SmallSize,
+                false,
+                Ink.Quiet
+            );
 
         _y = Math.Max(_layout.HeadingTop, y + 12);
         if (_content.IsLetter)
@@ -87,7 +94,13 @@ public sealed class Composer
 
         Text(_layout.Left, _y, _content.Heading, _layout.HeadingSize, true, Ink.Accent);
         var after = _layout.Left + _measure.Width(_content.Heading, _layout.HeadingSize, true) + 3;
-        Text(after, _y, _content.IsDraft ? "draft, not issued" : _content.Number, _layout.HeadingSize, false);
+        Text(
+            after,
+            _y,
+            _content.IsDraft ? _content.Words[PaperWord.Draft] : _content.Number,
+            _layout.HeadingSize,
+            false
+        );
         _y += 3.4;
         Facts();
         _y += 7;
@@ -255,16 +268,16 @@ public sealed class Composer
         var y = _y;
         void Column(double x, string text, Anchor anchor) =>
             Text(x, y, text, _layout.SmallSize, true, Ink.Quiet, anchor);
-        Column(_layout.Left, "What", Anchor.Start);
-        Column(QuantityRight, "Quantity", Anchor.End);
+        Column(_layout.Left, _content.Words[PaperWord.What], Anchor.Start);
+        Column(QuantityRight, _content.Words[PaperWord.Quantity], Anchor.End);
         if (_content.ShowsPrices)
         {
-            Column(_layout.PriceRight, "Price", Anchor.End);
+            Column(_layout.PriceRight, _content.Words[PaperWord.Price], Anchor.End);
             if (HasDiscounts)
-                Column(_layout.DiscountRight, "Discount", Anchor.End);
+                Column(_layout.DiscountRight, _content.Words[PaperWord.Discount], Anchor.End);
             if (_content.ShowsTax)
-                Column(_layout.TaxRight, "Tax", Anchor.End);
-            Column(_layout.Right, $"Amount {_content.CurrencyCode}", Anchor.End);
+                Column(_layout.TaxRight, _content.Words[PaperWord.Tax], Anchor.End);
+            Column(_layout.Right, $"{_content.Words[PaperWord.Amount]} {_content.CurrencyCode}", Anchor.End);
         }
 
         _y += 1.8;
@@ -327,12 +340,12 @@ public sealed class Composer
     private void Carry(long running)
     {
         if (_content.ShowsPrices)
-            Sum("Carried over", running);
+            Sum(_content.Words[PaperWord.CarriedOver], running);
         NextPage();
         Head();
         if (!_content.ShowsPrices)
             return;
-        Sum("Brought forward", running);
+        Sum(_content.Words[PaperWord.BroughtForward], running);
         _y += 2;
         Rule(_y, 0.15, Ink.Rule);
         _y += 0.8;
@@ -412,11 +425,19 @@ public sealed class Composer
             return;
         const double labelWidth = 46;
         var y = top;
-        Text(_layout.Left, y, "Tax by rate", _layout.SmallSize, true, Ink.Quiet);
-        Text(_layout.Left + 66, y, "On", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
-        Text(_layout.Left + 86, y, "Tax", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        Text(_layout.Left, y, _content.Words[PaperWord.TaxByRate], _layout.SmallSize, true, Ink.Quiet);
+        Text(_layout.Left + 66, y, _content.Words[PaperWord.On], _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+        Text(_layout.Left + 86, y, _content.Words[PaperWord.Tax], _layout.SmallSize, true, Ink.Quiet, Anchor.End);
         if (_content.HomeCode.Length > 0)
-            Text(_layout.Left + 106, y, $"Tax {_content.HomeCode}", _layout.SmallSize, true, Ink.Quiet, Anchor.End);
+            Text(
+                _layout.Left + 106,
+                y,
+                $"{_content.Words[PaperWord.Tax]} {_content.HomeCode}",
+                _layout.SmallSize,
+                true,
+                Ink.Quiet,
+                Anchor.End
+            );
         foreach (var tax in _content.Taxes)
         {
             y += _layout.Leading;
@@ -483,9 +504,11 @@ public sealed class Composer
         var top = _y - 4;
         Page.Add(new CodeMark(_layout.Right - size, top, size, _content.TransferCode));
         Text(
-            _layout.Right - (size / 2) - (_measure.Width("Scan to pay", _layout.SmallSize, false) / 2),
+            _layout.Right
+                - (size / 2)
+                - (_measure.Width(_content.Words[PaperWord.ScanToPay], _layout.SmallSize, false) / 2),
             top + size + 2.6,
-            "Scan to pay",
+            _content.Words[PaperWord.ScanToPay],
             _layout.SmallSize,
             false,
             Ink.Quiet
@@ -512,7 +535,7 @@ public sealed class Composer
                 new TextMark(
                     _layout.Right,
                     _layout.FootTop + 4.6,
-                    $"Page {i + 1} of {_pages.Count}",
+                    _content.Words.Fill(PaperWord.PageOf, i + 1, _pages.Count),
                     _layout.SmallSize,
                     false,
                     Ink.Quiet,
@@ -543,13 +566,13 @@ public sealed class Composer
             }.Where(t => t.Length > 0)
         );
 
-    private static string Numbers(string registration, string tax) =>
+    private string Numbers(string registration, string tax) =>
         string.Join(
             " · ",
             new[]
             {
-                registration.Length > 0 ? $"Reg. no. {registration}" : "",
-                tax.Length > 0 ? $"Tax no. {tax}" : "",
+                registration.Length > 0 ? _content.Words.Fill(PaperWord.RegNo, registration) : "",
+                tax.Length > 0 ? _content.Words.Fill(PaperWord.TaxNo, tax) : "",
             }.Where(t => t.Length > 0)
         );
 

@@ -84,15 +84,25 @@ public sealed record PaperContent
     /// <summary>Tables in place of lines and totals; null for a bill.</summary>
     public IReadOnlyList<PaperTable>? Tables { get; init; }
 
+    /// <summary>The program's own words on it.</summary>
+    public PaperWords Words { get; init; } = PaperWords.English;
+
     /// <summary>Whether it is a letter: its heading is what it is about, and may take several lines.</summary>
     public bool IsLetter { get; init; }
 
     /// <param name="document">With its lines, charges and taxes.</param>
     /// <param name="business">For the format and the logo.</param>
     /// <param name="sender">For a draft; an issued document has its own.</param>
-    public static PaperContent Of(Document document, Business business, Customer customer, Sender sender)
+    /// <param name="words">In the language in which it is written, with the way that this writes figures and dates.</param>
+    public static PaperContent Of(
+        Document document,
+        Business business,
+        Customer customer,
+        Sender sender,
+        PaperWords words
+    )
     {
-        var format = business.Format;
+        var format = words.FormatOf(business);
         var currency = document.Currency;
         string Amount(long minor) => format.Amount(minor, currency);
         var home = business.HomeCurrency;
@@ -103,26 +113,32 @@ public sealed record PaperContent
         var showsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope);
         return new PaperContent
         {
-            Heading = document.Policy.Title,
+            Words = words,
+            Heading = words.Title(document.Kind),
             Number = document.Number ?? "",
             Sender = document.Sender ?? sender,
             Addressee = document.Addressee ?? Parties.AddresseeOf(customer, business),
             CurrencyCode = currency.Code,
             Amount = Amount,
-            Facts = FactsOf(document, customer, format),
-            Lines = LinesOf(document, format, Amount),
-            Totals = TotalsOf(document, Amount, format),
+            Facts = FactsOf(document, customer, words, format),
+            Lines = LinesOf(document, words, format, Amount),
+            Totals = TotalsOf(document, Amount, words, format),
             Taxes = showsTax
                 ?
                 [
                     .. document
                         .Taxes.OrderBy(t => t.Position)
-                        .Select(t => new PaperTax(TaxLabel(t, format), Amount(t.Taxable), Amount(t.Tax), Home(t.Tax))),
+                        .Select(t => new PaperTax(
+                            TaxLabel(t, words, format),
+                            Amount(t.Taxable),
+                            Amount(t.Tax),
+                            Home(t.Tax)
+                        )),
                 ]
                 : [],
             HomeCode = inHome ? home.Code : "",
             HomeRate = inHome ? $"1 {currency} = {format.Typed(document.ExchangeRate)} {home}" : "",
-            Closing = ClosingOf(document, format).ToList(),
+            Closing = ClosingOf(document, words, format).ToList(),
             Note = document.Note,
             TransferCode = Documents.TransferCode.Of(document, document.Sender ?? sender),
             Opening = document.Particulars.Opening,
@@ -134,42 +150,52 @@ public sealed record PaperContent
         };
     }
 
-    private static List<(string, string)> FactsOf(Document document, Customer customer, DisplayFormat format)
+    private static List<(string, string)> FactsOf(
+        Document document,
+        Customer customer,
+        PaperWords words,
+        DisplayFormat format
+    )
     {
-        var facts = new List<(string, string)> { ("Date", format.Date(document.Date)) };
+        var facts = new List<(string, string)> { (words[PaperWord.Date], format.Date(document.Date)) };
         if (
             document.Taxes.Any(t => t.Component.Length > 0)
             && document.TaxDate is { } taxDate
             && taxDate != document.Date
         )
-            facts.Add(("Tax date", format.Date(taxDate)));
+            facts.Add((words[PaperWord.TaxDate], format.Date(taxDate)));
         if (document.DueDate is { } due)
-            facts.Add(("Due", format.Date(due)));
+            facts.Add((words[PaperWord.Due], format.Date(due)));
         if (document.ValidUntil is { } until)
-            facts.Add(("Holds until", format.Date(until)));
-        facts.Add(("Customer", customer.Code));
+            facts.Add((words[PaperWord.HoldsUntil], format.Date(until)));
+        facts.Add((words[PaperWord.Customer], customer.Code));
         if (document.PurchaseOrder.Length > 0)
-            facts.Add(("Your order", document.PurchaseOrder));
+            facts.Add((words[PaperWord.YourOrder], document.PurchaseOrder));
         var more = document.Particulars;
         if (more.Corrects.Length > 0)
-            facts.Add(("Corrects", more.Corrects));
+            facts.Add((words[PaperWord.Corrects], more.Corrects));
         if (more.Project.Length > 0)
-            facts.Add(("Project", more.Project));
+            facts.Add((words[PaperWord.Project], more.Project));
         if (more.Reference.Length > 0)
-            facts.Add(("Reference", more.Reference));
+            facts.Add((words[PaperWord.Reference], more.Reference));
         if (more.DeliveredFrom is { } from)
             facts.Add(
                 (
-                    "Delivered",
+                    words[PaperWord.Delivered],
                     more.DeliveredUntil is { } last && last != from
-                        ? $"{format.Date(from)} to {format.Date(last)}"
+                        ? words.Fill(PaperWord.FromTo, format.Date(from), format.Date(last))
                         : format.Date(from)
                 )
             );
         return facts;
     }
 
-    private static List<PaperLine> LinesOf(Document document, DisplayFormat format, Func<long, string> amount)
+    private static List<PaperLine> LinesOf(
+        Document document,
+        PaperWords words,
+        DisplayFormat format,
+        Func<long, string> amount
+    )
     {
         var running = 0L;
         var lines = new List<PaperLine>();
@@ -208,9 +234,9 @@ public sealed record PaperContent
                 running += line.Amount;
             lines.Add(
                 line.Role.HasFigures()
-                    ? FiguresLine(line, running, document.Currency, format, amount)
+                    ? FiguresLine(line, running, document.Currency, words, format, amount)
                     : new PaperLine(
-                        line.Role == LineRole.Subtotal && line.Text.Length == 0 ? "Subtotal" : line.Text,
+                        line.Role == LineRole.Subtotal && line.Text.Length == 0 ? words[PaperWord.Subtotal] : line.Text,
                         "",
                         "",
                         "",
@@ -234,18 +260,18 @@ public sealed record PaperContent
         DocumentLine line,
         long running,
         Currency currency,
+        PaperWords words,
         DisplayFormat format,
         Func<long, string> amount
     )
     {
+        var kind = words[line.Choice == LineChoice.Optional ? PaperWord.IfYouWish : PaperWord.EitherThis];
         var choice =
-            line.Choice == LineChoice.Firm
-                ? ""
-                : $"{(line.Choice == LineChoice.Optional ? "If you wish" : "Either this")}{(line.Chosen ? ", chosen" : "")}: ";
+            line.Choice == LineChoice.Firm ? "" : $"{(line.Chosen ? words.Fill(PaperWord.ChosenToo, kind) : kind)}: ";
         return new PaperLine(
             choice + line.Text,
             format.Figure(line.Quantity),
-            Units.Short(line.Unit),
+            words.Unit(line.Unit),
             format.Price(line.UnitPrice, currency),
             DiscountWords(line, format, amount),
             RateText(line.Treatment, format),
@@ -272,15 +298,20 @@ public sealed record PaperContent
         return string.Join(" + ", percents.Select(format.Percent).Concat(money == 0 || rounds ? [] : [amount(money)]));
     }
 
-    private static List<PaperTotal> TotalsOf(Document document, Func<long, string> amount, DisplayFormat format)
+    private static List<PaperTotal> TotalsOf(
+        Document document,
+        Func<long, string> amount,
+        PaperWords words,
+        DisplayFormat format
+    )
     {
         var totals = new List<PaperTotal>();
         if (document.Discount != 0 || document.Charges.Count > 0)
-            totals.Add(new PaperTotal("Subtotal", amount(document.Subtotal)));
+            totals.Add(new PaperTotal(words[PaperWord.Subtotal], amount(document.Subtotal)));
         if (document.Discount != 0)
         {
             var percent = document.DiscountPercent is { } p ? $" {format.Percent(p)}" : "";
-            totals.Add(new PaperTotal($"Discount{percent}", amount(-document.Discount)));
+            totals.Add(new PaperTotal($"{words[PaperWord.Discount]}{percent}", amount(-document.Discount)));
         }
 
         totals.AddRange(
@@ -289,54 +320,68 @@ public sealed record PaperContent
         var tax = document.Taxes.Any(t => t.Percent != 0);
         if (tax && !document.PricesIncludeTax)
         {
-            totals.Add(new PaperTotal("Without tax", amount(document.Net)));
-            totals.Add(new PaperTotal("Tax", amount(document.Tax)));
+            totals.Add(new PaperTotal(words[PaperWord.WithoutTax], amount(document.Net)));
+            totals.Add(new PaperTotal(words[PaperWord.Tax], amount(document.Tax)));
         }
 
         if (document.Payable != document.Total)
-            totals.Add(new PaperTotal("Rounding", amount(document.Payable - document.Total)));
-        var what = document.Policy.HasDueDay ? "To pay" : "Total";
+            totals.Add(new PaperTotal(words[PaperWord.Rounding], amount(document.Payable - document.Total)));
+        var what = words[document.Policy.HasDueDay ? PaperWord.ToPay : PaperWord.Total];
         totals.Add(new PaperTotal($"{what} {document.Currency.Code}", amount(document.Payable), true));
         if (tax && document.PricesIncludeTax)
-            totals.Add(new PaperTotal("Tax within", amount(document.Tax)));
+            totals.Add(new PaperTotal(words[PaperWord.TaxWithin], amount(document.Tax)));
         return totals;
     }
 
-    private static IEnumerable<string> ClosingOf(Document document, DisplayFormat format)
+    private static IEnumerable<string> ClosingOf(Document document, PaperWords words, DisplayFormat format)
     {
-        foreach (var words in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries))
-            yield return words;
+        foreach (var reason in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries))
+            yield return reason;
         var more = document.Particulars;
         if (more.Reason.Length > 0)
-            yield return more.Corrects.Length > 0 ? $"Given on {more.Corrects}: {more.Reason}" : more.Reason;
+            yield return more.Corrects.Length > 0
+                ? words.Fill(PaperWord.GivenOn, more.Corrects, more.Reason)
+                : more.Reason;
         if (more.Carrier.Length > 0)
-            yield return $"Carried by {more.Carrier}.";
+            yield return words.Fill(PaperWord.CarriedBy, more.Carrier);
         if (more.DeliveryTerms.Length > 0)
-            yield return $"Delivery terms: {more.DeliveryTerms}";
+            yield return words.Fill(PaperWord.DeliveryTerms, more.DeliveryTerms);
         if (document.PaidWords.Length > 0)
-            yield return $"Paid: {document.PaidWords}.";
+            yield return words.Fill(PaperWord.Paid, document.PaidWords);
         if (document.Place is { } place)
-            yield return $"{(document.PlaceId == 0 ? "Handed over at" : "Delivered to")} {string.Join(", ", place.Lines(""))}.";
+            yield return words.Fill(
+                document.PlaceId == 0 ? PaperWord.HandedOverAt : PaperWord.DeliveredTo,
+                string.Join(", ", place.Lines(""))
+            );
         if (document.Policy.HasValidity && document.ValidUntil is { } until)
-            yield return $"This offer holds until {format.Date(until)}.";
+            yield return words.Fill(PaperWord.OfferHolds, format.Date(until));
         if (document.Policy.HasValidity && DepositAsked.TotalOf(document) is { } deposit)
-            yield return $"Once it is accepted, a deposit of {format.WithCode(deposit, document.Currency)}{(document.Particulars.DepositPercent is { } share ? $" ({format.Percent(share)})" : "")} is to be paid; it is taken off later bills.";
+            yield return words.Fill(
+                PaperWord.DepositAsked,
+                $"{format.WithCode(deposit, document.Currency)}{(document.Particulars.DepositPercent is { } share ? $" ({format.Percent(share)})" : "")}"
+            );
         if (document.DueDate is { } due && document.PaidWords.Length == 0)
-            yield return $"Please pay by {format.Date(due)}{(document is { DueByHand: false, TermsText.Length: > 0 } ? $" ({document.TermsText})" : "")}, stating {document.Number ?? "the number"}{ReferenceText(document)}.";
+            yield return words.Fill(
+                PaperWord.PleasePay,
+                $"{format.Date(due)}{(document is { DueByHand: false, TermsText.Length: > 0 } ? $" ({document.TermsText})" : "")}",
+                Stating(document, words)
+            );
         if (document.EarlyUntil is { } early)
-            yield return $"{format.Percent(document.EarlyPercent)} less if paid by {format.Date(early)}.";
+            yield return words.Fill(PaperWord.EarlyLess, format.Percent(document.EarlyPercent), format.Date(early));
     }
 
-    private static string ReferenceText(Document document) =>
-        document.Number is { } number && StructuredReference.Of(number) is { Length: > 0 } reference
-            ? $" or the reference {StructuredReference.Grouped(reference).Replace(' ', '\u00a0')}"
-            : "";
+    /// <summary>What is to be stated with the payment.</summary>
+    private static string Stating(Document document, PaperWords words) =>
+        document.Number is not { } number ? "…"
+        : StructuredReference.Of(number) is { Length: > 0 } reference
+            ? words.Fill(PaperWord.ByReference, number, StructuredReference.Grouped(reference).Replace(' ', '\u00a0'))
+        : words.Fill(PaperWord.ByNumber, number);
 
-    private static string TaxLabel(DocumentTax tax, DisplayFormat format) =>
+    private static string TaxLabel(DocumentTax tax, PaperWords words, DisplayFormat format) =>
         tax.Component.Length > 0 && tax.Category == TaxCategory.Standard
             ? $"{tax.Component} {format.Percent(tax.Percent)}"
-        : tax.Component.Length > 0 ? $"{tax.Component} {format.Percent(tax.Percent)}, {tax.Category.Word()}"
-        : $"No tax, {tax.Category.Word()}";
+        : tax.Component.Length > 0 ? $"{tax.Component} {format.Percent(tax.Percent)}, {words.Category(tax.Category)}"
+        : words.Fill(PaperWord.NoTax, words.Category(tax.Category));
 
     private static string RateText(string treatment, DisplayFormat format)
     {

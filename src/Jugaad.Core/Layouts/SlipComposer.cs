@@ -42,9 +42,13 @@ public static class SlipComposer
         foreach (var line in content.Sender.AddressLines.Split('\n').Where(l => l.Length > 0))
             Text(line, 7.5, false, Ink.Quiet);
         if (content.Sender.TaxNumber.Length > 0)
-            Text($"Tax no. {content.Sender.TaxNumber}", 7.5, false, Ink.Quiet);
+            Text(content.Words.Fill(PaperWord.TaxNo, content.Sender.TaxNumber), 7.5, false, Ink.Quiet);
         y += 2;
-        Text($"{content.Heading} {(content.IsDraft ? "draft" : content.Number)}".Trim(), 10, true);
+        Text(
+            $"{content.Heading} {(content.IsDraft ? content.Words[PaperWord.Draft] : content.Number)}".Trim(),
+            10,
+            true
+        );
         Pair(content.Facts.Count > 0 ? content.Facts[0].Value : "", content.Addressee.Name, 7.5);
         Rule();
         foreach (var line in content.Lines)
@@ -60,7 +64,7 @@ public static class SlipComposer
 
             Text(line.Text);
             Pair(
-                $"  {line.Quantity} {line.Unit} × {line.Price}{(line.Discount.Length > 0 ? $" less {line.Discount}" : "")}",
+                $"  {line.Quantity} {line.Unit} × {line.Price}{(line.Discount.Length > 0 ? $" {content.Words[PaperWord.Less]} {line.Discount}" : "")}",
                 line.Amount
             );
         }
@@ -73,9 +77,9 @@ public static class SlipComposer
             Rule(0.1);
             foreach (var tax in content.Taxes)
             {
-                Pair($"{tax.Label} on {tax.Taxable}", tax.Tax, 7.5);
+                Pair($"{tax.Label} · {tax.Taxable}", tax.Tax, 7.5);
                 if (tax.Home.Length > 0)
-                    Pair($"  in {content.HomeCode}, {content.HomeRate}", tax.Home, 7.5);
+                    Pair($"  {content.HomeCode}, {content.HomeRate}", tax.Home, 7.5);
             }
         }
 
@@ -89,7 +93,7 @@ public static class SlipComposer
         y += 1;
         foreach (
             var words in content
-                .Closing.Where(c => !c.StartsWith("Paid: ", StringComparison.Ordinal))
+                .Closing.Where(c => paid.Length == 0 || c != content.Words.Fill(PaperWord.Paid, paid))
                 .Append(content.Note)
                 .Append(content.Sender.Footer)
                 .Where(w => w.Length > 0)

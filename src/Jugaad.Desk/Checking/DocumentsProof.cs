@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
 
@@ -207,6 +208,10 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
         findings.Unless(
             document.CashStep is not null || document.PaidExactly == 0,
             $"{number}: says what is paid exactly, and nothing is rounded"
+        );
+        findings.Unless(
+            document.IsDraft ? document.Language is null : Customer.Languages.Any(l => l.Code == document.Language),
+            $"{document.Number ?? "A draft"}: is written in no language that there is"
         );
         findings.Unless(
             document.Sender is not null && document.Addressee is not null || document.IsDraft,

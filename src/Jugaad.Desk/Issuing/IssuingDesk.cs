@@ -103,7 +103,8 @@ public sealed class IssuingDesk(
             seriesId,
             number,
             await papers.SenderAsync(document, stop),
-            Parties.AddresseeOf(customer, business)
+            Parties.AddresseeOf(customer, business),
+            customer.Language
         );
         if (document.RevisesId is { } earlier)
             await ReplaceAsync(earlier, number, stop);

@@ -12,7 +12,11 @@ namespace Jugaad.Desk.Papers;
 /// <param name="Mark">Such as <c>Copy</c>; empty for none.</param>
 /// <param name="WithoutPrices">As a packing list, for whoever packs or drives.</param>
 /// <param name="Slip">On a strip of 80 mm, as a till prints.</param>
-public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bool Slip = false);
+public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bool Slip = false)
+{
+    /// <summary>The language that is asked for; null for that of the document, or of its customer.</summary>
+    public string? Language { get; init; }
+}
 
 /// <summary>Makes a document's paper, for the screen and as a PDF, from the same display list.</summary>
 public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter printer)
@@ -102,13 +106,14 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
             document,
             await head.BusinessAsync(stop),
             document.Customer!,
-            document.Sender ?? await SenderAsync(document, stop)
+            document.Sender ?? await SenderAsync(document, stop),
+            PaperWords.Of(style.Language ?? document.Language ?? document.Customer!.Language)
         ) with
         {
             Mark = style.Mark,
         };
         if (style.WithoutPrices)
-            content = content with { ShowsPrices = false, Heading = "Packing list" };
+            content = content with { ShowsPrices = false, Heading = content.Words[PaperWord.PackingList] };
         return style.Slip
             ? SlipComposer.Compose(content, document.PaidWords, printer.Measure)
             : Composer.Compose(Layout.BuiltIn, content, printer.Measure);

@@ -1212,6 +1212,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("LostBy")
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");

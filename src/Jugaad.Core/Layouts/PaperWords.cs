@@ -1,0 +1,93 @@
+using System.Globalization;
+using System.Text.Json;
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
+using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
+
+namespace Jugaad.Core.Layouts;
+
+/// <summary>
+/// The words of papers in one language, and how that language writes figures and dates. A word that a list lacks stands
+/// in English.
+/// </summary>
+public sealed class PaperWords
+{
+    private sealed record List(char? DecimalMark, string? Dates, Dictionary<string, string> Words);
+
+    private static readonly JsonSerializerOptions Json = new() { PropertyNameCaseInsensitive = true };
+
+    private static readonly Lazy<IReadOnlyDictionary<string, PaperWords>> All = new(() =>
+        Customer.Languages.ToDictionary(l => l.Code, l => Read(l.Code))
+    );
+
+    private readonly Dictionary<PaperWord, string> _words;
+    private readonly DisplayFormat? _format;
+
+    private PaperWords(string language, List list)
+    {
+        Language = language;
+        _words = list
+            .Words.Select(w => (Known: Enum.TryParse<PaperWord>(w.Key, out var word), word, w.Value))
+            .Where(w => w.Known)
+            .ToDictionary(w => w.word, w => w.Value);
+        _format = list is { DecimalMark: { } mark, Dates: { } dates } ? new DisplayFormat(mark, dates) : null;
+    }
+
+    public static PaperWords English => All.Value["en"];
+
+    /// <summary>The code of the language (ISO 639-1).</summary>
+    public string Language { get; }
+
+    /// <summary>Those of a language; in English where there are none of it.</summary>
+    public static PaperWords Of(string language) => All.Value.GetValueOrDefault(language) ?? English;
+
+    private static PaperWords Read(string language)
+    {
+        using var file = typeof(PaperWords).Assembly.GetManifestResourceStream($"Jugaad.Core.Words.{language}.json")!;
+        return new PaperWords(language, JsonSerializer.Deserialize<List>(file, Json)!);
+    }
+
+    public string this[PaperWord word] => _words.GetValueOrDefault(word) ?? English._words[word];
+
+    /// <summary>What the list lacks.</summary>
+    public IReadOnlyList<PaperWord> Missing => [.. Enum.GetValues<PaperWord>().Where(w => !_words.ContainsKey(w))];
+
+    /// <summary>A word with something put in.</summary>
+    public string Fill(PaperWord word, params object[] with) =>
+        string.Format(CultureInfo.InvariantCulture, this[word], with);
+
+    /// <summary>How the language writes figures and dates: in English as the business does.</summary>
+    public DisplayFormat FormatOf(Business business) => _format ?? business.Format;
+
+    /// <summary>How a paper is headed.</summary>
+    public string Title(DocumentKind kind) =>
+        this[
+            kind switch
+            {
+                DocumentKind.Quote => PaperWord.Quote,
+                DocumentKind.Order => PaperWord.Order,
+                DocumentKind.DeliveryNote => PaperWord.DeliveryNote,
+                DocumentKind.CreditNote => PaperWord.CreditNote,
+                DocumentKind.DebitNote => PaperWord.DebitNote,
+                _ => PaperWord.Invoice,
+            }
+        ];
+
+    public string Category(TaxCategory category) => this[Enum.Parse<PaperWord>(category.ToString())];
+
+    /// <summary>A unit as it stands behind a quantity; signs of measure are the same everywhere.</summary>
+    public string Unit(string code) =>
+        code switch
+        {
+            "H87" => this[PaperWord.Piece],
+            "HUR" => this[PaperWord.Hour],
+            "DAY" => this[PaperWord.Day],
+            "WEE" => this[PaperWord.Week],
+            "MON" => this[PaperWord.Month],
+            "ANN" => this[PaperWord.Year],
+            "SET" => this[PaperWord.Set],
+            "PR" => this[PaperWord.Pair],
+            _ => Units.Short(code),
+        };
+}
