@@ -6,6 +6,7 @@ using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
+using Jugaad.Formats.Papers;
 using Jugaad.Formats.Tables;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
@@ -45,6 +46,7 @@ internal static class BooksVerbs
                 .AddDesks(file)
                 .AddScoped<IActor>(_ => new NamedActor(Environment.UserName))
                 .AddSingleton<ITableFiles, TableFiles>()
+                .AddSingleton<IPaperPrinter, PaperPrinter>()
                 .AddSingleton<IArchiveSeal, OpenPgpSeal>()
                 .AddSingleton<ISiteAddress, ListeningAddress>()
                 .AddSingleton<IMailCarrier, NoCarrier>()

@@ -188,6 +188,7 @@ internal static class DemoWorld
             new()
             {
                 Code = "KAIJO",
+                Language = "fi",
                 Name = "Kaijonokka Chandlery Oy",
                 Kind = CustomerKind.Business,
                 RegistrationNumber = "2913457-1",
@@ -204,6 +205,7 @@ internal static class DemoWorld
             new()
             {
                 Code = "BRANNO",
+                Language = "sv",
                 Name = "Brännholm Varvsservice AB",
                 Kind = CustomerKind.Business,
                 RegistrationNumber = "556731-0841",
@@ -220,6 +222,7 @@ internal static class DemoWorld
             new()
             {
                 Code = "SVART",
+                Language = "no",
                 Name = "Svartholm Båt AS",
                 Kind = CustomerKind.Business,
                 RegistrationNumber = "912345688",

@@ -225,6 +225,24 @@ public sealed class PaperFiguresTests
     }
 
     [Theory]
+    [InlineData("de", "Keine Steuer, Steuerschuldnerschaft des Leistungsempfängers")]
+    [InlineData("sv", "Ingen moms, omvänd skattskyldighet")]
+    [InlineData("en", "No tax, reverse charge")]
+    public async Task Why_no_tax_is_charged_stands_on_the_paper_in_full(string language, string says)
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = 'EE101188342'");
+        await loft.ExecuteAsync($"UPDATE Customers SET TaxNumber = 'EE100000012', Language = '{language}'");
+        var code = await loft.WithAsync<TaxDesk, int>(t =>
+            t.SaveCodeAsync(null, new TaxCodeToAdd("RC", "Theirs", TaxCategory.ReverseCharge, "Reverse charge.", []))
+        );
+        var content = loft.Content();
+        var invoice = await loft.IssuedAsync(content with { Lines = [content.Lines[0] with { TaxCodeId = code }] });
+        foreach (var word in says.Split(' '))
+            (await TextsAsync(loft, invoice.Id)).ShouldContain(t => t.Contains(word), word);
+    }
+
+    [Theory]
     [MemberData(nameof(Languages))]
     public async Task In_no_language_do_words_run_into_each_other(string language)
     {

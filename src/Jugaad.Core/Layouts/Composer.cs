@@ -376,7 +376,8 @@ public sealed class Composer
         var taxHeight =
             _content.Taxes.Count == 0
                 ? 0
-                : (_content.Taxes.Count + (_content.HomeRate.Length > 0 ? 2 : 1)) * _layout.Leading;
+                : (_content.Taxes.Sum(t => TaxLabel(t).Count) + (_content.HomeRate.Length > 0 ? 2 : 1))
+                    * _layout.Leading;
         var height = Math.Max(_content.Totals.Count * 5.4, taxHeight) + 12;
         if (_y + height > _layout.FootTop - 2)
             NextPage();
@@ -418,12 +419,15 @@ public sealed class Composer
         _y = Math.Max(_y, top + taxHeight) + 3;
     }
 
+    /// <summary>Why no tax is charged must be read in full, so that it takes the lines that it takes.</summary>
+    private List<string> TaxLabel(PaperTax tax) =>
+        TextFlow.Wrap(tax.Label, 46, _layout.SmallSize, false, _measure);
+
     /// <summary>Tax by treatment, left of the totals.</summary>
     private void TaxTable(double top)
     {
         if (_content.Taxes.Count == 0)
             return;
-        const double labelWidth = 46;
         var y = top;
         Text(_layout.Left, y, _content.Words[PaperWord.TaxByRate], _layout.SmallSize, true, Ink.Quiet);
         Text(_layout.Left + 66, y, _content.Words[PaperWord.On], _layout.SmallSize, true, Ink.Quiet, Anchor.End);
@@ -441,15 +445,13 @@ public sealed class Composer
         foreach (var tax in _content.Taxes)
         {
             y += _layout.Leading;
-            Text(
-                _layout.Left,
-                y,
-                TextFlow.Wrap(tax.Label, labelWidth, _layout.SmallSize, false, _measure)[0],
-                _layout.SmallSize
-            );
             Text(_layout.Left + 66, y, tax.Taxable, _layout.SmallSize, false, Ink.Dark, Anchor.End);
             Text(_layout.Left + 86, y, tax.Tax, _layout.SmallSize, false, Ink.Dark, Anchor.End);
             Text(_layout.Left + 106, y, tax.Home, _layout.SmallSize, false, Ink.Dark, Anchor.End);
+            var label = TaxLabel(tax);
+            for (var i = 0; i < label.Count; i++)
+                Text(_layout.Left, y + (i * _layout.Leading), label[i], _layout.SmallSize);
+            y += (label.Count - 1) * _layout.Leading;
         }
 
         if (_content.HomeRate.Length > 0)
