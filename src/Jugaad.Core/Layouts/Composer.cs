@@ -420,8 +420,7 @@ public sealed class Composer
     }
 
     /// <summary>Why no tax is charged must be read in full, so that it takes the lines that it takes.</summary>
-    private List<string> TaxLabel(PaperTax tax) =>
-        TextFlow.Wrap(tax.Label, 46, _layout.SmallSize, false, _measure);
+    private List<string> TaxLabel(PaperTax tax) => TextFlow.Wrap(tax.Label, 46, _layout.SmallSize, false, _measure);
 
     /// <summary>Tax by treatment, left of the totals.</summary>
     private void TaxTable(double top)
