@@ -166,7 +166,8 @@ internal sealed class BooksGenerator(Books books, int invoices, int seed)
                     invoiceSeries.Id,
                     invoiceSeries.Take(document.Date, _ => false),
                     sender,
-                    Parties.AddresseeOf(customer, business)
+                    Parties.AddresseeOf(customer, business),
+                    customer.Language
                 );
                 documents.Add(document);
             }

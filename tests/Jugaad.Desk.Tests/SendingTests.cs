@@ -134,14 +134,17 @@ public sealed class SendingTests
         (refused.Field, refused.Message.Contains("TotalNumber", StringComparison.Ordinal)).ShouldBe(("body", true));
     }
 
-    [Theory]
-    [InlineData(0, "EUR", "zero euros")]
-    [InlineData(101, "EUR", "one euro and 1 cent")]
-    [InlineData(-250, "EUR", "minus two euros and 50 cents")]
-    [InlineData(4500, "SEK", "forty-five kronor")]
-    [InlineData(77, "JPY", "seventy-seven JPY")]
-    public void Money_is_said_in_words(long minor, string currency, string words) =>
-        MoneyWords.Of(minor, Core.Amounts.Currency.Of(currency)).ShouldBe(words);
+    [Fact]
+    public async Task An_amount_is_said_in_the_language_of_the_text_around_it()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.ExecuteAsync("UPDATE Customers SET Language = 'sv'");
+        var invoice = await loft.IssuedAsync();
+        await loft.WithAsync<MailWordsDesk>(w => w.WriteAsync(MailText.Invoice, "", "All", "{{ TotalInWords }}"));
+        (await ComposeAsync(loft, invoice.Id)).Body.ShouldContain("one hundred and twenty-four euros");
+        await loft.WithAsync<MailWordsDesk>(w => w.WriteAsync(MailText.Invoice, "sv", "Svar", "{{ TotalInWords }}"));
+        (await ComposeAsync(loft, invoice.Id)).Body.ShouldContain("etthundratjugofyra euro");
+    }
 
     [Fact]
     public async Task The_pile_waits_for_the_printer_and_is_one_pdf_with_each_mark()

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts.Spelling;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -99,6 +100,10 @@ public sealed class MailComposing(
         return chosen is null ? MailTexts.ShippedWords(text) : (chosen.Subject, chosen.Body);
     }
 
+    /// <summary>An amount is said in the language of the text around it: English, where that is the one that ships.</summary>
+    private async Task<string> SpelledInAsync(MailText text, string language, CancellationToken stop) =>
+        await db.MailWords.AnyAsync(w => w.Text == text && w.Language == language, stop) ? language : "en";
+
     /// <summary>What a document's fields come to, for its mail or for a preview.</summary>
     public async Task<MailFields> FieldsAsync(int id, CancellationToken stop = default) =>
         await FieldsAsync(await LoadAsync(id, stop), stop);
@@ -131,7 +136,11 @@ public sealed class MailComposing(
             Kind = document.Policy.Word,
             Total = format.WithCode(document.Payable, document.Currency),
             TotalNumber = new Money(document.Payable, document.Currency).ToString(),
-            TotalInWords = MoneyWords.Of(document.Payable, document.Currency),
+            TotalInWords = MoneySpelling.Of(
+                document.Payable,
+                document.Currency,
+                await SpelledInAsync(TextOf(document.Kind), document.Customer!.Language, stop)
+            ),
             Currency = document.Currency.Code,
             Customer = document.Customer!.Name,
             PurchaseOrder = document.PurchaseOrder,
@@ -373,7 +382,11 @@ public sealed class MailComposing(
                 Kind = "receipt",
                 Total = business.Format.WithCode(receipt.Amount, receipt.Currency),
                 TotalNumber = new Money(receipt.Amount, receipt.Currency).ToString(),
-                TotalInWords = MoneyWords.Of(receipt.Amount, receipt.Currency),
+                TotalInWords = MoneySpelling.Of(
+                    receipt.Amount,
+                    receipt.Currency,
+                    await SpelledInAsync(MailText.Receipt, customer.Language, stop)
+                ),
                 Currency = receipt.Currency.Code,
                 Customer = customer.Name,
                 Date = business.Format.Date(receipt.CameOn ?? receipt.Date),
