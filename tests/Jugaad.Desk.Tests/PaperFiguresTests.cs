@@ -219,9 +219,10 @@ public sealed class PaperFiguresTests
         texts.ShouldNotContain(t => t.Contains("Quantity") || t.Contains("Page"));
         (await TextsAsync(loft, draft)).ShouldContain("Rechnung", "a draft follows its customer");
         var asked = await loft.WithAsync<PaperRoom, DisplayList>(p =>
-            p.ComposeAsync(swedish.Id, new PaperStyle { Language = "fi", WithoutPrices = true })
+            p.ComposeAsync(swedish.Id, new PaperStyle("Copy") { Language = "fi", WithoutPrices = true })
         );
         asked.Title.ShouldStartWith("Pakkausluettelo INV-");
+        asked.Pages[0].Marks.OfType<TextMark>().ShouldContain(t => t.Text == "Kopio");
     }
 
     [Theory]

@@ -78,4 +78,7 @@ public enum PaperWord
     Year,
     Set,
     Pair,
+    OriginalMark,
+    CopyMark,
+    DriverMark,
 }

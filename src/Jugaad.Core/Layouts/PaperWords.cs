@@ -74,6 +74,16 @@ public sealed class PaperWords
             }
         ];
 
+    /// <summary>What marks a paper of several, such as a copy; anything else stands as it was typed.</summary>
+    public string Mark(string mark) =>
+        mark switch
+        {
+            "Original" => this[PaperWord.OriginalMark],
+            "Copy" => this[PaperWord.CopyMark],
+            "For the driver" => this[PaperWord.DriverMark],
+            _ => mark,
+        };
+
     public string Category(TaxCategory category) => this[Enum.Parse<PaperWord>(category.ToString())];
 
     /// <summary>A unit as it stands behind a quantity; signs of measure are the same everywhere.</summary>

@@ -62,6 +62,9 @@ public sealed class MatchingBench(
 {
     private const int PayoutDays = 7;
 
+    // Read once for all lines of a page.
+    private IReadOnlyList<TaxToPay>? _taxesLeft;
+
     /// <summary>The lines that are not placed yet, oldest first, with their proposals.</summary>
     public async Task<IReadOnlyList<BenchLine>> ToPlaceAsync(
         int? accountId = null,
@@ -219,7 +222,14 @@ public sealed class MatchingBench(
             ? TaxMatcher.Propose(
                 MoneyOf(line),
                 line.Left < 0,
-                [.. (await taxes.LeftAsync(stop)).Select(t => new TaxLeft(t.ReturnId, t.Words, t.Signs, t.Left))],
+                [
+                    .. (_taxesLeft ??= await taxes.LeftAsync(stop)).Select(t => new TaxLeft(
+                        t.ReturnId,
+                        t.Words,
+                        t.Signs,
+                        t.Left
+                    )),
+                ],
                 format
             )
             : [];
@@ -233,6 +243,7 @@ public sealed class MatchingBench(
         var amount = line.Left;
         var booking = await taxes.PaidAsync(returnId, line.Date, line.AccountId, Math.Abs(amount), stop);
         line.Place(amount, booking, null, of.Words);
+        _taxesLeft = null;
         await writer.TrailAsync($"Bank line of {line.Date:yyyy-MM-dd} placed: {of.Words}");
         return line.Id;
     }

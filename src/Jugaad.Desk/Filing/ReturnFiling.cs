@@ -76,7 +76,7 @@ public sealed class ReturnFiling(
         if (last is { } filed)
             from = filed.AddDays(1);
         else
-            from = authority.PeriodStart(await FirstAsync(authority.Id, stop) ?? today);
+            from = authority.PeriodStart(await FirstAsync(authority, stop) ?? today);
         // The last return is that of the period in which the registration ends, unless something is credited after it.
         if (
             authority.RegisteredTo < from
@@ -92,12 +92,15 @@ public sealed class ReturnFiling(
     /// The first day of which something is told: of what is taken over, that on which something of it was paid, since
     /// the books before have told all else.
     /// </summary>
-    private async Task<DateOnly?> FirstAsync(int authorityId, CancellationToken stop)
+    private async Task<DateOnly?> FirstAsync(TaxAuthority authority, CancellationToken stop)
     {
-        var figures = db.TaxFigures.Where(f => f.AuthorityId == authorityId);
+        var figures = db.TaxFigures.Where(f => f.AuthorityId == authority.Id);
         var posted = await figures
             .Where(f => f.DocumentId != null || f.BookingId != null)
             .MinAsync(f => (DateOnly?)f.Date, stop);
+        // Only what is told as it is paid is taken over with its tax.
+        if (!CountingRule.Of(authority).HasPayment)
+            return posted;
         var taken = figures.Where(f => f.DocumentId == null && f.BookingId == null).Select(f => f.ItemId);
         var paid = await db
             .Allocations.Where(a => taken.Contains(a.RaisingId) || taken.Contains(a.LoweringId))

@@ -102,15 +102,16 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
 
     private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
     {
+        var words = PaperWords.Of(style.Language ?? document.Language ?? document.Customer!.Language);
         var content = PaperContent.Of(
             document,
             await head.BusinessAsync(stop),
             document.Customer!,
             document.Sender ?? await SenderAsync(document, stop),
-            PaperWords.Of(style.Language ?? document.Language ?? document.Customer!.Language)
+            words
         ) with
         {
-            Mark = style.Mark,
+            Mark = words.Mark(style.Mark),
         };
         if (style.WithoutPrices)
             content = content with { ShowsPrices = false, Heading = content.Words[PaperWord.PackingList] };
