@@ -169,6 +169,23 @@ public sealed class TaxSettlingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_payment_that_left_something_over_is_undone_and_what_went_on_is_paid_here()
+    {
+        await BillAsync(July);
+        await BillAsync(August, 25);
+        var july = await FileAsync(July);
+        var paid = await PayAsync(july, 40_00, over: true);
+        await FileAsync(August);
+        await _loft.WithAsync<Undoing>(u => u.UndoAsync(paid));
+        (await BalanceAsync(july)).Left.ShouldBe(36_00, "12.00 of it went to August's");
+        await MustAgreeAsync();
+        await PayAsync(july, 36_00);
+        (await BalanceAsync(july)).Left.ShouldBe(0);
+        (await OwedAsync()).ShouldBe(0);
+        await MustAgreeAsync();
+    }
+
+    [Fact]
     public async Task What_is_to_come_back_goes_against_another_return_when_it_is_said_and_is_taken_apart_again()
     {
         var bill = await BillAsync(July);
@@ -364,6 +381,14 @@ public sealed class TaxSettlingTests : IAsyncLifetime
         await _loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(right));
         (await StandAsync()).ShouldBe((0, 48_00));
         await MustAgreeAsync();
+        // A cent of 1.00 would be 3.55 of 1000.00: the tax is worked out anew, not carried up.
+        foreach (var (amount, tax) in new[] { (1_00L, 19L), (1_000_00L, 193_55L) })
+        {
+            await _loft.WithAsync<OpeningDesk>(o => o.PutItemRightAsync(right with { Amount = amount }));
+            (await StandAsync()).ShouldBe((0, tax));
+            await MustAgreeAsync();
+        }
+
         await _loft.WithAsync<OpeningDesk>(o => o.TakeItemOutAsync(item.Id, "paid long ago"));
         (await StandAsync()).ShouldBe((0, 0));
         await MustAgreeAsync();

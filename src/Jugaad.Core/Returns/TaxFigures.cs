@@ -241,13 +241,8 @@ public static class TaxFigures
                 .OfType<TaxFigure>(),
         ];
 
-    /// <summary>The same figures of what was taken over, once its number, day or amount is put right.</summary>
-    /// <param name="before">What it was in home currency, in minor units.</param>
-    public static IReadOnlyList<TaxFigure> Again(
-        IReadOnlyCollection<TaxFigure> figures,
-        AccountItem opening,
-        long before
-    ) =>
+    /// <summary>The same figures of what was taken over, once its number or day is put right.</summary>
+    public static IReadOnlyList<TaxFigure> Again(IReadOnlyCollection<TaxFigure> figures, AccountItem opening) =>
         [
             .. figures.Select(f => new TaxFigure(
                 f.AuthorityId,
@@ -256,8 +251,8 @@ public static class TaxFigures
                 f.Position,
                 f.Key,
                 f.ComponentId,
-                Rounding.Share(f.Taxable, opening.HomeAmount, before),
-                Rounding.Share(f.Tax, opening.HomeAmount, before)
+                f.Taxable,
+                f.Tax
             )
             {
                 Item = opening,

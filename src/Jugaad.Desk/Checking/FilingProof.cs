@@ -259,6 +259,11 @@ internal sealed class FilingProof(BooksContext db) : IProof
         // A charge that was let go may have been paid before.
         var charged = (await db.TaxCharges.AsNoTracking().ToListAsync(stop)).ToLookup(c => c.ReturnId);
         await CarriesAsync(findings, returns, charged, stop);
+        // What went on to another return has to be paid here once the payment that left it over is undone.
+        var carriedOn = await db
+            .TaxCarries.GroupBy(c => c.FromReturnId)
+            .Select(g => new { g.Key, Amount = g.Sum(c => c.Amount) })
+            .ToDictionaryAsync(g => g.Key, g => g.Amount, stop);
         foreach (var of in paid.Where(p => p.ReturnId is not null).GroupBy(p => p.ReturnId!.Value))
         {
             var filed = returns[of.Key];
@@ -267,7 +272,11 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: was paid on another authority's account"
             );
             // What was paid beyond what was left says so; what comes back is of what is owed to the business.
-            var most = filed.Owed + charged[filed.Id].Sum(c => c.Amount) + of.Sum(p => p.Over ?? 0);
+            var most =
+                filed.Owed
+                + charged[filed.Id].Sum(c => c.Amount)
+                + of.Sum(p => p.Over ?? 0)
+                + carriedOn.GetValueOrDefault(filed.Id);
             findings.Unless(
                 of.All(p => p.Over >= 0 && p.Over <= Math.Abs(p.Amount))
                     && -of.Sum(p => p.Amount) <= Math.Max(0, most)

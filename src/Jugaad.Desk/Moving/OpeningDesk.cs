@@ -135,10 +135,22 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                             )
                     );
                 var before = item.HomeAmount;
+                var taxes = await db.TaxFigures.Where(f => f.ItemId == item.Id).ToListAsync(stop);
+                var address = await db
+                    .Customers.AsNoTracking()
+                    .Where(c => c.Id == item.CustomerId)
+                    .Select(c => c.Address)
+                    .SingleAsync(stop);
+                var opening = await OpeningTaxes.ReadAsync(db, business, await head.TodayAsync(stop), stop);
+                var code = opening.CodeBehind(item, taxes, address);
                 await TakeBackAsync(item, stop);
                 item.PutRight(number, typed.Date, typed.Due ?? typed.Date, typed.Amount, rate, business.HomeCurrency);
-                var taxes = await db.TaxFigures.Where(f => f.ItemId == item.Id).ToListAsync(stop);
-                var again = TaxFigures.Again(taxes, item, before);
+                if (taxes.Count > 0 && code is null && item.HomeAmount != before)
+                    throw new RefusalException(
+                        "amount",
+                        "Its tax cannot be worked out anew, since no tax code gives what it has. Take it out, and move it in again with its code."
+                    );
+                var again = code is null ? TaxFigures.Again(taxes, item) : opening.Of(item, code, address);
                 db.TaxFigures.RemoveRange(taxes);
                 db.TaxFigures.AddRange(again);
                 db.Journal.Add(

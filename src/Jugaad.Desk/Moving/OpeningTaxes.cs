@@ -77,6 +77,27 @@ internal sealed class OpeningTaxes
         );
     }
 
+    /// <summary>The code that gives exactly the figures that an item has; null where none does, or it has none.</summary>
+    internal TaxCode? CodeBehind(AccountItem item, IReadOnlyCollection<TaxFigure> figures, Address customer) =>
+        figures.Count == 0
+            ? null
+            : _codes.Values.OrderBy(c => c.Id).FirstOrDefault(c => Gives(c, item, figures, customer));
+
+    private bool Gives(TaxCode code, AccountItem item, IReadOnlyCollection<TaxFigure> figures, Address customer)
+    {
+        static List<(int, TaxKey, long, long)> Told(IEnumerable<TaxFigure> of) =>
+            [.. of.OrderBy(f => f.Position).Select(f => (f.AuthorityId, f.Key, f.Taxable, f.Tax))];
+        try
+        {
+            return Told(Of(item, code, customer)).SequenceEqual(Told(figures));
+        }
+        catch (RefusalException)
+        {
+            // It has no rate on that day, so it was not this one.
+            return false;
+        }
+    }
+
     private int? ToTell(TaxCode code, TreatmentPart? part, DateOnly date, TaxCategory category, Place place)
     {
         var own = code.Parts.Select(p => p.Component).FirstOrDefault(c => c.Id == part?.ComponentId)?.Authority?.Id;
