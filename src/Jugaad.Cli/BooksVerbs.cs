@@ -7,6 +7,7 @@ using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
 using Jugaad.Formats.Papers;
+using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
@@ -47,6 +48,7 @@ internal static class BooksVerbs
                 .AddScoped<IActor>(_ => new NamedActor(Environment.UserName))
                 .AddSingleton<ITableFiles, TableFiles>()
                 .AddSingleton<IPaperPrinter, PaperPrinter>()
+                .AddSingleton<IPictureCleaner, PictureCleaner>()
                 .AddSingleton<IArchiveSeal, OpenPgpSeal>()
                 .AddSingleton<ISiteAddress, ListeningAddress>()
                 .AddSingleton<IMailCarrier, NoCarrier>()

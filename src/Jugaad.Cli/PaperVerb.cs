@@ -26,13 +26,25 @@ internal static class PaperVerb
                 $"In another language than its own: {string.Join(", ", Customer.Languages.Select(l => l.Code))}.",
             HelpName = "XX",
         };
+        var layout = new Option<string?>("--layout")
+        {
+            Description = "In another layout: its name, or the file of one.",
+            HelpName = "NAME|FILE",
+        };
         var to = new Option<string>("--to")
         {
             Description = "FILE.pdf, or FILE.svg; of several pages, FILE-2.svg and so on beside it.",
             Required = true,
             HelpName = "FILE",
         };
-        var verb = new Command("paper", "Write a document's paper as a PDF or as SVG.") { data, number, language, to };
+        var verb = new Command("paper", "Write a document's paper as a PDF or as SVG.")
+        {
+            data,
+            number,
+            layout,
+            language,
+            to,
+        };
         verb.SetAction(
             (parsed, stop) =>
                 BooksVerbs.WithAsync(
@@ -41,6 +53,7 @@ internal static class PaperVerb
                         RunAsync(
                             services,
                             parsed.GetRequiredValue(number),
+                            parsed.GetValue(layout),
                             parsed.GetValue(language),
                             parsed.GetRequiredValue(to),
                             stop
@@ -53,6 +66,7 @@ internal static class PaperVerb
     private static async Task<int> RunAsync(
         IServiceProvider services,
         string number,
+        string? layout,
         string? language,
         string to,
         CancellationToken stop
@@ -71,7 +85,11 @@ internal static class PaperVerb
         if (ids.Count == 0)
             throw new RefusalException("number", $"No document has the number “{number}”.");
         var papers = services.GetRequiredService<PaperRoom>();
-        var style = new PaperStyle { Language = language };
+        var style = new PaperStyle
+        {
+            Language = language,
+            Layout = layout is null ? null : await services.GetRequiredService<LayoutRoom>().FindAsync(layout, stop),
+        };
         var form = Path.GetExtension(to).ToLowerInvariant();
         if (form is not (".pdf" or ".svg"))
             throw new RefusalException("to", "Give a file that ends in .pdf or .svg.");

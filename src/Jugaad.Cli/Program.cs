@@ -8,6 +8,7 @@ root.Add(ImportVerb.Make());
 root.Add(ExportVerb.Make());
 root.Add(ReportVerb.Make());
 root.Add(PaperVerb.Make());
+root.Add(LayoutVerb.Make());
 root.Add(BackupVerb.Make());
 root.Add(RestoreVerb.Make());
 root.Add(PersonVerb.Make());

@@ -3,6 +3,7 @@ using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
@@ -202,6 +203,10 @@ public sealed class DemoBooks(IServiceProvider services)
             await Desk<CustomersDesk>().SaveAsync(null, 0, more, stop);
         }
 
+        await new DemoLayouts(Desk<LayoutRoom>(), Desk<LayoutRules>(), Desk<CustomersDesk>()).MakeAsync(
+            terms["30 days"],
+            stop
+        );
         foreach (var i in DemoWorld.Items)
         {
             await Desk<ItemsDesk>()

@@ -17,6 +17,8 @@ internal static class AllPages
         "/sell/standing/new",
         "/sell/starters",
         "/setup/texts",
+        "/setup/layouts",
+        "/setup/layouts/1",
         "/sell/edit?kind=delivery-note",
         "/sell/edit?kind=credit-note",
         "/sell?kind=invoice&show=late",

@@ -61,7 +61,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
             }
         );
         Take("payer-page", "/customers/5", () => browser.Click(browser.Find("#own-page a")));
-        Take("taxes", "/setup/taxes");
+        Take("studio", "/setup/layouts/1", () => Pick(browser));
         Take("bank", "/bank");
         Take("our-money", "/money");
         Take(
@@ -90,6 +90,15 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
         Take("tax-return", "/reports/returns/1/2025-08-01/2025-08-31");
         Take("report", "/reports/income-by-customer?days=this-quarter&against=before");
         browser.Complaints().ShouldBeEmpty();
+    }
+
+    private static void Pick(Chromium browser)
+    {
+        browser.Until(
+            () => (bool)browser.Script.ExecuteScript("return !!window.studio?.page.drawn")!,
+            "the page is not drawn"
+        );
+        browser.Script.ExecuteScript("studio.work.pick(['logo'])");
     }
 
     private static void Fill(Chromium browser)

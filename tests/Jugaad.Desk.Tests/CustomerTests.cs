@@ -120,6 +120,7 @@ public sealed class CustomerTests
                 "Documents.CustomerId",
                 "ExemptionCertificates.CustomerId",
                 "Journal.CustomerId",
+                "LayoutRules.CustomerId",
                 "LeftOut.CustomerId",
                 "PayRequests.CustomerId",
                 "PayerRules.CustomerId",

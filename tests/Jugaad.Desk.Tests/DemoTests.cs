@@ -25,7 +25,7 @@ public sealed class DemoTests
         var world = worlds[0];
         world.Differences.ShouldBeEmpty();
         world.Unprintable.ShouldBeEmpty();
-        world.Counts.Customers.ShouldBe(15, "fourteen, and the counter's");
+        world.Counts.Customers.ShouldBe(16, "fifteen, and the counter's");
         world.Counts.Items.ShouldBe(24);
         world.Counts.Invoices.ShouldBeGreaterThanOrEqualTo(60);
         world.Counts.Receipts.ShouldBeGreaterThan(50);

@@ -27,6 +27,63 @@ public sealed class StatementTests
             )
         ).Id;
 
+    [Theory]
+    [InlineData(
+        "sv",
+        "Kontoutdrag",
+        "Skuld totalt",
+        "1–30 dagar försenat",
+        "över 90 dagar försenat",
+        "Faktura INV",
+        "124,00"
+    )]
+    [InlineData(
+        "de",
+        "Kontoauszug",
+        "Insgesamt geschuldet",
+        "1–30 Tage verspätet",
+        "über 90 Tage verspätet",
+        "Rechnung INV",
+        "124,00"
+    )]
+    [InlineData(
+        "et",
+        "Saldoteatis",
+        "Võlgnevus kokku",
+        "1–30 päeva hilinenud",
+        "üle 90 päeva hilinenud",
+        "Arve INV",
+        "124,00"
+    )]
+    public async Task A_statement_is_in_the_customers_language(
+        string language,
+        string heading,
+        string owed,
+        string late,
+        string over,
+        string invoice,
+        string amount
+    )
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.ExecuteAsync($"UPDATE Customers SET Language = '{language}'");
+        var item = await OwedAsync(loft, 50);
+        await loft.ReceiveAsync(24_00, (item, 24_00));
+        await OwedAsync(loft, 4);
+        var open = await TextsAsync(loft, new StatementWish(null, Loft.Today));
+        open.ShouldContain(heading);
+        open.ShouldContain(owed);
+        open.ShouldContain(late);
+        open.ShouldContain(over);
+        open.ShouldContain(amount);
+        open.ShouldContain(t => t.StartsWith(invoice, StringComparison.Ordinal));
+        var moved = await TextsAsync(loft, new StatementWish(Loft.Today.AddDays(-90), Loft.Today));
+        moved.ShouldContain(PaperWords.Of(language)[PaperWord.BalanceBefore]);
+        moved.ShouldContain(t => t.StartsWith(PaperWords.Of(language)[PaperWord.Receipt], StringComparison.Ordinal));
+        foreach (var english in new[] { "Owed", "Balance", "late", "Please", "Receipt", "Statement", "Page" })
+            open.Concat(moved).ShouldNotContain(t => t.Contains(english, StringComparison.Ordinal), english);
+    }
+
     [Fact]
     public async Task Open_items_stand_with_their_days_late_and_ageing_of_the_day_that_is_asked_for()
     {

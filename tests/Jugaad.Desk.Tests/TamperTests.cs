@@ -260,6 +260,10 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             ["TaxFigures", "TaxReturns", "FiledRows", "TaxPayments", "TaxCharges", "TaxCarries"]
         ),
         (
+            "damaged by tests of their own, LayoutKeepingTests: how papers look, and with what each was issued",
+            ["Layouts", "LayoutStates", "LayoutRules", "KeptPictures", "IssuedLooks"]
+        ),
+        (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",
             ["PayRequests", "PayRequestParts", "CardRefunds", "CardCalls", "CardPayouts", "CardPayoutParts"]
         ),

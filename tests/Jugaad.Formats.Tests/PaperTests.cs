@@ -39,6 +39,8 @@ public sealed class PaperTests
             Closing = ["Please pay by 1 Oct 2025."],
         };
 
+    private static readonly double Foot = Layout.BuiltIn.FootTop;
+
     private static DisplayList Compose(PaperContent content) =>
         Composer.Compose(Layout.BuiltIn, content, PaperFonts.Shared);
 
@@ -55,7 +57,7 @@ public sealed class PaperTests
             }
         );
         var code = paper.Pages.Single().Marks.OfType<CodeMark>().Single();
-        (code.X + code.Size).ShouldBe(Layout.BuiltIn.Right);
+        (code.X + code.Size).ShouldBe(Layout.BuiltIn.Width - Layout.BuiltIn.Right);
         paper
             .Pages[0]
             .Marks.OfType<TextMark>()
@@ -73,7 +75,7 @@ public sealed class PaperTests
         // Where it does not fit it goes on, with the closing words, to the next page.
         for (var lines = 15; lines < 25; lines++)
             foreach (var page in Compose(Content(lines) with { TransferCode = code.Text }).Pages)
-                page.Marks.OfType<CodeMark>().ShouldAllBe(c => c.Y + c.Size < Layout.BuiltIn.FootTop);
+                page.Marks.OfType<CodeMark>().ShouldAllBe(c => c.Y + c.Size < Foot);
     }
 
     [Theory]
@@ -177,6 +179,10 @@ public sealed class PaperTests
         using var read = PdfDocument.Open(pdf);
         read.NumberOfPages.ShouldBe(3);
         read.Information.Title.ShouldBe("Invoice INV-2025-0001");
+        var said = System.Text.Encoding.Latin1.GetString(pdf);
+        said.ShouldContain("<pdfaid:part>2</pdfaid:part>");
+        said.ShouldContain("<pdfaid:conformance>B</pdfaid:conformance>");
+        said.ShouldContain("/OutputIntent");
         var text = string.Concat(read.GetPages().Select(p => p.Text));
         text.ShouldContain("Õige & Ärimees <b>");
         text.ShouldContain("Boat cover, made to measure 60");

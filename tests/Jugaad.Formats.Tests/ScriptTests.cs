@@ -39,7 +39,7 @@ public sealed class ScriptTests
     {
         foreach (var bold in new[] { false, true })
         {
-            foreach (var run in Shaped.Of(text, bold).Runs)
+            foreach (var run in Shaped.Of(text, new TypeStyle("", bold)).Runs)
                 run.Glyphs.ShouldAllBe(
                     g => g.Glyph != 0 || run.Run.Text == "",
                     $"{run.Run.Text} in {run.Run.Face.Key}"
@@ -61,7 +61,7 @@ public sealed class ScriptTests
                     var text =
                         $"{format.WithCode(-123_456_789_012, currency)} {format.Percent(12.5m)} {format.Price(1234.567891m, currency)} {format.Figure(-1_234_567.5m)} {format.Date(new DateOnly(2025, 12, 31))}";
                     Shaped
-                        .Of(text, false)
+                        .Of(text, new TypeStyle(""))
                         .Runs.ShouldAllBe(r => r.Run.Face == PaperFace.First && r.Glyphs.All(g => g.Glyph != 0), text);
                 }
             }
@@ -120,7 +120,7 @@ public sealed class ScriptTests
             ]);
         TextDirections.Of("1 234.50").Single().Rightwards.ShouldBeTrue();
         TextDirections.Of("שלום").Single().Rightwards.ShouldBeFalse();
-        var run = Shaped.Of("שלום", false).Runs.Single();
+        var run = Shaped.Of("שלום", new TypeStyle("")).Runs.Single();
         run.Glyphs[0].Cluster.ShouldBe(3, "the last letter stands leftmost");
     }
 
@@ -129,9 +129,9 @@ public sealed class ScriptTests
     {
         PaperFonts.Shared.Unprintable("A 한국 B 한").ShouldBe(["한", "국"]);
         PaperFonts.Shared.Unprintable("soft\u00ADhyphen \u200B and \u202Aembedded\u202C\tand tab").ShouldBeEmpty();
-        string.Concat(TextRuns.Of("A 한 B").Select(r => r.Text)).ShouldBe("A \uFFFD B");
-        string.Concat(TextRuns.Of("a\u0001b\tc\u202Ed").Select(r => r.Text)).ShouldBe("ab cd");
-        TextRuns.Of("\ud83d").ShouldBeEmpty("half a sign is none");
+        string.Concat(TextRuns.Of("A 한 B", "").Select(r => r.Text)).ShouldBe("A \uFFFD B");
+        string.Concat(TextRuns.Of("a\u0001b\tc\u202Ed", "").Select(r => r.Text)).ShouldBe("ab cd");
+        TextRuns.Of("\ud83d", "").ShouldBeEmpty("half a sign is none");
     }
 
     [Fact]
@@ -153,9 +153,16 @@ public sealed class ScriptTests
     [Fact]
     public void Every_typeface_of_the_table_is_there_for_pages_and_no_other()
     {
-        foreach (var (key, bold) in PaperFonts.Files)
-            PaperFonts.File(key, bold).ShouldNotBeNull().Length.ShouldBeGreaterThan(10_000);
-        PaperFonts.File("emoji", true).ShouldBeNull();
-        PaperFonts.File("other", false).ShouldBeNull();
+        foreach (var key in PaperFonts.Keys)
+            PaperFonts.File(key, "regular").ShouldNotBeNull(key).Length.ShouldBeGreaterThan(10_000);
+        foreach (var key in new[] { "latin", "bookish", "narrow", "typewriter" })
+        {
+            foreach (var weight in new[] { "bold", "italic", "bold-italic" })
+                PaperFonts.File(key, weight).ShouldNotBeNull(key).ShouldNotBe(PaperFonts.File(key, "regular"));
+        }
+
+        PaperFonts.File("emoji", "bold").ShouldBeNull();
+        PaperFonts.File("hebrew", "italic").ShouldBeNull();
+        PaperFonts.File("other", "regular").ShouldBeNull();
     }
 }

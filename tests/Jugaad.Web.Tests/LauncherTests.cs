@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using Jugaad.Core.Layouts;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Web.Tests;
@@ -38,6 +39,7 @@ public sealed class LauncherTests
     [InlineData("export", "--to")]
     [InlineData("report", "open-items")]
     [InlineData("paper", "--number")]
+    [InlineData("layout", "check")]
     [InlineData("report aged", "--as-of")]
     [InlineData("report expected", "--weeks")]
     [InlineData("report tax-return", "--filed")]
@@ -54,7 +56,7 @@ public sealed class LauncherTests
     [Theory]
     [InlineData(
         "sell",
-        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, paper, bench, shots"
+        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, paper, layout, bench, shots"
     )]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]
@@ -295,6 +297,30 @@ public sealed class LauncherTests
         string[] asked = ["paper", "--data", folder, "--number", number, "--language", "pl", "--to", svg];
         (await VerbsHere.RunAsync(asked)).Code.ShouldBe(0);
         (await File.ReadAllTextAsync(svg)).ShouldContain("Do zapłaty");
+        // In another layout: one that ships, and the file of one.
+        var own = Path.Combine(work, "own.json");
+        await File.WriteAllTextAsync(
+            own,
+            LayoutFile.WriteIndented(ShippedLayouts.Of("dense") with { Name = "Own", Accent = "#123456" })
+        );
+        foreach (var (layout, ink) in new[] { ("Broad margin", "#6B3A2E"), (own, "#123456") })
+        {
+            (await VerbsHere.RunAsync([.. asked, "--layout", layout])).Code.ShouldBe(0);
+            (await File.ReadAllTextAsync(svg)).ShouldContain(ink);
+        }
+
+        (await VerbsHere.RunAsync([.. asked, "--layout", "nothing"])).Error.ShouldContain(
+            "There is no layout and no file"
+        );
+        var (fits, said, _) = await VerbsHere.RunAsync("layout", "check", own);
+        (fits, said.Contains("It can be used.", StringComparison.Ordinal)).ShouldBe((0, true), said);
+        await File.WriteAllTextAsync(
+            own,
+            "{\"version\":1,\"name\":\"a\",\"bands\":[{\"kind\":\"lines\",\"hight\":3}]}"
+        );
+        var (not, why, _) = await VerbsHere.RunAsync("layout", "check", own);
+        (not, why.Contains("bands[0].hight", StringComparison.Ordinal)).ShouldBe((1, true), why);
+        (await VerbsHere.RunAsync("layout", "check", Path.Combine(work, "none.json"))).Code.ShouldBe(2);
         foreach (
             var (wrong, at, says) in new[]
             {

@@ -30,7 +30,7 @@ public sealed class ReachTests : IAsyncLifetime
             "/first-run",
             "/healthz",
             "/oops",
-            "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf",
+            "/fonts/{face}/{weight:regex(^(regular|bold|italic|bold-italic)$)}.ttf",
         };
         var addresses = _site.Addresses();
         addresses.Count.ShouldBeGreaterThan(25);

@@ -146,7 +146,7 @@ public sealed class RightsTableTests : IAsyncLifetime
                 match.Value switch
                 {
                     "{kind}" => "customers",
-                    "{face}" or "{weight:regex(^(regular|bold)$)}" => "regular",
+                    "{face}" or "{weight:regex(^(regular|bold|italic|bold-italic)$)}" => "regular",
                     var name when name.StartsWith("{name:regex", StringComparison.Ordinal) => "sales",
                     "{name}" when path.StartsWith("/reports", StringComparison.Ordinal) => "sales",
                     "{name}" => "x",

@@ -45,6 +45,9 @@ public static class Parties
                 : [],
         };
 
+    /// <summary>Whoever is no consumer is addressed as a business.</summary>
+    public static bool IsBusiness(Customer customer) => customer.Kind != CustomerKind.Consumer;
+
     public static Addressee AddresseeOf(Customer customer, Business business) =>
         new(
             customer.PaperName,

@@ -12,22 +12,30 @@ public static class LetterContent
         DateOnly day,
         Business business,
         Customer customer,
-        Sender sender
+        Sender sender,
+        PaperWords words
     ) =>
         new()
         {
+            Kind = PaperKinds.Letter,
+            ToBusiness = Parties.IsBusiness(customer),
+            Values = new Dictionary<string, string> { ["CustomerCode"] = customer.Code },
+            Words = words,
             Heading = subject,
             Number = "",
             Sender = sender,
             Addressee = Parties.AddresseeOf(customer, business),
             CurrencyCode = customer.Currency.Code,
             Amount = minor => business.Format.Amount(minor, customer.Currency),
-            Facts = [("Date", business.Format.Date(day)), ("Customer", customer.Code)],
+            Facts =
+            [
+                (words[PaperWord.Date], words.FormatOf(business).Date(day)),
+                (words[PaperWord.Customer], customer.Code),
+            ],
             Opening = body,
             Tables = [],
             ShowsTax = false,
             HasLogo = business.Logo is not null,
             HasSignature = business.Signature is not null,
-            IsLetter = true,
         };
 }

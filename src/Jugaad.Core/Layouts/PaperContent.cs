@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
+using Jugaad.Core.Layouts.Spelling;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
@@ -87,8 +88,17 @@ public sealed record PaperContent
     /// <summary>The program's own words on it.</summary>
     public PaperWords Words { get; init; } = PaperWords.English;
 
-    /// <summary>Whether it is a letter: its heading is what it is about, and may take several lines.</summary>
-    public bool IsLetter { get; init; }
+    /// <summary>What kind of paper it is, of <see cref="PaperKinds"/>.</summary>
+    public string Kind { get; init; } = nameof(DocumentKind.Invoice);
+
+    /// <summary>Whether it is to a business, not to a person.</summary>
+    public bool ToBusiness { get; init; } = true;
+
+    /// <summary>Whether it is printed here, not mailed.</summary>
+    public bool ForPrint { get; init; }
+
+    /// <summary>What it says besides, by the names of <see cref="PaperFields"/>.</summary>
+    public IReadOnlyDictionary<string, string> Values { get; init; } = new Dictionary<string, string>();
 
     /// <param name="document">With its lines, charges and taxes.</param>
     /// <param name="business">For the format and the logo.</param>
@@ -114,6 +124,9 @@ public sealed record PaperContent
         return new PaperContent
         {
             Words = words,
+            Kind = $"{document.Kind}",
+            ToBusiness = Parties.IsBusiness(customer),
+            Values = ValuesOf(document, customer, words, format),
             Heading = words.Title(document.Kind),
             Number = document.Number ?? "",
             Sender = document.Sender ?? sender,
@@ -150,6 +163,43 @@ public sealed record PaperContent
         };
     }
 
+    /// <summary>Each by its name, for layouts that put them where they like.</summary>
+    private static Dictionary<string, string> ValuesOf(
+        Document document,
+        Customer customer,
+        PaperWords words,
+        DisplayFormat format
+    )
+    {
+        var (more, currency) = (document.Particulars, document.Currency);
+        return new Dictionary<string, string>
+        {
+            ["CustomerCode"] = customer.Code,
+            ["Kind"] = words.TitleWithin(document.Kind),
+            ["Date"] = format.Date(document.Date),
+            ["TaxDate"] = document.TaxDate is { } taxDate && taxDate != document.Date ? format.Date(taxDate) : "",
+            ["Until"] = (document.DueDate ?? document.ValidUntil) is { } until ? format.Date(until) : "",
+            ["PurchaseOrder"] = document.PurchaseOrder,
+            ["Project"] = more.Project,
+            ["Reference"] = more.Reference,
+            ["Corrects"] = more.Corrects,
+            ["Delivered"] = DeliveredOf(more, words, format),
+            ["Total"] = format.WithCode(document.Payable, currency),
+            ["Paid"] = document.PaidWords.Replace(" · ", "\n", StringComparison.Ordinal),
+            ["Remarks"] = string.Join('\n', ClosingOf(document, words, format, paid: false)),
+            ["TotalNumber"] = format.Amount(document.Payable, currency),
+            ["TotalInWords"] = MoneySpelling.Of(document.Payable, currency, words.Language),
+            ["WithoutTax"] = format.Amount(document.Net, currency),
+            ["TotalTax"] = format.Amount(document.Tax, currency),
+        };
+    }
+
+    private static string DeliveredOf(Particulars more, PaperWords words, DisplayFormat format) =>
+        more.DeliveredFrom is not { } from ? ""
+        : more.DeliveredUntil is { } last && last != from
+            ? words.Fill(PaperWord.FromTo, format.Date(from), format.Date(last))
+        : format.Date(from);
+
     private static List<(string, string)> FactsOf(
         Document document,
         Customer customer,
@@ -178,15 +228,8 @@ public sealed record PaperContent
             facts.Add((words[PaperWord.Project], more.Project));
         if (more.Reference.Length > 0)
             facts.Add((words[PaperWord.Reference], more.Reference));
-        if (more.DeliveredFrom is { } from)
-            facts.Add(
-                (
-                    words[PaperWord.Delivered],
-                    more.DeliveredUntil is { } last && last != from
-                        ? words.Fill(PaperWord.FromTo, format.Date(from), format.Date(last))
-                        : format.Date(from)
-                )
-            );
+        if (more.DeliveredFrom is not null)
+            facts.Add((words[PaperWord.Delivered], DeliveredOf(more, words, format)));
         return facts;
     }
 
@@ -333,7 +376,12 @@ public sealed record PaperContent
         return totals;
     }
 
-    private static IEnumerable<string> ClosingOf(Document document, PaperWords words, DisplayFormat format)
+    private static IEnumerable<string> ClosingOf(
+        Document document,
+        PaperWords words,
+        DisplayFormat format,
+        bool paid = true
+    )
     {
         foreach (var reason in document.TaxWords.Split('\n', StringSplitOptions.RemoveEmptyEntries))
             yield return reason;
@@ -346,7 +394,7 @@ public sealed record PaperContent
             yield return words.Fill(PaperWord.CarriedBy, more.Carrier);
         if (more.DeliveryTerms.Length > 0)
             yield return words.Fill(PaperWord.DeliveryTerms, more.DeliveryTerms);
-        if (document.PaidWords.Length > 0)
+        if (paid && document.PaidWords.Length > 0)
             yield return words.Fill(PaperWord.Paid, document.PaidWords);
         if (document.Place is { } place)
             yield return words.Fill(

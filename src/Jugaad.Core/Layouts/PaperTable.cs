@@ -11,4 +11,11 @@ public sealed record PaperRow(IReadOnlyList<string> Cells, bool Strong = false);
 /// <summary>
 /// A table that is no bill: such as what is open, or how late it is. It breaks between rows, with its head repeated.
 /// </summary>
-public sealed record PaperTable(IReadOnlyList<PaperColumn> Columns, IReadOnlyList<PaperRow> Rows);
+public sealed record PaperTable(IReadOnlyList<PaperColumn> Columns, IReadOnlyList<PaperRow> Rows)
+{
+    /// <summary>Between which millimetres its columns stand; a layout stretches them to the room that it has.</summary>
+    public double From { get; init; } = 20;
+
+    /// <inheritdoc cref="From"/>
+    public double To { get; init; } = 190;
+}

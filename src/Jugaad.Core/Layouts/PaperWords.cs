@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Taxes;
@@ -34,6 +35,9 @@ public sealed class PaperWords
         _format = list is { DecimalMark: { } mark, Dates: { } dates } ? new DisplayFormat(mark, dates) : null;
     }
 
+    private PaperWords(string language, Dictionary<PaperWord, string> words, DisplayFormat? format) =>
+        (Language, _words, _format) = (language, words, format);
+
     public static PaperWords English => All.Value["en"];
 
     /// <summary>The code of the language (ISO 639-1).</summary>
@@ -49,6 +53,24 @@ public sealed class PaperWords
     }
 
     public string this[PaperWord word] => _words.GetValueOrDefault(word) ?? English._words[word];
+
+    /// <summary>With those of another language behind its own, where they differ.</summary>
+    /// <param name="second">Its code; empty for none.</param>
+    public PaperWords With(string second)
+    {
+        if (second.Length == 0 || second == Language)
+            return this;
+        var other = Of(second);
+        var both = Enum.GetValues<PaperWord>()
+            .ToDictionary(
+                w => w,
+                w =>
+                    this[w] == other[w] || this[w].Contains('{', StringComparison.Ordinal)
+                        ? this[w]
+                        : $"{this[w]} / {other[w]}"
+            );
+        return new PaperWords(Language, both, _format);
+    }
 
     /// <summary>What the list lacks.</summary>
     public IReadOnlyList<PaperWord> Missing => [.. Enum.GetValues<PaperWord>().Where(w => !_words.ContainsKey(w))];
@@ -75,6 +97,9 @@ public sealed class PaperWords
         ];
 
     /// <summary>What marks a paper of several, such as a copy; anything else stands as it was typed.</summary>
+    /// <summary>The same in the middle of a sentence: German writes it large there too.</summary>
+    public string TitleWithin(DocumentKind kind) => Language == "de" ? Title(kind) : Title(kind).ToLowerInvariant();
+
     public string Mark(string mark) =>
         mark switch
         {
@@ -83,6 +108,27 @@ public sealed class PaperWords
             "For the driver" => this[PaperWord.DriverMark],
             _ => mark,
         };
+
+    /// <summary>What something on an account is, as a statement calls it.</summary>
+    public string Entry(AccountItemKind kind) =>
+        this[
+            kind switch
+            {
+                AccountItemKind.Invoice => PaperWord.Invoice,
+                AccountItemKind.DebitNote => PaperWord.DebitNote,
+                AccountItemKind.Refund => PaperWord.Refund,
+                AccountItemKind.Receipt => PaperWord.Receipt,
+                AccountItemKind.CreditNote => PaperWord.CreditNote,
+                AccountItemKind.WriteOff => PaperWord.WriteOff,
+                AccountItemKind.EarlyPayment => PaperWord.EarlyPayment,
+                AccountItemKind.SmallDifference => PaperWord.SmallGivenUp,
+                AccountItemKind.SmallGain => PaperWord.SmallKept,
+                AccountItemKind.Returned => PaperWord.PaymentReturned,
+                AccountItemKind.MovedOut => PaperWord.MovedOut,
+                AccountItemKind.MovedIn => PaperWord.MovedIn,
+                _ => PaperWord.OwedAfterAll,
+            }
+        ];
 
     public string Category(TaxCategory category) => this[Enum.Parse<PaperWord>(category.ToString())];
 

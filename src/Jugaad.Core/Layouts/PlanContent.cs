@@ -13,6 +13,7 @@ public static class PlanContent
     /// <param name="plan">As it was agreed.</param>
     /// <param name="stands">How its parts stand on the day.</param>
     /// <param name="numbers">Of the papers that it divides.</param>
+    /// <param name="words">In the language in which the customer is written to.</param>
     /// <param name="page">Where the customer sees their account; empty where that is not said.</param>
     public static PaperContent Of(
         AgreedPlan plan,
@@ -22,25 +23,26 @@ public static class PlanContent
         Business business,
         Customer customer,
         Sender sender,
-        string page
+        string page,
+        PaperWords words
     )
     {
-        var format = business.Format;
+        var format = words.FormatOf(business);
         string Amount(long minor) => format.Amount(minor, plan.Currency);
         var closing = new List<string>();
         if (!stands.IsKept)
-            closing.Add(
-                $"This plan was broken on {format.Date(stands.BrokenOn!.Value)}: what is open is due by its own days again."
-            );
+            closing.Add(words.Fill(PaperWord.PlanBroken, format.Date(stands.BrokenOn!.Value)));
         else if (sender.Iban.Length > 0 && !stands.IsPaid)
-            closing.Add(
-                $"Please pay each part by its day to {Iban.Grouped(sender.Iban)}, {sender.Name}, and name {numbers[0]}. While it is kept, nothing else of this is asked for."
-            );
+            closing.Add(words.Fill(PaperWord.PlanPay, Iban.Grouped(sender.Iban), sender.Name, numbers[0]));
         if (page.Length > 0)
-            closing.Add($"Your account with us, at any time: {page}");
+            closing.Add(words.Fill(PaperWord.AccountPage, page));
         return new PaperContent
         {
-            Heading = "Payment plan",
+            Kind = PaperKinds.Plan,
+            ToBusiness = Parties.IsBusiness(customer),
+            Values = new Dictionary<string, string> { ["CustomerCode"] = customer.Code },
+            Words = words,
+            Heading = words[PaperWord.PaymentPlan],
             Number = "",
             Sender = sender,
             Addressee = Parties.AddresseeOf(customer, business),
@@ -48,20 +50,23 @@ public static class PlanContent
             Amount = Amount,
             Facts =
             [
-                ("Agreed on", format.Date(plan.Made)),
-                ("As of", format.Date(day)),
-                ("Customer", customer.Code.Length > 0 ? customer.Code : customer.Name),
+                (words[PaperWord.AgreedOn], format.Date(plan.Made)),
+                (words[PaperWord.AsOf], format.Date(day)),
+                (words[PaperWord.Customer], customer.Code.Length > 0 ? customer.Code : customer.Name),
             ],
-            Opening =
-                $"As agreed, {string.Join(", ", numbers)} over {Amount(plan.Amount)} {plan.Currency} is paid in these parts:",
+            Opening = words.Fill(
+                PaperWord.PlanDivides,
+                string.Join(", ", numbers),
+                $"{Amount(plan.Amount)} {plan.Currency}"
+            ),
             Tables =
             [
                 new PaperTable(
                     [
-                        new("Part", Left),
-                        new("By", 48),
-                        new("Amount", 150, Anchor.End),
-                        new("Still open", Right, Anchor.End),
+                        new(words[PaperWord.PlanPart], Left),
+                        new(words[PaperWord.ByDay], 48),
+                        new(words[PaperWord.Amount], 150, Anchor.End),
+                        new(words[PaperWord.StillOpen], Right, Anchor.End),
                     ],
                     [
                         .. stands.Parts.Select(
@@ -70,10 +75,13 @@ public static class PlanContent
                                     $"{i + 1}",
                                     format.Date(p.Day),
                                     Amount(p.Amount),
-                                    p.Open == 0 ? "paid" : Amount(p.Open),
+                                    p.Open == 0 ? words[PaperWord.PartPaid] : Amount(p.Open),
                                 ])
                         ),
-                        new(["In all", "", Amount(plan.Amount), Amount(stands.Parts.Sum(p => p.Open))], Strong: true),
+                        new(
+                            [words[PaperWord.InAll], "", Amount(plan.Amount), Amount(stands.Parts.Sum(p => p.Open))],
+                            Strong: true
+                        ),
                     ]
                 ),
             ],

@@ -14,17 +14,9 @@ public static class ReportSheet
 {
     private const double Gap = 4;
 
-    private static readonly Layout Standing = Layout.BuiltIn with { AddresseeTop = 52, HeadingTop = 58 };
+    private static Layout Standing => ShippedLayouts.Report;
 
-    private static readonly Layout Lying = Standing with
-    {
-        Width = 297,
-        Height = 210,
-        Right = 277,
-        FootTop = 190,
-        BodySize = 8.5,
-        SmallSize = 7.5,
-    };
+    private static Layout Lying => ShippedLayouts.ReportAcross;
 
     /// <param name="about">Of which days it tells.</param>
     /// <param name="rows">Figures are written out already.</param>
@@ -38,15 +30,14 @@ public static class ReportSheet
         ITextMeasure measure
     )
     {
-        var layout = tables.All(t =>
-            Widths(t.Columns, t.Rows, Standing, measure).Sum() <= Standing.Right - Standing.Left
-        )
+        var layout = tables.All(t => Widths(t.Columns, t.Rows, Standing, measure).Sum() <= RoomOf(Standing))
             ? Standing
             : Lying;
         return Composer.Compose(
             layout,
             new PaperContent
             {
+                Kind = PaperKinds.Report,
                 Heading = title,
                 Number = "",
                 Sender = sender,
@@ -72,11 +63,16 @@ public static class ReportSheet
             .. columns.Select(
                 (c, i) =>
                     Gap
-                    + rows.Select(r => measure.Width(r.Cells[i], layout.BodySize, r.Strong))
-                        .Append(measure.Width(c.Head, layout.SmallSize, true))
+                    + rows.Select(r => measure.Width(r.Cells[i], layout.Size, r.Strong))
+                        .Append(measure.Width(c.Head, HeadSizeOf(layout), true))
                         .Max()
             ),
         ];
+
+    private static double RoomOf(Layout layout) => layout.Width - layout.Left - layout.Right;
+
+    private static double HeadSizeOf(Layout layout) =>
+        layout.Pieces.Select(p => p.Table).OfType<PieceTable>().First(t => t.Of == TableOf.Lines).HeadSize;
 
     /// <summary>Where there is not room for all, texts give way; figures never.</summary>
     private static PaperTable Placed(
@@ -87,7 +83,7 @@ public static class ReportSheet
     )
     {
         var widths = Widths(columns, rows, layout, measure);
-        var room = layout.Right - layout.Left;
+        var room = RoomOf(layout);
         var texts = columns.Select((c, i) => c.IsFigure ? 0 : widths[i]).Sum();
         var over = widths.Sum() - room;
         if (over > 0 && texts > 0)
@@ -118,6 +114,6 @@ public static class ReportSheet
             left += widths[i];
         }
 
-        return new PaperTable(placed, rows);
+        return new PaperTable(placed, rows) { From = layout.Left, To = layout.Width - layout.Right };
     }
 }

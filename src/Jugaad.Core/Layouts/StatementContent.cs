@@ -9,10 +9,14 @@ namespace Jugaad.Core.Layouts;
 /// <param name="Due">Null for what lowers the balance.</param>
 /// <param name="Amount">Above zero where it raises the balance, below where it lowers it.</param>
 /// <param name="Open">What was open of it on the day, with the same sign.</param>
-public sealed record StatementItem(string What, string Number, DateOnly Date, DateOnly? Due, long Amount, long Open)
-{
-    public AccountItemKind Kind { get; init; }
-}
+public sealed record StatementItem(
+    AccountItemKind Kind,
+    string Number,
+    DateOnly Date,
+    DateOnly? Due,
+    long Amount,
+    long Open
+);
 
 /// <summary>What a statement is told from.</summary>
 /// <param name="From">Null for open items only; otherwise all that moved from that day on.</param>
@@ -41,14 +45,25 @@ public static class StatementContent
     private const double Right = 190;
 
     /// <param name="customer">Whose account it is; the amounts are in their currency.</param>
-    public static PaperContent Of(StatementFacts facts, Business business, Customer customer, Sender sender)
+    /// <param name="words">In the language in which the customer is written to.</param>
+    public static PaperContent Of(
+        StatementFacts facts,
+        Business business,
+        Customer customer,
+        Sender sender,
+        PaperWords words
+    )
     {
-        var format = business.Format;
+        var format = words.FormatOf(business);
         string Amount(long minor) => format.Amount(minor, customer.Currency);
         var reference = customer.Code.Length > 0 ? customer.Code : customer.Name;
         return new PaperContent
         {
-            Heading = "Statement",
+            Kind = PaperKinds.Statement,
+            ToBusiness = Parties.IsBusiness(customer),
+            Values = new Dictionary<string, string> { ["CustomerCode"] = customer.Code },
+            Words = words,
+            Heading = words[PaperWord.Statement],
             Number = format.Date(facts.Day),
             Sender = sender,
             Addressee = Parties.AddresseeOf(customer, business),
@@ -57,50 +72,66 @@ public static class StatementContent
             Facts =
             [
                 facts.From is { } from
-                    ? ("All movement", $"{format.Date(from)} to {format.Date(facts.Day)}")
-                    : ("What is open at the end of", format.Date(facts.Day)),
-                ("Customer", reference),
-                ("Currency", customer.Currency.Code),
+                    ? (
+                        words[PaperWord.AllMovement],
+                        words.Fill(PaperWord.FromTo, format.Date(from), format.Date(facts.Day))
+                    )
+                    : (words[PaperWord.OpenAtEndOf], format.Date(facts.Day)),
+                (words[PaperWord.Customer], reference),
+                (words[PaperWord.CurrencyWord], customer.Currency.Code),
             ],
             Tables =
             [
-                facts.From is null ? Open(facts, format, Amount) : Movement(facts, format, Amount),
-                Ages(facts, Amount),
+                facts.From is null ? Open(facts, words, format, Amount) : Movement(facts, words, format, Amount),
+                Ages(facts, words, Amount),
             ],
             Totals = [],
             TransferCode = Code(facts, customer, sender, reference),
-            Closing = Words(facts, customer, sender, reference, Amount),
+            Closing = Asked(facts, customer, sender, reference, words, Amount),
             ShowsTax = false,
             HasLogo = business.Logo is not null,
         };
     }
 
-    private static PaperTable Open(StatementFacts facts, DisplayFormat format, Func<long, string> amount) =>
+    private static PaperTable Open(
+        StatementFacts facts,
+        PaperWords words,
+        DisplayFormat format,
+        Func<long, string> amount
+    ) =>
         new(
             [
-                new("What", Left),
-                new("Date", 68),
-                new("Due", 94),
-                new("Days late", 134, Anchor.End),
-                new("Amount", 162, Anchor.End),
-                new("Open", Right, Anchor.End),
+                new(words[PaperWord.What], Left),
+                new(words[PaperWord.Date], 68),
+                new(words[PaperWord.Due], 94),
+                new(words[PaperWord.DaysLate], 134, Anchor.End),
+                new(words[PaperWord.Amount], 162, Anchor.End),
+                new(words[PaperWord.OpenAmount], Right, Anchor.End),
             ],
             [
                 .. facts.Items.Select(i => new PaperRow([
-                    $"{i.What} {i.Number}",
+                    $"{words.Entry(i.Kind)} {i.Number}",
                     format.Date(i.Date),
                     i.Due is { } due ? format.Date(due) : "",
                     i.Due is { } late && late < facts.Day ? $"{facts.Day.DayNumber - late.DayNumber}" : "",
                     amount(i.Amount),
                     amount(i.Open),
                 ])),
-                new(["Owed in all", "", "", "", "", amount(facts.Balance)], Strong: true),
+                new([words[PaperWord.OwedInAll], "", "", "", "", amount(facts.Balance)], Strong: true),
             ]
         );
 
-    private static PaperTable Movement(StatementFacts facts, DisplayFormat format, Func<long, string> amount)
+    private static PaperTable Movement(
+        StatementFacts facts,
+        PaperWords words,
+        DisplayFormat format,
+        Func<long, string> amount
+    )
     {
-        var rows = new List<PaperRow> { new(["", "Balance before", "", "", amount(facts.Opening)], Strong: true) };
+        var rows = new List<PaperRow>
+        {
+            new(["", words[PaperWord.BalanceBefore], "", "", amount(facts.Opening)], Strong: true),
+        };
         var running = facts.Opening;
         foreach (var item in facts.Items)
         {
@@ -108,7 +139,7 @@ public static class StatementContent
             rows.Add(
                 new PaperRow([
                     format.Date(item.Date),
-                    $"{item.What} {item.Number}",
+                    $"{words.Entry(item.Kind)} {item.Number}",
                     item.Amount > 0 ? amount(item.Amount) : "",
                     item.Amount < 0 ? amount(-item.Amount) : "",
                     amount(running),
@@ -116,31 +147,33 @@ public static class StatementContent
             );
         }
 
-        rows.Add(new(["", "Owed in all", "", "", amount(facts.Balance)], Strong: true));
+        rows.Add(new(["", words[PaperWord.OwedInAll], "", "", amount(facts.Balance)], Strong: true));
         return new PaperTable(
             [
-                new("Date", Left),
-                new("What", 48),
-                new("Billed", 134, Anchor.End),
-                new("Paid or credited", 162, Anchor.End),
-                new("Balance", Right, Anchor.End),
+                new(words[PaperWord.Date], Left),
+                new(words[PaperWord.What], 48),
+                new(words[PaperWord.Billed], 134, Anchor.End),
+                new(words[PaperWord.PaidOrCredited], 162, Anchor.End),
+                new(words[PaperWord.Balance], Right, Anchor.End),
             ],
             rows
         );
     }
 
     /// <summary>How late it is, at the foot.</summary>
-    private static PaperTable Ages(StatementFacts facts, Func<long, string> amount)
+    private static PaperTable Ages(StatementFacts facts, PaperWords words, Func<long, string> amount)
     {
         List<(string Head, long Amount)> ages =
         [
-            ("Not yet due", facts.Aged.NotYetDue),
-            .. Ageing.Heads(facts.Edges).Zip(facts.Aged.Late, (head, late) => ($"{head} days late", late)),
+            (words[PaperWord.NotYetDue], facts.Aged.NotYetDue),
+            .. Ageing
+                .Heads(facts.Edges)
+                .Zip(facts.Aged.Late, (head, late) => (words.Fill(PaperWord.DaysLateOf, Span(head, words)), late)),
         ];
         if (facts.Aged.Disputed > 0)
-            ages.Add(("In dispute", facts.Aged.Disputed));
+            ages.Add((words[PaperWord.InDispute], facts.Aged.Disputed));
         if (facts.Aged.Credit > 0)
-            ages.Add(("Credit", -facts.Aged.Credit));
+            ages.Add((words[PaperWord.CreditBalance], -facts.Aged.Credit));
         var width = (Right - Left) / ages.Count;
         return new PaperTable(
             [.. ages.Select((a, i) => new PaperColumn(a.Head, Left + ((i + 1) * width), Anchor.End))],
@@ -148,36 +181,42 @@ public static class StatementContent
         );
     }
 
-    private static List<string> Words(
+    /// <summary>A span of days, such as <c>31–60</c> or <c>over 90</c>.</summary>
+    private static string Span(string head, PaperWords words)
+    {
+        const string over = "over ";
+        return head.StartsWith(over, StringComparison.Ordinal)
+            ? words.Fill(PaperWord.OverDays, head[over.Length..])
+            : head;
+    }
+
+    private static List<string> Asked(
         StatementFacts facts,
         Customer customer,
         Sender sender,
         string reference,
+        PaperWords words,
         Func<long, string> amount
     )
     {
-        var words = new List<string>();
-        if (facts.Page.Length > 0)
-            words.Add($"Your account with us, at any time: {facts.Page}");
+        var said = new List<string>();
         if (facts.Balance <= 0)
-        {
-            words.Insert(
-                0,
+            said.Add(
                 facts.Balance < 0
-                    ? $"You have {amount(-facts.Balance)} {customer.Currency} of credit with us."
-                    : "Nothing is owed. Thank you."
+                    ? words.Fill(PaperWord.CreditWithUs, $"{amount(-facts.Balance)} {customer.Currency}")
+                    : words[PaperWord.NothingOwed]
             );
-            return words;
+        else
+        {
+            if (facts.Aged.Overdue > 0)
+                said.Add(words.Fill(PaperWord.PastDue, $"{amount(facts.Aged.Overdue)} {customer.Currency}"));
+            if (sender.Iban.Length > 0)
+                said.Add(words.Fill(PaperWord.PayTo, Iban.Grouped(sender.Iban), sender.Name, Named(reference)));
         }
 
-        var asked = new List<string>();
-        if (facts.Aged.Overdue > 0)
-            asked.Add($"{amount(facts.Aged.Overdue)} {customer.Currency} is past its due day.");
-        if (sender.Iban.Length > 0)
-            asked.Add(
-                $"Please pay to {Iban.Grouped(sender.Iban)}, {sender.Name}, and name {Named(reference)} or the invoices."
-            );
-        return [.. asked, .. words];
+        if (facts.Page.Length > 0)
+            said.Add(words.Fill(PaperWord.AccountPage, facts.Page));
+        return said;
     }
 
     /// <summary>The reference that banks carry by itself (ISO 11649), where there is one, else the plain one.</summary>

@@ -4,7 +4,11 @@ namespace Jugaad.Core.Layouts;
 public static class TextFlow
 {
     /// <summary>Breaks at blanks and line ends; a word that is wider than the line is cut.</summary>
-    public static List<string> Wrap(string text, double width, double size, bool bold, ITextMeasure measure)
+    public static List<string> Wrap(string text, double width, double size, bool bold, ITextMeasure measure) =>
+        Wrap(text, width, size, new TypeStyle("", bold), measure);
+
+    /// <inheritdoc cref="Wrap(string, double, double, bool, ITextMeasure)"/>
+    public static List<string> Wrap(string text, double width, double size, TypeStyle style, ITextMeasure measure)
     {
         var lines = new List<string>();
         foreach (var paragraph in text.ReplaceLineEndings("\n").Replace('\t', ' ').Split('\n'))
@@ -13,11 +17,11 @@ public static class TextFlow
             foreach (
                 var word in paragraph
                     .Split(' ', StringSplitOptions.RemoveEmptyEntries)
-                    .SelectMany(w => Cut(w, width, size, bold, measure))
+                    .SelectMany(w => Cut(w, width, size, style, measure))
             )
             {
                 var longer = line.Length == 0 ? word : $"{line} {word}";
-                if (line.Length > 0 && measure.Width(longer, size, bold) > width)
+                if (line.Length > 0 && measure.Width(longer, size, style) > width)
                 {
                     lines.Add(line);
                     line = word;
@@ -34,12 +38,18 @@ public static class TextFlow
         return lines;
     }
 
-    private static IEnumerable<string> Cut(string word, double width, double size, bool bold, ITextMeasure measure)
+    private static IEnumerable<string> Cut(
+        string word,
+        double width,
+        double size,
+        TypeStyle style,
+        ITextMeasure measure
+    )
     {
-        while (word.Length > 1 && measure.Width(word, size, bold) > width)
+        while (word.Length > 1 && measure.Width(word, size, style) > width)
         {
             var fits = 1;
-            while (fits < word.Length && measure.Width(word[..(fits + 1)], size, bold) <= width)
+            while (fits < word.Length && measure.Width(word[..(fits + 1)], size, style) <= width)
                 fits++;
             if (fits < word.Length && char.IsLowSurrogate(word[fits]))
                 fits++;

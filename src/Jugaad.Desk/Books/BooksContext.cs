@@ -173,6 +173,16 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<ClosingTick> ClosingTicks => Set<ClosingTick>();
 
+    public DbSet<KeptLayout> Layouts => Set<KeptLayout>();
+
+    public DbSet<LayoutState> LayoutStates => Set<LayoutState>();
+
+    public DbSet<LayoutRule> LayoutRules => Set<LayoutRule>();
+
+    public DbSet<KeptPicture> KeptPictures => Set<KeptPicture>();
+
+    public DbSet<IssuedLook> IssuedLooks => Set<IssuedLook>();
+
     public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)
@@ -192,6 +202,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
         CounterMapping.Map(builder);
         DraftingMapping.Map(builder);
         KeepingMapping.Map(builder);
+        LayoutsMapping.Map(builder);
         MovingMapping.Map(builder);
         PapersMapping.Map(builder);
         PayingMapping.Map(builder);

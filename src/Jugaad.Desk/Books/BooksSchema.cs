@@ -107,6 +107,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             if (there && next is BooksContext books)
             {
                 await new TaxTelling(books).FillAsync(stop);
+                await KeptLooks.FillAsync(books, stop);
                 var places = new TaxPlaces(books);
                 if (await places.EnsureAsync(stop))
                     await places.PlaceAsync(books.TaxFigures, stop);

@@ -37,6 +37,7 @@ public sealed class BooksCheck(BooksContext db)
             new PayingProof(db),
             new FilingProof(db),
             new TaxPlacesProof(db, new TaxPlaces(db)),
+            new LooksProof(db),
             new PostProof(db),
             new StockProof(db),
             new TillsProof(db),

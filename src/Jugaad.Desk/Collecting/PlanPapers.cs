@@ -7,14 +7,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Collecting;
 
 /// <summary>Plans as papers, as they stand today.</summary>
-public sealed class PlanPapers(
-    BooksContext db,
-    BooksHead head,
-    OwedBook owed,
-    PaperRoom papers,
-    CustomerLinks links,
-    IPaperPrinter printer
-)
+public sealed class PlanPapers(BooksContext db, BooksHead head, OwedBook owed, PaperRoom papers, CustomerLinks links)
 {
     /// <returns>Null where the customer has no such plan.</returns>
     public async Task<(string Name, byte[] Content)?> PdfAsync(
@@ -36,17 +29,16 @@ public sealed class PlanPapers(
             .ThenBy(i => i.Id)
             .Select(i => i.Number)
             .ToListAsync(stop);
-        var content = PlanContent.Of(
-            plan.Plan,
-            plan.Stands,
-            numbers,
-            today,
-            await head.BusinessAsync(stop),
+        var business = await head.BusinessAsync(stop);
+        var sender = await papers.SenderAsync(today, null, stop);
+        var page = await links.KnownAccountAddressAsync(customerId, stop);
+        var paper = await papers.SetAsync(
+            PaperKinds.Plan,
             customer,
-            await papers.SenderAsync(today, null, stop),
-            await links.KnownAccountAddressAsync(customerId, stop)
+            plan.Plan.Currency,
+            words => PlanContent.Of(plan.Plan, plan.Stands, numbers, today, business, customer, sender, page, words),
+            stop
         );
-        var paper = Composer.Compose(Layout.BuiltIn, content, printer.Measure);
         return (
             $"{PaperRoom.FileName($"plan-{customer.Code}-{plan.Plan.Made:yyyy-MM-dd}")}.pdf",
             await papers.PrintAsync([paper], today, stop)

@@ -35,7 +35,8 @@ public sealed class IssuingDesk(
     StageWords stageWords,
     CreditStanding credit,
     TaxTelling telling,
-    TaxPlaces places
+    TaxPlaces places,
+    IssuedLooks looks
 )
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
@@ -106,6 +107,7 @@ public sealed class IssuingDesk(
             Parties.AddresseeOf(customer, business),
             customer.Language
         );
+        await looks.KeepAsync(document, customer, stop);
         if (document.RevisesId is { } earlier)
             await ReplaceAsync(earlier, number, stop);
         if (document.Policy.Posts)

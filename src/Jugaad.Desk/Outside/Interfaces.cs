@@ -6,7 +6,14 @@ namespace Jugaad.Desk.Outside;
 /// <summary>The business's pictures as PNG; null where there is none.</summary>
 public sealed record PaperPictures(byte[]? Logo, byte[]? Signature)
 {
-    public byte[]? Of(PaperPicture picture) => picture == PaperPicture.Logo ? Logo : Signature;
+    /// <summary>Null where the business has none of that key.</summary>
+    public byte[]? Of(string picture) =>
+        picture switch
+        {
+            PaperPicture.Logo => Logo,
+            PaperPicture.Signature => Signature,
+            _ => null,
+        };
 }
 
 /// <summary>Where this installation is reached, unless the settings say otherwise.</summary>
@@ -24,8 +31,9 @@ public interface IPaperPrinter
     /// <param name="papers">One after the other in one file; the first one's title is the file's.</param>
     byte[] Pdf(IReadOnlyList<DisplayList> papers, PaperPictures pictures, DateOnly date, string author);
 
-    /// <param name="addressOf">Where a picture is; null where there is none.</param>
-    IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf);
+    /// <param name="addressOf">Where one of the business's pictures is; null where there is none.</param>
+    /// <param name="pieces">Whether the marks of each piece of the layout stand in a group that says which.</param>
+    IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false);
 }
 
 /// <summary>A mail as it is handed to a carrier.</summary>

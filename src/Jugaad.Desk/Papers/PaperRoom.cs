@@ -1,7 +1,9 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Taxes;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
 using Microsoft.EntityFrameworkCore;
@@ -16,26 +18,40 @@ public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bo
 {
     /// <summary>The language that is asked for; null for that of the document, or of its customer.</summary>
     public string? Language { get; init; }
+
+    /// <summary>The layout that is asked for; null for the one that is chosen for such a paper.</summary>
+    public Layout? Layout { get; init; }
+
+    /// <summary>Whether it is printed here; what lies beneath it may be on the paper in the printer already.</summary>
+    public bool ForPrint { get; init; }
 }
 
 /// <summary>Makes a document's paper, for the screen and as a PDF, from the same display list.</summary>
-public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter printer)
+public sealed class PaperRoom(
+    BooksContext db,
+    BooksHead head,
+    IssuedLooks looks,
+    LayoutChoice choice,
+    IPaperPrinter printer
+)
 {
     /// <param name="style">How it is set.</param>
     /// <exception cref="RefusalException">When there is no such document.</exception>
     public async Task<DisplayList> ComposeAsync(int id, PaperStyle? style = null, CancellationToken stop = default)
     {
-        var document =
-            await db
-                .Documents.AsNoTracking()
-                .Include(d => d.Lines)
-                .Include(d => d.Charges)
-                .Include(d => d.Taxes)
-                .Include(d => d.Customer)
-                .SingleOrDefaultAsync(d => d.Id == id, stop)
-            ?? throw new RefusalException("", $"There is no document {id}.");
-        return await ComposeAsync(document, style ?? new PaperStyle(), stop);
+        return await ComposeAsync(await LoadAsync(id, stop), style ?? new PaperStyle(), stop);
     }
+
+    /// <summary>A document with all that its paper tells.</summary>
+    internal async Task<Document> LoadAsync(int id, CancellationToken stop) =>
+        await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Lines)
+            .Include(d => d.Charges)
+            .Include(d => d.Taxes)
+            .Include(d => d.Customer)
+            .SingleOrDefaultAsync(d => d.Id == id, stop)
+        ?? throw new RefusalException("", $"There is no document {id}.");
 
     public Task<(string Name, byte[] Content)> PdfAsync(int id, CancellationToken stop = default) =>
         PdfAsync(id, [new PaperStyle()], stop);
@@ -102,22 +118,102 @@ public sealed class PaperRoom(BooksContext db, BooksHead head, IPaperPrinter pri
 
     private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
     {
-        var words = PaperWords.Of(style.Language ?? document.Language ?? document.Customer!.Language);
-        var content = PaperContent.Of(
+        var business = await head.BusinessAsync(stop);
+        var language = style.Language ?? document.Language ?? document.Customer!.Language;
+        var look = await looks.OfAsync(document, document.Customer!, language, stop);
+        if (style.WithoutPrices)
+            // A packing list is no part of what was issued, and follows the rules of its own kind.
+            look = look with
+            {
+                Layout = (
+                    await choice.ForAsync(
+                        LayoutChoice.AskOf(document, document.Customer!, language) with
+                        {
+                            Kind = PaperKinds.PackingList,
+                        },
+                        stop
+                    )
+                ).Layout,
+            };
+        var layout = style.Layout ?? (style.Slip ? ShippedLayouts.Strip : look.Layout);
+        var content = await ContentAsync(document, language, layout, stop) with
+        {
+            HasLogo = look.Logo is not null,
+            HasSignature = look.Signature is not null && !document.IsDraft,
+            ForPrint = style.ForPrint,
+        };
+        content = content with { Mark = content.Words.Mark(style.Mark) };
+        if (style.WithoutPrices)
+            content = content with
+            {
+                ShowsPrices = false,
+                Heading = content.Words[PaperWord.PackingList],
+                Kind = PaperKinds.PackingList,
+            };
+        return Pictured(Composer.Compose(layout, content, printer.Measure), look, business);
+    }
+
+    /// <summary>What a document says, in a language and with the words of a layout.</summary>
+    internal async Task<PaperContent> ContentAsync(
+        Document document,
+        string language,
+        Layout layout,
+        CancellationToken stop
+    ) =>
+        PaperContent.Of(
             document,
             await head.BusinessAsync(stop),
             document.Customer!,
             document.Sender ?? await SenderAsync(document, stop),
-            words
-        ) with
-        {
-            Mark = words.Mark(style.Mark),
-        };
-        if (style.WithoutPrices)
-            content = content with { ShowsPrices = false, Heading = content.Words[PaperWord.PackingList] };
-        return style.Slip
-            ? SlipComposer.Compose(content, document.PaidWords, printer.Measure)
-            : Composer.Compose(Layout.BuiltIn, content, printer.Measure);
+            PaperWords.Of(language).With(layout.SecondLanguage)
+        );
+
+    /// <summary>With the pictures of the day on which it was issued, where the business has others now.</summary>
+    private static DisplayList Pictured(DisplayList paper, PaperLook look, Business business)
+    {
+        var pictures = new Dictionary<string, LayoutPicture>(paper.Pictures);
+        foreach (
+            var (key, then, now) in new[]
+            {
+                (PaperPicture.Logo, look.Logo, business.Logo),
+                (PaperPicture.Signature, look.Signature, business.Signature),
+            }
+        )
+            if (then is not null && (now is null || !then.AsSpan().SequenceEqual(now)))
+                pictures[key] = new LayoutPicture("image/png", then);
+        return pictures.Count == paper.Pictures.Count ? paper : paper with { Pictures = pictures };
+    }
+
+    /// <summary>A paper that is no document, in the layout that is chosen for its kind.</summary>
+    /// <param name="kind">Of <see cref="PaperKinds"/>.</param>
+    /// <param name="contentIn">What it says, in the words that it is given.</param>
+    internal async Task<DisplayList> SetAsync(
+        string kind,
+        Customer customer,
+        Currency currency,
+        Func<PaperWords, PaperContent> contentIn,
+        CancellationToken stop
+    )
+    {
+        var chosen = await choice.ForAsync(
+            new PaperAsk(kind, null, customer.Language, customer.Id, currency.Code),
+            stop
+        );
+        var words = PaperWords.Of(customer.Language).With(chosen.Layout.SecondLanguage);
+        return Composer.Compose(chosen.Layout, contentIn(words), printer.Measure);
+    }
+
+    /// <summary>Which layout a document has, and why.</summary>
+    public async Task<(string Layout, string Why)> WhyAsync(int id, CancellationToken stop = default)
+    {
+        var document = await LoadAsync(id, stop);
+        var look = await looks.OfAsync(
+            document,
+            document.Customer!,
+            document.Language ?? document.Customer!.Language,
+            stop
+        );
+        return (look.Layout.Name, look.Why);
     }
 
     /// <summary>

@@ -6,5 +6,18 @@ namespace Jugaad.Desk.Papers;
 internal static class PapersRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(CustomerLinks), typeof(Files), typeof(PayLinks), typeof(PaperRoom), typeof(Statements)];
+    [
+        typeof(CustomerLinks),
+        typeof(Files),
+        typeof(IssuedLooks),
+        typeof(Labels),
+        typeof(LayoutChoice),
+        typeof(LayoutRoom),
+        typeof(LayoutRules),
+        typeof(LayoutStudio),
+        typeof(LayoutTrials),
+        typeof(PayLinks),
+        typeof(PaperRoom),
+        typeof(Statements),
+    ];
 }

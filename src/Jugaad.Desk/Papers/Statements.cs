@@ -18,8 +18,7 @@ public sealed class Statements(
     OpenItems openItems,
     IAgreements agreements,
     PaperRoom papers,
-    CustomerLinks links,
-    IPaperPrinter printer
+    CustomerLinks links
 )
 {
     /// <exception cref="RefusalException">When there is no such customer.</exception>
@@ -27,16 +26,18 @@ public sealed class Statements(
     {
         var customer = await CustomerAsync(customerId, stop);
         var business = await head.BusinessAsync(stop);
-        var content = StatementContent.Of(
-            await FactsAsync(customer, wish, business.Edges, stop) with
-            {
-                Page = await links.KnownAccountAddressAsync(customerId, stop),
-            },
-            business,
+        var facts = await FactsAsync(customer, wish, business.Edges, stop) with
+        {
+            Page = await links.KnownAccountAddressAsync(customerId, stop),
+        };
+        var sender = await papers.SenderAsync(wish.Day, null, stop);
+        return await papers.SetAsync(
+            PaperKinds.Statement,
             customer,
-            await papers.SenderAsync(wish.Day, null, stop)
+            customer.Currency,
+            words => StatementContent.Of(facts, business, customer, sender, words),
+            stop
         );
-        return Composer.Compose(Layout.BuiltIn, content, printer.Measure);
     }
 
     public async Task<(string Name, byte[] Content)> PdfAsync(
@@ -66,19 +67,19 @@ public sealed class Statements(
         string body,
         DateOnly day,
         CancellationToken stop = default
-    ) =>
-        Composer.Compose(
-            Layout.BuiltIn,
-            LetterContent.Of(
-                subject,
-                body,
-                day,
-                await head.BusinessAsync(stop),
-                await CustomerAsync(customerId, stop),
-                await papers.SenderAsync(day, null, stop)
-            ),
-            printer.Measure
+    )
+    {
+        var customer = await CustomerAsync(customerId, stop);
+        var business = await head.BusinessAsync(stop);
+        var sender = await papers.SenderAsync(day, null, stop);
+        return await papers.SetAsync(
+            PaperKinds.Letter,
+            customer,
+            customer.Currency,
+            words => LetterContent.Of(subject, body, day, business, customer, sender, words),
+            stop
         );
+    }
 
     private async Task<StatementFacts> FactsAsync(
         Customer customer,
@@ -104,7 +105,7 @@ public sealed class Statements(
                         .ThenBy(i => i.Due)
                         .ThenBy(i => i.ItemId)
                         .Select(i => new StatementItem(
-                            Word(i.Kind),
+                            i.Kind,
                             i.Number,
                             i.Date,
                             i.Sign > 0 ? i.Due : null,
@@ -124,26 +125,9 @@ public sealed class Statements(
             )
             .OrderBy(i => i.Date)
             .ThenBy(i => i.Id)
-            .Select(i => new StatementItem("", i.Number, i.Date, i.Sign > 0 ? i.Due : null, i.Sign * i.Amount, 0)
-            {
-                Kind = i.Kind,
-            })
+            .Select(i => new StatementItem(i.Kind, i.Number, i.Date, i.Sign > 0 ? i.Due : null, i.Sign * i.Amount, 0))
             .ToListAsync(stop);
-        return new StatementFacts(
-            from,
-            wish.Day,
-            [.. moved.Select(m => m with { What = Word(m.Kind) })],
-            balance - moved.Sum(m => m.Amount),
-            balance,
-            aged,
-            edges
-        );
-    }
-
-    private static string Word(AccountItemKind kind)
-    {
-        var word = kind.Word();
-        return char.ToUpperInvariant(word[0]) + word[1..];
+        return new StatementFacts(from, wish.Day, moved, balance - moved.Sum(m => m.Amount), balance, aged, edges);
     }
 
     private async Task<Customer> CustomerAsync(int id, CancellationToken stop) =>

@@ -29,7 +29,9 @@ public sealed class PrintPile(BooksContext db, BooksHead head, PaperRoom papers,
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
             {
                 foreach (var mark in item.Marks.Split(',', StringSplitOptions.TrimEntries))
-                    sheets.Add(await papers.ComposeAsync(attachment.DocumentId, new PaperStyle(mark), stop));
+                    sheets.Add(
+                        await papers.ComposeAsync(attachment.DocumentId, new PaperStyle(mark) { ForPrint = true }, stop)
+                    );
             }
         }
 

@@ -10,7 +10,7 @@ namespace Jugaad.Formats.Papers;
 /// </summary>
 internal sealed class PaintedFaces : IDisposable
 {
-    private readonly Dictionary<(string Text, bool Bold), Shaped> _shaped = [];
+    private readonly Dictionary<(string Text, TypeStyle Style), Shaped> _shaped = [];
     private readonly Dictionary<FaceFile, SKTypeface> _typefaces = [];
 
     internal PaintedFaces(IEnumerable<DisplayList> papers)
@@ -18,12 +18,12 @@ internal sealed class PaintedFaces : IDisposable
         var used = new Dictionary<FaceFile, (HashSet<ushort> Glyphs, HashSet<int> Letters)>();
         foreach (var mark in papers.SelectMany(p => p.Pages).SelectMany(p => p.Marks).OfType<TextMark>())
         {
-            if (_shaped.ContainsKey((mark.Text, mark.Bold)))
+            if (_shaped.ContainsKey((mark.Text, mark.Style)))
                 continue;
-            var shaped = _shaped[(mark.Text, mark.Bold)] = Shaped.Of(mark.Text, mark.Bold);
+            var shaped = _shaped[(mark.Text, mark.Style)] = Shaped.Of(mark.Text, mark.Style);
             foreach (var run in shaped.Runs)
             {
-                var file = run.Run.Face.File(mark.Bold);
+                var file = run.Run.Face.File(mark.Style);
                 if (!used.TryGetValue(file, out var sets))
                     used[file] = sets = ([], []);
                 sets.Glyphs.UnionWith(run.Glyphs.Select(g => g.Glyph));
@@ -41,14 +41,14 @@ internal sealed class PaintedFaces : IDisposable
     /// </summary>
     internal void Paint(SKCanvas canvas, TextMark mark, SKPaint paint)
     {
-        var shaped = _shaped[(mark.Text, mark.Bold)];
+        var shaped = _shaped[(mark.Text, mark.Style)];
         var em = (float)mark.Size;
-        var left = PdfPainter.Points(mark.X) - (mark.Anchor == Anchor.End ? (float)shaped.Width * em : 0);
+        var left = PdfPainter.Points(mark.X) - ((float)(shaped.Width * Shaped.Behind(mark.Anchor)) * em);
         foreach (var run in shaped.Runs)
         {
             if (run.Glyphs.Count == 0)
                 continue;
-            using var font = new SKFont(_typefaces[run.Run.Face.File(mark.Bold)], em)
+            using var font = new SKFont(_typefaces[run.Run.Face.File(mark.Style)], em)
             {
                 Subpixel = true,
                 Hinting = SKFontHinting.None,

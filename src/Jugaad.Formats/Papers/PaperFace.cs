@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
 using HarfBuzzSharp;
+using Jugaad.Core.Layouts;
 
 namespace Jugaad.Formats.Papers;
 
@@ -63,18 +64,51 @@ internal sealed class PaperFace
 {
     private readonly Lazy<FaceFile> _regular;
     private readonly Lazy<FaceFile> _bold;
+    private readonly Lazy<FaceFile> _italic;
+    private readonly Lazy<FaceFile> _boldItalic;
 
     private PaperFace(string key, string regular, string? bold = null)
     {
         Key = key;
         _regular = new Lazy<FaceFile>(() => new FaceFile(regular));
         _bold = bold is null ? _regular : new Lazy<FaceFile>(() => new FaceFile(bold));
+        (_italic, _boldItalic) = (_regular, _bold);
         HasBold = bold is not null;
     }
 
-    /// <summary>Latin: the typeface of all papers.</summary>
-    internal static PaperFace First { get; } =
-        new("latin", "AtkinsonHyperlegibleNext_400Regular", "AtkinsonHyperlegibleNext_700Bold");
+    /// <summary>One of the families, which have four files each.</summary>
+    private PaperFace(string key, string file, bool latin)
+    {
+        Key = key;
+        _regular = new Lazy<FaceFile>(() => new FaceFile($"{file}_400Regular"));
+        _bold = new Lazy<FaceFile>(() => new FaceFile($"{file}_700Bold"));
+        _italic = new Lazy<FaceFile>(() => new FaceFile($"{file}_400Regular_Italic"));
+        _boldItalic = new Lazy<FaceFile>(() => new FaceFile($"{file}_700Bold_Italic"));
+        HasBold = HasItalic = latin;
+    }
+
+    /// <summary>The family of papers that name no other.</summary>
+    internal static PaperFace First { get; } = new("latin", "AtkinsonHyperlegibleNext", true);
+
+    /// <summary>The other families, by the keys that layouts call them by.</summary>
+    private static readonly Dictionary<string, PaperFace> Families = new()
+    {
+        ["bookish"] = new("bookish", "SourceSerif4", true),
+        ["narrow"] = new("narrow", "FiraSansCondensed", true),
+        ["typewriter"] = new("typewriter", "CourierPrime", true),
+    };
+
+    /// <summary>Those that are tried for a text of a family, the family's own first.</summary>
+    internal static IReadOnlyList<PaperFace> For(string family) =>
+        Families.TryGetValue(family, out var own) ? _chains.GetOrAdd(family, _ => [own, .. All]) : All;
+
+    private static readonly System.Collections.Concurrent.ConcurrentDictionary<
+        string,
+        IReadOnlyList<PaperFace>
+    > _chains = new();
+
+    /// <summary>All that ship, with the families.</summary>
+    internal static IEnumerable<PaperFace> Every => All.Concat(Families.Values);
 
     /// <summary>Greek, Cyrillic and the rest of Latin.</summary>
     internal static PaperFace Second { get; } = new("greek-cyrillic", "NotoSans_400Regular", "NotoSans_700Bold");
@@ -99,5 +133,16 @@ internal sealed class PaperFace
     /// <summary>False where one weight serves for both.</summary>
     internal bool HasBold { get; }
 
-    internal FaceFile File(bool bold) => (bold ? _bold : _regular).Value;
+    internal bool HasItalic { get; }
+
+    internal FaceFile File(TypeStyle style) =>
+        (
+            style.Italic
+                ? style.Bold
+                    ? _boldItalic
+                    : _italic
+                : style.Bold
+                    ? _bold
+                    : _regular
+        ).Value;
 }

@@ -11,33 +11,45 @@ public sealed class PaperFonts : ITextMeasure
     /// <summary>How many widths are remembered; a paper asks for the same words again and again.</summary>
     private const int MostWidths = 20_000;
 
-    private readonly ConcurrentDictionary<(string Text, bool Bold), double> _widths = new();
+    private readonly ConcurrentDictionary<(string Text, TypeStyle Style), double> _widths = new();
 
     private PaperFonts() { }
 
     /// <summary>Painters on several threads may share it.</summary>
     public static PaperFonts Shared { get; } = new();
 
-    /// <summary>The keys of the typefaces and their weights, for pages that show papers.</summary>
-    public static IReadOnlyList<(string Key, bool Bold)> Files { get; } =
-    [.. PaperFace.All.SelectMany(f => f.HasBold ? [(f.Key, false), (f.Key, true)] : new[] { (f.Key, false) })];
+    /// <summary>The keys of the typefaces, for pages that show papers.</summary>
+    public static IReadOnlyList<string> Keys { get; } = [.. PaperFace.Every.Select(f => f.Key)];
 
-    /// <summary>A typeface's file; null where there is none of that key and weight.</summary>
-    public static byte[]? File(string key, bool bold) =>
-        Files.Contains((key, bold)) ? PaperFace.All.First(f => f.Key == key).File(bold).Bytes : null;
+    /// <summary>A typeface's file; null where there is none of that key, weight and slant.</summary>
+    /// <param name="weight"><c>regular</c>, <c>bold</c>, <c>italic</c> or <c>bold-italic</c>.</param>
+    public static byte[]? File(string key, string weight)
+    {
+        var face = PaperFace.Every.FirstOrDefault(f => f.Key == key);
+        var (bold, italic) = (
+            weight.StartsWith("bold", StringComparison.Ordinal),
+            weight.EndsWith("italic", StringComparison.Ordinal)
+        );
+        return face is null || bold && !face.HasBold || italic && !face.HasItalic
+            ? null
+            : face.File(new TypeStyle("", bold, italic)).Bytes;
+    }
 
     /// <inheritdoc/>
-    public double Width(string text, double size, bool bold)
+    public double Width(string text, double size, TypeStyle style)
     {
-        if (!_widths.TryGetValue((text, bold), out var ems))
+        if (!_widths.TryGetValue((text, style), out var ems))
         {
             if (_widths.Count > MostWidths)
                 _widths.Clear();
-            ems = _widths[(text, bold)] = Shaped.Of(text, bold).Width;
+            ems = _widths[(text, style)] = Shaped.Of(text, style).Width;
         }
 
         return ems * size * MillimetresPerPoint;
     }
+
+    /// <inheritdoc/>
+    public double Width(string text, double size, bool bold) => Width(text, size, new TypeStyle("", bold));
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Unprintable(string text) => TextRuns.Unprintable(text);

@@ -14,6 +14,6 @@ public sealed class PaperPrinter : IPaperPrinter
         PdfPainter.Paint(papers, pictures, date, author);
 
     /// <inheritdoc/>
-    public IReadOnlyList<string> Svg(DisplayList paper, Func<PaperPicture, string?> addressOf) =>
-        SvgPainter.Paint(paper, addressOf);
+    public IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false) =>
+        SvgPainter.Paint(paper, addressOf, pieces);
 }

@@ -17,8 +17,7 @@ public static class PdfPainter
     {
         using var output = new MemoryStream();
         using var faces = new PaintedFaces(papers);
-        using var logo = Decode(pictures.Logo);
-        using var signature = Decode(pictures.Signature);
+        using var images = new PaintedPictures(pictures);
         var stamp = date.ToDateTime(TimeOnly.MinValue, DateTimeKind.Utc);
         using (
             var pdf = SKDocument.CreatePdf(
@@ -31,6 +30,7 @@ public static class PdfPainter
                     Producer = "Jugaad",
                     Creation = stamp,
                     Modified = stamp,
+                    PdfA = true,
                     RasterDpi = 144,
                     EncodingQuality = 101,
                 }
@@ -44,17 +44,17 @@ public static class PdfPainter
                     (float)paper.Height * PointsPerMillimetre
                 );
                 foreach (var mark in page.Marks)
-                    Draw(canvas, mark, faces, picture => picture == PaperPicture.Logo ? logo : signature);
+                    Draw(canvas, mark, faces, key => images.Of(paper, key));
                 pdf.EndPage();
             }
 
             pdf.Close();
         }
 
-        return output.ToArray();
+        return PdfName.Settled(output.ToArray());
     }
 
-    private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<PaperPicture, SKImage?> pictureOf)
+    private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<string, SKImage?> pictureOf)
     {
         switch (mark)
         {
@@ -73,7 +73,12 @@ public static class PdfPainter
                 break;
             case BoxMark box:
                 using (var paint = Fill(box.Ink))
+                {
+                    if (box.Line > 0)
+                        (paint.Style, paint.StrokeWidth) = (SKPaintStyle.Stroke, Points(box.Line));
                     canvas.DrawRect(Points(box.X), Points(box.Y), Points(box.Width), Points(box.Height), paint);
+                }
+
                 break;
             case CodeMark code:
                 using (var paint = Fill(Ink.Dark))
@@ -93,6 +98,15 @@ public static class PdfPainter
                 }
 
                 break;
+            case StripesMark stripes:
+                using (var paint = Fill(Ink.Dark))
+                {
+                    paint.IsAntialias = false;
+                    foreach (var (x, width) in Stripes.Of(stripes.Text, stripes.X, stripes.Width))
+                        canvas.DrawRect(Points(x), Points(stripes.Y), Points(width), Points(stripes.Height), paint);
+                }
+
+                break;
             case PictureMark place when pictureOf(place.Picture) is { } picture:
                 var scale = Math.Min(place.Width / picture.Width, place.Height / picture.Height);
                 canvas.DrawImage(
@@ -109,9 +123,7 @@ public static class PdfPainter
         }
     }
 
-    private static SKImage? Decode(byte[]? png) => png is null ? null : SKImage.FromEncodedData(png);
-
     internal static float Points(double millimetres) => (float)millimetres * PointsPerMillimetre;
 
-    private static SKPaint Fill(Ink ink) => new() { Color = SKColor.Parse(Inks.Hex(ink)), IsAntialias = true };
+    private static SKPaint Fill(Ink ink) => new() { Color = SKColor.Parse(ink.Hex), IsAntialias = true };
 }

@@ -1,4 +1,5 @@
 using HarfBuzzSharp;
+using Jugaad.Core.Layouts;
 
 namespace Jugaad.Formats.Papers;
 
@@ -25,6 +26,15 @@ internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
     /// <summary>How wide a narrow blank is, in ems; it is set as a blank of this width, and copied as one.</summary>
     internal const double NarrowBlankWidth = 0.22;
 
+    /// <summary>Which part of a text stands left of its point.</summary>
+    internal static double Behind(Anchor anchor) =>
+        anchor switch
+        {
+            Anchor.End => 1,
+            Anchor.Middle => 0.5,
+            _ => 0,
+        };
+
     private static readonly Feature[] Features =
     [
         Feature.Parse("-kern"),
@@ -32,13 +42,13 @@ internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
         Feature.Parse("-clig"),
     ];
 
-    internal static Shaped Of(string text, bool bold)
+    internal static Shaped Of(string text, TypeStyle style)
     {
         var runs = new List<ShapedRun>();
         var x = 0.0;
-        foreach (var run in TextRuns.Of(text))
+        foreach (var run in TextRuns.Of(text, style.Face))
         {
-            var shaped = Of(run, bold, x);
+            var shaped = Of(run, style, x);
             runs.Add(shaped);
             x += shaped.Width;
         }
@@ -46,9 +56,9 @@ internal sealed record Shaped(IReadOnlyList<ShapedRun> Runs, double Width)
         return new Shaped(runs, x);
     }
 
-    private static ShapedRun Of(TextRun run, bool bold, double at)
+    private static ShapedRun Of(TextRun run, TypeStyle style, double at)
     {
-        var file = run.Face.File(bold);
+        var file = run.Face.File(style);
         using var buffer = new HarfBuzzSharp.Buffer();
         buffer.AddUtf16(run.Text.Replace((char)NarrowBlank, ' '));
         buffer.GuessSegmentProperties();

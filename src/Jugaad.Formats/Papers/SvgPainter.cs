@@ -10,21 +10,50 @@ namespace Jugaad.Formats.Papers;
 public static class SvgPainter
 {
     /// <param name="addressOf">Where the page finds a picture; null where there is none.</param>
-    public static IReadOnlyList<string> Paint(DisplayList paper, Func<PaperPicture, string?> addressOf) =>
-        paper.Pages.Select((page, i) => Paint(paper, page, i, addressOf)).ToList();
+    /// <param name="pieces">Whether the marks of each piece of the layout stand in a group that says which.</param>
+    public static IReadOnlyList<string> Paint(
+        DisplayList paper,
+        Func<string, string?> addressOf,
+        bool pieces = false
+    ) => paper.Pages.Select((page, i) => Paint(paper, page, i, addressOf, pieces)).ToList();
 
-    private static string Paint(DisplayList paper, PaperPage page, int index, Func<PaperPicture, string?> addressOf)
+    private static string Paint(
+        DisplayList paper,
+        PaperPage page,
+        int index,
+        Func<string, string?> addressOf,
+        bool pieces
+    )
     {
+        string? AddressOf(string key) =>
+            paper.Pictures.TryGetValue(key, out var own)
+                ? $"data:{own.Type};base64,{Convert.ToBase64String(own.Data)}"
+                : addressOf(key);
         var svg = new StringBuilder();
         svg.Append(
             $"<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"paper-page\" viewBox=\"0 0 {N(paper.Width)} {N(paper.Height)}\" role=\"img\" aria-label=\"{Escape(paper.Title)}, page {index + 1}\">"
         );
+        var piece = "";
         foreach (var mark in page.Marks)
-            Draw(svg, mark, addressOf);
+        {
+            if (pieces && mark.Piece != piece)
+            {
+                if (piece.Length > 0)
+                    svg.Append("</g>");
+                piece = mark.Piece;
+                if (piece.Length > 0)
+                    svg.Append($"<g data-piece=\"{Escape(piece)}\">");
+            }
+
+            Draw(svg, mark, AddressOf);
+        }
+
+        if (piece.Length > 0)
+            svg.Append("</g>");
         return svg.Append("</svg>").ToString();
     }
 
-    private static void Draw(StringBuilder svg, Mark mark, Func<PaperPicture, string?> addressOf)
+    private static void Draw(StringBuilder svg, Mark mark, Func<string, string?> addressOf)
     {
         switch (mark)
         {
@@ -33,21 +62,27 @@ public static class SvgPainter
                 break;
             case RuleMark rule:
                 svg.Append(
-                    $"<line x1=\"{N(rule.X1)}\" y1=\"{N(rule.Y1)}\" x2=\"{N(rule.X2)}\" y2=\"{N(rule.Y2)}\" stroke=\"{Inks.Hex(rule.Ink)}\" stroke-width=\"{N(rule.Width)}\"/>"
+                    $"<line x1=\"{N(rule.X1)}\" y1=\"{N(rule.Y1)}\" x2=\"{N(rule.X2)}\" y2=\"{N(rule.Y2)}\" stroke=\"{rule.Ink.Hex}\" stroke-width=\"{N(rule.Width)}\"/>"
                 );
                 break;
             case BoxMark box:
                 svg.Append(
-                    $"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" fill=\"{Inks.Hex(box.Ink)}\"/>"
+                    $"<rect x=\"{N(box.X)}\" y=\"{N(box.Y)}\" width=\"{N(box.Width)}\" height=\"{N(box.Height)}\" {(box.Line > 0 ? $"fill=\"none\" stroke=\"{box.Ink.Hex}\" stroke-width=\"{N(box.Line)}\"" : $"fill=\"{box.Ink.Hex}\"")}/>"
                 );
                 break;
             case CodeMark code:
                 var modules = CodeModules.Of(code.Text);
                 svg.Append(
-                    $"<path shape-rendering=\"crispEdges\" fill=\"{Inks.Hex(Ink.Dark)}\" transform=\"translate({N(code.X)} {N(code.Y)}) scale({(code.Size / modules.Side).ToString("0.######", CultureInfo.InvariantCulture)})\" d=\""
+                    $"<path shape-rendering=\"crispEdges\" fill=\"{Ink.Dark.Hex}\" transform=\"translate({N(code.X)} {N(code.Y)}) scale({(code.Size / modules.Side).ToString("0.######", CultureInfo.InvariantCulture)})\" d=\""
                 );
                 foreach (var (x, y, length) in modules.Runs)
                     svg.Append(CultureInfo.InvariantCulture, $"M{x} {y}h{length}v1h-{length}z");
+                svg.Append("\"/>");
+                break;
+            case StripesMark stripes:
+                svg.Append($"<path shape-rendering=\"crispEdges\" fill=\"{Ink.Dark.Hex}\" d=\"");
+                foreach (var (x, width) in Stripes.Of(stripes.Text, stripes.X, stripes.Width))
+                    svg.Append($"M{N(x)} {N(stripes.Y)}h{N(width)}v{N(stripes.Height)}h-{N(width)}z");
                 svg.Append("\"/>");
                 break;
             case PictureMark place when addressOf(place.Picture) is { } address:
@@ -65,22 +100,18 @@ public static class SvgPainter
     private static void DrawText(StringBuilder svg, TextMark text)
     {
         var size = text.Size * 25.4 / 72;
-        var shaped = Shaped.Of(text.Text, text.Bold);
+        var shaped = Shaped.Of(text.Text, text.Style);
         var look =
-            $"y=\"{N(text.Y)}\" font-size=\"{N(size)}\" fill=\"{Inks.Hex(text.Ink)}\"{(text.Bold ? " font-weight=\"700\"" : "")}";
-        if (
-            shaped.Runs is [var only]
-            && only.Run.Face == PaperFace.First
-            && !only.Run.Text.Contains((char)Shaped.NarrowBlank)
-        )
+            $"y=\"{N(text.Y)}\" font-size=\"{N(size)}\" fill=\"{text.Ink.Hex}\"{(text.Bold ? " font-weight=\"700\"" : "")}{(text.Italic ? " font-style=\"italic\"" : "")}";
+        if (shaped.Runs is [{ Run.Rightwards: true } only] && !only.Run.Text.Contains((char)Shaped.NarrowBlank))
         {
             svg.Append(
-                $"<text x=\"{N(text.X)}\" {look}{(text.Anchor == Anchor.End ? " text-anchor=\"end\"" : "")}>{Escape(only.Run.Text)}</text>"
+                $"<text x=\"{N(text.X)}\" {look}{ClassOf(only.Run.Face)}{AnchorOf(text.Anchor)}>{Escape(only.Run.Text)}</text>"
             );
             return;
         }
 
-        var left = text.X - (text.Anchor == Anchor.End ? shaped.Width * size : 0);
+        var left = text.X - (shaped.Width * size * Shaped.Behind(text.Anchor));
         // What runs from right to left stands in an element of its own, or the browser would order the line a second
         // time.
         var apart = shaped.Runs.Any(r => !r.Run.Rightwards);
@@ -88,7 +119,7 @@ public static class SvgPainter
             svg.Append($"<text {look}>");
         foreach (var run in shaped.Runs)
         {
-            var face = run.Run.Face == PaperFace.First ? "" : $" class=\"face-{run.Run.Face.Key}\"";
+            var face = ClassOf(run.Run.Face);
             foreach (var (part, x) in Parts(run))
                 svg.Append(
                     apart
@@ -120,6 +151,16 @@ public static class SvgPainter
             start = end;
         }
     }
+
+    private static string ClassOf(PaperFace face) => face == PaperFace.First ? "" : $" class=\"face-{face.Key}\"";
+
+    private static string AnchorOf(Anchor anchor) =>
+        anchor switch
+        {
+            Anchor.End => " text-anchor=\"end\"",
+            Anchor.Middle => " text-anchor=\"middle\"",
+            _ => "",
+        };
 
     private static string N(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
 

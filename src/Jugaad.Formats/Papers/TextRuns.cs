@@ -13,13 +13,14 @@ internal static class TextRuns
 {
     private const char Replacement = '\uFFFD';
 
-    internal static IReadOnlyList<TextRun> Of(string text)
+    internal static IReadOnlyList<TextRun> Of(string text, string family)
     {
         var clean = Paintable(text);
+        var faces = PaperFace.For(family);
         var runs = new List<TextRun>();
         foreach (var stretch in TextDirections.Of(clean))
         {
-            var parts = ByFace(clean.Substring(stretch.Start, stretch.Length))
+            var parts = ByFace(clean.Substring(stretch.Start, stretch.Length), faces)
                 .Select(p => new TextRun(p.Face, p.Text, stretch.Rightwards));
             runs.AddRange(stretch.Rightwards ? parts : parts.Reverse());
         }
@@ -50,12 +51,12 @@ internal static class TextRuns
         return clean.ToString();
     }
 
-    private static IEnumerable<(PaperFace Face, string Text)> ByFace(string text)
+    private static IEnumerable<(PaperFace Face, string Text)> ByFace(string text, IReadOnlyList<PaperFace> faces)
     {
         if (text.All(c => c is >= ' ' and <= '~'))
         {
             if (text.Length > 0)
-                yield return (PaperFace.First, text);
+                yield return (faces[0], text);
             yield break;
         }
 
@@ -64,7 +65,7 @@ internal static class TextRuns
         foreach (var element in Elements(text))
         {
             // Points and blanks stay with the word that they follow.
-            var own = face is not null && !IsTelling(element) && Covers(face, element) ? face : FaceOf(element)!;
+            var own = face is not null && !IsTelling(element) && Covers(face, element) ? face : FaceOf(element, faces)!;
             if (face is not null && own != face)
             {
                 yield return (face, run.ToString());
@@ -79,12 +80,15 @@ internal static class TextRuns
             yield return (face, run.ToString());
     }
 
-    private static PaperFace? FaceOf(string element) => PaperFace.All.FirstOrDefault(face => Covers(face, element));
+    private static PaperFace? FaceOf(string element) => FaceOf(element, PaperFace.All);
+
+    private static PaperFace? FaceOf(string element, IReadOnlyList<PaperFace> faces) =>
+        faces.FirstOrDefault(face => Covers(face, element));
 
     private static bool Covers(PaperFace face, string element)
     {
         foreach (var rune in element.EnumerateRunes())
-            if (!IsSilent(rune) && !face.File(false).Has(rune.Value))
+            if (!IsSilent(rune) && !face.File(default).Has(rune.Value))
                 return false;
         return true;
     }

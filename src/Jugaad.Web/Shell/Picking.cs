@@ -23,6 +23,9 @@ public sealed record PickBar(string Address, IReadOnlyList<PickButton> Buttons)
     /// <summary>A tag is asked for beside the buttons.</summary>
     public bool AsksForTag { get; init; }
 
+    /// <summary>Whether labels with the addresses of those picked are offered.</summary>
+    public bool OffersLabels { get; init; }
+
     /// <summary>Whether all that the filters let through can be meant at once.</summary>
     public bool OffersAll { get; init; } = true;
 }

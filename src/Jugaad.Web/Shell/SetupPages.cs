@@ -77,6 +77,14 @@ public static class SetupPages
                     "series notes footer",
                     Right.See
                 ),
+                new(
+                    "layouts",
+                    "/setup/layouts",
+                    "layouts",
+                    "Layouts of papers",
+                    "design studio letterhead logo typeface template",
+                    Right.See
+                ),
                 new("mail", "/setup/mail", "mail", "Mail settings", "server smtp", Right.See),
                 new("texts", "/setup/texts", "mail texts", "Mail texts", "words templates", Right.See),
             ]

@@ -303,11 +303,9 @@ internal static class WebHost
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
         app.MapGet(
-                "/fonts/{face}/{weight:regex(^(regular|bold)$)}.ttf",
+                "/fonts/{face}/{weight:regex(^(regular|bold|italic|bold-italic)$)}.ttf",
                 (string face, string weight) =>
-                    PaperFonts.File(face, weight == "bold") is { } file
-                        ? Results.File(file, "font/ttf")
-                        : Results.NotFound()
+                    PaperFonts.File(face, weight) is { } file ? Results.File(file, "font/ttf") : Results.NotFound()
             )
             .AllowAnonymous();
         app.MapPapers();
@@ -318,6 +316,7 @@ internal static class WebHost
         api.MapDrafts();
         api.MapEditor();
         api.MapCounter();
+        app.MapStudio(api);
         app.MapMoving(api);
         app.MapReports();
         app.MapLists();

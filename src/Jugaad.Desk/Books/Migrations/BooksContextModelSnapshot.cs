@@ -4021,6 +4021,38 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Invitations");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.IssuedLook", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("LogoId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("SignatureId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("StateId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Why")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId")
+                        .IsUnique();
+
+                    b.HasIndex("StateId");
+
+                    b.ToTable("IssuedLooks", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatch", b =>
                 {
                     b.Property<int>("Id")
@@ -4072,6 +4104,64 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("ItemBatchRows", (string)null);
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.KeptLayout", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("ChangedAt")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ChangedBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("StateId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Work")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Name")
+                        .IsUnique();
+
+                    b.ToTable("Layouts", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.KeptPicture", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Data")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("KeptPictures", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.KeptView", b =>
                 {
                     b.Property<int>("Id")
@@ -4112,6 +4202,95 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("KeptViews", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LayoutRule", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("CustomerId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("LayoutId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("SeriesId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("CustomerId")
+                        .HasFilter("\"CustomerId\" IS NOT NULL");
+
+                    b.HasIndex("LayoutId")
+                        .HasFilter("\"LayoutId\" IS NOT NULL");
+
+                    b.HasIndex("SeriesId")
+                        .HasFilter("\"SeriesId\" IS NOT NULL");
+
+                    b.ToTable("LayoutRules", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LayoutState", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Json")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("LayoutId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateTime>("Made")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("No")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash");
+
+                    b.HasIndex("LayoutId")
+                        .HasFilter("\"LayoutId\" IS NOT NULL");
+
+                    b.ToTable("LayoutStates", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.LeftOut", b =>
@@ -5703,6 +5882,21 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.IssuedLook", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Desk.Kept.LayoutState", null)
+                        .WithMany()
+                        .HasForeignKey("StateId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.ItemBatchRow", b =>
                 {
                     b.HasOne("Jugaad.Desk.Kept.ItemBatch", null)
@@ -5710,6 +5904,24 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasForeignKey("BatchId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.LayoutRule", b =>
+                {
+                    b.HasOne("Jugaad.Core.Trade.Customer", null)
+                        .WithMany()
+                        .HasForeignKey("CustomerId")
+                        .OnDelete(DeleteBehavior.Cascade);
+
+                    b.HasOne("Jugaad.Desk.Kept.KeptLayout", null)
+                        .WithMany()
+                        .HasForeignKey("LayoutId")
+                        .OnDelete(DeleteBehavior.Restrict);
+
+                    b.HasOne("Jugaad.Core.Numbering.Series", null)
+                        .WithMany()
+                        .HasForeignKey("SeriesId")
+                        .OnDelete(DeleteBehavior.Cascade);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.LeftOut", b =>

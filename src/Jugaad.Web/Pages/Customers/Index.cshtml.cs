@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
@@ -11,7 +12,7 @@ namespace Jugaad.Web.Pages.Customers;
 
 /// <summary>All customers with what they owe.</summary>
 [Posts(Right.Self)]
-public sealed class IndexModel(CustomersList list, CustomersDesk desk) : DeskPage
+public sealed class IndexModel(CustomersList list, CustomersDesk desk, Labels labels) : DeskPage
 {
     public string Search { get; private set; } = "";
 
@@ -26,13 +27,23 @@ public sealed class IndexModel(CustomersList list, CustomersDesk desk) : DeskPag
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 
-    public Task<IActionResult> OnPostPickedAsync()
+    public async Task<IActionResult> OnPostPickedAsync()
     {
         var tag = Form.Text("tag").Trim();
         var act = Form.Text("act");
+        if (act == "labels")
+            return File(
+                await labels.PdfAsync(
+                    await Picking.ReadAsync(Request, Listing, list),
+                    Form.Text("sheet"),
+                    Form.Whole("skip")
+                ),
+                "application/pdf",
+                "labels.pdf"
+            );
         if (act is "tag" or "untag" && Customer.TagsOf(tag).Count(c => c == ',') != 2)
             throw new RefusalException("tag", "Give one tag, without a comma.");
-        return PickedAsync(
+        return await PickedAsync(
             "/customers",
             list,
             asked =>

@@ -44,6 +44,9 @@ public sealed partial class IndexModel(
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
 
+    /// <summary>Which layout the paper has, and why that one.</summary>
+    public (string Layout, string Why) Look { get; private set; }
+
     /// <summary>What is to be looked at before a draft is issued.</summary>
     public IReadOnlyList<IssueFinding> Findings { get; private set; } = [];
 
@@ -88,6 +91,7 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
+        Look = await papers.WhyAsync(Id);
         TellsByPayment = margin.Item is { Open: > 0 } && await taxReturns.AnyByPaymentAsync();
         Chains = [.. (await deposits.OfAsync(Id)).Where(c => c.Asked != 0)];
         if (margin.Document.IsDraft)

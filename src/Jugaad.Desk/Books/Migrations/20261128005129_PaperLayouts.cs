@@ -1,0 +1,204 @@
+﻿using System;
+using Microsoft.EntityFrameworkCore.Migrations;
+
+#nullable disable
+
+namespace Jugaad.Desk.Books.Migrations
+{
+    /// <inheritdoc />
+    public partial class PaperLayouts : Migration
+    {
+        /// <inheritdoc />
+        protected override void Up(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.CreateTable(
+                name: "KeptPictures",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    Data = table.Column<byte[]>(type: "BLOB", nullable: false),
+                    Hash = table.Column<string>(type: "TEXT", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_KeptPictures", x => x.Id);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "LayoutStates",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    LayoutId = table.Column<int>(type: "INTEGER", nullable: true),
+                    Key = table.Column<string>(type: "TEXT", nullable: false),
+                    No = table.Column<int>(type: "INTEGER", nullable: false),
+                    Json = table.Column<string>(type: "TEXT", nullable: false),
+                    Hash = table.Column<string>(type: "TEXT", nullable: false),
+                    Made = table.Column<DateTime>(type: "TEXT", nullable: false),
+                    By = table.Column<string>(type: "TEXT", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_LayoutStates", x => x.Id);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "Layouts",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    Name = table.Column<string>(type: "TEXT", nullable: false),
+                    Work = table.Column<string>(type: "TEXT", nullable: false),
+                    StateId = table.Column<int>(type: "INTEGER", nullable: true),
+                    ChangedAt = table.Column<DateTime>(type: "TEXT", nullable: false),
+                    ChangedBy = table.Column<string>(type: "TEXT", nullable: false),
+                    Version = table.Column<int>(type: "INTEGER", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_Layouts", x => x.Id);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "IssuedLooks",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    DocumentId = table.Column<int>(type: "INTEGER", nullable: false),
+                    StateId = table.Column<int>(type: "INTEGER", nullable: false),
+                    LogoId = table.Column<int>(type: "INTEGER", nullable: true),
+                    SignatureId = table.Column<int>(type: "INTEGER", nullable: true),
+                    Why = table.Column<string>(type: "TEXT", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_IssuedLooks", x => x.Id);
+                    table.ForeignKey(
+                        name: "FK_IssuedLooks_Documents_DocumentId",
+                        column: x => x.DocumentId,
+                        principalTable: "Documents",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Cascade);
+                    table.ForeignKey(
+                        name: "FK_IssuedLooks_LayoutStates_StateId",
+                        column: x => x.StateId,
+                        principalTable: "LayoutStates",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "LayoutRules",
+                columns: table => new
+                {
+                    Id = table.Column<int>(type: "INTEGER", nullable: false)
+                        .Annotation("Sqlite:Autoincrement", true),
+                    Position = table.Column<int>(type: "INTEGER", nullable: false),
+                    Kind = table.Column<string>(type: "TEXT", nullable: false),
+                    SeriesId = table.Column<int>(type: "INTEGER", nullable: true),
+                    Language = table.Column<string>(type: "TEXT", nullable: false),
+                    CustomerId = table.Column<int>(type: "INTEGER", nullable: true),
+                    Currency = table.Column<string>(type: "TEXT", nullable: false),
+                    LayoutId = table.Column<int>(type: "INTEGER", nullable: true),
+                    Key = table.Column<string>(type: "TEXT", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("PK_LayoutRules", x => x.Id);
+                    table.ForeignKey(
+                        name: "FK_LayoutRules_Customers_CustomerId",
+                        column: x => x.CustomerId,
+                        principalTable: "Customers",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Cascade);
+                    table.ForeignKey(
+                        name: "FK_LayoutRules_Layouts_LayoutId",
+                        column: x => x.LayoutId,
+                        principalTable: "Layouts",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "FK_LayoutRules_Series_SeriesId",
+                        column: x => x.SeriesId,
+                        principalTable: "Series",
+                        principalColumn: "Id",
+                        onDelete: ReferentialAction.Cascade);
+                });
+
+            migrationBuilder.CreateIndex(
+                name: "IX_IssuedLooks_DocumentId",
+                table: "IssuedLooks",
+                column: "DocumentId",
+                unique: true);
+
+            migrationBuilder.CreateIndex(
+                name: "IX_IssuedLooks_StateId",
+                table: "IssuedLooks",
+                column: "StateId");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_KeptPictures_Hash",
+                table: "KeptPictures",
+                column: "Hash",
+                unique: true);
+
+            migrationBuilder.CreateIndex(
+                name: "IX_LayoutRules_CustomerId",
+                table: "LayoutRules",
+                column: "CustomerId",
+                filter: "\"CustomerId\" IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_LayoutRules_LayoutId",
+                table: "LayoutRules",
+                column: "LayoutId",
+                filter: "\"LayoutId\" IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_LayoutRules_SeriesId",
+                table: "LayoutRules",
+                column: "SeriesId",
+                filter: "\"SeriesId\" IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_LayoutStates_Hash",
+                table: "LayoutStates",
+                column: "Hash");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_LayoutStates_LayoutId",
+                table: "LayoutStates",
+                column: "LayoutId",
+                filter: "\"LayoutId\" IS NOT NULL");
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Layouts_Name",
+                table: "Layouts",
+                column: "Name",
+                unique: true);
+        }
+
+        /// <inheritdoc />
+        protected override void Down(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.DropTable(
+                name: "IssuedLooks");
+
+            migrationBuilder.DropTable(
+                name: "KeptPictures");
+
+            migrationBuilder.DropTable(
+                name: "LayoutRules");
+
+            migrationBuilder.DropTable(
+                name: "LayoutStates");
+
+            migrationBuilder.DropTable(
+                name: "Layouts");
+        }
+    }
+}
