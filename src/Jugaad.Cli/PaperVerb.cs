@@ -72,7 +72,7 @@ internal static class PaperVerb
         CancellationToken stop
     )
     {
-        if (language is not null && !Customer.Languages.Any(l => l.Code == language))
+        if (language is not null && !await services.GetRequiredService<Wordings>().KnowsAsync(language, stop))
             throw new RefusalException(
                 "language",
                 $"There are no words in “{language}”. Use one of {string.Join(", ", Customer.Languages.Select(l => l.Code))}."

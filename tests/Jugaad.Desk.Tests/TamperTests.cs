@@ -264,6 +264,10 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             ["Layouts", "LayoutStates", "LayoutRules", "KeptPictures", "IssuedLooks"]
         ),
         (
+            "damaged by tests of their own, WordingTests: what papers say by language, and what went along with mails",
+            ["Wordings", "OwnLanguages", "KeptWords", "SentPapers", "SentFiles"]
+        ),
+        (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",
             ["PayRequests", "PayRequestParts", "CardRefunds", "CardCalls", "CardPayouts", "CardPayoutParts"]
         ),

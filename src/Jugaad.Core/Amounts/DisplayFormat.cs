@@ -21,6 +21,9 @@ public sealed class DisplayFormat(char decimalMark, string datePattern)
 
     public char DecimalMark => decimalMark;
 
+    /// <summary>One of <see cref="DatePatterns"/>.</summary>
+    public string DatePattern => datePattern;
+
     /// <summary>With exactly the currency's decimals: <c>1 234.50</c>.</summary>
     public string Amount(long minor, Currency currency) =>
         new Money(minor, currency).Units.ToString("N" + currency.Decimals, _figures);

@@ -52,8 +52,13 @@ public sealed class Document
 
     public int? FromDocumentId { get; private set; }
 
-    /// <summary>In which language its paper is written (ISO 639-1); null for a draft, which follows its customer.</summary>
+    /// <summary>In which language its paper is written (ISO 639-1); null for a draft, which may follow its
+    /// customer.</summary>
     public string? Language { get; private set; }
+
+    /// <summary>In which language its paper is written, as things stand (ISO 639-1).</summary>
+    public string WrittenIn(Customer customer) =>
+        Language ?? (Particulars.Language.Length > 0 ? Particulars.Language : customer.Language);
 
     public DateOnly Date { get; private set; }
 
@@ -348,7 +353,8 @@ public sealed class Document
 
     /// <summary>Numbers and freezes the draft.</summary>
     /// <exception cref="RefusalException">When it is no draft, or has no line that counts.</exception>
-    /// <param name="language">In which its paper is written from now on, whatever becomes of the customer's.</param>
+    /// <param name="language">That of the customer, in which its paper is written from now on whatever becomes of it;
+    /// unless the draft names another.</param>
     public void Issue(int seriesId, string number, Sender sender, Addressee addressee, string language)
     {
         MustBeDraft();
@@ -357,7 +363,7 @@ public sealed class Document
         if (Policy.NeedsReason && Particulars.Reason.Length == 0)
             throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
         (SeriesId, Number, Sender, Addressee) = (seriesId, number, sender, addressee);
-        Language = language;
+        Language = Particulars.Language.Length > 0 ? Particulars.Language : language;
         State = Policy.IssuedState;
         Version++;
     }

@@ -26,6 +26,9 @@ public sealed record Particulars
     /// <summary>Why a credit or debit note is given.</summary>
     public string Reason { get; init; } = "";
 
+    /// <summary>In which its paper is written, where it is not the customer's language (ISO 639-1).</summary>
+    public string Language { get; init; } = "";
+
     /// <summary>Whether the goods of a credit note stay with the customer, so that nothing goes back on hand.</summary>
     public bool GoodsStay { get; init; }
 
@@ -66,6 +69,8 @@ public sealed record Particulars
         Texts.Short(refusals, "carrier", Carrier, 100);
         Texts.Short(refusals, "deliveryTerms", DeliveryTerms, 200);
         Texts.Short(refusals, "reason", Reason, 300);
+        if (Language.Length > 0 && !Trade.Customer.IsLanguage(Language))
+            refusals.Add("language", "Choose a language from the list.");
         if (
             DepositAmount <= 0
             || DepositPercent is <= 0 or > 100

@@ -70,8 +70,8 @@ public static partial class LayoutCheck
             wrong("size", "type is between 4 and 72 points.");
         if (Ink.Of(layout.Accent) is null || layout.Accent.Length == 0)
             wrong("accent", Inks);
-        if (layout.SecondLanguage.Length > 0 && Customer.Languages.All(l => l.Code != layout.SecondLanguage))
-            wrong("secondLanguage", "there are no words in that language.");
+        if (layout.SecondLanguage.Length > 0 && !Customer.IsLanguage(layout.SecondLanguage))
+            wrong("secondLanguage", "the code of a language is two small letters.");
     }
 
     private static void Pictures(Layout layout, Action<string, string> wrong)
@@ -201,8 +201,8 @@ public static partial class LayoutCheck
             wrong("when.has", $"“{name}” is no field of papers.");
         if (when.Kinds.Any(k => k.Length == 0 || !PaperKinds.All.Contains(k.TrimStart('!'))))
             wrong("when.kinds", $"the kinds of paper are {string.Join(", ", PaperKinds.All)}.");
-        if (when.Languages.Any(l => Customer.Languages.All(known => known.Code != l)))
-            wrong("when.languages", "there are no words in one of those languages.");
+        if (when.Languages.Any(l => !Customer.IsLanguage(l)))
+            wrong("when.languages", "the code of a language is two small letters.");
         if (when.Currencies.Any(c => c.Length != 3 || !c.All(char.IsAsciiLetterUpper)))
             wrong("when.currencies", "a currency has a code of three capitals.");
         if (when.Customer is not ("" or "business" or "person"))

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
@@ -12,7 +13,7 @@ namespace Jugaad.Core.Layouts;
 /// The words of papers in one language, and how that language writes figures and dates. A word that a list lacks stands
 /// in English.
 /// </summary>
-public sealed class PaperWords
+public sealed partial class PaperWords
 {
     private sealed record List(char? DecimalMark, string? Dates, Dictionary<string, string> Words);
 
@@ -38,6 +39,13 @@ public sealed class PaperWords
     private PaperWords(string language, Dictionary<PaperWord, string> words, DisplayFormat? format) =>
         (Language, _words, _format) = (language, words, format);
 
+    private sealed record Kept(
+        string Language,
+        char? DecimalMark,
+        string? Dates,
+        SortedDictionary<string, string> Words
+    );
+
     public static PaperWords English => All.Value["en"];
 
     /// <summary>The code of the language (ISO 639-1).</summary>
@@ -54,13 +62,83 @@ public sealed class PaperWords
 
     public string this[PaperWord word] => _words.GetValueOrDefault(word) ?? English._words[word];
 
-    /// <summary>With those of another language behind its own, where they differ.</summary>
-    /// <param name="second">Its code; empty for none.</param>
-    public PaperWords With(string second)
+    /// <summary>Those of a language that has no list here; what is not given stands in English.</summary>
+    /// <param name="format">How it writes figures and dates.</param>
+    public static PaperWords OfOwn(string language, DisplayFormat format) => new(language, [], format);
+
+    /// <summary>With words of one's own in place of those of the list.</summary>
+    public PaperWords With(IReadOnlyDictionary<PaperWord, string> own)
     {
-        if (second.Length == 0 || second == Language)
+        if (own.Count == 0)
             return this;
-        var other = Of(second);
+        var words = new Dictionary<PaperWord, string>(_words);
+        foreach (var (word, text) in own)
+            words[word] = text;
+        return new PaperWords(Language, words, _format);
+    }
+
+    /// <summary>All of them as one text, with how figures are written, to be kept with what is issued with them.</summary>
+    public string Write(Business business) =>
+        JsonSerializer.Serialize(
+            new Kept(
+                Language,
+                FormatOf(business).DecimalMark,
+                FormatOf(business).DatePattern,
+                new SortedDictionary<string, string>(
+                    Enum.GetValues<PaperWord>().ToDictionary(w => w.ToString(), w => this[w]),
+                    StringComparer.Ordinal
+                )
+            ),
+            Json
+        );
+
+    /// <summary>As <see cref="Write"/> wrote them.</summary>
+    /// <exception cref="RefusalException">When it is no such text.</exception>
+    public static PaperWords Parse(string text)
+    {
+        try
+        {
+            var kept = JsonSerializer.Deserialize<Kept>(text, Json);
+            if (kept is { Language.Length: > 0, Words: { } words })
+                return new PaperWords(kept.Language, new List(kept.DecimalMark, kept.Dates, new(words)));
+        }
+        catch (JsonException)
+        {
+            // Said below, as what is well formed and is something else.
+        }
+
+        throw new RefusalException("words", "These words of papers cannot be read.");
+    }
+
+    /// <summary>What is wrong with a word of one's own; null for nothing.</summary>
+    /// <param name="text">It names the same gaps as the English one, since something is put into each.</param>
+    public static string? ProblemOf(PaperWord word, string text)
+    {
+        if (text.Length > LongestWord)
+            return $"It is longer than {LongestWord} letters.";
+        if (text.Any(char.IsControl))
+            return "It is one line, without marks that cannot be seen.";
+        var gaps = GapsIn(English[word]);
+        var bare = Gaps().Replace(text, "");
+        if (bare.Contains('{', StringComparison.Ordinal) || bare.Contains('}', StringComparison.Ordinal))
+            return "Braces stand only around the number of a gap, such as {0}.";
+        return GapsIn(text).SetEquals(gaps) ? null
+            : gaps.Count == 0 ? "Nothing is put into this one: write it without gaps."
+            : $"It must say {string.Join(" and ", gaps.Order(StringComparer.Ordinal))} once at least, where something is put in, and no other.";
+    }
+
+    private const int LongestWord = 400;
+
+    [GeneratedRegex(@"\{\d\}")]
+    private static partial Regex Gaps();
+
+    private static HashSet<string> GapsIn(string text) => [.. Gaps().Matches(text).Select(m => m.Value)];
+
+    /// <summary>With those of another language behind its own, where they differ.</summary>
+    public PaperWords With(PaperWords other)
+    {
+        if (other.Language == Language)
+            return this;
         var both = Enum.GetValues<PaperWord>()
             .ToDictionary(
                 w => w,
@@ -71,6 +149,10 @@ public sealed class PaperWords
             );
         return new PaperWords(Language, both, _format);
     }
+
+    /// <param name="second">The code of the other language; empty for none.</param>
+    /// <inheritdoc cref="With(PaperWords)"/>
+    public PaperWords With(string second) => second.Length == 0 ? this : With(Of(second));
 
     /// <summary>What the list lacks.</summary>
     public IReadOnlyList<PaperWord> Missing => [.. Enum.GetValues<PaperWord>().Where(w => !_words.ContainsKey(w))];
@@ -96,10 +178,10 @@ public sealed class PaperWords
             }
         ];
 
-    /// <summary>What marks a paper of several, such as a copy; anything else stands as it was typed.</summary>
     /// <summary>The same in the middle of a sentence: German writes it large there too.</summary>
     public string TitleWithin(DocumentKind kind) => Language == "de" ? Title(kind) : Title(kind).ToLowerInvariant();
 
+    /// <summary>What marks a paper of several, such as a copy; anything else stands as it was typed.</summary>
     public string Mark(string mark) =>
         mark switch
         {

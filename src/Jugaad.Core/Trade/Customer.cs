@@ -78,7 +78,7 @@ public sealed record CustomerDetails
 /// <summary>Who buys.</summary>
 public sealed class Customer
 {
-    /// <summary>The languages that customers can be written to in.</summary>
+    /// <summary>The languages whose words ship; a business may add others.</summary>
     public static IReadOnlyList<(string Code, string Name)> Languages { get; } =
     [
         ("en", "English"),
@@ -97,6 +97,9 @@ public sealed class Customer
         ("pt", "Portuguese"),
         ("sv", "Swedish"),
     ];
+
+    /// <summary>Whether it is written as the code of a language: two small letters (ISO 639-1).</summary>
+    public static bool IsLanguage(string code) => code.Length == 2 && code.All(char.IsAsciiLetterLower);
 
     private readonly List<CustomerContact> _contacts = [];
     private readonly List<CustomerPlace> _places = [];

@@ -39,7 +39,7 @@ internal static class CustomerCheck
             && TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem
         )
             refusals.Add("taxNumber", problem);
-        if (!Customer.Languages.Any(l => l.Code == details.Language))
+        if (!Customer.IsLanguage(details.Language))
             refusals.Add("language", "Choose a language from the list.");
         if (details.NoMoreOnAccount && string.IsNullOrWhiteSpace(details.NoMoreReason))
             refusals.Add(

@@ -183,6 +183,16 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<IssuedLook> IssuedLooks => Set<IssuedLook>();
 
+    public DbSet<SentPaper> SentPapers => Set<SentPaper>();
+
+    public DbSet<SentFile> SentFiles => Set<SentFile>();
+
+    public DbSet<KeptWords> KeptWords => Set<KeptWords>();
+
+    public DbSet<Wording> Wordings => Set<Wording>();
+
+    public DbSet<OwnLanguage> OwnLanguages => Set<OwnLanguage>();
+
     public DbSet<AnsweredForm> AnsweredForms => Set<AnsweredForm>();
 
     protected override void ConfigureConventions(ModelConfigurationBuilder configurationBuilder)

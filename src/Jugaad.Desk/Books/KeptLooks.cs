@@ -19,14 +19,25 @@ public static class KeptLooks
         var state = await StateAsync(db, "plain", DateTime.UnixEpoch, stop);
         var logo = await PictureAsync(db, business.Logo, stop);
         var signature = await PictureAsync(db, business.Signature, stop);
-        await db.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO IssuedLooks (DocumentId, StateId, LogoId, SignatureId, Why)
-            SELECT Id, {state}, {logo}, {signature}, 'it was issued before layouts were chosen'
-            FROM Documents WHERE Number IS NOT NULL AND Id NOT IN (SELECT DocumentId FROM IssuedLooks) ORDER BY Id
-            """,
-            stop
-        );
+        var issued = await db
+            .Documents.Where(d => d.Number != null && !db.IssuedLooks.Any(l => l.DocumentId == d.Id))
+            .OrderBy(d => d.Id)
+            .Select(d => new { d.Id, Language = d.Language ?? "en" })
+            .ToListAsync(stop);
+        var words = new Dictionary<string, int>();
+        foreach (var language in issued.Select(d => d.Language).Distinct())
+            words[language] = await WordsAsync(db, PaperWords.Of(language).Write(business), stop);
+        foreach (var some in issued.Chunk(2_000))
+        {
+            db.IssuedLooks.AddRange(
+                some.Select(d => new IssuedLook(
+                    d.Id,
+                    new LookParts(state, logo, signature, words[d.Language], "it was issued before layouts were chosen")
+                ))
+            );
+            await db.SaveChangesAsync(stop);
+            db.ChangeTracker.Clear();
+        }
     }
 
     public static async Task<int> StateAsync(BooksContext db, string key, DateTime made, CancellationToken stop)
@@ -40,6 +51,18 @@ public static class KeptLooks
         db.LayoutStates.Add(state);
         await db.SaveChangesAsync(stop);
         return state.Id;
+    }
+
+    /// <param name="text">As <see cref="PaperWords.Write"/> writes them.</param>
+    public static async Task<int> WordsAsync(BooksContext db, string text, CancellationToken stop)
+    {
+        var hash = LayoutState.HashOf(text);
+        if (await db.KeptWords.Where(w => w.Hash == hash).Select(w => (int?)w.Id).FirstOrDefaultAsync(stop) is { } id)
+            return id;
+        var words = new KeptWords(text);
+        db.KeptWords.Add(words);
+        await db.SaveChangesAsync(stop);
+        return words.Id;
     }
 
     public static async Task<int?> PictureAsync(BooksContext db, byte[]? data, CancellationToken stop)

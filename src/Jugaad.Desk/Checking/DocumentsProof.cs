@@ -17,6 +17,7 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
     private Dictionary<int, Core.Trade.PaymentTerms> _terms = [];
     private Dictionary<int, string> _codes = [];
     private HashSet<int> _items = [];
+    private HashSet<string> _languages = [];
 
     public async Task RunAsync(Findings findings, CancellationToken stop)
     {
@@ -26,6 +27,11 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
         _terms = await db.Terms.ToDictionaryAsync(t => t.Id, stop);
         _codes = await db.TaxCodes.IgnoreAutoIncludes().ToDictionaryAsync(c => c.Id, c => c.Code, stop);
         _items = (await db.Items.Select(i => i.Id).ToListAsync(stop)).ToHashSet();
+        _languages =
+        [
+            .. Customer.Languages.Select(l => l.Code),
+            .. await db.OwnLanguages.Select(l => l.Code).ToListAsync(stop),
+        ];
         while (true)
         {
             // A few hundred at a time, so that large books do not fill the memory.
@@ -210,7 +216,12 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
             $"{number}: says what is paid exactly, and nothing is rounded"
         );
         findings.Unless(
-            document.IsDraft ? document.Language is null : Customer.Languages.Any(l => l.Code == document.Language),
+            document.IsDraft
+                ? document.Language is null
+                : _languages.Contains(document.Language ?? "")
+                    && (
+                        document.Particulars.Language.Length == 0 || document.Particulars.Language == document.Language
+                    ),
             $"{document.Number ?? "A draft"}: is written in no language that there is"
         );
         findings.Unless(

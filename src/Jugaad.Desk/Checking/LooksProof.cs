@@ -1,5 +1,7 @@
 using Jugaad.Core;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Microsoft.EntityFrameworkCore;
@@ -16,7 +18,9 @@ internal sealed class LooksProof(BooksContext db) : IProof
     {
         await StatesAsync(findings, stop);
         await PicturesAsync(findings, stop);
+        await WordsAsync(findings, stop);
         await LooksAsync(findings, stop);
+        await SealsAsync(findings, stop);
         await LayoutsAsync(findings, stop);
     }
 
@@ -61,6 +65,59 @@ internal sealed class LooksProof(BooksContext db) : IProof
         }
     }
 
+    private async Task WordsAsync(Findings findings, CancellationToken stop)
+    {
+        foreach (var words in await db.KeptWords.AsNoTracking().OrderBy(w => w.Id).ToListAsync(stop))
+        {
+            if (words.Hash != LayoutState.HashOf(words.Text))
+                findings.Add($"Words {words.Id} of papers: they were changed after they were kept");
+            try
+            {
+                _ = PaperWords.Parse(words.Text);
+            }
+            catch (RefusalException)
+            {
+                findings.Add($"Words {words.Id} of papers: they cannot be read");
+            }
+        }
+
+        var known = await LanguagesAsync(stop);
+        var items = (await db.Items.Select(i => i.Id).ToListAsync(stop)).ToHashSet();
+        foreach (var wording in await db.Wordings.AsNoTracking().OrderBy(w => w.Id).ToListAsync(stop))
+        {
+            var (of, key) = (wording.Of, wording.Key);
+            if (!known.Contains(wording.Language))
+                findings.Add($"Words of our own for {of} {key}: there is no language {wording.Language}");
+            findings.Unless(
+                wording.Text.Length > 0
+                    && of switch
+                    {
+                        WordingOf.Word => Enum.TryParse<PaperWord>(key, out var word)
+                            && PaperWords.ProblemOf(word, wording.Text) is null,
+                        WordingOf.Item => int.TryParse(key, out var item) && items.Contains(item),
+                        WordingOf.Footer when key == Wording.Usual => true,
+                        _ => Enum.IsDefined(typeof(DocumentKind), key),
+                    },
+                $"Words of our own for {of} {key} in {wording.Language}: they are for nothing that is printed, or lack what is put in"
+            );
+        }
+    }
+
+    private async Task<HashSet<string>> LanguagesAsync(CancellationToken stop) =>
+        [.. Customer.Languages.Select(l => l.Code), .. await db.OwnLanguages.Select(l => l.Code).ToListAsync(stop)];
+
+    private async Task SealsAsync(Findings findings, CancellationToken stop)
+    {
+        await foreach (var look in db.IssuedLooks.AsNoTracking().AsAsyncEnumerable().WithCancellation(stop))
+        {
+            var parts = new LookParts(look.StateId, look.LogoId, look.SignatureId, look.WordsId, look.Why);
+            findings.Unless(
+                look.Seal == IssuedLook.SealOf(look.DocumentId, parts),
+                $"Document {look.DocumentId}: it was not issued with the layout, pictures or words that are kept for it"
+            );
+        }
+    }
+
     private async Task LooksAsync(Findings findings, CancellationToken stop)
     {
         foreach (
@@ -84,6 +141,7 @@ internal sealed class LooksProof(BooksContext db) : IProof
             var look in await db
                 .IssuedLooks.Where(l =>
                     !db.LayoutStates.Any(s => s.Id == l.StateId)
+                    || !db.KeptWords.Any(w => w.Id == l.WordsId)
                     || (l.LogoId != null && !db.KeptPictures.Any(p => p.Id == l.LogoId))
                     || (l.SignatureId != null && !db.KeptPictures.Any(p => p.Id == l.SignatureId))
                 )
@@ -91,7 +149,7 @@ internal sealed class LooksProof(BooksContext db) : IProof
                 .Take(20)
                 .ToListAsync(stop)
         )
-            findings.Add($"Document {look}: the layout or a picture that it was issued with is gone");
+            findings.Add($"Document {look}: the layout, a picture or the words that it was issued with are gone");
     }
 
     private async Task LayoutsAsync(Findings findings, CancellationToken stop)
@@ -114,12 +172,15 @@ internal sealed class LooksProof(BooksContext db) : IProof
             }
         }
 
+        var languages = await LanguagesAsync(stop);
         foreach (var rule in await db.LayoutRules.AsNoTracking().ToListAsync(stop))
         {
             var shipped = ShippedLayouts.Keys.Contains(rule.Key);
             var own = layouts.Any(l => l.Id == rule.LayoutId && l.StateId is not null);
             if (shipped == own || (rule.LayoutId is not null) == (rule.Key.Length > 0))
                 findings.Add($"Rule {rule.Id} for layouts: it leads to no layout that is in use");
+            if (rule.Language.Length > 0 && !languages.Contains(rule.Language))
+                findings.Add($"Rule {rule.Id} for layouts: there is no language {rule.Language}");
             if (rule.Kind.Length > 0 && !PaperKinds.All.Contains(rule.Kind))
                 findings.Add($"Rule {rule.Id} for layouts: there is no kind of paper {rule.Kind}");
         }

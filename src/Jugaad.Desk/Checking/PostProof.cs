@@ -101,6 +101,38 @@ internal sealed class PostProof(BooksContext db) : IProof
             .Select(p => p.Id)
             .ToListAsync(stop);
         findings.AddRange(twice.Select(p => $"Post item {p}: was taken over more than once"));
+        await SentAsync(findings, stop);
         findings.Count("post items", await db.Post.LongCountAsync(stop));
+    }
+
+    /// <summary>What went along with mails is there, and is what went.</summary>
+    private async Task SentAsync(Findings findings, CancellationToken stop)
+    {
+        foreach (
+            var id in await db
+                .Post.Where(p =>
+                    db.SentPapers.Count(s => s.PostItemId == p.Id) != (p.FilesCarried ?? 0)
+                    || db.SentPapers.Any(s => s.PostItemId == p.Id && s.Position >= p.FilesCarried)
+                )
+                .Select(p => p.Id)
+                .Take(20)
+                .ToListAsync(stop)
+        )
+            findings.Add($"Post item {id}: a file that went along with it is not kept");
+        foreach (
+            var paper in await db
+                .SentPapers.Where(s => !db.SentFiles.Any(f => f.Id == s.FileId))
+                .Select(s => new { s.PostItemId, s.Name })
+                .Take(20)
+                .ToListAsync(stop)
+        )
+            findings.Add($"Post item {paper.PostItemId}: {paper.Name} went along with it and is gone");
+        foreach (var id in await db.SentFiles.Select(f => f.Id).ToListAsync(stop))
+        {
+            // One at a time: years of mails do not fit into the memory together.
+            var file = await db.SentFiles.AsNoTracking().SingleAsync(f => f.Id == id, stop);
+            if (file.Hash != LayoutState.HashOf(file.Data))
+                findings.Add($"File {id} of mails: it was changed after it went");
+        }
     }
 }

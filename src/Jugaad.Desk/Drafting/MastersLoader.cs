@@ -5,13 +5,14 @@ using Jugaad.Core.Exchange;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lines;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Drafting;
 
 /// <summary>Reads the masters that a draft's content points to.</summary>
-public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes)
+public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes, Wordings wordings)
 {
     /// <exception cref="RefusalException">When the customer, the terms or an item is not there.</exception>
     /// <param name="documentId">The draft that has the content; null where it is not kept yet.</param>
@@ -36,6 +37,8 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
             refusals.Add("terms", "These terms are not there any more. Choose others.");
         if (customer is not null && content.PlaceId is > 0 and var place && !customer.Places.Any(p => p.Id == place))
             refusals.Add("placeId", $"This place is not one of {customer.Name}'s. Choose another.");
+        if (content.Particulars.Language is { Length: > 0 } language && !await wordings.KnowsAsync(language, stop))
+            refusals.Add("language", "Choose a language from the list.");
         if (content.SeriesId is { } series && !await db.Series.AnyAsync(s => s.Id == series && !s.Retired, stop))
             refusals.Add("seriesId", "This number series is not offered any more. Choose another.");
         var itemIds = content.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();

@@ -4,6 +4,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Lines;
 using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Stock;
 using Microsoft.EntityFrameworkCore;
@@ -23,7 +24,8 @@ public sealed class Credits(
     IssuingDesk issuing,
     Receipts receipts,
     Completion completion,
-    StockKeeping stock
+    StockKeeping stock,
+    Wordings wordings
 )
 {
     /// <summary>
@@ -68,12 +70,12 @@ public sealed class Credits(
                     DiscountAmount = null,
                     CashStep = null,
                     PaidExactly = 0,
-                    Note =
-                        await db
-                            .KindTexts.Where(t => t.Kind == DocumentKind.DebitNote)
-                            .Select(t => t.Note)
-                            .SingleOrDefaultAsync(stop)
-                        ?? "",
+                    Note = await wordings.NoteAsync(
+                        DocumentKind.DebitNote,
+                        invoice.CustomerId,
+                        invoice.Particulars.Language,
+                        stop
+                    ),
                     PrivateNote = "",
                     Particulars = invoice.Particulars with
                     {
@@ -290,12 +292,12 @@ public sealed class Credits(
             TaxDate = invoice.TaxDate,
             CashStep = cashStep,
             PaidExactly = paidExactly,
-            Note =
-                await db
-                    .KindTexts.Where(t => t.Kind == DocumentKind.CreditNote)
-                    .Select(t => t.Note)
-                    .SingleOrDefaultAsync(stop)
-                ?? "",
+            Note = await wordings.NoteAsync(
+                DocumentKind.CreditNote,
+                invoice.CustomerId,
+                invoice.Particulars.Language,
+                stop
+            ),
             PrivateNote = "",
             Particulars = invoice.Particulars with
             {

@@ -69,7 +69,7 @@ public sealed class IssueCheck(
             Add(false, $"{customer.Name} has no mail address, so it goes into the pile to print.", page, "add one");
         if (
             document is { Kind: DocumentKind.Invoice or DocumentKind.DebitNote, Payable: > 0, PaidWords.Length: 0 }
-            && (await papers.SenderAsync(document, stop)).Iban.Length == 0
+            && (await papers.SenderAsync(document, customer, stop)).Iban.Length == 0
         )
             Add(
                 false,

@@ -103,7 +103,7 @@ public sealed class IssuingDesk(
         document.Issue(
             seriesId,
             number,
-            await papers.SenderAsync(document, stop),
+            await papers.SenderAsync(document, customer, stop),
             Parties.AddresseeOf(customer, business),
             customer.Language
         );

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
 
@@ -57,21 +58,28 @@ public sealed class KeptPicture
     public string Hash { get; private set; }
 }
 
+/// <summary>The ids of what a document is issued with.</summary>
+/// <param name="Why">Why this layout, in words.</param>
+public sealed record LookParts(int StateId, int? LogoId, int? SignatureId, int WordsId, string Why);
+
 /// <summary>With what a document was issued, so that it is printed alike for ever.</summary>
 public sealed class IssuedLook
 {
-    private IssuedLook() => Why = "";
+    private IssuedLook() => (Why, Seal) = ("", "");
 
-    /// <param name="why">Why this layout, in words.</param>
-    public IssuedLook(int documentId, int stateId, int? logoId, int? signatureId, string why)
+    public IssuedLook(int documentId, LookParts parts)
+        : this()
     {
-        (DocumentId, Why) = (documentId, why);
-        Renew(stateId, logoId, signatureId, why);
+        DocumentId = documentId;
+        Renew(parts);
     }
 
     /// <summary>As it is issued again, put right under its number.</summary>
-    public void Renew(int stateId, int? logoId, int? signatureId, string why) =>
-        (StateId, LogoId, SignatureId, Why) = (stateId, logoId, signatureId, why);
+    public void Renew(LookParts parts)
+    {
+        (StateId, LogoId, SignatureId, WordsId, Why) = parts;
+        Seal = SealOf(DocumentId, parts);
+    }
 
     public int Id { get; private set; }
 
@@ -83,5 +91,19 @@ public sealed class IssuedLook
 
     public int? SignatureId { get; private set; }
 
+    public int WordsId { get; private set; }
+
     public string Why { get; private set; }
+
+    /// <summary>By which it is told that none of it was exchanged for another that is kept too.</summary>
+    public string Seal { get; private set; }
+
+    /// <summary>SHA-256 over the document and what it was issued with, in hexadecimal.</summary>
+    public static string SealOf(int documentId, LookParts parts) =>
+        LayoutState.HashOf(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{documentId}/{parts.StateId}/{parts.LogoId}/{parts.SignatureId}/{parts.WordsId}/{parts.Why}"
+            )
+        );
 }

@@ -145,6 +145,11 @@ public sealed class PostItem
     /// <summary>Each time it was handed over, oldest first.</summary>
     public IList<PostTry> History { get; init; } = [];
 
+    /// <summary>How many files went along with it; null for what was made before they were kept.</summary>
+    public int? FilesCarried { get; private set; }
+
+    internal void Carries(int files) => FilesCarried = files;
+
     /// <summary>It is to go from now on.</summary>
     public void Begin(DateTime now) => Since = now;
 

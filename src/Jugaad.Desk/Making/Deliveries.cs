@@ -3,6 +3,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Lines;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Stock;
 using Microsoft.EntityFrameworkCore;
 
@@ -40,7 +41,8 @@ public sealed class Deliveries(
     MakingDesk making,
     StockKeeping stock,
     Completion completion,
-    Deposits deposits
+    Deposits deposits,
+    Wordings wordings
 )
 {
     /// <summary>All that was delivered and not billed, by customer and date.</summary>
@@ -263,12 +265,7 @@ public sealed class Deliveries(
             PricesIncludeTax = first.PricesIncludeTax,
             PlaceId = first.PlaceId,
             PurchaseOrder = Common(n => n.PurchaseOrder),
-            Note =
-                await db
-                    .KindTexts.Where(t => t.Kind == DocumentKind.Invoice)
-                    .Select(t => t.Note)
-                    .SingleOrDefaultAsync(stop)
-                ?? "",
+            Note = await wordings.NoteAsync(DocumentKind.Invoice, first.CustomerId, first.Particulars.Language, stop),
             Particulars = new Particulars
             {
                 Project = Common(n => n.Particulars.Project),

@@ -20,7 +20,7 @@ public sealed record PaperAsk(string Kind, int? SeriesId, string Language, int C
 public sealed record ChosenLayout(Layout Layout, int? StateId, string Key, string Why);
 
 /// <summary>Chooses the layout of a paper: the first rule that fits, else the plain one that ships.</summary>
-public sealed class LayoutChoice(BooksContext db)
+public sealed class LayoutChoice(BooksContext db, Wordings wordings)
 {
     private const int MostRead = 200;
 
@@ -77,7 +77,7 @@ public sealed class LayoutChoice(BooksContext db)
                 $"numbers of {await db.Series.Where(s => s.Id == series).Select(s => s.Name).FirstOrDefaultAsync(stop)}"
             );
         if (rule.Language.Length > 0)
-            words.Add($"in {Customer.Languages.First(l => l.Code == rule.Language).Name}");
+            words.Add($"in {(await wordings.LanguagesAsync(stop)).First(l => l.Code == rule.Language).Name}");
         if (rule.CustomerId is { } customer)
             words.Add(
                 $"to {await db.Customers.Where(c => c.Id == customer).Select(c => c.Name).FirstOrDefaultAsync(stop)}"

@@ -12,7 +12,7 @@ namespace Jugaad.Desk.Papers;
 public sealed record ListedRule(int Id, string For, string Layout);
 
 /// <summary>Says which papers get which layout.</summary>
-public sealed class LayoutRules(BooksContext db, BookWriter writer, LayoutChoice choice)
+public sealed class LayoutRules(BooksContext db, BookWriter writer, LayoutChoice choice, Wordings wordings)
 {
     private const int Most = 100;
 
@@ -125,7 +125,7 @@ public sealed class LayoutRules(BooksContext db, BookWriter writer, LayoutChoice
         var refusals = new Refusals();
         if (of.Kind.Length > 0 && !PaperKinds.All.Contains(of.Kind))
             refusals.Add("kind", "There is no such kind of paper.");
-        if (of.Language.Length > 0 && Customer.Languages.All(l => l.Code != of.Language))
+        if (of.Language.Length > 0 && !await wordings.KnowsAsync(of.Language, stop))
             refusals.Add("language", "There are no words in that language.");
         if (of.Currency.Length > 0 && !Core.Amounts.Currency.TryOf(of.Currency, out _))
             refusals.Add("currency", $"“{of.Currency}” is no code of a currency.");

@@ -26,7 +26,13 @@ public sealed record DrawnLayout(
 );
 
 /// <summary>Draws a layout with a paper of one's choice while it is worked on.</summary>
-public sealed class LayoutStudio(BooksContext db, PaperRoom papers, BooksHead head, IPaperPrinter printer)
+public sealed class LayoutStudio(
+    BooksContext db,
+    PaperRoom papers,
+    BooksHead head,
+    Wordings wordings,
+    IPaperPrinter printer
+)
 {
     private const int LongLines = 70;
 
@@ -122,12 +128,7 @@ public sealed class LayoutStudio(BooksContext db, PaperRoom papers, BooksHead he
             return await EmptyAsync(layout, stop);
         var document = await papers.LoadAsync(id, stop);
         var business = await head.BusinessAsync(stop);
-        var content = await papers.ContentAsync(
-            document,
-            document.Language ?? document.Customer!.Language,
-            layout,
-            stop
-        ) with
+        var content = await papers.ContentAsync(document, document.WrittenIn(document.Customer!), layout, stop) with
         {
             HasLogo = business.Logo is not null,
             HasSignature = business.Signature is not null,
@@ -173,7 +174,7 @@ public sealed class LayoutStudio(BooksContext db, PaperRoom papers, BooksHead he
     private async Task<PaperContent> EmptyAsync(Layout layout, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
-        var words = PaperWords.English.With(layout.SecondLanguage);
+        var words = await wordings.InAsync("en", layout.SecondLanguage, stop);
         return new PaperContent
         {
             Words = words,

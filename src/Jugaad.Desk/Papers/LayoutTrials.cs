@@ -21,12 +21,7 @@ public sealed class LayoutTrials(BooksContext db, PaperRoom papers, IPaperPrinte
         foreach (var id in await ChosenAsync(stop))
         {
             var document = await papers.LoadAsync(id, stop);
-            var content = await papers.ContentAsync(
-                document,
-                document.Language ?? document.Customer!.Language,
-                layout,
-                stop
-            );
+            var content = await papers.ContentAsync(document, document.WrittenIn(document.Customer!), layout, stop);
             var paper = Composer.Compose(layout, content, printer.Measure);
             foreach (var finding in LayoutTrial.Of(layout, content, paper, printer.Measure))
                 found.TryAdd((finding.Refused, finding.Piece, finding.Words), finding);

@@ -32,6 +32,7 @@ public sealed class PaperRoom(
     BooksHead head,
     IssuedLooks looks,
     LayoutChoice choice,
+    Wordings wordings,
     IPaperPrinter printer
 )
 {
@@ -119,7 +120,7 @@ public sealed class PaperRoom(
     private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
-        var language = style.Language ?? document.Language ?? document.Customer!.Language;
+        var language = style.Language ?? document.WrittenIn(document.Customer!);
         var look = await looks.OfAsync(document, document.Customer!, language, stop);
         if (style.WithoutPrices)
             // A packing list is no part of what was issued, and follows the rules of its own kind.
@@ -136,7 +137,12 @@ public sealed class PaperRoom(
                 ).Layout,
             };
         var layout = style.Layout ?? (style.Slip ? ShippedLayouts.Strip : look.Layout);
-        var content = await ContentAsync(document, language, layout, stop) with
+        // In the words of its day, unless it is asked for otherwise than it was issued.
+        var words =
+            look.Words is { } kept && kept.Language == language && style.Layout is null && !style.Slip
+                ? kept
+                : await wordings.InAsync(language, layout.SecondLanguage, stop);
+        var content = await ContentAsync(document, words, stop) with
         {
             HasLogo = look.Logo is not null,
             HasSignature = look.Signature is not null && !document.IsDraft,
@@ -159,13 +165,15 @@ public sealed class PaperRoom(
         string language,
         Layout layout,
         CancellationToken stop
-    ) =>
+    ) => await ContentAsync(document, await wordings.InAsync(language, layout.SecondLanguage, stop), stop);
+
+    private async Task<PaperContent> ContentAsync(Document document, PaperWords words, CancellationToken stop) =>
         PaperContent.Of(
             document,
             await head.BusinessAsync(stop),
             document.Customer!,
-            document.Sender ?? await SenderAsync(document, stop),
-            PaperWords.Of(language).With(layout.SecondLanguage)
+            document.Sender ?? await SenderAsync(document, document.Customer!, stop),
+            words
         );
 
     /// <summary>With the pictures of the day on which it was issued, where the business has others now.</summary>
@@ -199,7 +207,7 @@ public sealed class PaperRoom(
             new PaperAsk(kind, null, customer.Language, customer.Id, currency.Code),
             stop
         );
-        var words = PaperWords.Of(customer.Language).With(chosen.Layout.SecondLanguage);
+        var words = await wordings.InAsync(customer.Language, chosen.Layout.SecondLanguage, stop);
         return Composer.Compose(chosen.Layout, contentIn(words), printer.Measure);
     }
 
@@ -207,12 +215,7 @@ public sealed class PaperRoom(
     public async Task<(string Layout, string Why)> WhyAsync(int id, CancellationToken stop = default)
     {
         var document = await LoadAsync(id, stop);
-        var look = await looks.OfAsync(
-            document,
-            document.Customer!,
-            document.Language ?? document.Customer!.Language,
-            stop
-        );
+        var look = await looks.OfAsync(document, document.Customer!, document.WrittenIn(document.Customer!), stop);
         return (look.Layout.Name, look.Why);
     }
 
@@ -223,7 +226,11 @@ public sealed class PaperRoom(
     {
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
         var addressee = document.Addressee ?? Parties.AddresseeOf(customer, await head.BusinessAsync(stop));
-        var texts = PrintedTexts.Of(document, addressee, document.Sender ?? await SenderAsync(document, stop));
+        var texts = PrintedTexts.Of(
+            document,
+            addressee,
+            document.Sender ?? await SenderAsync(document, customer, stop)
+        );
         return
         [
             .. from text in texts
@@ -237,13 +244,14 @@ public sealed class PaperRoom(
     }
 
     /// <summary>Who a document is from, as things stand now.</summary>
-    internal Task<Sender> SenderAsync(Document document, CancellationToken stop) =>
-        SenderAsync(document.TaxDate ?? document.Date, document.Kind, stop);
+    internal Task<Sender> SenderAsync(Document document, Customer customer, CancellationToken stop) =>
+        SenderAsync(document.TaxDate ?? document.Date, document.Kind, document.WrittenIn(customer), stop);
 
     /// <summary>Who a paper of a day is from.</summary>
     /// <param name="day">By which it is told for which taxes the business is registered.</param>
     /// <param name="kind">Whose footer it has; null for the business's own.</param>
-    internal async Task<Sender> SenderAsync(DateOnly day, DocumentKind? kind, CancellationToken stop)
+    /// <param name="language">In which it is written.</param>
+    internal async Task<Sender> SenderAsync(DateOnly day, DocumentKind? kind, string language, CancellationToken stop)
     {
         var authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop);
         var banks = await db
@@ -251,7 +259,7 @@ public sealed class PaperRoom(
             .OrderBy(a => a.Code)
             .Select(a => new SenderBank(a.BankName, a.Iban, a.Bic))
             .ToListAsync(stop);
-        var footer = await db.KindTexts.Where(t => t.Kind == kind).Select(t => t.Footer).SingleOrDefaultAsync(stop);
+        var footer = await wordings.FooterAsync(kind, language, stop);
         return Parties.SenderOf(
             await head.BusinessAsync(stop),
             banks,

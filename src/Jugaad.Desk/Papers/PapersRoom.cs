@@ -19,5 +19,6 @@ internal static class PapersRoom
         typeof(PayLinks),
         typeof(PaperRoom),
         typeof(Statements),
+        typeof(Wordings),
     ];
 }

@@ -2,7 +2,6 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
-using Jugaad.Core.Layouts.Spelling;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -18,6 +17,7 @@ public sealed class MailComposing(
     BooksHead head,
     BookWriter writer,
     CustomerLinks links,
+    Wordings wordings,
     PayLinks pay,
     Numbers numbers
 )
@@ -34,8 +34,9 @@ public sealed class MailComposing(
         var customer = document.Customer!;
         var to = Recipients(document.Kind, customer);
         var text = TextOf(document.Kind);
-        var fields = await FieldsAsync(document, stop);
-        var (subject, body) = MailTexts.Write(await WordsAsync(text, customer.Language, stop), fields);
+        var talk = await WordsAsync(text, document.WrittenIn(customer), stop);
+        var fields = await FieldsAsync(document, talk, stop);
+        var (subject, body) = MailTexts.Write(talk.Text, fields);
         var files = await db
             .DocumentFiles.Where(f => f.DocumentId == id && f.GoesAlong)
             .Select(f => f.Id)
@@ -57,10 +58,8 @@ public sealed class MailComposing(
     {
         var document = await LoadAsync(id, stop);
         var customer = document.Customer!;
-        var (subject, body) = MailTexts.Write(
-            await WordsAsync(MailText.Message, customer.Language, stop),
-            await FieldsAsync(document, stop)
-        );
+        var talk = await WordsAsync(MailText.Message, document.WrittenIn(customer), stop);
+        var (subject, body) = MailTexts.Write(talk.Text, await FieldsAsync(document, talk, stop));
         return new MailToSend(customer.Mobile.Length > 0 ? customer.Mobile : customer.Phone, subject, body)
         {
             Kind = PostKind.Document,
@@ -84,29 +83,33 @@ public sealed class MailComposing(
         };
 
     /// <summary>
-    /// The business's own words in the customer's language, else its own for all languages, else those that ship.
+    /// The business's own words in a language, else its own for all languages, else those that ship in it, else those
+    /// that ship in English.
     /// </summary>
-    public async Task<(string Subject, string Body)> WordsAsync(
-        MailText text,
-        string language,
-        CancellationToken stop = default
-    )
+    /// <returns>With them the language in which amounts, days and what stands around them are said: English, where our
+    /// own words are for all languages.</returns>
+    public async Task<MailTalk> WordsAsync(MailText text, string language, CancellationToken stop = default)
     {
         var own = await db
             .MailWords.AsNoTracking()
             .Where(w => w.Text == text && (w.Language == language || w.Language == ""))
             .ToListAsync(stop);
         var chosen = own.Find(w => w.Language == language) ?? own.FirstOrDefault();
-        return chosen is null ? MailTexts.ShippedWords(text) : (chosen.Subject, chosen.Body);
+        var spoken =
+            chosen is { Language: "" } ? "en"
+            : chosen is not null || ShippedMails.Ship(language) ? language
+            : "en";
+        return new MailTalk(
+            chosen is null ? ShippedMails.Of(language)[text] : (chosen.Subject, chosen.Body),
+            spoken,
+            await wordings.InAsync(spoken, "", stop),
+            await head.BusinessAsync(stop)
+        );
     }
 
-    /// <summary>An amount is said in the language of the text around it: English, where that is the one that ships.</summary>
-    private async Task<string> SpelledInAsync(MailText text, string language, CancellationToken stop) =>
-        await db.MailWords.AnyAsync(w => w.Text == text && w.Language == language, stop) ? language : "en";
-
-    /// <summary>What a document's fields come to, for its mail or for a preview.</summary>
-    public async Task<MailFields> FieldsAsync(int id, CancellationToken stop = default) =>
-        await FieldsAsync(await LoadAsync(id, stop), stop);
+    /// <summary>What a document's fields come to, for a preview of words.</summary>
+    public async Task<MailFields> FieldsAsync(int id, MailTalk talk, CancellationToken stop = default) =>
+        await FieldsAsync(await LoadAsync(id, stop), talk, stop);
 
     private async Task<Document> LoadAsync(int id, CancellationToken stop) =>
         await db
@@ -116,13 +119,12 @@ public sealed class MailComposing(
             .SingleOrDefaultAsync(d => d.Id == id, stop)
         ?? throw new RefusalException("", $"There is no document {id}.");
 
-    private async Task<MailFields> FieldsAsync(Document document, CancellationToken stop)
+    private async Task<MailFields> FieldsAsync(Document document, MailTalk talk, CancellationToken stop)
     {
-        var business = await head.BusinessAsync(stop);
-        var format = business.Format;
+        var format = talk.Format;
         var until = document.DueDate ?? document.ValidUntil;
         var number = document.Number ?? await numbers.WillBeAsync(document, stop);
-        return (await CommonAsync(business, document.Customer!, stop)) with
+        return (await CommonAsync(talk, document.Customer!, stop)) with
         {
             Number = number,
             Pay = await pay.OfDocumentAsync(
@@ -133,14 +135,10 @@ public sealed class MailComposing(
                 stop
             ),
             Page = document.Policy.Raises > 0 ? await links.AccountAddressAsync(document.CustomerId, stop) : "",
-            Kind = document.Policy.Word,
+            Kind = talk.Kind(document.Kind),
             Total = format.WithCode(document.Payable, document.Currency),
             TotalNumber = new Money(document.Payable, document.Currency).ToString(),
-            TotalInWords = MoneySpelling.Of(
-                document.Payable,
-                document.Currency,
-                await SpelledInAsync(TextOf(document.Kind), document.Customer!.Language, stop)
-            ),
+            TotalInWords = talk.Spelled(document.Payable, document.Currency),
             Currency = document.Currency.Code,
             Customer = document.Customer!.Name,
             PurchaseOrder = document.PurchaseOrder,
@@ -183,7 +181,6 @@ public sealed class MailComposing(
         CancellationToken stop = default
     )
     {
-        var business = await head.BusinessAsync(stop);
         var customer =
             await db
                 .Customers.AsNoTracking()
@@ -204,7 +201,6 @@ public sealed class MailComposing(
         if (late.Count == 0)
             throw new RefusalException("", $"Nothing of {customer.Name} is late, so there is nothing to remind of.");
         long Asked(AccountItem item) => asked?[item.Id] ?? item.Open;
-        var format = business.Format;
         var oldest = today.DayNumber - late[0].Due.DayNumber;
         // The tone never runs ahead of what was sent before.
         var sent = await db.Post.CountAsync(
@@ -219,17 +215,17 @@ public sealed class MailComposing(
             oldest <= 20 || sent == 0 ? MailText.GentleReminder
             : oldest <= 60 || sent == 1 ? MailText.FirmReminder
             : MailText.LastReminder;
+        var talk = await WordsAsync(text, customer.Language, stop);
         var lines = late.Select(i =>
-            $"  {i.Number} of {format.Date(i.Date)}, due {format.Date(i.Due)}, {Days(today.DayNumber - i.Due.DayNumber)} late: {format.WithCode(Asked(i), i.Currency)}"
+            talk.Line(new AskedItem(i.Id, i.Number, i.Date, i.Due, Asked(i), i.Currency, i.DocumentId), today)
         );
-        var words = await WordsAsync(text, customer.Language, stop);
         var (subject, body) = MailTexts.Write(
-            words,
-            (await WithLinksAsync(words, business, customer, late.Sum(Asked), stop)) with
+            talk.Text,
+            (await WithLinksAsync(talk, customer, late.Sum(Asked), stop)) with
             {
-                Date = format.Date(today),
+                Date = talk.Format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = format.WithCode(late.Sum(Asked), customer.Currency),
+                Overdue = talk.Format.WithCode(late.Sum(Asked), customer.Currency),
             }
         );
         return new MailToSend(customer.ReminderEmail, subject, body)
@@ -257,39 +253,35 @@ public sealed class MailComposing(
         CancellationToken stop = default
     )
     {
-        var business = await head.BusinessAsync(stop);
         var customer = await db
             .Customers.AsNoTracking()
             .Include(c => c.Contacts)
             .SingleAsync(c => c.Id == customerId, stop);
         var today = await head.TodayAsync(stop);
-        var format = business.Format;
         if (way == PostWay.Message && customer.Mobile.Length == 0)
             way = PostWay.Mail;
         if (way == PostWay.Mail && customer.ReminderEmail.Length == 0)
             way = PostWay.Print;
-        string Line(AskedItem item) =>
-            $"  {item.Number} of {format.Date(item.Date)}, due {format.Date(item.Due)}{(item.Due < today ? $", {Days(today.DayNumber - item.Due.DayNumber)} late" : "")}: {format.WithCode(item.Asked, item.Currency)}";
+        var talk = await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop);
         var late = items.Where(i => i.Due < today).ToList();
         var notYet = items.Where(i => i.Due >= today).ToList();
-        var lines = late.ConvertAll(Line);
+        var lines = late.ConvertAll(i => talk.Line(i, today));
         if (late.Count > 0 && notYet.Count > 0)
-            lines.AddRange(["", "Not due yet:", ""]);
-        lines.AddRange(notYet.Select(Line));
+            lines.AddRange(["", talk.Say(MailPhrase.NotDueYet), ""]);
+        lines.AddRange(notYet.Select(i => talk.Line(i, today)));
         if (charged.Amount > 0)
             lines.AddRange([
                 "",
-                $"  Interest and costs of late payment, on a debit note: {format.WithCode(charged.Amount, items[0].Currency)}",
+                $"  {talk.Say(MailPhrase.Charged, talk.Format.WithCode(charged.Amount, items[0].Currency))}",
             ]);
-        var words = await WordsAsync(way == PostWay.Message ? MailText.ReminderMessage : text, customer.Language, stop);
         var due = (late.Count > 0 ? late : items).Sum(i => i.Asked) + charged.Amount;
         var (subject, body) = MailTexts.Write(
-            words,
-            (await WithLinksAsync(words, business, customer, due, stop)) with
+            talk.Text,
+            (await WithLinksAsync(talk, customer, due, stop)) with
             {
-                Date = format.Date(today),
+                Date = talk.Format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = format.WithCode(due, items[0].Currency),
+                Overdue = talk.Format.WithCode(due, items[0].Currency),
             }
         );
         return new MailToSend(
@@ -327,21 +319,20 @@ public sealed class MailComposing(
         CancellationToken stop = default
     )
     {
-        var business = await head.BusinessAsync(stop);
         var customer = await db
             .Customers.AsNoTracking()
             .Include(c => c.Contacts)
             .SingleAsync(c => c.Id == customerId, stop);
-        var words = await WordsAsync(MailText.Statement, customer.Language, stop);
+        var talk = await WordsAsync(MailText.Statement, customer.Language, stop);
         var balance = await db
             .AccountItems.Where(i => i.CustomerId == customerId && i.Open > 0 && i.Currency == customer.Currency)
             .SumAsync(i => i.Sign * i.Open, stop);
         var (subject, body) = MailTexts.Write(
-            words,
-            (await WithLinksAsync(words, business, customer, balance, stop)) with
+            talk.Text,
+            (await WithLinksAsync(talk, customer, balance, stop)) with
             {
-                Date = business.Format.Date(wish.Day),
-                Overdue = late > 0 ? business.Format.WithCode(late, customer.Currency) : "",
+                Date = talk.Format.Date(wish.Day),
+                Overdue = late > 0 ? talk.Format.WithCode(late, customer.Currency) : "",
             }
         );
         return new MailToSend(customer.ReminderEmail, subject, body)
@@ -361,7 +352,8 @@ public sealed class MailComposing(
             await db.Receipts.AsNoTracking().SingleOrDefaultAsync(r => r.Id == receiptId && !r.IsUndone, stop)
             ?? throw new RefusalException("", "This receipt is not there.");
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == receipt.CustomerId, stop);
-        var business = await head.BusinessAsync(stop);
+        var talk = await WordsAsync(MailText.Receipt, customer.Language, stop);
+        var format = talk.Format;
         var placed = await db
             .Allocations.Where(a => a.Lowering.ReceiptId == receiptId)
             .OrderBy(a => a.Id)
@@ -373,23 +365,19 @@ public sealed class MailComposing(
             })
             .ToListAsync(stop);
         string Line(string number, long amount, long left) =>
-            $"  {number}: {business.Format.WithCode(amount, receipt.Currency)}{(left > 0 ? $", {business.Format.WithCode(left, receipt.Currency)} still open" : ", paid in full")}";
+            $"  {number}: {format.WithCode(amount, receipt.Currency)}, {(left > 0 ? talk.Say(MailPhrase.StillOpen, format.WithCode(left, receipt.Currency)) : talk.Say(MailPhrase.PaidInFull))}";
         var (subject, body) = MailTexts.Write(
-            await WordsAsync(MailText.Receipt, customer.Language, stop),
-            (await CommonAsync(business, customer, stop)) with
+            talk.Text,
+            (await CommonAsync(talk, customer, stop)) with
             {
                 Number = receipt.Number,
-                Kind = "receipt",
-                Total = business.Format.WithCode(receipt.Amount, receipt.Currency),
+                Kind = talk.Receipt,
+                Total = format.WithCode(receipt.Amount, receipt.Currency),
                 TotalNumber = new Money(receipt.Amount, receipt.Currency).ToString(),
-                TotalInWords = MoneySpelling.Of(
-                    receipt.Amount,
-                    receipt.Currency,
-                    await SpelledInAsync(MailText.Receipt, customer.Language, stop)
-                ),
+                TotalInWords = talk.Spelled(receipt.Amount, receipt.Currency),
                 Currency = receipt.Currency.Code,
                 Customer = customer.Name,
-                Date = business.Format.Date(receipt.CameOn ?? receipt.Date),
+                Date = format.Date(receipt.CameOn ?? receipt.Date),
                 Items = string.Join('\n', placed.Select(p => Line(p.Number, p.Amount, p.Left))),
             }
         );
@@ -405,25 +393,26 @@ public sealed class MailComposing(
     /// <summary>With the addresses that the words name; none is made that nobody asks for.</summary>
     /// <param name="amount">What is asked for, in minor units of the customer's currency.</param>
     private async Task<MailFields> WithLinksAsync(
-        (string Subject, string Body) words,
-        Business business,
+        MailTalk talk,
         Customer customer,
         long amount,
         CancellationToken stop
     ) =>
-        (await CommonAsync(business, customer, stop)) with
+        (await CommonAsync(talk, customer, stop)) with
         {
-            Pay = MailTexts.Name(words, nameof(MailFields.Pay)) ? await pay.OfAccountAsync(customer, amount, stop) : "",
-            Page = MailTexts.Name(words, nameof(MailFields.Page))
+            Pay = MailTexts.Name(talk.Text, nameof(MailFields.Pay))
+                ? await pay.OfAccountAsync(customer, amount, stop)
+                : "",
+            Page = MailTexts.Name(talk.Text, nameof(MailFields.Page))
                 ? await links.AccountAddressAsync(customer.Id, stop)
                 : "",
         };
 
-    private async Task<MailFields> CommonAsync(Business business, Customer customer, CancellationToken stop) =>
+    private async Task<MailFields> CommonAsync(MailTalk talk, Customer customer, CancellationToken stop) =>
         new()
         {
-            Business = business.PaperName,
-            Greeting = customer.ContactName.Length > 0 ? $"Dear {customer.ContactName}" : "Good day",
+            Business = talk.Business.PaperName,
+            Greeting = talk.Greeting(customer.ContactName),
             Account = Iban.Grouped(
                 await db
                     .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)

@@ -19,6 +19,7 @@ public sealed partial class PostCarrying(
     PaperRoom papers,
     Statements statements,
     IPostReports reports,
+    SentPapers sent,
     BooksHead head,
     Connections connections,
     TimeProvider clock,
@@ -49,7 +50,7 @@ public sealed partial class PostCarrying(
     {
         if (await head.FindBusinessAsync(stop) is null or { IsResting: true })
             return (0, null);
-        var sent = 0;
+        var carried = 0;
         var now = clock.GetUtcNow().UtcDateTime;
         var due = await db
             .Post.Where(p =>
@@ -61,14 +62,14 @@ public sealed partial class PostCarrying(
         foreach (var id in due)
         {
             if (await CarryOneAsync(id, stop))
-                sent++;
+                carried++;
             db.ChangeTracker.Clear();
         }
 
         var next = await db
             .Post.Where(p => p.State == PostState.Waiting && p.Way != PostWay.Print)
             .MinAsync(p => (DateTime?)(p.NextTryAt ?? now), stop);
-        return (sent, next);
+        return (carried, next);
     }
 
     private async Task<bool> CarryOneAsync(int id, CancellationToken stop)
@@ -166,6 +167,7 @@ public sealed partial class PostCarrying(
                     .ToListAsync(stop)
             ).Select(f => (f.Name, f.Content))
         );
+        await sent.KeepAsync(item, attachments, stop);
         var mail = new OutgoingMail(
             item.Key,
             await head.NowAsync(stop),

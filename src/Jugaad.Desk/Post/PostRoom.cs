@@ -4,5 +4,12 @@ namespace Jugaad.Desk.Post;
 internal static class PostRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(MailComposing), typeof(PostTray), typeof(PrintPile), typeof(PostCarrying), typeof(Connections)];
+    [
+        typeof(MailComposing),
+        typeof(PostTray),
+        typeof(PrintPile),
+        typeof(PostCarrying),
+        typeof(SentPapers),
+        typeof(Connections),
+    ];
 }

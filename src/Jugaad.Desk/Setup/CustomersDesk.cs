@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;
@@ -9,7 +10,7 @@ namespace Jugaad.Desk.Setup;
 public sealed record AlikeCustomer(int Id, string Code, string Name, string City, string Why);
 
 /// <summary>Makes, changes and merges customers.</summary>
-public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead head)
+public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead head, Wordings wordings)
 {
     private const int MostAlike = 3;
 
@@ -234,6 +235,8 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
 
     private async Task CheckAsync(int? id, CustomerDetails details, CancellationToken stop)
     {
+        if (Customer.IsLanguage(details.Language))
+            await wordings.MustKnowAsync(details.Language, stop);
         var code = details.Code.Trim();
         var other = await db
             .Customers.Where(c => c.Code == code && c.Id != (id ?? 0))

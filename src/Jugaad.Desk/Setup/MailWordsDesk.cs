@@ -9,7 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Setup;
 
 /// <summary>Keeps the business's own words for mails and messages, by kind and language.</summary>
-public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
+public sealed class MailWordsDesk(BooksContext db, BookWriter writer, Wordings wordings)
 {
     /// <param name="language">Two letters; empty for all that have no words of their own.</param>
     /// <exception cref="RefusalException">When a field is not one that there is, or a text is missing or too
@@ -21,7 +21,7 @@ public sealed class MailWordsDesk(BooksContext db, BookWriter writer)
             async stop =>
             {
                 var refusals = new Refusals();
-                if (language.Length > 0 && Customer.Languages.All(l => l.Code != language))
+                if (language.Length > 0 && !await wordings.KnowsAsync(language, stop))
                     refusals.Add("language", "Choose a language from the list.");
                 Texts.Required(refusals, "subject", subject, 200, "Give the mail a subject.");
                 Texts.Required(refusals, "body", body, Limits.Note, "The mail has no text. Write a line or two.");

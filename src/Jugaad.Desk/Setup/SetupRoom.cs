@@ -20,5 +20,6 @@ internal static class SetupRoom
         typeof(Periods),
         typeof(Retiring),
         typeof(KeptListsDesk),
+        typeof(WordingsDesk),
     ];
 }

@@ -33,8 +33,6 @@ public static class Choices
             (nameof(Core.Amounts.TaxRounding.Line), "line by line"),
         ];
 
-    public static IEnumerable<(string, string)> Languages => Customer.Languages;
-
     public static IEnumerable<(string, string)> CustomerKinds =>
         [
             (nameof(CustomerKind.Business), "Business"),

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Reference;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
@@ -182,6 +183,7 @@ internal static class LookupEndpoints
                         exact = CustomerFinder.IsExact(c, typed),
                         detail = $"{c.Code} {c.Address.City}".Trim(),
                         currency = c.Currency.Code,
+                        language = c.Language,
                         termsId = c.TermsId,
                         places = c.Places.Select(p => new { id = p.Id, label = p.Label }),
                         discount = c.TradeDiscount > 0 ? format.Typed(c.TradeDiscount) + "%" : "",
@@ -254,6 +256,8 @@ internal static class LookupEndpoints
         int? place,
         string? date,
         bool? withTax,
+        string? language,
+        Wordings wordings,
         BooksContext db,
         BooksHead head,
         Pricing pricing,
@@ -282,12 +286,13 @@ internal static class LookupEndpoints
             new PriceQuestion(customer, place, format.FindDay(date, today) ?? today, withTax ?? false),
             stop
         );
+        var texts = await wordings.ItemsAsync(items.ConvertAll(i => i.Id), language ?? "", stop);
         return offers.Select(o => new
         {
             id = o.Item.Id,
             title = o.Item.Name,
             detail = $"{o.Item.Code}, {format.Price(o.Price, o.Currency)} {o.Currency.Code}{(o.Item.KeepsCount ? $", {format.Figure(o.Item.OnHand)} on hand" : "")}",
-            text = o.Item.PaperText,
+            text = texts.GetValueOrDefault(o.Item.Id) ?? o.Item.PaperText,
             unit = o.Item.Unit,
             price = format.TypedPrice(o.Price, o.Currency),
             discount = o.Discount is { } discount ? format.Typed(discount) + "%" : "",

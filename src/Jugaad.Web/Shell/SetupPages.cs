@@ -85,6 +85,14 @@ public static class SetupPages
                     "design studio letterhead logo typeface template",
                     Right.See
                 ),
+                new(
+                    "languages",
+                    "/setup/languages",
+                    "languages",
+                    "Words by language",
+                    "translation foreign wording terms footer note",
+                    Right.See
+                ),
                 new("mail", "/setup/mail", "mail", "Mail settings", "server smtp", Right.See),
                 new("texts", "/setup/texts", "mail texts", "Mail texts", "words templates", Right.See),
             ]

@@ -24,6 +24,23 @@ internal static class LayoutsMapping
             state.HasIndex(s => s.Hash);
         });
         builder.Entity<KeptPicture>().ToTable("KeptPictures").HasIndex(p => p.Hash).IsUnique();
+        builder.Entity<KeptWords>().ToTable("KeptWords").HasIndex(w => w.Hash).IsUnique();
+        builder
+            .Entity<Wording>()
+            .ToTable("Wordings")
+            .HasIndex(w => new
+            {
+                w.Language,
+                w.Of,
+                w.Key,
+            })
+            .IsUnique();
+        builder.Entity<OwnLanguage>(language =>
+        {
+            language.ToTable("OwnLanguages");
+            language.HasIndex(l => l.Code).IsUnique();
+            language.Ignore(l => l.Format);
+        });
         builder.Entity<IssuedLook>(look =>
         {
             look.ToTable("IssuedLooks");

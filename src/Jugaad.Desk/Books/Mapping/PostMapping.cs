@@ -18,5 +18,13 @@ internal static class PostMapping
             // Whoever takes it back and whoever carries it find out of each other.
             post.Property(p => p.State).IsConcurrencyToken();
         });
+        builder.Entity<SentFile>().ToTable("SentFiles").HasIndex(f => f.Hash).IsUnique();
+        builder.Entity<SentPaper>(paper =>
+        {
+            paper.ToTable("SentPapers");
+            paper.HasOne<PostItem>().WithMany().HasForeignKey(p => p.PostItemId);
+            paper.HasOne<SentFile>().WithMany().HasForeignKey(p => p.FileId).OnDelete(DeleteBehavior.Restrict);
+            paper.HasIndex(p => new { p.PostItemId, p.Position }).IsUnique();
+        });
     }
 }

@@ -1349,6 +1349,10 @@ namespace Jugaad.Desk.Books.Migrations
                             b1.Property<bool>("GoodsStay")
                                 .HasColumnType("INTEGER");
 
+                            b1.Property<string>("Language")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
                             b1.Property<string>("Opening")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
@@ -4033,6 +4037,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("LogoId")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Seal")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("SignatureId")
                         .HasColumnType("INTEGER");
 
@@ -4042,6 +4050,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Why")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<int>("WordsId")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Id");
 
@@ -4202,6 +4213,28 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("KeptViews", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.KeptWords", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("KeptWords", (string)null);
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.LayoutRule", b =>
@@ -4524,6 +4557,36 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("OpenSessions");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.OwnLanguage", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Dates")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DecimalMark")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Code")
+                        .IsUnique();
+
+                    b.ToTable("OwnLanguages", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.PasswordReset", b =>
                 {
                     b.Property<int>("Id")
@@ -4680,6 +4743,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("FilesCarried")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Key")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -4784,6 +4850,57 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("PostTry");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.SentFile", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<byte[]>("Data")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<string>("Hash")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Hash")
+                        .IsUnique();
+
+                    b.ToTable("SentFiles", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.SentPaper", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("FileId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("PostItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("FileId");
+
+                    b.HasIndex("PostItemId", "Position")
+                        .IsUnique();
+
+                    b.ToTable("SentPapers", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.ShelfEntry", b =>
                 {
                     b.Property<int>("Id")
@@ -4873,6 +4990,37 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasFilter("\"ReceiptId\" IS NOT NULL");
 
                     b.ToTable("Trail");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.Wording", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Of")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Language", "Of", "Key")
+                        .IsUnique();
+
+                    b.ToTable("Wordings", (string)null);
                 });
 
             modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityRole<int>", b =>
@@ -5978,6 +6126,21 @@ namespace Jugaad.Desk.Books.Migrations
                 {
                     b.HasOne("Jugaad.Desk.Kept.PostItem", null)
                         .WithMany("History")
+                        .HasForeignKey("PostItemId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.SentPaper", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Kept.SentFile", null)
+                        .WithMany()
+                        .HasForeignKey("FileId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
+                        .WithMany()
                         .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();

@@ -1,6 +1,7 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -11,7 +12,7 @@ namespace Jugaad.Web.Pages.Customers;
 /// <summary>Adds or changes a customer.</summary>
 [Needs(Right.Draft)]
 [Posts(Right.Draft)]
-public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
+public sealed class EditModel(BooksContext db, CustomersDesk desk, Wordings wordings) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int? Id { get; set; }
@@ -28,6 +29,8 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
     public IEnumerable<(string, string)> CountryChoices => Choices.Countries;
 
     public IEnumerable<(string, string)> CurrencyChoices => Choices.Currencies;
+
+    public IEnumerable<(string, string)> LanguageChoices { get; private set; } = [];
 
     public IEnumerable<(string, string)> TermsChoices { get; private set; } = [];
 
@@ -48,6 +51,7 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk) : DeskPage
                 .Include(c => c.Places)
                 .Include(c => c.Certificates)
                 .SingleOrDefaultAsync(c => c.Id == Id);
+        LanguageChoices = await wordings.LanguagesAsync();
         PriceListChoices = (
             await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync()
         )

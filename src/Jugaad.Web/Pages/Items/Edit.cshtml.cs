@@ -2,6 +2,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
@@ -13,7 +14,13 @@ namespace Jugaad.Web.Pages.Items;
 /// <summary>Adds or changes an item.</summary>
 [Needs(Right.Masters)]
 [Posts(Right.Masters)]
-public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk desk) : DeskPage
+public sealed class EditModel(
+    BooksContext db,
+    ItemScreens screens,
+    ItemsDesk desk,
+    Wordings wordings,
+    WordingsDesk words
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int? Id { get; set; }
@@ -28,6 +35,9 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
     public IReadOnlyList<PriceList> Lists { get; private set; } = [];
 
     public IReadOnlyList<StockRow> Moves { get; private set; } = [];
+
+    /// <summary>What papers call it in each language; empty where they say its own text.</summary>
+    public IList<(string Code, string Name, string Text)> Said { get; } = [];
 
     public string ListPrice(PriceList list) =>
         Item?.Prices.FirstOrDefault(p => p.PriceListId == list.Id) is { } price
@@ -60,6 +70,9 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
                 .ToListAsync()
         ).ConvertAll(a => (a.Id.ToString(), a.Name));
         Lists = await db.PriceLists.AsNoTracking().Where(l => !l.Retired).OrderBy(l => l.Name).ToListAsync();
+        if (Item is { Id: var item })
+            foreach (var (code, name) in await wordings.LanguagesAsync())
+                Said.Add((code, name, (await wordings.ItemsAsync([item], code)).GetValueOrDefault(item) ?? ""));
         if (Item is { KeepsCount: true })
             Moves = await screens.MovesAsync(Item.Id);
         return Id is null || Item is not null;
@@ -120,6 +133,18 @@ public sealed class EditModel(BooksContext db, ItemScreens screens, ItemsDesk de
         );
         Say("Saved.");
         return Redirect("/items");
+    }
+
+    public async Task<IActionResult> OnPostTextsAsync()
+    {
+        var form = Form;
+        await words.WriteItemAsync(
+            Id ?? 0,
+            (await wordings.LanguagesAsync()).ToDictionary(l => l.Code, l => form.Text($"text-{l.Code}")),
+            form.Key
+        );
+        Say("The texts are saved. What is issued already stays as it is.");
+        return Redirect($"/items/{Id}");
     }
 
     public async Task<IActionResult> OnPostCountAsync()

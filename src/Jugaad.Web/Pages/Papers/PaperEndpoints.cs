@@ -147,6 +147,20 @@ internal static class PaperEndpoints
                 }
             )
             .Needs(Right.See);
+        app.MapGet(
+                "/post/{id:int}/sent/{position:int}",
+                async (int id, int position, SentPapers sent, CancellationToken stop) =>
+                    await sent.FindAsync(id, position, stop) is { } file
+                        ? Results.File(
+                            file.Data,
+                            file.Name.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase)
+                                ? "application/pdf"
+                                : "application/octet-stream",
+                            file.Name
+                        )
+                        : Results.NotFound()
+            )
+            .Needs(Right.See);
     }
 
     private static async Task<IResult> PdfAsync(

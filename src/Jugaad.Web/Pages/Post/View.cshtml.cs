@@ -11,7 +11,7 @@ namespace Jugaad.Web.Pages.Post;
 /// <summary>One mail, as its reader sees it where the stand-in kept it.</summary>
 [Needs(Right.See)]
 [Posts(Right.Mail)]
-public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mails) : DeskPage
+public sealed class ViewModel(PostScreens screens, PostTray tray, SentPapers sent, IKeptMails mails) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -20,11 +20,14 @@ public sealed class ViewModel(PostScreens screens, PostTray tray, IKeptMails mai
 
     public KeptMail? Kept { get; private set; }
 
+    /// <summary>What went along, as it went.</summary>
+    public IReadOnlyList<SentPaper> Sent { get; private set; } = [];
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.FindAsync(Id) is not { } item)
             return false;
-        (Item, Kept) = (item, mails.Find(item.Key));
+        (Item, Kept, Sent) = (item, mails.Find(item.Key), await sent.OfAsync(Id));
         return true;
     }
 

@@ -117,6 +117,9 @@ public sealed record DraftForm : ICheckedForm
 
     public string? Reason { get; init; }
 
+    /// <summary>In which its paper is written; empty for the language of the customer.</summary>
+    public string? Language { get; init; }
+
     public string? Corrects { get; init; }
 
     /// <summary>Whether the goods of a credit note come back on hand.</summary>
@@ -177,6 +180,7 @@ public sealed record DraftForm : ICheckedForm
                 Carrier = Carrier ?? "",
                 DeliveryTerms = DeliveryTerms ?? "",
                 Reason = Reason ?? "",
+                Language = Language ?? "",
                 Corrects = Corrects ?? "",
                 GoodsStay = GoodsBack == false,
                 FollowUp = Day(FollowUp, today, "followUp"),
@@ -333,6 +337,7 @@ public sealed record DraftForm : ICheckedForm
             Carrier = content.Particulars.Carrier,
             DeliveryTerms = content.Particulars.DeliveryTerms,
             Reason = content.Particulars.Reason,
+            Language = content.Particulars.Language,
             Corrects = content.Particulars.Corrects,
             GoodsBack = !content.Particulars.GoodsStay,
             FollowUp = Written(content.Particulars.FollowUp),

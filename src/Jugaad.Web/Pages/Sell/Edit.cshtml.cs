@@ -5,6 +5,7 @@ using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Reference;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -14,7 +15,8 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>The editor of all documents. What is typed goes to the server as JSON; figures come back.</summary>
 [Needs(Right.Draft)]
-public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, CustomerChange change) : DeskPage
+public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, CustomerChange change, Wordings wordings)
+    : DeskPage
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
@@ -42,6 +44,8 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
     public IReadOnlyList<(int Value, string Text)> SeriesChoices { get; private set; } = [];
 
     public IReadOnlyList<(int Value, string Text)> SellerChoices { get; private set; } = [];
+
+    public IReadOnlyList<(string Code, string Name)> LanguageChoices { get; private set; } = [];
 
     public IReadOnlyList<(int Value, string Text)> StarterChoices { get; private set; } = [];
 
@@ -137,7 +141,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
     /// <summary>A new document, begun from a starter or not; and what was converted, in words.</summary>
     private async Task<(DraftForm Form, string Converted)> NewAsync(int? customer, Starter? starter, Currency currency)
     {
-        var note = await db.KindTexts.Where(t => t.Kind == Kind).Select(t => t.Note).SingleOrDefaultAsync() ?? "";
+        var note = await wordings.NoteAsync(Kind, customer);
         var form = new DraftForm
         {
             Kind = Policy.Word,
@@ -204,6 +208,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
         )
             choices.Add((series.Id, $"{series.Name}, next {(await numbers.NextAsync(series, Today)).Number}"));
         SeriesChoices = choices;
+        LanguageChoices = await wordings.LanguagesAsync();
         SellerChoices = (
             await db
                 .Users.Where(u => u.Role != PersonRole.Reader)

@@ -6,6 +6,7 @@ using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Making;
+using Jugaad.Desk.Papers;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 
@@ -20,8 +21,22 @@ internal sealed record CustomerForm(DraftForm Form, int? Before, string? Currenc
     string? ICheckedForm.Missing() => Form is null ? "form" : ((ICheckedForm)Form).Missing();
 }
 
+/// <summary>An editor whose paper is to be written in another language.</summary>
+/// <param name="Before">The language that its texts are in; empty for those of the items themselves.</param>
+internal sealed record LanguageForm(DraftForm Form, string? Before, string? Language) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Form is null ? "form" : ((ICheckedForm)Form).Missing();
+}
+
 /// <summary>Rows that were pasted from a spreadsheet.</summary>
-internal sealed record PastedForm(string? Text, int CustomerId, string? Date, int? PlaceId, bool PricesIncludeTax);
+internal sealed record PastedForm(
+    string? Text,
+    int CustomerId,
+    string? Date,
+    int? PlaceId,
+    bool PricesIncludeTax,
+    string? Language
+);
 
 /// <summary>An editor as it stands, to be kept aside.</summary>
 internal sealed record KeptForm(
@@ -49,6 +64,7 @@ internal static class EditorEndpoints
     internal static void MapEditor(this RouteGroupBuilder api)
     {
         api.MapPost("/drafts/customer", ChangeCustomerAsync).Needs(Right.Draft);
+        api.MapPost("/drafts/language", ChangeLanguageAsync).Needs(Right.Draft);
         api.MapPost("/drafts/price-mode", SwitchAsync).Needs(Right.Draft);
         api.MapGet("/drafts/deliveries", DeliveriesAsync).Needs(Right.Draft);
         api.MapPost("/drafts/paste", PasteAsync).Needs(Right.Draft);
@@ -231,6 +247,7 @@ internal static class EditorEndpoints
     /// </summary>
     private static async Task<object> PasteAsync(
         PastedForm pasted,
+        Wordings wordings,
         Pricing pricing,
         BooksContext db,
         BooksHead head,
@@ -269,10 +286,33 @@ internal static class EditorEndpoints
             ),
             stop
         );
-        return new { lines = rows.ConvertAll(r => CellsOf(r, offers, business)) };
+        var texts = await wordings.ItemsAsync(items.ConvertAll(i => i.Id), pasted.Language ?? "", stop);
+        return new { lines = rows.ConvertAll(r => CellsOf(r, offers, texts, business)) };
     }
 
-    private static LineForm CellsOf(string[] row, IReadOnlyList<Offer> offers, Business business)
+    private static async Task<object> ChangeLanguageAsync(
+        LanguageForm changed,
+        Wordings wordings,
+        CancellationToken stop
+    )
+    {
+        var (texts, note) = await wordings.RewordAsync(
+            KindWords.Of(changed.Form.Kind) ?? DocumentKind.Invoice,
+            [.. changed.Form.Lines.Select(l => (l.ItemId, l.Text ?? ""))],
+            changed.Form.Note ?? "",
+            changed.Before ?? "",
+            changed.Language ?? "",
+            stop
+        );
+        return new { texts, note };
+    }
+
+    private static LineForm CellsOf(
+        string[] row,
+        IReadOnlyList<Offer> offers,
+        IReadOnlyDictionary<int, string> texts,
+        Business business
+    )
     {
         string Cell(int i) => i < row.Length ? row[i] : "";
         var offer =
@@ -295,7 +335,7 @@ internal static class EditorEndpoints
             : "";
         return new LineForm(
             offer?.Item.Id,
-            offer?.Item.PaperText ?? row[0],
+            offer is null ? row[0] : texts.GetValueOrDefault(offer.Item.Id) ?? offer.Item.PaperText,
             Cell(1).Length > 0 ? Cell(1) : "1",
             unit ?? offer?.Item.Unit ?? "C62",
             price,

@@ -13,7 +13,7 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>The layouts of papers: those that ship, our own, and which papers get which.</summary>
 [Needs(Right.See)]
 [Posts(Right.Setup)]
-public sealed class LayoutsModel(BooksContext db, LayoutRoom layouts, LayoutRules rules) : DeskPage
+public sealed class LayoutsModel(BooksContext db, LayoutRoom layouts, LayoutRules rules, Wordings wordings) : DeskPage
 {
     public IReadOnlyList<ListedLayout> Own { get; private set; } = [];
 
@@ -33,8 +33,7 @@ public sealed class LayoutsModel(BooksContext db, LayoutRoom layouts, LayoutRule
     public IEnumerable<(string, string)> KindChoices { get; } =
         PaperKinds.All.Select(k => (k, PaperKinds.Name(k))).Prepend(("", "all papers"));
 
-    public IEnumerable<(string, string)> LanguageChoices { get; } =
-        Customer.Languages.Select(l => (l.Code, l.Name)).Prepend(("", "in any language"));
+    public IEnumerable<(string, string)> LanguageChoices { get; private set; } = [];
 
     public IEnumerable<(string, string)> SeriesChoices { get; private set; } = [];
 
@@ -44,6 +43,7 @@ public sealed class LayoutsModel(BooksContext db, LayoutRoom layouts, LayoutRule
     {
         Own = await layouts.AllAsync();
         Rules = await rules.AllAsync();
+        LanguageChoices = (await wordings.LanguagesAsync()).Prepend(("", "in any language"));
         SeriesChoices = (await db.Series.OrderBy(s => s.Name).Select(s => new { s.Id, s.Name }).ToListAsync())
             .ConvertAll(s => ($"{s.Id}", s.Name))
             .Prepend(("", "any number series"));

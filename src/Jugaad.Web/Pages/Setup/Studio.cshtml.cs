@@ -12,7 +12,7 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>The layout studio: a paper on the workbench, its pieces and their properties beside it.</summary>
 [Needs(Right.Setup)]
 [Posts(Right.Setup)]
-public sealed class StudioModel(LayoutRoom layouts, LayoutStudio studio) : DeskPage
+public sealed class StudioModel(LayoutRoom layouts, LayoutStudio studio, Wordings wordings) : DeskPage
 {
     private static readonly JsonSerializerOptions Script = new(JsonSerializerDefaults.Web);
 
@@ -24,6 +24,8 @@ public sealed class StudioModel(LayoutRoom layouts, LayoutStudio studio) : DeskP
     public IReadOnlyList<LayoutState> States { get; private set; } = [];
 
     public IReadOnlyList<LayoutSample> Samples { get; private set; } = [];
+
+    private IReadOnlyList<(string Code, string Name)> Languages { get; set; } = [];
 
     /// <summary>All that the script needs to know.</summary>
     public string Data =>
@@ -43,7 +45,7 @@ public sealed class StudioModel(LayoutRoom layouts, LayoutStudio studio) : DeskP
                 columns = Enum.GetValues<TableOf>()
                     .ToDictionary(t => $"{char.ToLowerInvariant($"{t}"[0])}{$"{t}"[1..]}", TableColumns.Of),
                 kinds = PaperKinds.All.Select(k => new[] { k, PaperKinds.Name(k) }),
-                languages = Customer.Languages.Select(l => new[] { l.Code, l.Name }),
+                languages = Languages.Select(l => new[] { l.Code, l.Name }),
             },
             Script
         );
@@ -65,6 +67,7 @@ public sealed class StudioModel(LayoutRoom layouts, LayoutStudio studio) : DeskP
         Kept = await layouts.FindAsync(Id);
         States = await layouts.StatesAsync(Id);
         Samples = await studio.SamplesAsync();
+        Languages = await wordings.LanguagesAsync();
         return true;
     }
 

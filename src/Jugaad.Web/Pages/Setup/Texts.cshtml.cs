@@ -14,7 +14,7 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>What mails and messages say, by kind and language, with a preview on a real document.</summary>
 [Needs(Right.See)]
 [Posts(Right.Setup)]
-public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposing compose) : DeskPage
+public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposing compose, Wordings wordings) : DeskPage
 {
     public MailText Text { get; private set; }
 
@@ -32,8 +32,7 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
     public static IEnumerable<(string, string)> TextChoices =>
         Enum.GetValues<MailText>().Select(t => (t.ToString(), WordOf(t)));
 
-    public static IEnumerable<(string, string)> LanguageChoices =>
-        [("", "every language"), .. Customer.Languages.Select(l => (l.Code, l.Name))];
+    public IReadOnlyList<(string, string)> LanguageChoices { get; private set; } = [];
 
     public static string WordOf(MailText text) =>
         text switch
@@ -56,11 +55,13 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
     {
         Text = Enum.TryParse<MailText>(Request.Query["text"], out var text) ? text : MailText.Invoice;
         Language = Request.Query["language"].ToString();
+        LanguageChoices = [("", "every language"), .. await wordings.LanguagesAsync()];
         if (LanguageChoices.All(l => l.Item1 != Language))
             Language = "";
         var own = await db.MailWords.AsNoTracking().SingleOrDefaultAsync(w => w.Text == Text && w.Language == Language);
         IsOwn = own is not null;
-        Words = own is null ? await compose.WordsAsync(Text, Language) : (own.Subject, own.Body);
+        var talk = await compose.WordsAsync(Text, Language);
+        Words = own is null ? talk.Text : (own.Subject, own.Body);
         var kind = Text switch
         {
             MailText.Quote => DocumentKind.Quote,
@@ -76,15 +77,28 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
             .OrderByDescending(d => d.Id)
             .FirstOrDefaultAsync();
         if (Example is not null && !Request.HasFormContentType)
-            Preview = MailTexts.Write(
-                Words,
-                await compose.FieldsAsync(Example.Id) with
-                {
-                    Items = "  INV-0001 …",
-                    Overdue = "123.45 EUR",
-                }
-            );
+            Preview = MailTexts.Write(Words, await FieldsAsync(Example.Id));
         return true;
+    }
+
+    /// <summary>Of the example, with something where a document says nothing.</summary>
+    private async Task<MailFields> FieldsAsync(int id)
+    {
+        var talk = await compose.WordsAsync(Text, Language);
+        var item = new AskedItem(
+            0,
+            "INV-0001",
+            Today.AddDays(-20),
+            Today.AddDays(-6),
+            123_45,
+            Business!.HomeCurrency,
+            null
+        );
+        return await compose.FieldsAsync(id, talk) with
+        {
+            Items = talk.Line(item, Today),
+            Overdue = talk.Format.WithCode(item.Asked, item.Currency),
+        };
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
@@ -98,14 +112,7 @@ public sealed class TextsModel(BooksContext db, MailWordsDesk desk, MailComposin
         if (Form.Text("do") == "show" && Example is not null)
         {
             Words = typed;
-            Preview = MailTexts.Write(
-                typed,
-                await compose.FieldsAsync(Example.Id) with
-                {
-                    Items = "  INV-0001 …",
-                    Overdue = "123.45 EUR",
-                }
-            );
+            Preview = MailTexts.Write(typed, await FieldsAsync(Example.Id));
             return Page();
         }
 

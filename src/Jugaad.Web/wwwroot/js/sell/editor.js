@@ -11,7 +11,7 @@ document.addEventListener("alpine:init", () => {
     lastCustomer: null, status: "", stale: false, busy: false, dirty: false, nextKey: 1, figuresTurn: 0, taxesTurn: 0, formKey: "", savedAs: "", currencyNote: "",
     places: [], tradeDiscount: "", seen: {}, chargeTax: null, alike: [],
 
-    customerSaid: [], customerBefore: null, deliveries: null,
+    customerSaid: [], customerBefore: null, wordedIn: "", deliveries: null,
 
     init() {
       const read = JSON.parse(document.getElementById("draft").textContent);
@@ -20,11 +20,12 @@ document.addEventListener("alpine:init", () => {
       this.customerText = this.customerName = read.customer;
       this.currency = read.currency; this.currencyNote = read.currencyNote || "";
       this.seen = read.seen || {};
-      if (read.chosen) { this.places = read.chosen.places; this.tradeDiscount = read.chosen.discount; if (!this.draft.id) this.draft.pricesIncludeTax = read.chosen.withTax; }
+      if (read.chosen) { this.lastCustomer = read.chosen; this.places = read.chosen.places; this.tradeDiscount = read.chosen.discount; if (!this.draft.id) this.draft.pricesIncludeTax = read.chosen.withTax; }
       this.formKey = jugaad.key();
       this.nc = { country: read.country, currency: read.home };
       // A kept draft keeps its codes; a new one for a chosen customer begins with theirs.
       this.draft.lines.concat(this.draft.charges).forEach(line => { line.taxByHand = Boolean(this.draft.id); });
+      this.wordedIn = this.language();
       this.savedAs = this.typed();
       this.unsaved = read.unsaved;
       if (read.taken) this.takeTyping(read.taken);
@@ -101,8 +102,25 @@ document.addEventListener("alpine:init", () => {
       this.newCustomerOffered = false;
       this.people.close();
       if (priced && (before || typedIn !== row.currency)) await this.reprice(before, undo, typedIn);
+      await this.reword();
       this.offerDeliveries();
       await this.followTaxes();
+    },
+    // In which the paper is written, as things stand; nothing as long as there is no customer.
+    language() { return this.draft.language || (this.lastCustomer && this.lastCustomer.language) || ""; },
+    // Texts that are as items and kinds have them become those of the other language; what was typed stays.
+    async reword() {
+      const before = this.wordedIn, now = this.language();
+      this.wordedIn = now;
+      if (before !== now) {
+        const sent = this.filled(), keys = this.sentKeys(sent);
+        const answer = await jugaad.post("/api/drafts/language", { form: sent, before, language: now });
+        if (answer.ok) {
+          answer.data.texts.forEach((text, n) => { const here = this.lineOf(keys[n]); if (here) here.text = text; });
+          this.draft.note = answer.data.note;
+        }
+      }
+      this.changed();
     },
     // Lines that were priced already follow the new customer, and what that changed is said.
     async reprice(before, undo, typedIn) {

@@ -15,7 +15,7 @@ export class Talk {
     this.turn = 0;
     this.draw = wait(() => this.drawNow(), 60);
     this.keep = wait(() => this.keepNow(), 500);
-    work.addEventListener("changed", () => { this.draw(); this.keep(); });
+    work.addEventListener("changed", () => { this.shown.say("keeping …"); this.draw(); this.keep(); });
     // What was done last goes along when the page is left. A browser lets little go then; only where there is more, as
     // with a picture just put in, it asks whether one wants to wait.
     addEventListener("beforeunload", event => { if (this.kept !== this.work.layout && (this.keeping || !this.keepLeaving())) event.preventDefault(); });
@@ -38,9 +38,9 @@ export class Talk {
 
   // One at a time, so that no older work is kept over newer.
   async keepNow() {
-    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) return true; }
+    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) { this.shown.say("kept"); return true; } }
     const layout = this.work.layout;
-    if (this.kept === layout) return true;
+    if (this.kept === layout) { this.shown.say("kept"); return true; }
     this.shown.say("keeping …");
     this.keeping = jugaad.post(`/api/layouts/${this.work.data.id}/keep`, { layout: JSON.stringify(layout), version: this.version, formKey: jugaad.key() });
     const answer = await this.keeping;
