@@ -409,7 +409,7 @@ public sealed class RichBooks : IAsyncLifetime
         );
         await Loft.WithAsync<StandingRun>(r => r.RunAsync(Loft.Today));
         await Loft.WithAsync<StandingDesk>(s => s.SkipAsync(id));
-        var mailed = await Loft.IssuedAsync();
+        var mailed = await Loft.IssuedAsync(Loft.Content() with { Particulars = new Particulars { Language = "sv" } });
         await Loft.WithAsync<PostTray>(async t =>
             await t.AddAsync(await Loft.WithAsync<MailComposing, MailToSend>(m => m.ForDocumentAsync(mailed.Id)))
         );

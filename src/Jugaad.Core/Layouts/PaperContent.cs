@@ -134,7 +134,7 @@ public sealed record PaperContent
             CurrencyCode = currency.Code,
             Amount = Amount,
             Facts = FactsOf(document, customer, words, format),
-            Lines = LinesOf(document, words, format, Amount),
+            Lines = LinesOf(document, words, business.Format, format, Amount),
             Totals = TotalsOf(document, Amount, words, format),
             Taxes = showsTax
                 ?
@@ -236,10 +236,12 @@ public sealed record PaperContent
     private static List<PaperLine> LinesOf(
         Document document,
         PaperWords words,
+        DisplayFormat kept,
         DisplayFormat format,
         Func<long, string> amount
     )
     {
+        string Said(string text) => StageSaid.In(words, text, kept, format);
         var running = 0L;
         var lines = new List<PaperLine>();
         var ordered = document.Lines.OrderBy(l => l.Position).ToList();
@@ -251,7 +253,7 @@ public sealed record PaperContent
             if (section >= 0 && lines[^1].Role != LineRole.Subtotal)
                 lines.Add(
                     new PaperLine(
-                        ordered[section].Text,
+                        Said(ordered[section].Text),
                         "",
                         "",
                         "",
@@ -277,9 +279,11 @@ public sealed record PaperContent
                 running += line.Amount;
             lines.Add(
                 line.Role.HasFigures()
-                    ? FiguresLine(line, running, document.Currency, words, format, amount)
+                    ? FiguresLine(line, Said(line.Text), running, document.Currency, words, format, amount)
                     : new PaperLine(
-                        line.Role == LineRole.Subtotal && line.Text.Length == 0 ? words[PaperWord.Subtotal] : line.Text,
+                        line.Role == LineRole.Subtotal && line.Text.Length == 0
+                            ? words[PaperWord.Subtotal]
+                            : Said(line.Text),
                         "",
                         "",
                         "",
@@ -301,6 +305,7 @@ public sealed record PaperContent
     /// <summary>What is the customer's to choose says so, and stands in brackets where it is not chosen.</summary>
     private static PaperLine FiguresLine(
         DocumentLine line,
+        string text,
         long running,
         Currency currency,
         PaperWords words,
@@ -312,7 +317,7 @@ public sealed record PaperContent
         var choice =
             line.Choice == LineChoice.Firm ? "" : $"{(line.Chosen ? words.Fill(PaperWord.ChosenToo, kind) : kind)}: ";
         return new PaperLine(
-            choice + line.Text,
+            choice + text,
             format.Figure(line.Quantity),
             words.Unit(line.Unit),
             format.Price(line.UnitPrice, currency),

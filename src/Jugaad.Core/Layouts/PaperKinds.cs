@@ -10,10 +10,15 @@ public static class PaperKinds
     public const string Letter = "Letter";
     public const string Plan = "Plan";
     public const string Report = "Report";
+    public const string Receipt = "Receipt";
+    public const string Refund = "Refund";
+
+    /// <summary>What is printed at the counter, on a strip; an invoice otherwise.</summary>
+    public const string Slip = "Slip";
 
     /// <summary>Those of documents, and the papers that are none.</summary>
     public static IReadOnlyList<string> All { get; } =
-    [.. Enum.GetNames<DocumentKind>(), PackingList, Statement, Letter, Plan, Report];
+    [.. Enum.GetNames<DocumentKind>(), PackingList, Statement, Letter, Plan, Report, Receipt, Refund, Slip];
 
     /// <summary>Several of a kind, in the middle of a sentence.</summary>
     public static string Name(string kind) =>
@@ -25,6 +30,9 @@ public static class PaperKinds
                 Statement => "statements",
                 Letter => "letters and reminders",
                 Plan => "payment plans",
+                Receipt => "receipts",
+                Refund => "refunds",
+                Slip => "counter slips",
                 _ => "reports",
             };
 }

@@ -123,4 +123,13 @@ public enum PaperWord
     PlanDivides,
     PlanBroken,
     PlanPay,
+    PaidMark,
+    UndoneMark,
+    StageOf,
+    StageLast,
+    StageProgress,
+    WeReceived,
+    WePaidBack,
+    PaidBy,
+    SetAgainst,
 }

@@ -188,6 +188,7 @@ public sealed partial class PaperWords
             "Original" => this[PaperWord.OriginalMark],
             "Copy" => this[PaperWord.CopyMark],
             "For the driver" => this[PaperWord.DriverMark],
+            "Paid" => this[PaperWord.PaidMark],
             _ => mark,
         };
 

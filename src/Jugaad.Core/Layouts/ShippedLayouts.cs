@@ -13,8 +13,11 @@ public static class ShippedLayouts
 
     public static Layout Plain => Of("plain");
 
+    /// <summary>Of what a till prints on.</summary>
+    public const string StripKey = "strip-80";
+
     /// <summary>For what a till prints.</summary>
-    public static Layout Strip => Of("strip-80");
+    public static Layout Strip => Of(StripKey);
 
     /// <summary>For reports, on a sheet that stands.</summary>
     internal static Layout Report => Of("report");

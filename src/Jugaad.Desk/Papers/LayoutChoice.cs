@@ -52,7 +52,14 @@ public sealed class LayoutChoice(BooksContext db, Wordings wordings)
                 return new ChosenLayout(LayoutOf(state), state.Id, "", why);
         }
 
-        return new ChosenLayout(ShippedLayouts.Plain, null, "plain", "no rule fits, so it is the plain one");
+        return ask.Kind == PaperKinds.Slip
+            ? new ChosenLayout(
+                ShippedLayouts.Strip,
+                null,
+                ShippedLayouts.StripKey,
+                "no rule fits, so it is the strip of 80 mm"
+            )
+            : new ChosenLayout(ShippedLayouts.Plain, null, "plain", "no rule fits, so it is the plain one");
     }
 
     /// <summary>What a document's layout is chosen by.</summary>
@@ -60,7 +67,8 @@ public sealed class LayoutChoice(BooksContext db, Wordings wordings)
         new($"{document.Kind}", document.SeriesId, language, document.CustomerId, document.Currency.Code);
 
     private static bool Fits(LayoutRule rule, PaperAsk ask) =>
-        (rule.Kind.Length == 0 || rule.Kind == ask.Kind)
+        // What is for all papers is not for a strip, on which none of them has room.
+        (rule.Kind == ask.Kind || (rule.Kind.Length == 0 && ask.Kind != PaperKinds.Slip))
         && (rule.SeriesId is null || rule.SeriesId == ask.SeriesId)
         && (rule.Language.Length == 0 || rule.Language == ask.Language)
         && (rule.CustomerId is null || rule.CustomerId == ask.CustomerId)

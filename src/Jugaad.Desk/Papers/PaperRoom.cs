@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
@@ -16,6 +17,9 @@ namespace Jugaad.Desk.Papers;
 /// <param name="Slip">On a strip of 80 mm, as a till prints.</param>
 public sealed record PaperStyle(string Mark = "", bool WithoutPrices = false, bool Slip = false)
 {
+    /// <summary>The mark of a paper that was paid whole; no other gets it.</summary>
+    public const string Paid = "Paid";
+
     /// <summary>The language that is asked for; null for that of the document, or of its customer.</summary>
     public string? Language { get; init; }
 
@@ -119,24 +123,20 @@ public sealed class PaperRoom(
 
     private async Task<DisplayList> ComposeAsync(Document document, PaperStyle style, CancellationToken stop)
     {
+        if (style.Mark == PaperStyle.Paid)
+            await MustBePaidAsync(document, stop);
         var business = await head.BusinessAsync(stop);
         var language = style.Language ?? document.WrittenIn(document.Customer!);
         var look = await looks.OfAsync(document, document.Customer!, language, stop);
-        if (style.WithoutPrices)
-            // A packing list is no part of what was issued, and follows the rules of its own kind.
-            look = look with
-            {
-                Layout = (
-                    await choice.ForAsync(
-                        LayoutChoice.AskOf(document, document.Customer!, language) with
-                        {
-                            Kind = PaperKinds.PackingList,
-                        },
-                        stop
-                    )
-                ).Layout,
-            };
-        var layout = style.Layout ?? (style.Slip ? ShippedLayouts.Strip : look.Layout);
+        // Neither a packing list nor a slip is what was issued; they follow the rules of their own kinds.
+        if (style.WithoutPrices || style.Slip)
+        {
+            var kind = style.Slip ? PaperKinds.Slip : PaperKinds.PackingList;
+            var ask = LayoutChoice.AskOf(document, document.Customer!, language) with { Kind = kind };
+            look = look with { Layout = (await choice.ForAsync(ask, stop)).Layout };
+        }
+
+        var layout = style.Layout ?? look.Layout;
         // In the words of its day, unless it is asked for otherwise than it was issued.
         var words =
             look.Words is { } kept && kept.Language == language && style.Layout is null && !style.Slip
@@ -158,6 +158,33 @@ public sealed class PaperRoom(
             };
         return Pictured(Composer.Compose(layout, content, printer.Measure), look, business);
     }
+
+    /// <summary>No paper says that it is paid while anything of it is open, or was given up.</summary>
+    private async Task MustBePaidAsync(Document document, CancellationToken stop)
+    {
+        if (!await IsPaidAsync(document.Id, stop))
+            throw new RefusalException(
+                "mark",
+                $"{document.Title} is not paid, so no paper of it can say so. Print it without that mark."
+            );
+    }
+
+    /// <summary>Whether a document was paid whole: money was set against it, nothing is open and nothing was given
+    /// up.</summary>
+    public Task<bool> IsPaidAsync(int id, CancellationToken stop = default) =>
+        db.AccountItems.AnyAsync(
+            i =>
+                i.DocumentId == id
+                && i.Sign > 0
+                && i.Open == 0
+                && db.Allocations.Any(a =>
+                    a.RaisingId == i.Id && a.Until == null && a.Lowering.Kind == AccountItemKind.Receipt
+                )
+                && !db.Allocations.Any(a =>
+                    a.RaisingId == i.Id && a.Until == null && a.Lowering.Kind == AccountItemKind.WriteOff
+                ),
+            stop
+        );
 
     /// <summary>What a document says, in a language and with the words of a layout.</summary>
     internal async Task<PaperContent> ContentAsync(

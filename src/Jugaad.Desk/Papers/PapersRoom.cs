@@ -16,6 +16,7 @@ internal static class PapersRoom
         typeof(LayoutRules),
         typeof(LayoutStudio),
         typeof(LayoutTrials),
+        typeof(MoneyPapers),
         typeof(PayLinks),
         typeof(PaperRoom),
         typeof(Statements),

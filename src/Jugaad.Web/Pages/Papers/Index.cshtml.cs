@@ -44,6 +44,9 @@ public sealed partial class IndexModel(
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
 
+    /// <summary>Whether it was paid whole, so that its paper may say so.</summary>
+    public bool IsPaid { get; private set; }
+
     /// <summary>Which layout the paper has, and why that one.</summary>
     public (string Layout, string Why) Look { get; private set; }
 
@@ -91,6 +94,7 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         Pages = await papers.SvgAsync(Id);
+        IsPaid = await papers.IsPaidAsync(Id);
         Look = await papers.WhyAsync(Id);
         TellsByPayment = margin.Item is { Open: > 0 } && await taxReturns.AnyByPaymentAsync();
         Chains = [.. (await deposits.OfAsync(Id)).Where(c => c.Asked != 0)];

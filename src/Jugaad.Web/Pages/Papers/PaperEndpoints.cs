@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Outside;
@@ -148,6 +149,18 @@ internal static class PaperEndpoints
             )
             .Needs(Right.See);
         app.MapGet(
+                "/receive/{id:int}/pdf",
+                (int id, MoneyPapers money, HttpContext http, CancellationToken stop) =>
+                    MoneyAsync(money, () => money.ReceiptAsync(id, stop), http, stop)
+            )
+            .Needs(Right.See);
+        app.MapGet(
+                "/refunds/{id:int}/pdf",
+                (int id, MoneyPapers money, HttpContext http, CancellationToken stop) =>
+                    MoneyAsync(money, () => money.RefundAsync(id, stop), http, stop)
+            )
+            .Needs(Right.See);
+        app.MapGet(
                 "/post/{id:int}/sent/{position:int}",
                 async (int id, int position, SentPapers sent, CancellationToken stop) =>
                     await sent.FindAsync(id, position, stop) is { } file
@@ -163,17 +176,27 @@ internal static class PaperEndpoints
             .Needs(Right.See);
     }
 
-    private static async Task<IResult> PdfAsync(
+    private static Task<IResult> MoneyAsync(
+        MoneyPapers money,
+        Func<Task<DisplayList>> paper,
+        HttpContext http,
+        CancellationToken stop
+    ) => InlineAsync(async () => await money.PdfAsync(await paper(), stop), http);
+
+    private static Task<IResult> PdfAsync(
         int id,
         IReadOnlyList<PaperStyle> styles,
         PaperRoom papers,
         HttpContext http,
         CancellationToken stop
-    )
+    ) => InlineAsync(() => papers.PdfAsync(id, styles, stop), http);
+
+    /// <summary>A PDF to be looked at in the browser; not there, where it is refused.</summary>
+    private static async Task<IResult> InlineAsync(Func<Task<(string Name, byte[] Content)>> pdf, HttpContext http)
     {
         try
         {
-            var (name, content) = await papers.PdfAsync(id, styles, stop);
+            var (name, content) = await pdf();
             http.Response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
             return Results.Bytes(content, "application/pdf");
         }

@@ -1,5 +1,6 @@
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Reports;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -8,7 +9,7 @@ namespace Jugaad.Web.Pages.Reports;
 
 /// <summary>The journal of a range of days, or how one document, receipt or booking was posted.</summary>
 [Needs(Right.See)]
-public sealed class EntriesModel(JournalReports reports) : DeskPage
+public sealed class EntriesModel(JournalReports reports, MoneyPapers money) : DeskPage
 {
     internal ReportWish Wish { get; private set; } = null!;
 
@@ -16,12 +17,16 @@ public sealed class EntriesModel(JournalReports reports) : DeskPage
 
     public ListPage<EntryView> List { get; private set; } = null!;
 
+    /// <summary>The refund that is looked at, where it is one.</summary>
+    public int? RefundId { get; private set; }
+
     protected override async Task<bool> ShowAsync()
     {
         int? Asked(string field) => int.TryParse(Request.Query[field], out var id) ? id : null;
         Wish = ReportWish.Read(ReportCatalog.Find("entries")!, Request.Query, AskedDay, Today, Business!.YearBegins);
         Filter = new EntryFilter(Wish.Ask.From, Wish.Ask.Until, Asked("document"), Asked("receipt"), Asked("booking"));
         List = await reports.EntriesAsync(Filter, Asked("page") ?? 1);
+        RefundId = Filter.BookingId is { } booking ? await money.RefundOfAsync(booking) : null;
         return true;
     }
 
