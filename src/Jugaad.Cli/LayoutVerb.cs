@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Layouts;
+using Jugaad.Formats.Papers;
 
 namespace Jugaad.Cli;
 
@@ -23,6 +24,9 @@ internal static class LayoutVerb
         try
         {
             var layout = LayoutFile.Read(await File.ReadAllTextAsync(file, Encoding.UTF8, stop));
+            foreach (var (key, typeface) in layout.Typefaces)
+            foreach (var (entry, bytes) in typeface.Files())
+                PaperFonts.Check(bytes, $"typefaces.{key}.{entry}");
             Console.WriteLine(
                 $"{layout.Name}: {layout.Pieces.Count()} pieces in {layout.Bands.Count} bands. It can be used."
             );

@@ -18,6 +18,8 @@ internal static class AllPages
         "/sell/starters",
         "/setup/texts",
         "/setup/layouts",
+        "/setup/languages",
+        "/setup/languages?language=sv",
         "/setup/layouts/1",
         "/sell/edit?kind=delivery-note",
         "/sell/edit?kind=credit-note",

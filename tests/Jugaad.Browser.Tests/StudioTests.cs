@@ -475,4 +475,84 @@ public sealed class StudioTests(Running running) : IClassFixture<Running>
 
         browser.Complaints().ShouldBeEmpty();
     }
+
+    private static readonly byte[] RedDot = Convert.FromBase64String(
+        "iVBORw0KGgoAAAANSUhEUgAAAAQAAAAECAIAAAAmkwkpAAAAEElEQVR4nGM4IaAHRwzEcQCzoxBhZVk9nQAAAABJRU5ErkJggg=="
+    );
+
+    [Fact]
+    public async Task A_picture_is_dropped_where_it_is_to_stand_and_a_typeface_of_ones_own_is_taken_in()
+    {
+        using var browser = new Chromium(running.Address);
+        Begin(browser);
+        browser.Script.ExecuteScript(
+            """
+            const [bytes, x, y] = arguments, sheet = document.querySelector(".studio-over"), box = sheet.getBoundingClientRect();
+            const scale = box.width / studio.work.layout.width, data = new DataTransfer();
+            data.items.add(new File([Uint8Array.from(atob(bytes), c => c.charCodeAt(0))], "Our seal.png", { type: "image/png" }));
+            sheet.dispatchEvent(new DragEvent("drop", { bubbles: true, cancelable: true, dataTransfer: data, clientX: box.x + x * scale, clientY: box.y + y * scale }));
+            """,
+            Convert.ToBase64String(RedDot),
+            120,
+            40
+        );
+        browser.Until(() => Picked(browser) == "Our-seal", "the picture is not put in");
+        Of(browser, "Our-seal", "x").ShouldBe(120, 0.6);
+        Of(browser, "Our-seal", "y").ShouldBe(40, 0.6);
+        Drawn(browser);
+        Ask(
+                browser,
+                "document.querySelector('[data-piece=\"Our-seal\"] image').getAttribute('href').startsWith('data:image/png')"
+            )
+            .ShouldBe(true);
+
+        browser.Script.ExecuteScript("studio.work.pick([])");
+        var folder = Directory.CreateTempSubdirectory("jugaad-face-").FullName;
+        try
+        {
+            var (good, bad) = (Path.Combine(folder, "Old Press.ttf"), Path.Combine(folder, "Torn.ttf"));
+            await File.WriteAllBytesAsync(good, Formats.Papers.PaperFonts.File("typewriter", "regular")!);
+            await File.WriteAllBytesAsync(bad, [0, 1, 0, 0, 1, 2, 3]);
+            browser.Script.ExecuteScript(
+                "document.querySelectorAll('#props details').forEach(d => { d.open = true; })"
+            );
+            browser.ById("face-new").SendKeys(bad);
+            browser.Until(
+                () => browser.ById("studio-said").Text.Contains("no typeface", StringComparison.Ordinal),
+                () => $"a torn typeface is taken: {browser.ById("studio-said").Text}"
+            );
+            browser.ById("face-new").SendKeys(good);
+            browser.Until(
+                () => (bool)Ask(browser, "!!studio.work.layout.typefaces['Old-Press']")!,
+                "it is not taken in"
+            );
+        }
+        finally
+        {
+            Directory.Delete(folder, recursive: true);
+        }
+
+        Choose(browser, "Typeface", "Old-Press");
+        Drawn(browser);
+        browser.Until(
+            () =>
+                (bool)
+                    Ask(
+                        browser,
+                        "document.fonts.ready && [...document.fonts].some(f => f.family.includes('own-') && f.status === 'loaded')"
+                    )!,
+            "the page does not load the typeface"
+        );
+        Kept(browser);
+        var id = int.Parse(browser.Path.Split('/')[3], CultureInfo.InvariantCulture);
+        var pdf = await running.WithAsync<LayoutStudio, byte[]>(async s =>
+            await s.PdfAsync(
+                (await running.WithAsync<LayoutRoom, Desk.Kept.KeptLayout>(r => r.FindAsync(id))).Work,
+                "long"
+            )
+        );
+        using var read = PdfDocument.Open(pdf);
+        read.GetPage(1).Letters.ShouldContain(l => l.FontName!.Contains("Courier", StringComparison.Ordinal));
+        read.GetPage(1).GetImages().ShouldNotBeEmpty();
+    }
 }

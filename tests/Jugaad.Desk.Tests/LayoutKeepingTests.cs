@@ -442,6 +442,41 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
         );
     }
 
+    [Fact]
+    public async Task A_typeface_of_ones_own_is_looked_at_and_stays_with_what_was_issued_in_it()
+    {
+        var id = await CopyAsync();
+        Task WithAsync(byte[] file) =>
+            ChangeAsync(
+                id,
+                l =>
+                    l with
+                    {
+                        Face = "house",
+                        Typefaces = new Dictionary<string, LayoutTypeface>
+                        {
+                            ["house"] = new() { Name = "House", Regular = file },
+                        },
+                    }
+            );
+        (await RefusedAsync(() => WithAsync([1, 2, 3]))).ShouldContain("no typeface");
+        await WithAsync(Formats.Papers.PaperFonts.File("typewriter", "regular")!);
+        await UseAsync(id);
+        await RuleAsync(id, All);
+        var invoice = await _loft.IssuedAsync();
+        async Task<bool> IsOwnAsync(int document) =>
+            (await _loft.WithAsync<PaperRoom, DisplayList>(p => p.ComposeAsync(document)))
+                .Pages[0]
+                .Marks.OfType<TextMark>()
+                .Any(t => t.Face.StartsWith("own-", StringComparison.Ordinal));
+        (await IsOwnAsync(invoice.Id)).ShouldBeTrue();
+        await ChangeAsync(id, l => l with { Face = "clear", Typefaces = new Dictionary<string, LayoutTypeface>() });
+        await UseAsync(id);
+        (await IsOwnAsync(invoice.Id)).ShouldBeTrue();
+        (await IsOwnAsync((await _loft.IssuedAsync()).Id)).ShouldBeFalse();
+        await HealthyAsync();
+    }
+
     [Theory]
     [InlineData("UPDATE LayoutStates SET Json = replace(Json, 'Ours', 'Hers')", "it was changed after it was kept")]
     [InlineData("UPDATE LayoutStates SET Hash = Hash || '0' WHERE Id = 1", "it was changed after it was kept")]

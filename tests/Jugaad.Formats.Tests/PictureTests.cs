@@ -1,4 +1,7 @@
 using Jugaad.Core;
+using Jugaad.Core.Layouts;
+using Jugaad.Desk.Outside;
+using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using SkiaSharp;
 
@@ -53,4 +56,26 @@ public sealed class PictureTests
         Should
             .Throw<RefusalException>(() => new PictureCleaner().Clean(new byte[(5 * 1024 * 1024) + 1], "logo"))
             .Message.ShouldContain("5.0 MB");
+
+    [Fact]
+    public void The_first_page_of_a_pdf_is_a_picture_as_fine_as_print_asks_for()
+    {
+        var paper = Composer.Compose(ShippedLayouts.Plain, SampleContent.Invoice(40), PaperFonts.Shared);
+        paper.Pages.Count.ShouldBeGreaterThan(1);
+        var pdf = PdfPainter.Paint([paper], new PaperPictures(null, null), new DateOnly(2025, 9, 17), "Loft");
+        using var picture = SKBitmap.Decode(new PictureCleaner().Clean(pdf, "ground"));
+        (picture.Width / (double)picture.Height).ShouldBe(210 / 297.0, 0.002);
+        picture.Height.ShouldBeInRange(2_300, 2_400);
+        Enumerable.Range(0, picture.Width).Any(x => picture.GetPixel(x, picture.Height / 3).Red < 100).ShouldBeTrue();
+    }
+
+    [Theory]
+    [InlineData("%PDF-1.4")]
+    [InlineData("%PDF-1.7\n1 0 obj<</Type/Catalog/Pages 1 0 R>>endobj\ntrailer<</Root 1 0 R>>")]
+    public void A_pdf_that_cannot_be_read_is_refused(string text) =>
+        Should
+            .Throw<RefusalException>(() =>
+                new PictureCleaner().Clean(System.Text.Encoding.ASCII.GetBytes(text), "ground")
+            )
+            .Message.ShouldContain("cannot be read");
 }

@@ -129,6 +129,9 @@ public interface ITextMeasure
     /// <summary>The same in the first family.</summary>
     double Width(string text, double size, bool bold) => Width(text, size, new TypeStyle("", bold));
 
+    /// <summary>Under which key a typeface of one's own is set from now on; the same files have the same.</summary>
+    string FaceOf(LayoutTypeface typeface) => "";
+
     /// <summary>
     /// The characters of a text that no typeface that ships can print, each once; a paper has a mark in their place.
     /// </summary>

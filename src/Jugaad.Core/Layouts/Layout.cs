@@ -97,7 +97,7 @@ public sealed record Layout
     /// <summary>The margin below the foot.</summary>
     public double Bottom { get; init; } = 8;
 
-    /// <summary>The family of all text that does not say another.</summary>
+    /// <summary>The family of all text that does not say another: one that ships, or one of its own.</summary>
     public string Face { get; init; } = "clear";
 
     /// <summary>The size of all text that does not say another.</summary>
@@ -120,6 +120,10 @@ public sealed record Layout
     public IReadOnlyList<double> GuidesDown { get; init; } = [];
 
     public IReadOnlyDictionary<string, LayoutPicture> Pictures { get; init; } = new Dictionary<string, LayoutPicture>();
+
+    /// <summary>Typefaces of one's own, by the keys that its pieces call them by.</summary>
+    public IReadOnlyDictionary<string, LayoutTypeface> Typefaces { get; init; } =
+        new Dictionary<string, LayoutTypeface>();
 
     /// <summary>An empty band where it has none of the kind.</summary>
     public Band Of(BandKind kind) => Bands.FirstOrDefault(b => b.Kind == kind) ?? new Band { Kind = kind };

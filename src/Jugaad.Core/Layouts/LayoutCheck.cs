@@ -10,6 +10,8 @@ public static partial class LayoutCheck
     private const double Largest = 460;
     private const int MostPieces = 300;
     private const int MostPicture = 2_000_000;
+    private const int MostTypeface = 1_000_000;
+    private const int MostTypefaces = 4;
 
     private static readonly string[] PictureTypes = ["image/png", "image/jpeg", "image/webp"];
 
@@ -27,6 +29,7 @@ public static partial class LayoutCheck
         Sizes(layout, Wrong);
         Styles(layout, Wrong);
         Pictures(layout, Wrong);
+        Faces(layout, Wrong);
         Bands(layout, Wrong);
         return wrong;
     }
@@ -64,8 +67,8 @@ public static partial class LayoutCheck
 
     private static void Styles(Layout layout, Action<string, string> wrong)
     {
-        if (!Typefaces.Knows(layout.Face))
-            wrong("face", Faces);
+        if (!Knows(layout, layout.Face))
+            wrong("face", FacesOf(layout));
         if (!In(layout.Size, 4, 72))
             wrong("size", "type is between 4 and 72 points.");
         if (Ink.Of(layout.Accent) is null || layout.Accent.Length == 0)
@@ -88,6 +91,23 @@ public static partial class LayoutCheck
 
         if (layout.Ground is { } ground && !layout.Pictures.ContainsKey(ground.Picture))
             wrong("ground.picture", "there is no picture of that name in the layout.");
+    }
+
+    private static void Faces(Layout layout, Action<string, string> wrong)
+    {
+        if (layout.Typefaces.Count > MostTypefaces)
+            wrong("typefaces", $"a layout has at most {MostTypefaces} typefaces of its own.");
+        foreach (var (key, typeface) in layout.Typefaces)
+        {
+            var place = $"typefaces.{key}";
+            if (!IdForm().IsMatch(key) || Layouts.Typefaces.Knows(key))
+                wrong(place, "call it by letters, digits and hyphens, other than the families that ship.");
+            if (typeface.Name.Trim().Length is 0 or > 60)
+                wrong($"{place}.name", "give it a name of up to 60 letters.");
+            foreach (var (entry, file) in typeface.Files())
+                if (file.Length is 0 or > MostTypeface)
+                    wrong($"{place}.{entry}", $"a file of a typeface has at most {MostTypeface / 1_000} kB.");
+        }
     }
 
     private static void Bands(Layout layout, Action<string, string> wrong)
@@ -121,8 +141,8 @@ public static partial class LayoutCheck
     private static void Piece(Layout layout, Band band, Piece piece, Action<string, string> wrong)
     {
         Place(layout, piece, wrong);
-        if (!Typefaces.Knows(piece.Face))
-            wrong("face", Faces);
+        if (!Knows(layout, piece.Face))
+            wrong("face", FacesOf(layout));
         if (piece.Size != 0 && !In(piece.Size, 4, 72))
             wrong("size", "type is between 4 and 72 points; 0 for the layout's.");
         if (piece.Leading != 0 && !In(piece.Leading, 1, 60))
@@ -251,7 +271,11 @@ public static partial class LayoutCheck
                 wrong(name, Inks);
     }
 
-    private static string Faces => $"the families are {string.Join(", ", Typefaces.All.Select(f => f.Key))}.";
+    private static bool Knows(Layout layout, string face) =>
+        Layouts.Typefaces.Knows(face) || layout.Typefaces.ContainsKey(face);
+
+    private static string FacesOf(Layout layout) =>
+        $"the families are {string.Join(", ", Layouts.Typefaces.All.Select(f => f.Key).Concat(layout.Typefaces.Keys))}.";
 
     private static string Inks => $"a colour is {string.Join(", ", Ink.Named)}, or such as #B3261E.";
 

@@ -51,8 +51,19 @@ internal sealed class Setting(Layout layout, PaperContent content, ITextMeasure 
     internal TypeStyle StyleOf(Piece piece) =>
         new(FaceOf(piece.Face.Length > 0 ? piece.Face : Layout.Face), piece.Bold, piece.Italic);
 
-    /// <summary>The first family is called by nothing, whichever way it is named.</summary>
-    private static string FaceOf(string key) => key == Typefaces.All[0].Key ? "" : key;
+    private readonly Dictionary<string, string> _faces = layout.Typefaces.ToDictionary(
+        t => t.Key,
+        t => measure.FaceOf(t.Value)
+    );
+
+    /// <summary>
+    /// A family of the layout's own is called by what is in it; the first that ships by nothing, whichever way it is
+    /// named.
+    /// </summary>
+    private string FaceOf(string key) =>
+        _faces.TryGetValue(key, out var own) ? own
+        : key == Typefaces.All[0].Key ? ""
+        : key;
 
     /// <summary>By how much text is made smaller, where a foot or a head would leave no room between them.</summary>
     internal double Scale { get; set; } = 1;

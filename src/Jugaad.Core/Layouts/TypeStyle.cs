@@ -4,6 +4,34 @@ namespace Jugaad.Core.Layouts;
 /// <param name="Face">The family's key, of <see cref="Typefaces"/>; empty for the first.</param>
 public readonly record struct TypeStyle(string Face, bool Bold = false, bool Italic = false);
 
+/// <summary>A typeface of one's own, which goes with a layout: TrueType or OpenType files.</summary>
+public sealed record LayoutTypeface
+{
+    /// <summary>As it is chosen by.</summary>
+    public string Name { get; init; } = "";
+
+    public byte[] Regular { get; init; } = [];
+
+    /// <summary>Null where the regular one serves for it too; the same of those that follow.</summary>
+    public byte[]? Bold { get; init; }
+
+    public byte[]? Italic { get; init; }
+
+    public byte[]? BoldItalic { get; init; }
+
+    /// <summary>Each file with the name of its entry.</summary>
+    public IEnumerable<(string Entry, byte[] File)> Files()
+    {
+        yield return ("regular", Regular);
+        if (Bold is { } bold)
+            yield return ("bold", bold);
+        if (Italic is { } italic)
+            yield return ("italic", italic);
+        if (BoldItalic is { } both)
+            yield return ("boldItalic", both);
+    }
+}
+
 /// <summary>A family that papers may be set in.</summary>
 /// <param name="Name">As it is chosen by.</param>
 public sealed record Typeface(string Key, string Name);

@@ -34,6 +34,10 @@ public interface IPaperPrinter
     /// <param name="addressOf">Where one of the business's pictures is; null where there is none.</param>
     /// <param name="pieces">Whether the marks of each piece of the layout stand in a group that says which.</param>
     IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false);
+
+    /// <exception cref="Core.RefusalException">Where a file is no typeface that papers can be set in, or may not be put
+    /// into files.</exception>
+    void CheckTypeface(byte[] file, string field);
 }
 
 /// <summary>A mail as it is handed to a carrier.</summary>
@@ -100,7 +104,7 @@ public interface ISecretKeeper
 /// <summary>Checks a picture and encodes it anew, so that nothing else is kept with it.</summary>
 public interface IPictureCleaner
 {
-    /// <returns>A PNG of at most 1200 pixels a side.</returns>
+    /// <returns>A PNG of at most 1200 pixels a side; 2400 where it is a page of a PDF.</returns>
     /// <exception cref="Core.RefusalException">When it is no picture that we read, or too large.</exception>
     byte[] Clean(byte[] upload, string field);
 }

@@ -27,6 +27,7 @@ public sealed class LayoutRoom(
     BookWriter writer,
     LayoutTrials trials,
     IPictureCleaner pictures,
+    IPaperPrinter printer,
     BooksHead head
 )
 {
@@ -269,9 +270,10 @@ public sealed class LayoutRoom(
         );
 
     /// <summary>
-    /// With its pictures read and written anew, so that nothing is kept that is no picture, or came along with one.
+    /// With its pictures read and written anew, so that nothing is kept that is no picture, or came along with one, and
+    /// its typefaces read.
     /// </summary>
-    /// <param name="before">Whose pictures were cleaned already.</param>
+    /// <param name="before">Whose pictures and typefaces were looked at already.</param>
     /// <exception cref="RefusalException">With the place of what is no picture that we read.</exception>
     private Layout Cleaned(Layout layout, Layout? before)
     {
@@ -279,6 +281,14 @@ public sealed class LayoutRoom(
             before?.Pictures.GetValueOrDefault(key) is { } known && known.Data.AsSpan().SequenceEqual(picture.Data)
                 ? known
                 : new LayoutPicture("image/png", pictures.Clean(picture.Data, $"pictures.{key}.data"));
+        foreach (var (key, typeface) in layout.Typefaces)
+        {
+            var known = before?.Typefaces.GetValueOrDefault(key)?.Files().Select(f => f.File).ToList() ?? [];
+            foreach (var (entry, file) in typeface.Files())
+                if (!known.Any(k => k.AsSpan().SequenceEqual(file)))
+                    printer.CheckTypeface(file, $"typefaces.{key}.{entry}");
+        }
+
         return layout.Pictures.Count == 0
             ? layout
             : layout with

@@ -12,7 +12,7 @@ internal static partial class FaceSubset
     /// <summary>Falls back to the whole typeface where it cannot be cut down.</summary>
     internal static SKTypeface Of(FaceFile file, IReadOnlySet<ushort> glyphs, IReadOnlySet<int> letters)
     {
-        using var data = SKData.CreateCopy(Cut(file, glyphs, letters) ?? file.Bytes);
+        using var data = SKData.CreateCopy((file.MaySubset ? Cut(file, glyphs, letters) : null) ?? file.Bytes);
         return SKTypeface.FromData(data) ?? throw new InvalidOperationException("A typeface that ships does not load.");
     }
 

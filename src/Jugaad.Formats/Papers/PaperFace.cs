@@ -11,8 +11,12 @@ internal sealed class FaceFile : IDisposable
     private readonly GCHandle _pinned;
 
     internal FaceFile(string file)
+        : this(Shipped(file), true) { }
+
+    /// <param name="maySubset">Whether a part of it may be embedded; else it goes into a file whole.</param>
+    internal FaceFile(byte[] bytes, bool maySubset)
     {
-        Bytes = Shipped(file);
+        (Bytes, MaySubset) = (bytes, maySubset);
         // HarfBuzz reads the file where it lies, for as long as the process lives.
         _pinned = GCHandle.Alloc(Bytes, GCHandleType.Pinned);
         using var blob = new Blob(_pinned.AddrOfPinnedObject(), Bytes.Length, MemoryMode.ReadOnly);
@@ -25,6 +29,8 @@ internal sealed class FaceFile : IDisposable
     }
 
     internal byte[] Bytes { get; }
+
+    internal bool MaySubset { get; }
 
     internal Face Face { get; }
 
@@ -87,6 +93,19 @@ internal sealed class PaperFace
         HasBold = HasItalic = latin;
     }
 
+    /// <summary>One of a layout's own; what it lacks is set in what it has.</summary>
+    internal PaperFace(string key, byte[] regular, byte[]? bold, byte[]? italic, byte[]? boldItalic)
+    {
+        Lazy<FaceFile> Own(byte[]? bytes, Lazy<FaceFile>? otherwise) =>
+            bytes is null ? otherwise! : new Lazy<FaceFile>(() => new FaceFile(bytes, OwnFaces.MaySubset(bytes)));
+        Key = key;
+        _regular = Own(regular, null);
+        _bold = Own(bold, _regular);
+        _italic = Own(italic, _regular);
+        _boldItalic = Own(boldItalic, bold is null ? _italic : _bold);
+        HasBold = HasItalic = true;
+    }
+
     /// <summary>The family of papers that name no other.</summary>
     internal static PaperFace First { get; } = new("latin", "AtkinsonHyperlegibleNext", true);
 
@@ -100,7 +119,9 @@ internal sealed class PaperFace
 
     /// <summary>Those that are tried for a text of a family, the family's own first.</summary>
     internal static IReadOnlyList<PaperFace> For(string family) =>
-        Families.TryGetValue(family, out var own) ? _chains.GetOrAdd(family, _ => [own, .. All]) : All;
+        family.Length > 0 && (Families.GetValueOrDefault(family) ?? OwnFaces.Find(family)) is { } own
+            ? _chains.GetOrAdd(family, _ => [own, .. All])
+            : All;
 
     private static readonly System.Collections.Concurrent.ConcurrentDictionary<
         string,
@@ -108,7 +129,7 @@ internal sealed class PaperFace
     > _chains = new();
 
     /// <summary>All that ship, with the families.</summary>
-    internal static IEnumerable<PaperFace> Every => All.Concat(Families.Values);
+    internal static IEnumerable<PaperFace> Every => All.Concat(Families.Values).Concat(OwnFaces.All);
 
     /// <summary>Greek, Cyrillic and the rest of Latin.</summary>
     internal static PaperFace Second { get; } = new("greek-cyrillic", "NotoSans_400Regular", "NotoSans_700Bold");

@@ -18,8 +18,14 @@ public sealed class PaperFonts : ITextMeasure
     /// <summary>Painters on several threads may share it.</summary>
     public static PaperFonts Shared { get; } = new();
 
-    /// <summary>The keys of the typefaces, for pages that show papers.</summary>
-    public static IReadOnlyList<string> Keys { get; } = [.. PaperFace.Every.Select(f => f.Key)];
+    /// <summary>The keys of the typefaces that ship, for pages that show papers.</summary>
+    public static IReadOnlyList<string> Keys { get; } = [.. PaperFace.Every.Except(OwnFaces.All).Select(f => f.Key)];
+
+    /// <summary>The style sheet by which such pages find typefaces that go with layouts.</summary>
+    public static string OwnStyle() => OwnFaces.Style();
+
+    /// <exception cref="Core.RefusalException">Where a file is no typeface that papers can be set in.</exception>
+    public static void Check(byte[] file, string field) => OwnFaces.Check(file, field);
 
     /// <summary>A typeface's file; null where there is none of that key, weight and slant.</summary>
     /// <param name="weight"><c>regular</c>, <c>bold</c>, <c>italic</c> or <c>bold-italic</c>.</param>
@@ -50,6 +56,9 @@ public sealed class PaperFonts : ITextMeasure
 
     /// <inheritdoc/>
     public double Width(string text, double size, bool bold) => Width(text, size, new TypeStyle("", bold));
+
+    /// <inheritdoc/>
+    public string FaceOf(LayoutTypeface typeface) => OwnFaces.KeyOf(typeface);
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Unprintable(string text) => TextRuns.Unprintable(text);

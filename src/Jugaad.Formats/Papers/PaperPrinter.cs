@@ -16,4 +16,7 @@ public sealed class PaperPrinter : IPaperPrinter
     /// <inheritdoc/>
     public IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false) =>
         SvgPainter.Paint(paper, addressOf, pieces);
+
+    /// <inheritdoc/>
+    public void CheckTypeface(byte[] file, string field) => OwnFaces.Check(file, field);
 }

@@ -5,7 +5,8 @@ using SkiaSharp;
 namespace Jugaad.Formats.Pictures;
 
 /// <summary>
-/// Reads PNG, JPEG and WebP and writes PNG, so that nothing that came along with the picture is kept.
+/// Reads PNG, JPEG and WebP, and the first page of a PDF, and writes PNG, so that nothing that came along with the
+/// picture is kept.
 /// </summary>
 public sealed class PictureCleaner : IPictureCleaner
 {
@@ -15,6 +16,9 @@ public sealed class PictureCleaner : IPictureCleaner
     private const int MostSide = 8_000;
     private const int KeptSide = 1_200;
 
+    /// <summary>A page keeps more, since it is as large as the paper.</summary>
+    private const int KeptPage = 2_400;
+
     /// <inheritdoc/>
     public byte[] Clean(byte[] upload, string field)
     {
@@ -23,6 +27,9 @@ public sealed class PictureCleaner : IPictureCleaner
                 field,
                 $"This picture has {upload.Length / 1024 / 1024.0:0.0} MB; at most 2 MB fit. Save it smaller."
             );
+        var page = PdfPage.Is(upload);
+        if (page)
+            upload = PdfPage.Picture(upload, field);
         using var data = SKData.CreateCopy(upload);
         using var codec = SKCodec.Create(data);
         if (
@@ -32,7 +39,7 @@ public sealed class PictureCleaner : IPictureCleaner
         )
             throw new RefusalException(
                 field,
-                "This is not a picture that we can read. Choose a PNG, JPEG or WebP file."
+                "This is not a picture that we can read. Choose a PNG, JPEG or WebP file, or a PDF whose first page it is."
             );
         if (
             codec.Info.Width > MostSide
@@ -47,7 +54,7 @@ public sealed class PictureCleaner : IPictureCleaner
         using var whole =
             SKBitmap.Decode(codec)
             ?? throw new RefusalException(field, "This picture is damaged. Save it again and choose the new file.");
-        var scale = Math.Min(1f, KeptSide / (float)Math.Max(whole.Width, whole.Height));
+        var scale = Math.Min(1f, (page ? KeptPage : KeptSide) / (float)Math.Max(whole.Width, whole.Height));
         using var kept =
             scale < 1
                 ? whole.Resize(

@@ -303,6 +303,16 @@ internal static class WebHost
         app.MapRazorPages();
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
         app.MapGet(
+                "/fonts/own.css",
+                (HttpContext http) =>
+                {
+                    // A typeface is known once a paper was set in it, so the sheet is asked for each time.
+                    http.Response.Headers.CacheControl = "no-cache";
+                    return Results.Text(PaperFonts.OwnStyle(), "text/css");
+                }
+            )
+            .AllowAnonymous();
+        app.MapGet(
                 "/fonts/{face}/{weight:regex(^(regular|bold|italic|bold-italic)$)}.ttf",
                 (string face, string weight) =>
                     PaperFonts.File(face, weight) is { } file ? Results.File(file, "font/ttf") : Results.NotFound()

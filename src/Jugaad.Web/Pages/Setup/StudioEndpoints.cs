@@ -2,6 +2,7 @@ using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Outside;
 using Jugaad.Desk.Papers;
 using Jugaad.Web.Shell;
 
@@ -21,6 +22,14 @@ internal sealed record NameForm(string? Name, string? FormKey);
 
 /// <summary>Says that a layout is used from now on.</summary>
 internal sealed record UseForm(int Version, string? FormKey);
+
+/// <summary>A picture or a typeface that is to go with a layout.</summary>
+/// <param name="Data">The file.</param>
+/// <param name="Name">As it is called.</param>
+internal sealed record FileForm(byte[]? Data, string? Name) : ICheckedForm
+{
+    string? ICheckedForm.Missing() => Data is null or { Length: 0 } ? "data" : null;
+}
 
 /// <summary>What the layout studio asks for.</summary>
 internal static class StudioEndpoints
@@ -53,6 +62,21 @@ internal static class StudioEndpoints
                         }),
                         drawn.Examples,
                     };
+                }
+            )
+            .Needs(Right.Setup);
+        api.MapPost(
+                "/layouts/picture",
+                (FileForm form, IPictureCleaner pictures) =>
+                    new LayoutPicture("image/png", pictures.Clean(form.Data!, form.Name ?? ""))
+            )
+            .Needs(Right.Setup);
+        api.MapPost(
+                "/layouts/typeface",
+                (FileForm form, IPaperPrinter printer) =>
+                {
+                    printer.CheckTypeface(form.Data!, form.Name ?? "");
+                    return new { ok = true };
                 }
             )
             .Needs(Right.Setup);

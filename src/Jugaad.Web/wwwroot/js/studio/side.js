@@ -104,7 +104,7 @@ export class Side {
   row(...fields) { return element("div", { className: "studio-row" }, ...fields); }
 
   typeProps() {
-    const faces = [["", "as the page"], ...this.work.data.faces];
+    const faces = [["", "as the page"], ...this.faces()];
     return [
       this.row(choice("Typeface", this.same(p => p.face), faces, this.set("face", "typeface"), { wide: true }), this.num("Size, pt (0: the page’s)", "size", "size", { step: 0.5 })),
       this.row(colour("Colour", this.same(p => p.colour), this.inks, this.set("colour", "colour")), choice("Stands", this.same(p => p.align), ALIGNS, this.set("align", "side")), this.num("Between lines", "leading", "lines")),
@@ -205,11 +205,12 @@ export class Side {
       text("What it is good for", layout.about, set("about", "what it is good for"), { rows: 2 }),
       this.row(choice("Size", SIZES.find(([k]) => k === `${layout.width}×${layout.height}`)?.[0] ?? "", SIZES, size => { if (size) { const [width, height] = size.split("×").map(Number); this.work.setPage("size of the page", { width, height }); } }), number("Width, mm", layout.width, set("width", "width of the page")), number("Height, mm (0: a strip)", layout.height, set("height", "height of the page"))),
       this.row(number("Margin left", layout.left, set("left", "margin")), number("top", layout.top, set("top", "margin")), number("right", layout.right, set("right", "margin")), number("bottom", layout.bottom, set("bottom", "margin"))),
-      this.row(choice("Typeface", layout.face, this.work.data.faces, set("face", "typeface of the page"), { wide: true }), number("Size of type, pt", layout.size, set("size", "size of the page’s type"), { step: 0.5, min: 4 })),
+      this.row(choice("Typeface", layout.face, this.faces(), set("face", "typeface of the page"), { wide: true }), number("Size of type, pt", layout.size, set("size", "size of the page’s type"), { step: 0.5, min: 4 })),
       this.row(colour("The ink accent", layout.accent, this.inks, v => /^#/.test(v) && this.work.setPage("the accent", { accent: v }, "accent")), choice("Words also in", layout.secondLanguage, [["", "no other language"], ...this.work.data.languages], set("secondLanguage", "second language"))),
+      this.ownFaces(layout),
       element("details", { className: "fold", open: !!layout.ground }, element("summary", {}, "A ground: letterhead beneath all"),
         pictures.length ? choice("Picture", layout.ground?.picture ?? "", [["", "none"], ...pictures.map(k => [k, k])], key => ground(key ? { firstOnly: false, mailOnly: false, ...layout.ground, picture: key } : null)) : null,
-        this.upload("Its picture (PNG, JPEG, WebP), as large as the page", key => ground({ firstOnly: false, mailOnly: false, ...layout.ground, picture: key })),
+        this.upload("Its picture (PNG, JPEG, WebP, or a PDF page), as large as the page", key => ground({ firstOnly: false, mailOnly: false, ...layout.ground, picture: key })),
         layout.ground ? element("div", { className: "studio-ticks" }, tick("beneath the first page only", layout.ground.firstOnly, firstOnly => ground({ ...layout.ground, firstOnly })), tick("not where it is printed here", layout.ground.mailOnly, mailOnly => ground({ ...layout.ground, mailOnly }))) : ""),
       element("details", { className: "fold" }, element("summary", {}, "Guides and bands"),
         this.row(text("Guides, mm from the left", layout.guidesAcross.join(" "), v => this.work.setPage("guides", { guidesAcross: places(v) }, "guides")), text("mm from the top", layout.guidesDown.join(" "), v => this.work.setPage("guides", { guidesDown: places(v) }, "guides"))),
@@ -217,21 +218,60 @@ export class Side {
     ];
   }
 
+  // Those that ship, and those that go with this layout.
+  faces() { return [...this.work.data.faces, ...Object.entries(this.work.layout.typefaces ?? {}).map(([key, face]) => [key, face.name])]; }
+  ownFaces(layout) {
+    const own = Object.entries(layout.typefaces ?? {}), styles = [["regular", "regular"], ["bold", "bold"], ["italic", "slanted"], ["boldItalic", "bold and slanted"]];
+    const input = (id, label, done) => {
+      const file = element("input", { type: "file", id, className: "form-control", accept: ".ttf,.otf,font/ttf,font/otf", on: { change: e => e.target.files[0] && done(e.target.files[0]) } });
+      return element("div", { className: "studio-field wide" }, element("label", { htmlFor: id }, label), file);
+    };
+    return element("details", { className: "fold", open: own.length > 0 }, element("summary", {}, "Typefaces of your own"),
+      ...own.flatMap(([key, face]) => [
+        element("p", { className: "quiet small" }, `${face.name}: ${styles.filter(([s]) => face[s]).map(([, w]) => w).join(", ")} `, act("take away", () => this.dropFace(key), `take away the typeface ${face.name}`)),
+        ...styles.filter(([s]) => !face[s]).map(([s, w]) => input(`face-${key}-${s}`, `${face.name}, ${w} (TTF or OTF)`, file => this.takeFace(file, key, s))),
+      ]),
+      own.length < 4 ? input("face-new", "Another typeface (TTF or OTF), its regular file", file => this.takeFace(file)) : null);
+  }
+  dropFace(key) {
+    const { [key]: gone, ...typefaces } = this.work.layout.typefaces, without = face => (face === key ? "" : face);
+    this.work.setPage(`took away the typeface ${gone.name}`, { typefaces, face: this.work.layout.face === key ? "clear" : this.work.layout.face, bands: this.work.layout.bands.map(b => ({ ...b, pieces: b.pieces.map(p => ({ ...p, face: without(p.face) })) })) });
+  }
+  async takeFace(file, key = "", style = "regular") {
+    if (file.size > 1_000_000) { this.shown.say(`${file.name} is larger than 1 MB. Take a file with fewer letters.`, true); return; }
+    const data = await this.bytes(file), answer = await jugaad.post("/api/layouts/typeface", { data, name: file.name });
+    if (!answer.ok) { this.shown.say(answer.data.refusals?.map(r => `${file.name}: ${r.message}`).join(" ") ?? jugaad.noAnswer, true); return; }
+    const typefaces = this.work.layout.typefaces ?? {};
+    if (!key) {
+      key = this.stem(file.name, "typeface");
+      for (let n = 2, stem = key; typefaces[key] || this.work.data.faces.some(([k]) => k === key); n++) key = `${stem}-${n}`;
+    }
+    const face = typefaces[key] ?? { name: file.name.replace(/\.[^.]*$/, "").slice(0, 60) };
+    this.work.setPage(`took in the typeface ${face.name}`, { typefaces: { ...typefaces, [key]: { ...face, [style]: data } } });
+  }
+  async bytes(file) {
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    let binary = "";
+    for (let i = 0; i < bytes.length; i += 8192) binary += String.fromCharCode(...bytes.subarray(i, i + 8192));
+    return btoa(binary);
+  }
+  stem(name, otherwise) { return name.replace(/\.[^.]*$/, "").replace(/[^A-Za-z0-9]+/g, "-").replace(/^[^A-Za-z]+/, "").replace(/-+$/, "").slice(0, 30) || otherwise; }
+
   upload(label, done) {
-    const file = element("input", { type: "file", className: "form-control", accept: "image/png,image/jpeg,image/webp", on: { change: e => e.target.files[0] && this.takePicture(e.target.files[0], done) } });
+    const file = element("input", { type: "file", className: "form-control", accept: "image/png,image/jpeg,image/webp,application/pdf", on: { change: e => e.target.files[0] && this.takePicture(e.target.files[0], done) } });
     file.id = `upload-${label.length}`;
     return element("div", { className: "studio-field wide" }, element("label", { htmlFor: file.id }, label), file);
   }
   async takePicture(file, done) {
-    if (!["image/png", "image/jpeg", "image/webp"].includes(file.type)) { this.shown.say(`${file.name} is no PNG, JPEG or WebP.`, true); return; }
+    if (!["image/png", "image/jpeg", "image/webp", "application/pdf"].includes(file.type)) { this.shown.say(`${file.name} is no PNG, JPEG, WebP or PDF.`, true); return; }
     if (file.size > 2_000_000) { this.shown.say(`${file.name} is larger than 2 MB. Make it smaller first.`, true); return; }
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    let binary = "";
-    for (let i = 0; i < bytes.length; i += 8192) binary += String.fromCharCode(...bytes.subarray(i, i + 8192));
-    const stem = file.name.replace(/\.[^.]*$/, "").replace(/[^A-Za-z0-9]+/g, "-").replace(/^[^A-Za-z]+/, "").replace(/-+$/, "").slice(0, 30) || "picture";
+    // Read and written anew before it is put anywhere, so that what is seen is what is kept.
+    const answer = await jugaad.post("/api/layouts/picture", { data: await this.bytes(file), name: file.name });
+    if (!answer.ok) { this.shown.say(answer.data.refusals?.map(r => r.message).join(" ") ?? jugaad.noAnswer, true); return; }
+    const stem = this.stem(file.name, "picture");
     let key = ["logo", "signature"].includes(stem) ? `${stem}-own` : stem;
     for (let n = 2; this.work.layout.pictures[key]; n++) key = `${stem}-${n}`;
-    this.work.setPage(`took in the picture ${key}`, { pictures: { ...this.work.layout.pictures, [key]: { type: file.type, data: btoa(binary) } } });
+    this.work.setPage(`took in the picture ${key}`, { pictures: { ...this.work.layout.pictures, [key]: answer.data } });
     done(key);
   }
 }

@@ -12,10 +12,14 @@ const work = new Work(JSON.parse(at("studio-data").textContent));
 const desk = at("desk");
 const page = new Page(work, desk);
 
+let faces = "[]";
 const shown = {
   sample: () => at("sample").value,
   say(words, wrong = false) { at("studio-said").textContent = words; at("studio-said").classList.toggle("wrong", wrong); },
   drawn(answer, layout) {
+    // A typeface of one's own is known to the pages once a paper was set in it.
+    const own = JSON.stringify(Object.keys(layout.typefaces ?? {}).map(k => [k, Object.keys(layout.typefaces[k])]));
+    if (own !== faces) { faces = own; at("own-faces").href = `/fonts/own.css?${Date.now()}`; }
     page.shownOf = layout;
     page.show(answer);
     side.examples = answer.examples;
@@ -68,7 +72,7 @@ const chooser = (menu, list, run, does = words => words) => {
 };
 addEventListener("pointerdown", event => document.querySelectorAll(".studio-menu[open]").forEach(m => { if (!m.contains(event.target)) m.open = false; }));
 
-const picture = element("input", { type: "file", id: "put-picture", accept: "image/png,image/jpeg,image/webp", hidden: true, on: { change: e => e.target.files[0] && side.takePicture(e.target.files[0], putPicture(20, middle("firstHead"))) } });
+const picture = element("input", { type: "file", id: "put-picture", accept: "image/png,image/jpeg,image/webp,application/pdf", hidden: true, on: { change: e => e.target.files[0] && side.takePicture(e.target.files[0], putPicture(20, middle("firstHead"))) } });
 const putPicture = (x, y, band = "firstHead") => key => work.put(band, { id: key, kind: "picture", picture: key, x: round(x), y: round(y), width: 40, height: 20 }, `put in ${key}`);
 at("studio").append(picture);
 chooser(at("put-in"), at("put-in-list"), puts, words => `put in ${words}`);

@@ -145,7 +145,10 @@ export class Work extends EventTarget {
   copy() {
     const some = this.those().map(p => ({ band: p.band.kind, piece: p.piece }));
     const pictures = Object.fromEntries(some.map(s => s.piece.picture).filter(k => this.layout.pictures[k]).map(k => [k, this.layout.pictures[k]]));
-    if (some.length) localStorage.setItem("jugaad-pieces", JSON.stringify({ some, pictures }));
+    const typefaces = Object.fromEntries(some.map(s => s.piece.face).filter(k => this.layout.typefaces?.[k]).map(k => [k, this.layout.typefaces[k]]));
+    try { if (some.length) localStorage.setItem("jugaad-pieces", JSON.stringify({ some, pictures, typefaces })); }
+    // More than a browser keeps: the pieces go without what is heavy, and show it as missing.
+    catch { localStorage.setItem("jugaad-pieces", JSON.stringify({ some: some.map(s => ({ ...s, piece: { ...s.piece, face: typefaces[s.piece.face] ? "" : s.piece.face } })), pictures: {}, typefaces: {} })); }
     return some.length;
   }
   paste(from = null) {
@@ -165,7 +168,7 @@ export class Work extends EventTarget {
       layout = { ...layout, bands: bands.map(b => b.kind === band ? { ...b, pieces: [...b.pieces, set] } : b) };
       added.push(id);
     }
-    layout = { ...layout, pictures: { ...kept.pictures, ...layout.pictures } };
+    layout = { ...layout, pictures: { ...kept.pictures, ...layout.pictures }, typefaces: { ...kept.typefaces, ...layout.typefaces } };
     this.picked = added;
     this.change(added.length === 1 ? `put in ${added[0]}` : `put in ${added.length} pieces`, layout);
     this.tell("picked");
