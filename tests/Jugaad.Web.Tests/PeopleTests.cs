@@ -63,6 +63,8 @@ public sealed class PeopleTests : IAsyncLifetime
         "/api/drafts/figures",
         "/api/drafts/taxes",
         "/api/drafts/customer",
+        "/api/drafts/language",
+        "/fonts/own.css",
         "/api/drafts/deliveries",
         "/api/drafts/paste",
         "/api/drafts/discount-to-lines",

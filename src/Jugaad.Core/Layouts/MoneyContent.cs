@@ -57,7 +57,7 @@ public static class MoneyContent
             (words[PaperWord.Customer], customer.Code.Length > 0 ? customer.Code : customer.Name),
         };
         if (facts.Way.Length > 0)
-            told.Add((words[PaperWord.PaidBy], facts.Way));
+            told.Add((isReceipt ? words[PaperWord.PaidBy] : "IBAN", facts.Way));
         if (facts.Reference.Length > 0)
             told.Add((words[PaperWord.Reference], facts.Reference));
         return new PaperContent
@@ -99,12 +99,18 @@ public static class MoneyContent
     private static PaperTable Table(MoneyFacts facts, PaperWords words, DisplayFormat format)
     {
         string Amount(long minor) => format.Amount(minor, facts.Currency);
+        // What was paid back from leaves nothing that anybody could still pay.
+        var tellsOpen = facts.Kind == PaperKinds.Receipt;
+        string Open(MoneyPart part) =>
+            !tellsOpen ? ""
+            : part.Open == 0 ? words[PaperWord.PartPaid]
+            : Amount(part.Open);
         var rows = facts
             .Parts.Select(p => new PaperRow([
                 $"{p.What} {p.Number}".Trim(),
                 format.Date(p.Date),
                 Amount(p.Amount),
-                p.Open == 0 ? words[PaperWord.PartPaid] : Amount(p.Open),
+                Open(p),
             ]))
             .ToList();
         if (facts.Left > 0)
@@ -112,10 +118,10 @@ public static class MoneyContent
         rows.Add(new PaperRow([words[PaperWord.InAll], "", Amount(facts.Amount), ""], Strong: true));
         return new PaperTable(
             [
-                new(words[PaperWord.SetAgainst], Left),
+                new(words[tellsOpen ? PaperWord.SetAgainst : PaperWord.What], Left),
                 new(words[PaperWord.Date], 95),
-                new($"{words[PaperWord.Amount]} {facts.Currency}", 155, Anchor.End),
-                new(words[PaperWord.StillOpen], Right, Anchor.End),
+                new($"{words[PaperWord.Amount]} {facts.Currency}", tellsOpen ? 155 : Right, Anchor.End),
+                new(tellsOpen ? words[PaperWord.StillOpen] : "", Right, Anchor.End),
             ],
             rows
         );

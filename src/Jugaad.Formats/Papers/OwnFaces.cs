@@ -112,6 +112,14 @@ internal static class OwnFaces
             throw new RefusalException(field, problem);
     }
 
+    /// <summary>Tells one set of typefaces from another; empty for none.</summary>
+    internal static string Version =>
+        Known.IsEmpty
+            ? ""
+            : Convert.ToHexStringLower(SHA256.HashData(Encoding.ASCII.GetBytes(string.Join(' ', Known.Keys.Order()))))[
+                ..12
+            ];
+
     /// <summary>How a page that shows papers finds them.</summary>
     internal static string Style()
     {

@@ -24,6 +24,9 @@ public sealed class PaperFonts : ITextMeasure
     /// <summary>The style sheet by which such pages find typefaces that go with layouts.</summary>
     public static string OwnStyle() => OwnFaces.Style();
 
+    /// <summary>Changes with that sheet; empty as long as there is nothing in it.</summary>
+    public static string OwnVersion => OwnFaces.Version;
+
     /// <exception cref="Core.RefusalException">Where a file is no typeface that papers can be set in.</exception>
     public static void Check(byte[] file, string field) => OwnFaces.Check(file, field);
 

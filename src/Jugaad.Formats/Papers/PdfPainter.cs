@@ -51,7 +51,7 @@ public static class PdfPainter
             pdf.Close();
         }
 
-        return PdfName.Settled(output.ToArray());
+        return PdfLanguage.Said(PdfName.Settled(output.ToArray()), papers[0].Language);
     }
 
     private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<string, SKImage?> pictureOf)

@@ -304,10 +304,11 @@ internal static class WebHost
         app.MapGet("/healthz", () => "ok").AllowAnonymous();
         app.MapGet(
                 "/fonts/own.css",
-                (HttpContext http) =>
+                (string? v, HttpContext http) =>
                 {
-                    // A typeface is known once a paper was set in it, so the sheet is asked for each time.
-                    http.Response.Headers.CacheControl = "no-cache";
+                    // A typeface is known once a paper was set in it, so that there may be more the next time.
+                    http.Response.Headers.CacheControl =
+                        v == PaperFonts.OwnVersion ? "public, max-age=31536000, immutable" : "no-cache";
                     return Results.Text(PaperFonts.OwnStyle(), "text/css");
                 }
             )

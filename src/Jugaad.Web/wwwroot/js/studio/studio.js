@@ -19,7 +19,7 @@ const shown = {
   drawn(answer, layout) {
     // A typeface of one's own is known to the pages once a paper was set in it.
     const own = JSON.stringify(Object.keys(layout.typefaces ?? {}).map(k => [k, Object.keys(layout.typefaces[k])]));
-    if (own !== faces) { faces = own; at("own-faces").href = `/fonts/own.css?${Date.now()}`; }
+    if (own !== faces) { faces = own; document.head.append(element("link", { rel: "stylesheet", href: `/fonts/own.css?${Date.now()}` })); }
     page.shownOf = layout;
     page.show(answer);
     side.examples = answer.examples;
