@@ -443,6 +443,35 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_layout_is_tried_for_the_kinds_that_it_is_meant_for()
+    {
+        var invoice = await _loft.IssuedAsync();
+        var credit = await _loft.WithAsync<Issuing.Credits, int>(c => c.DraftAsync(invoice.Id, "returned"));
+        var id = await CopyAsync();
+        // Fit for invoices, and for nothing that corrects another paper.
+        await ChangeAsync(id, Piece("facts", p => p with { When = new ShownWhen { Kinds = ["Invoice"] } }));
+        (await UseAsync(id)).ShouldBe(1, "it is fit for one kind at least");
+        var said = await _loft.WithAsync<LayoutTrials, IReadOnlyList<LayoutFinding>>(async t =>
+            await t.TryAsync(LayoutFile.Parse((await FindAsync(id)).Work))
+        );
+        said.ShouldContain(f =>
+            !f.Refused && f.Words.StartsWith("It is not fit for credit notes:", StringComparison.Ordinal)
+        );
+        await RuleAsync(id, All with { Kind = "Invoice" });
+        foreach (var kind in new[] { "CreditNote", "" })
+            (await RefusedAsync(() => RuleAsync(id, All with { Kind = kind }))).ShouldContain("is missing");
+        (await _loft.WithAsync<BooksContext, int>(db => db.LayoutRules.CountAsync())).ShouldBe(1);
+        // Once it is meant for credit notes, it must stay fit for them.
+        await ChangeAsync(id, Piece("facts", p => p with { When = new ShownWhen() }));
+        await UseAsync(id);
+        await RuleAsync(id, All with { Kind = "CreditNote" });
+        await ChangeAsync(id, Piece("facts", p => p with { When = new ShownWhen { Kinds = ["Invoice"] } }));
+        (await RefusedAsync(() => UseAsync(id))).ShouldContain("is missing");
+        credit.ShouldBeGreaterThan(invoice.Id);
+        await HealthyAsync();
+    }
+
+    [Fact]
     public async Task A_typeface_of_ones_own_is_looked_at_and_stays_with_what_was_issued_in_it()
     {
         var id = await CopyAsync();

@@ -6,7 +6,11 @@ namespace Jugaad.Core.Layouts;
 /// <param name="Refused">Whether it cannot be put to use like that; else it is only worth knowing.</param>
 /// <param name="Piece">The id of the piece; empty where it is about none.</param>
 /// <param name="Number">Of the paper that showed it.</param>
-public sealed record LayoutFinding(bool Refused, string Piece, string Words, string Number = "");
+public sealed record LayoutFinding(bool Refused, string Piece, string Words, string Number = "")
+{
+    /// <summary>The kind of paper that lacks something that it must say; empty for what is wrong on any.</summary>
+    public string Lacking { get; init; } = "";
+}
 
 /// <summary>Looks at a paper in a layout as its reader would: is all there, and can it be read?</summary>
 public static class LayoutTrial
@@ -40,7 +44,10 @@ public static class LayoutTrial
         var policy = KindPolicy.Of(kind);
         bool Says(params string[] names) => names.Any(paper.Said.Contains);
         LayoutFinding Lacks(string what, bool refused = true) =>
-            new(refused, "", $"{what} {(refused ? "is missing" : "is not on it")}.", content.Number);
+            new(refused, "", $"{what} {(refused ? "is missing" : "is not on it")}.", content.Number)
+            {
+                Lacking = refused ? content.Kind : "",
+            };
         if (!Says("Business"))
             yield return Lacks("The name of the business");
         if (!Says("Customer"))

@@ -178,9 +178,7 @@ public sealed class LayoutRoom(
         // The trial takes its time, so that it is made before anybody is kept from writing; the version says that what
         // was tried is what is used.
         var layout = LayoutFile.Read((await FindAsync(id, once.Stop)).Work);
-        var refused = (await trials.TryAsync(layout, once.Stop)).Where(f => f.Refused).ToList();
-        if (refused.Count > 0)
-            throw new RefusalException([.. refused.Select(f => new Refusal(f.Piece, LayoutTrials.Words(f)))]);
+        await trials.MustStandAsync(layout, await trials.KindsAsync(id, once.Stop), once.Stop);
         return await writer.WriteAsync(Right.Setup, once, stop => UsedAsync(id, version, stop));
     }
 

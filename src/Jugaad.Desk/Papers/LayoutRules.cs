@@ -12,7 +12,13 @@ namespace Jugaad.Desk.Papers;
 public sealed record ListedRule(int Id, string For, string Layout);
 
 /// <summary>Says which papers get which layout.</summary>
-public sealed class LayoutRules(BooksContext db, BookWriter writer, LayoutChoice choice, Wordings wordings)
+public sealed class LayoutRules(
+    BooksContext db,
+    BookWriter writer,
+    LayoutChoice choice,
+    LayoutTrials trials,
+    Wordings wordings
+)
 {
     private const int Most = 100;
 
@@ -32,8 +38,25 @@ public sealed class LayoutRules(BooksContext db, BookWriter writer, LayoutChoice
     }
 
     /// <param name="layout">The key of one that ships, or the id of one of our own.</param>
-    /// <exception cref="RefusalException">When something of it is not known, or the layout is not in use.</exception>
-    public Task<int> AddAsync(string layout, PaperAsk of, Once once = default) =>
+    /// <exception cref="RefusalException">When something of it is not known, the layout is not in use, or papers of the
+    /// kind would lack something in it that they must say.</exception>
+    public async Task<int> AddAsync(string layout, PaperAsk of, Once once = default)
+    {
+        writer.Must(Right.Setup);
+        // Tried before anybody is kept from writing. One that ships is fit for all that it is offered for.
+        var state = int.TryParse(layout, out var tried)
+            ? await db
+                .Layouts.Where(l => l.Id == tried)
+                .Join(db.LayoutStates, l => l.StateId, s => s.Id, (_, s) => s)
+                .AsNoTracking()
+                .SingleOrDefaultAsync(once.Stop)
+            : null;
+        if (state is not null)
+            await trials.MustStandAsync(LayoutChoice.LayoutOf(state), [of.Kind], once.Stop);
+        return await AddTriedAsync(layout, of, once);
+    }
+
+    private Task<int> AddTriedAsync(string layout, PaperAsk of, Once once) =>
         writer.WriteAsync(
             Right.Setup,
             once,

@@ -12,24 +12,66 @@ public sealed class LayoutTrials(BooksContext db, PaperRoom papers, IPaperPrinte
     private const int MostFindings = 30;
 
     /// <summary>
-    /// On the newest documents, and on the longest, the widest in words, the largest in money and the emptiest.
+    /// On the newest documents, and on the longest, the widest in words, the largest in money and the emptiest. What a
+    /// kind of paper must say is asked only of papers that it is meant for: of others it is only worth knowing.
     /// </summary>
+    /// <param name="kinds">The kinds that it is meant for, one empty for all; null where nobody said so yet: then it must
+    /// be fit for one of them.</param>
     /// <returns>Each thing once, what cannot stand first.</returns>
-    public async Task<IReadOnlyList<LayoutFinding>> TryAsync(Layout layout, CancellationToken stop = default)
+    public async Task<IReadOnlyList<LayoutFinding>> TryAsync(
+        Layout layout,
+        IReadOnlyCollection<string>? kinds = null,
+        CancellationToken stop = default
+    )
     {
-        var found = new Dictionary<(bool, string, string), LayoutFinding>();
+        var found = new Dictionary<(bool, string, string, string), LayoutFinding>();
+        var tried = new HashSet<string>();
         foreach (var id in await ChosenAsync(stop))
         {
             var document = await papers.LoadAsync(id, stop);
             var content = await papers.ContentAsync(document, document.WrittenIn(document.Customer!), layout, stop);
+            tried.Add(content.Kind);
             var paper = Composer.Compose(layout, content, printer.Measure);
             foreach (var finding in LayoutTrial.Of(layout, content, paper, printer.Measure))
-                found.TryAdd((finding.Refused, finding.Piece, finding.Words), finding);
+                found.TryAdd((finding.Refused, finding.Piece, finding.Words, finding.Lacking), finding);
             if (found.Count > MostFindings)
                 break;
         }
 
-        return [.. found.Values.OrderByDescending(f => f.Refused).Take(MostFindings)];
+        var unfit = found.Values.Select(f => f.Lacking).Where(k => k.Length > 0).ToHashSet();
+        bool Stands(string kind) =>
+            kinds is null ? tried.IsSubsetOf(unfit) : kinds.Contains("") || kinds.Contains(kind);
+        return
+        [
+            .. found
+                .Values.Select(f => f.Lacking.Length > 0 && !Stands(f.Lacking) ? Known(f) : f)
+                .DistinctBy(f => (f.Piece, f.Words))
+                .OrderByDescending(f => f.Refused)
+                .Take(MostFindings),
+        ];
+    }
+
+    private static LayoutFinding Known(LayoutFinding finding) =>
+        finding with
+        {
+            Refused = false,
+            Words =
+                $"It is not fit for {PaperKinds.Name(finding.Lacking)}: {char.ToLowerInvariant(finding.Words[0])}{finding.Words[1..]}",
+        };
+
+    /// <summary>The kinds that rules give a layout to; null where none does.</summary>
+    internal async Task<IReadOnlyCollection<string>?> KindsAsync(int layoutId, CancellationToken stop)
+    {
+        var kinds = await db.LayoutRules.Where(r => r.LayoutId == layoutId).Select(r => r.Kind).ToListAsync(stop);
+        return kinds.Count == 0 ? null : kinds;
+    }
+
+    /// <exception cref="Core.RefusalException">With what cannot stand.</exception>
+    internal async Task MustStandAsync(Layout layout, IReadOnlyCollection<string>? kinds, CancellationToken stop)
+    {
+        var refused = (await TryAsync(layout, kinds, stop)).Where(f => f.Refused).ToList();
+        if (refused.Count > 0)
+            throw new Core.RefusalException([.. refused.Select(f => new Core.Refusal(f.Piece, Words(f)))]);
     }
 
     /// <summary>A finding in words, with its piece and the paper that showed it.</summary>

@@ -108,7 +108,7 @@ internal static class StudioEndpoints
                     return new
                     {
                         state,
-                        warned = (await trials.TryAsync(layout, stop))
+                        warned = (await trials.TryAsync(layout, null, stop))
                             .Where(f => !f.Refused)
                             .Select(LayoutTrials.Words),
                     };
