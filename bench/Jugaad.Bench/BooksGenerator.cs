@@ -77,7 +77,7 @@ internal sealed class BooksGenerator(Books books, int invoices, int seed)
         await CustomersAsync();
         for (var made = 0; made < invoices; made += Batch)
             await InvoicesAsync(made, Math.Min(Batch, invoices - made));
-        await books.WithAsync<BooksContext>(db => KeptLooks.FillAsync(db));
+        await books.WithAsync<BooksContext>(db => BooksSchema.FillAsync(db));
         await books.WithAsync<BooksContext>(db => Statistics.RefreshAsync(db));
     }
 

@@ -94,6 +94,18 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             File.Delete(left);
     }
 
+    /// <summary>
+    /// Works out what follows from what is posted and issued, and was not kept when that was done; what is there stays.
+    /// </summary>
+    public static async Task FillAsync(BooksContext books, CancellationToken stop = default)
+    {
+        await new TaxTelling(books).FillAsync(stop);
+        await KeptLooks.FillAsync(books, stop);
+        var places = new TaxPlaces(books);
+        if (await places.EnsureAsync(stop))
+            await places.PlaceAsync(books.TaxFigures, stop);
+    }
+
     private async Task MigrateAsync(bool there, CancellationToken stop)
     {
         await using var next = open(Working);
@@ -105,13 +117,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
             await next.Database.MigrateAsync(stop);
             // What each posted thing tells which authority is worked out, which a step alone cannot.
             if (there && next is BooksContext books)
-            {
-                await new TaxTelling(books).FillAsync(stop);
-                await KeptLooks.FillAsync(books, stop);
-                var places = new TaxPlaces(books);
-                if (await places.EnsureAsync(stop))
-                    await places.PlaceAsync(books.TaxFigures, stop);
-            }
+                await FillAsync(books, stop);
 
             // What was known of indexes that were made anew went with them.
             if (there)
