@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Text.Json;
 using Jugaad.Core.Layouts;
 using Microsoft.EntityFrameworkCore;
 
@@ -277,6 +278,66 @@ public sealed class LauncherTests
         await site.DisposeAsync();
         site.Dispose();
         Directory.Delete(work, recursive: true);
+    }
+
+    [Fact]
+    public async Task Valuation_says_what_is_open_in_other_currencies_at_the_rate_of_a_day()
+    {
+        var site = new Site();
+        await site.InitializeAsync();
+        await site.SetUpAsync();
+        var yard = await site.CustomerAsync();
+        var day = DateOnly.FromDateTime(DateTime.Now);
+        await using (var db = site.File.Open())
+        {
+            await db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Currency = 'SEK'");
+            db.ExchangeRates.Add(
+                new Core.Exchange.ExchangeRate(Core.Amounts.Currency.Of("SEK"), day.AddDays(-9), 0.0874m)
+            );
+            await db.SaveChangesAsync();
+        }
+
+        await site.InvoiceAsync(yard);
+        async Task<(int Code, string Output, string Error)> ValuationAsync(string format, DateOnly on) =>
+            await RunAsync(
+                "",
+                "report",
+                "valuation",
+                "--data",
+                site.File.Folder,
+                "--as-of",
+                $"{on:yyyy-MM-dd}",
+                "--format",
+                format
+            );
+        await using (var db = site.File.Open())
+        {
+            db.ExchangeRates.Add(new Core.Exchange.ExchangeRate(Core.Amounts.Currency.Of("SEK"), day, 0.0901m));
+            await db.SaveChangesAsync();
+        }
+
+        var (code, output, error) = await ValuationAsync("json", day);
+        code.ShouldBe(0, error);
+        var row = JsonDocument.Parse(output).RootElement.GetProperty("rows")[0];
+        string Of(string name) => row.GetProperty(name).GetString()!;
+        // 100.00 and 24 % are 124.00 SEK: kept at 10.84, worth 11.17.
+        new[] { "currency", "amount", "rate", "home", "kept", "difference" }
+            .Select(Of)
+            .ShouldBe(["SEK", "124.00", "0.0901", "11.17", "10.84", "0.33"]);
+        (code, output, _) = await ValuationAsync("csv", day);
+        (code, output.Contains("SEK,124.00,0.0901,", StringComparison.Ordinal)).ShouldBe((0, true));
+        (code, output, _) = await ValuationAsync("json", day.AddDays(-1));
+        (code, JsonDocument.Parse(output).RootElement.GetProperty("rows").GetArrayLength()).ShouldBe((0, 0));
+        (await site.GetAsync("/reports/valuation")).Page.Body!.TextContent.ShouldContain("0.33");
+        // Without a rate it says which one is missing, and where to enter it.
+        await using (var db = site.File.Open())
+            await db.Database.ExecuteSqlRawAsync("DELETE FROM ExchangeRates");
+        (code, _, error) = await ValuationAsync("csv", day);
+        (code, error.Contains("no exchange rate of SEK", StringComparison.Ordinal)).ShouldBe((2, true), error);
+        var page = await site.RawAsync("/reports/valuation");
+        (await page.Content.ReadAsStringAsync()).ShouldContain("no exchange rate of SEK");
+        await site.DisposeAsync();
+        site.Dispose();
     }
 
     [Fact]

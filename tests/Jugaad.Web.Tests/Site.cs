@@ -187,6 +187,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
                     .Replace("{id:int?}", "1")
                     .Replace("{id:int}", "1")
                     .Replace("{index:int}", "0")
+                    .Replace("{position:int}", "0")
                     .Replace("{plan:int}", "1")
                     .Replace("{authority:int}", "1")
                     .Replace("{first:datetime}", "2025-08-01")

@@ -1,4 +1,6 @@
+using System.Data.Common;
 using Jugaad.Desk.Books;
+using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
@@ -15,10 +17,21 @@ internal sealed class FileProof(BooksContext db) : IProof
         await db.Database.OpenConnectionAsync(stop);
         try
         {
-            foreach (var said in await RowsAsync($"PRAGMA integrity_check({MostSaid})", stop))
+            var ours = db.Database.GetDbConnection();
+            // A connection remembers how the tables of words were built when it last looked. Where others wrote since,
+            // SQLite's check would take what is new there for damage; one that never looked remembers nothing.
+            await using var fresh =
+                db.Database.CurrentTransaction is null && ours.DataSource.Length > 0
+                    ? new SqliteConnection(
+                        new SqliteConnectionStringBuilder(ours.ConnectionString) { Pooling = false }.ToString()
+                    )
+                    : null;
+            if (fresh is not null)
+                await fresh.OpenAsync(stop);
+            foreach (var said in await RowsAsync(fresh ?? ours, $"PRAGMA integrity_check({MostSaid})", stop))
                 if (said[0] != "ok")
                     findings.Add($"The books' file is damaged: {said[0]}. Go back to the newest backup");
-            foreach (var broken in (await RowsAsync("PRAGMA foreign_key_check", stop)).Take(MostSaid))
+            foreach (var broken in (await RowsAsync(ours, "PRAGMA foreign_key_check", stop)).Take(MostSaid))
                 findings.Add($"Row {broken[1]} of {broken[0]}: points to one of {broken[2]} that is not there");
         }
         finally
@@ -27,9 +40,13 @@ internal sealed class FileProof(BooksContext db) : IProof
         }
     }
 
-    private async Task<List<string[]>> RowsAsync(string question, CancellationToken stop)
+    private static async Task<List<string[]>> RowsAsync(
+        DbConnection connection,
+        string question,
+        CancellationToken stop
+    )
     {
-        await using var command = db.Database.GetDbConnection().CreateCommand();
+        await using var command = connection.CreateCommand();
 #pragma warning disable CA2100 // The words are our own.
         command.CommandText = question;
 #pragma warning restore CA2100

@@ -76,7 +76,8 @@ public sealed record ReportDesks(
     ListReports Lists,
     AgedReports Aged,
     JournalReports Journal,
-    TaxReports Taxes
+    TaxReports Taxes,
+    ValuationReports Valuation
 );
 
 /// <summary>Every report that there is.</summary>
@@ -103,6 +104,14 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
             ReportQuestion.WhoOwesUs,
             ReportDays.Day,
             (desks, ask, stop) => desks.Aged.OpenItemsAsync(ask.Until, stop)
+        ),
+        new(
+            "valuation",
+            "Valuation of other currencies",
+            "What is open in other currencies at a day's rates, and what that would gain or lose.",
+            ReportQuestion.WhoOwesUs,
+            ReportDays.Day,
+            (desks, ask, stop) => desks.Valuation.ValuationAsync(ask.Until, stop)
         ),
         new(
             "statement",

@@ -12,6 +12,7 @@ internal static class ReportsRoom
         typeof(IncomeReports),
         typeof(SellingReports),
         typeof(MoneyReports),
+        typeof(ValuationReports),
         typeof(ListReports),
         typeof(ReportDesks),
         typeof(ReportCatalog),

@@ -15,6 +15,7 @@ const page = new Page(work, desk);
 let faces = "[]";
 const shown = {
   sample: () => at("sample").value,
+  refuses: () => at("studio-said").classList.contains("wrong"),
   say(words, wrong = false) { at("studio-said").textContent = words; at("studio-said").classList.toggle("wrong", wrong); },
   drawn(answer, layout) {
     // A typeface of one's own is known to the pages once a paper was set in it.

@@ -36,19 +36,22 @@ export class Talk {
     else this.shown.say(answer.data.refusals?.map(r => r.message).join(" ") ?? jugaad.noAnswer, true);
   }
 
+  // How keeping goes is said behind what was refused, which stays to be read until the next change.
+  tells(words) { if (!this.shown.refuses()) this.shown.say(words); }
+
   // One at a time, so that no older work is kept over newer.
   async keepNow() {
-    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) { this.shown.say("kept"); return true; } }
+    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) { this.tells("kept"); return true; } }
     const layout = this.work.layout;
-    if (this.kept === layout) { this.shown.say("kept"); return true; }
-    this.shown.say("keeping …");
+    if (this.kept === layout) { this.tells("kept"); return true; }
+    this.tells("keeping …");
     this.keeping = jugaad.post(`/api/layouts/${this.work.data.id}/keep`, { layout: JSON.stringify(layout), version: this.version, formKey: jugaad.key() });
     const answer = await this.keeping;
     this.keeping = null;
     if (answer.ok) {
       this.version = answer.data.version;
       this.kept = layout;
-      this.shown.say("kept");
+      this.tells("kept");
       return this.kept === this.work.layout ? true : this.keepNow();
     }
     this.shown.say(answer.data.refusals?.map(r => r.message).join(" ") ?? jugaad.noAnswer, true);
