@@ -136,7 +136,7 @@ public sealed class MastersTests
                     {
                         TradeDiscount = 101,
                         NoMoreOnAccount = true,
-                        Language = "xx",
+                        Language = "xxx",
                         RiskGrade = "F",
                     }
                 )

@@ -212,6 +212,21 @@ public sealed class ImportUndoTests
     }
 
     [Fact]
+    public async Task An_item_that_was_given_texts_in_other_languages_stays()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var items = await TakenAsync(loft, MovingKind.Items, "code,name,price\nA,Thing A,5\nB,Thing B,5\n");
+        var a = await loft.WithAsync<BooksContext, int>(db =>
+            db.Items.Where(i => i.Code == "A").Select(i => i.Id).SingleAsync()
+        );
+        await loft.WithAsync<WordingsDesk, int>(d =>
+            d.WriteItemAsync(a, new Dictionary<string, string> { ["sv"] = "Sak A" })
+        );
+        (await BackAsync(loft, items)).Stays.ShouldBe([new StaysThere("Thing A (A)", "was changed since")]);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task What_a_customer_had_and_is_gone_by_now_is_not_given_back()
     {
         await using var loft = await Loft.OpenAsync();

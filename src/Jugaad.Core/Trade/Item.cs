@@ -98,6 +98,9 @@ public sealed class Item
     public string PaperText => Text.Length > 0 ? Text : Name;
 
     /// <summary>Takes the details, trimmed.</summary>
+    /// <summary>Something that belongs to it was changed, such as what papers call it in another language.</summary>
+    public void Touch() => Version++;
+
     /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
     public void Describe(ItemDetails details)
     {

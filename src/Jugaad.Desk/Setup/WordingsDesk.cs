@@ -45,7 +45,7 @@ public sealed class WordingsDesk(BooksContext db, BookWriter writer, Wordings wo
             async stop =>
             {
                 var item =
-                    await db.Items.AsNoTracking().SingleOrDefaultAsync(i => i.Id == itemId, stop)
+                    await db.Items.SingleOrDefaultAsync(i => i.Id == itemId, stop)
                     ?? throw new RefusalException("", $"There is no item {itemId}.");
                 var refusals = new Refusals();
                 foreach (var (language, text) in texts)
@@ -59,7 +59,12 @@ public sealed class WordingsDesk(BooksContext db, BookWriter writer, Wordings wo
                 foreach (var (language, text) in texts)
                     changed += await SetAsync(language, [new WordingToSet(WordingOf.Item, $"{itemId}", text)], stop);
                 if (changed > 0)
+                {
+                    // It is not as it was brought in any more, so that no import takes it back from under its texts.
+                    item.Touch();
                     await writer.TrailAsync($"Item {item.Code}: its texts in other languages changed");
+                }
+
                 return itemId;
             }
         );
