@@ -21,10 +21,31 @@ internal static class PdfName
         var drawn = Encoding.ASCII.GetString(pdf, at + Mark.Length, Length);
         if (!Guid.TryParse(drawn, out _))
             return pdf;
+        pdf = Plainly(pdf);
         Replace(pdf, drawn, new Guid().ToString());
         var settled = new Guid(SHA256.HashData(pdf).AsSpan(0, 16)).ToString();
         Replace(pdf, new Guid().ToString(), settled);
         return pdf;
+    }
+
+    /// <summary>
+    /// With its name at the end in hexadecimal figures of zero: the painter writes it as letters where chance has made it
+    /// of such as can be written. It stands behind all that is counted to, so that its length is free.
+    /// </summary>
+    private static byte[] Plainly(byte[] pdf)
+    {
+        var trailer = pdf.AsSpan().LastIndexOf("trailer"u8);
+        var (from, until) =
+            trailer < 0 ? (-1, -1) : (pdf.AsSpan(trailer).IndexOf("/ID ["u8), pdf.AsSpan(trailer).LastIndexOf("]>>"u8));
+        if (from < 0 || until < from)
+            return pdf;
+        var name = new Guid().ToString("N").ToUpperInvariant();
+        return
+        [
+            .. pdf[..(trailer + from)],
+            .. Encoding.ASCII.GetBytes($"/ID [<{name}> <{name}>"),
+            .. pdf[(trailer + until)..],
+        ];
     }
 
     /// <summary>As it stands in the metadata, and as hexadecimal figures at the file's end.</summary>
