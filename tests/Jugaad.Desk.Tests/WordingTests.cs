@@ -317,6 +317,9 @@ public sealed class WordingTests : IAsyncLifetime
         "UPDATE Documents SET Particulars_Language = 'de' WHERE Id = 2",
         "is written in no language that there is"
     )]
+    [InlineData("UPDATE OwnLanguages SET DecimalMark = ''", "how it writes figures and dates cannot be")]
+    [InlineData("UPDATE OwnLanguages SET Dates = 'y'", "how it writes figures and dates cannot be")]
+    [InlineData("UPDATE OwnLanguages SET Code = 'xyz'", "how it writes figures and dates cannot be")]
     [InlineData("UPDATE SentFiles SET Data = x'00'", "it was changed after it went")]
     [InlineData("DELETE FROM SentPapers", "a file that went along with it is not kept")]
     [InlineData("DELETE FROM SentFiles", "went along with it and is gone")]
@@ -325,6 +328,7 @@ public sealed class WordingTests : IAsyncLifetime
     public async Task What_was_tampered_with_is_found(string sql, string found)
     {
         await _loft.IssuedAsync();
+        await _loft.WithAsync<WordingsDesk, int>(d => d.AddLanguageAsync("is", "Icelandic", ",", "dd.MM.yyyy"));
         var invoice = await WrittenInAsync("sv");
         await WriteAsync("sv", Word(PaperWord.Invoice, "Räkning"));
         var mail = await _loft.WithAsync<MailComposing, MailToSend>(c => c.ForDocumentAsync(invoice.Id));

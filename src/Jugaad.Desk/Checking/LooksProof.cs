@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Trade;
@@ -81,6 +82,13 @@ internal sealed class LooksProof(BooksContext db) : IProof
             }
         }
 
+        foreach (var own in await db.OwnLanguages.AsNoTracking().OrderBy(l => l.Id).ToListAsync(stop))
+            findings.Unless(
+                Customer.IsLanguage(own.Code)
+                    && (own.DecimalMark is "." or ",")
+                    && DisplayFormat.DatePatterns.Contains(own.Dates),
+                $"Language {own.Name}: how it writes figures and dates cannot be"
+            );
         var known = await LanguagesAsync(stop);
         var items = (await db.Items.Select(i => i.Id).ToListAsync(stop)).ToHashSet();
         foreach (var wording in await db.Wordings.AsNoTracking().OrderBy(w => w.Id).ToListAsync(stop))
