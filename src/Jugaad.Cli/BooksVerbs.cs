@@ -8,6 +8,7 @@ using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Rates;
 using Jugaad.Formats.Tables;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
@@ -54,6 +55,7 @@ internal static class BooksVerbs
                 .AddSingleton<IMailCarrier, NoCarrier>()
                 .AddSingleton<IMessageGateway, NoCarrier>()
                 .AddSingleton<IStatementReader, StatementReader>()
+                .AddSingleton<IRateFiles, RateFiles>()
                 .AddSingleton<IPaymentFileWriter, CreditTransferWriter>()
                 .BuildServiceProvider();
             await using var scope = services.CreateAsyncScope();

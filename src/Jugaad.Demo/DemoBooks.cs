@@ -184,7 +184,7 @@ public sealed class DemoBooks(IServiceProvider services)
         );
         await ledger.SaveAccountAsync(1, DemoWorld.Bank, stop);
         foreach (var (currency, month, rate) in DemoRates.All)
-            await business.EnterRateAsync(currency, month, rate, stop);
+            await Desk<RatesDesk>().EnterAsync(new(currency, month, rate), once: stop);
 
         var db = Desk<BooksContext>();
         var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);

@@ -1,6 +1,7 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -94,7 +95,7 @@ internal sealed class DemoHistory(IServiceProvider services)
     )
     {
         var customer = _customers[customerCode];
-        var rate = await WithAsync<MastersLoader, decimal>(m => m.RateAsync(customer.Currency, _today));
+        var rate = await WithAsync<MastersLoader, QuotedRate>(m => m.RateAsync(customer.Currency, _today));
         return new DraftContent
         {
             CustomerId = customer.Id,

@@ -1,6 +1,7 @@
 using CsCheck;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Pricing;
@@ -296,17 +297,18 @@ public sealed class MastersTests
         );
         PriceList[] lists = [trade, crowns];
         var vat = new Treatment(TaxCategory.Standard, [new TreatmentPart(0, "VAT", 25, false)]);
-        OfferedPrice Offer(int? list, string currency, decimal rate, bool withTax) =>
+        OfferedPrice Offer(int? list, string currency, QuotedRate? rate, bool withTax) =>
             OfferedPrice.Of(item, list, lists, Currency.Of(currency, "c"), rate, withTax, vat);
-        Offer(1, "EUR", 1, false).ShouldBe(new OfferedPrice(8, "price list Trade"));
-        Offer(null, "EUR", 1, false).ShouldBe(new OfferedPrice(10, ""));
-        Offer(null, "EUR", 1, true).Price.ShouldBe(12.5m);
-        Offer(1, "SEK", 0.08m, true).ShouldBe(new OfferedPrice(150, "price list Crowns"));
-        Offer(null, "SEK", 0.08m, false).Price.ShouldBe(120);
-        Offer(null, "NOK", 0.08m, false).ShouldBe(new OfferedPrice(125, ""));
-        Offer(null, "NOK", 0, false).Price.ShouldBe(0);
+        Offer(1, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(8, "price list Trade"));
+        Offer(null, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(10, ""));
+        Offer(null, "EUR", QuotedRate.One, true).Price.ShouldBe(12.5m);
+        Offer(1, "SEK", QuotedRate.FromDecimal(0.08m), true).ShouldBe(new OfferedPrice(150, "price list Crowns"));
+        Offer(null, "SEK", QuotedRate.FromDecimal(0.08m), false).Price.ShouldBe(120);
+        Offer(null, "NOK", QuotedRate.FromDecimal(0.08m), false).ShouldBe(new OfferedPrice(125, ""));
+        Offer(null, "NOK", null, false).Price.ShouldBe(0);
+        Offer(null, "NOK", new QuotedRate(11.37m, PerHome: true), false).Price.ShouldBe(113.7m);
         trade.Retire(true);
-        Offer(1, "EUR", 1, false).Price.ShouldBe(10);
+        Offer(1, "EUR", QuotedRate.One, false).Price.ShouldBe(10);
     }
 
     [Fact]

@@ -80,6 +80,7 @@ public sealed class DemoTests
             .AddSingleton<ICardPage>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
+            .AddSingleton<IRateFiles, Jugaad.Formats.Rates.RateFiles>()
             .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
             .BuildServiceProvider();
         await new DemoBooks(services).MakeAsync(_ => { });

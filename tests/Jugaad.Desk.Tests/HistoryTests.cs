@@ -41,7 +41,7 @@ public sealed class HistoryTests
                 db.LedgerAccounts.Where(a => a.Kind == MoneyKind.Cash).Select(a => a.Id).SingleAsync()
             );
             // An old rate, so that money and invoices of the same account differ in theirs.
-            await loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today.AddDays(-20), 0.0931m));
+            await loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("SEK", Loft.Today.AddDays(-20), 0.0931m)));
         }
 
         public async Task StepAsync()

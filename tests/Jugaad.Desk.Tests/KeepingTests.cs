@@ -237,7 +237,7 @@ public sealed class KeepingTests : IDisposable
             await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(draft, 1)))
         ).Message.ShouldContain("come from the backup of");
         await Should.ThrowAsync<RefusalException>(() =>
-            loft.WithAsync<Setup.BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today, 1))
+            loft.WithAsync<Setup.RatesDesk>(r => r.EnterAsync(new("SEK", Loft.Today, 1)))
         );
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
         // Waking them by hand is found.

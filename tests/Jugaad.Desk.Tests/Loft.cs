@@ -128,6 +128,8 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<ITaxKits, ShippedKits>()
             .AddSingleton<ITableFiles, TableFiles>()
             .AddSingleton<IStatementReader, Jugaad.Formats.Bank.StatementReader>()
+            .AddSingleton<IRateFiles, Jugaad.Formats.Rates.RateFiles>()
+            .AddSingleton<IRateSource, RateStandIn>()
             .AddSingleton<IPaymentFileWriter, Jugaad.Formats.Bank.CreditTransferWriter>()
             .AddSingleton<IBusinessRegister, RegisterStandIn>()
             .AddSingleton<CardStandIn>()
@@ -248,8 +250,8 @@ public sealed class Loft : IAsyncDisposable
                 )
             )
         );
-        await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 1, 1), 0.0874m));
-        await WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", new DateOnly(2025, 9, 16), 0.0901m));
+        await WithAsync<RatesDesk>(r => r.EnterAsync(new("SEK", new DateOnly(2025, 1, 1), 0.0874m)));
+        await WithAsync<RatesDesk>(r => r.EnterAsync(new("SEK", new DateOnly(2025, 9, 16), 0.0901m)));
         await WithAsync<CustomersDesk, int>(c =>
             c.SaveAsync(
                 null,

@@ -78,7 +78,7 @@ public sealed class RightsTests
         (
             "enters an exchange rate",
             Right.Setup,
-            loft => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", new DateOnly(2026, 1, 1), 0.08m))
+            loft => loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("NOK", new DateOnly(2026, 1, 1), 0.08m)))
         ),
         (
             "adds a tax rule",

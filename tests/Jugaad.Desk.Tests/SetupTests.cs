@@ -172,15 +172,15 @@ public sealed class SetupTests
     {
         await using var loft = await Loft.OpenAsync();
         var day = new DateOnly(2025, 5, 5);
-        await loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day, 0.0859m));
-        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day, 0.1m)))).ShouldBe([
+        await loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("NOK", day, 0.0859m)));
+        (await RefusedAsync(() => loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("NOK", day, 0.1m))))).ShouldBe([
             "from",
         ]);
-        (await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("EUR", day, 1)))).ShouldBe([
+        (await RefusedAsync(() => loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("EUR", day, 1))))).ShouldBe([
             "currency",
         ]);
         (
-            await RefusedAsync(() => loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("NOK", day.AddDays(1), 0)))
+            await RefusedAsync(() => loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("NOK", day.AddDays(1), 0))))
         ).ShouldBe(["rate"]);
         (
             await RefusedAsync(() => loft.WithAsync<TaxDesk>(t => t.AddRateAsync("VAT", new DateOnly(2026, 1, 1), 101)))

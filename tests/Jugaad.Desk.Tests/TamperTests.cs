@@ -204,6 +204,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "PriceLists",
                 "LedgerAccounts",
                 "ExchangeRates",
+                "RateRules",
                 "KindTexts",
                 "MailWords",
                 "NoteReasons",

@@ -68,7 +68,7 @@ public sealed class ValuationReportTests : IAsyncLifetime
             ["100.00 0.0901 9.01 8.74 0.27", "-50.00 0.0901 -4.51 -4.51 0.00"],
             ignoreOrder: true
         );
-        await _loft.WithAsync<BusinessDesk>(b => b.EnterRateAsync("SEK", Loft.Today.AddDays(1), 0.0850m));
+        await _loft.WithAsync<RatesDesk>(r => r.EnterAsync(new("SEK", Loft.Today.AddDays(1), 0.0850m)));
         (await SaidAsync(Loft.Today.AddDays(1))).ShouldBe(
             ["100.00 0.085 8.50 8.74 -0.24", "-50.00 0.085 -4.25 -4.51 0.26"],
             ignoreOrder: true

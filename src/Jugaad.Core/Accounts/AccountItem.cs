@@ -14,7 +14,7 @@ public sealed class AccountItem
     private AccountItem() => (Number, Currency) = ("", null!);
 
     /// <param name="due">The due day; the date itself for what lowers the balance.</param>
-    /// <param name="exchangeRate">Home currency for one unit.</param>
+    /// <param name="exchangeRate">As it was quoted.</param>
     /// <exception cref="RefusalException">When the amount is below zero, or the due day before the date.</exception>
     public AccountItem(
         AccountItemKind kind,
@@ -24,7 +24,7 @@ public sealed class AccountItem
         DateOnly due,
         Currency currency,
         long amount,
-        decimal exchangeRate,
+        Exchange.QuotedRate exchangeRate,
         Currency home
     )
     {
@@ -87,8 +87,15 @@ public sealed class AccountItem
         Date > day ? 0 : Amount - _allocations.Where(a => a.CountsOn(day)).Sum(a => a.Amount);
 
     /// <summary>Puts right what was taken over from other books; nothing may be set against it.</summary>
-    /// <inheritdoc cref="AccountItem(AccountItemKind, int, string, DateOnly, DateOnly, Currency, long, decimal, Currency)"/>
-    public void PutRight(string number, DateOnly date, DateOnly due, long amount, decimal exchangeRate, Currency home)
+    /// <inheritdoc cref="AccountItem(AccountItemKind, int, string, DateOnly, DateOnly, Currency, long, Exchange.QuotedRate, Currency)"/>
+    public void PutRight(
+        string number,
+        DateOnly date,
+        DateOnly due,
+        long amount,
+        Exchange.QuotedRate exchangeRate,
+        Currency home
+    )
     {
         if (DocumentId is not null || ReceiptId is not null || BookingId is not null)
             throw new RefusalException(

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 
 namespace Jugaad.Core.Accounts;
 
@@ -16,7 +17,7 @@ public sealed class Receipt
         int moneyAccountId,
         Currency currency,
         long amount,
-        decimal exchangeRate,
+        QuotedRate exchangeRate,
         string reference,
         string createdBy
     )
@@ -53,8 +54,8 @@ public sealed class Receipt
 
     public long Amount { get; private set; }
 
-    /// <summary>Home currency for one unit.</summary>
-    public decimal ExchangeRate { get; private set; }
+    /// <summary>As it was quoted.</summary>
+    public QuotedRate ExchangeRate { get; private set; }
 
     /// <summary>What the payer wrote.</summary>
     public string Reference { get; private set; } = "";

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 
 namespace Jugaad.Core.Accounts;
 
@@ -23,7 +24,7 @@ public sealed class Refund
         int moneyAccountId,
         Currency currency,
         long amount,
-        decimal exchangeRate,
+        QuotedRate exchangeRate,
         Payee? payee,
         string reference,
         Booking booking
@@ -66,7 +67,7 @@ public sealed class Refund
 
     public long Amount { get; private set; }
 
-    public decimal ExchangeRate { get; private set; }
+    public QuotedRate ExchangeRate { get; private set; }
 
     /// <summary>Empty where it was paid in cash.</summary>
     public string PayeeName { get; private set; } = "";

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Taxes;
 
 namespace Jugaad.Core.Accounts;
@@ -96,7 +97,7 @@ public sealed class Settlement
         AccountItem of,
         DateOnly date,
         long amount,
-        decimal exchangeRate,
+        QuotedRate exchangeRate,
         string reason,
         IReadOnlyList<TaxShare> shares,
         IReadOnlyList<DocumentTax> taxes,
@@ -201,8 +202,8 @@ public sealed class Settlement
 
     public long Amount { get; private set; }
 
-    /// <summary>Home currency for one unit.</summary>
-    public decimal ExchangeRate { get; private set; }
+    /// <summary>As it was quoted.</summary>
+    public QuotedRate ExchangeRate { get; private set; }
 
     public string Reason { get; private set; } = "";
 

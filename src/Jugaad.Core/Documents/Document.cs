@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Documents;
@@ -80,7 +81,7 @@ public sealed class Document
 
     public Currency Currency { get; private set; } = null!;
 
-    public decimal ExchangeRate { get; private set; } = 1;
+    public QuotedRate ExchangeRate { get; private set; } = QuotedRate.One;
 
     public bool PricesIncludeTax { get; private set; }
 

@@ -56,15 +56,8 @@ internal static class DraftCheck
                 200,
                 "Say what this charge is for."
             );
-        if (
-            content.ExchangeRate <= 0
-            || content.ExchangeRate > 1_000_000
-            || PlainDecimal.DecimalsOf(content.ExchangeRate) > 10
-        )
-            refusals.Add(
-                "exchangeRate",
-                "Give the exchange rate as home currency for one unit, above zero and with at most 10 decimals."
-            );
+        if (content.ExchangeRate.Figure is <= 0 or > 1_000_000)
+            refusals.Add("exchangeRate", "Give an exchange rate above zero, at most 1000000.");
     }
 
     internal static Treatment? Tax(Refusals refusals, DraftMasters masters, int codeId, DateOnly day, string field)

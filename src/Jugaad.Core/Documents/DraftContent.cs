@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
@@ -95,7 +96,7 @@ public sealed record DraftContent
     public string PurchaseOrder { get; init; } = "";
 
     /// <summary>Home currency for one unit of the document's; 1 where they are the same.</summary>
-    public decimal ExchangeRate { get; init; } = 1;
+    public QuotedRate ExchangeRate { get; init; } = QuotedRate.One;
 
     public string Note { get; init; } = "";
 

@@ -4,29 +4,36 @@ using Jugaad.Core.Amounts;
 namespace Jugaad.Core.Exchange;
 
 /// <summary>
-/// An amount in home currency: amount × rate, rounded half away from zero to the home currency's minor unit.
+/// An amount in home currency: amount × rate, or amount ÷ rate where it is quoted for one unit of home, rounded once,
+/// half away from zero, to the home currency's minor unit.
 /// </summary>
 public static class HomeAmount
 {
     /// <param name="minor">Minor units of <paramref name="currency"/>.</param>
-    /// <param name="rate">Home currency for one unit, at most 10 decimals.</param>
     /// <exception cref="RefusalException">When the home amount is more than an amount can be.</exception>
-    public static long Of(long minor, Currency currency, decimal rate, Currency home)
+    public static long Of(long minor, Currency currency, QuotedRate rate, Currency home)
     {
         if (currency.Equals(home))
             return minor;
-        var scaled = (BigInteger)Rounding.Scaled(rate, 10);
-        var amount = Rounding.Divide(
-            minor * scaled * home.MinorPerUnit,
-            BigInteger.Pow(10, 10) * currency.MinorPerUnit
-        );
-        return BigInteger.Abs(amount) <= Limits.AmountMinor
+        return Fitting(rate.Convert(minor, currency.MinorPerUnit, home.MinorPerUnit, back: false), home);
+    }
+
+    /// <summary>The other way: what an amount of home is in a currency, in minor units of it.</summary>
+    /// <inheritdoc cref="Of"/>
+    public static long Back(long homeMinor, Currency home, QuotedRate rate, Currency currency)
+    {
+        if (currency.Equals(home))
+            return homeMinor;
+        return Fitting(rate.Convert(homeMinor, currency.MinorPerUnit, home.MinorPerUnit, back: true), currency);
+    }
+
+    private static long Fitting(BigInteger amount, Currency currency) =>
+        BigInteger.Abs(amount) <= Limits.AmountMinor
             ? (long)amount
             : throw new RefusalException(
                 "amount",
-                $"In {home} this is more than an amount can be. Give less, or look at the exchange rate."
+                $"In {currency} this is more than an amount can be. Give less, or look at the exchange rate."
             );
-    }
 
     /// <summary>
     /// Converts parts so that they add up to the converted whole; a difference goes on the largest part that may bear
@@ -39,7 +46,7 @@ public static class HomeAmount
         long whole,
         IReadOnlyList<long> parts,
         Currency currency,
-        decimal rate,
+        QuotedRate rate,
         Currency home,
         Func<int, bool>? bears = null
     )

@@ -150,7 +150,7 @@ public sealed record PaperContent
                 ]
                 : [],
             HomeCode = inHome ? home.Code : "",
-            HomeRate = inHome ? $"1 {currency} = {format.Typed(document.ExchangeRate)} {home}" : "",
+            HomeRate = inHome ? document.ExchangeRate.Words(currency, home, format.Typed) : "",
             Closing = ClosingOf(document, words, format).ToList(),
             Note = document.Note,
             TransferCode = Documents.TransferCode.Of(document, document.Sender ?? sender),

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
@@ -16,14 +17,14 @@ public sealed record OfferedPrice(decimal Price, string From)
     /// tax in its prices and the price has none, or the other way round, it is converted by the treatment and rounded
     /// to 6 decimals.
     /// </summary>
-    /// <param name="rate">Home currency for one unit; 0 where there is none, which gives a price of 0.</param>
+    /// <param name="rate">Null where there is none, which gives a price of 0.</param>
     /// <param name="treatment">How the item is taxed; null where it is not known.</param>
     public static OfferedPrice Of(
         Item item,
         int? listId,
         IReadOnlyCollection<PriceList> lists,
         Currency currency,
-        decimal rate,
+        QuotedRate? rate,
         bool withTax,
         Treatment? treatment
     )
@@ -40,15 +41,15 @@ public sealed record OfferedPrice(decimal Price, string From)
             .ToList();
         // A list that the customer does not have is better than a price converted from another currency, but not than
         // the item's own.
-        if (offers.Count > 0 && (offers[0].List.Id == listId || rate != 1))
+        if (offers.Count > 0 && (offers[0].List.Id == listId || rate != QuotedRate.One))
             return new OfferedPrice(
                 Convert(offers[0].Price, offers[0].List.IncludesTax, withTax, treatment),
                 $"price list {offers[0].List.Name}"
             );
         var own =
-            rate == 1 ? item.Price
-            : rate == 0 ? 0
-            : Math.Round(item.Price / rate, Math.Max(2, currency.Decimals), MidpointRounding.AwayFromZero);
+            rate == QuotedRate.One ? item.Price
+            : rate is { } quoted ? quoted.PriceOf(item.Price, Math.Max(2, currency.Decimals))
+            : 0;
         return new OfferedPrice(Convert(own, item.PriceIncludesTax, withTax, treatment), "");
     }
 

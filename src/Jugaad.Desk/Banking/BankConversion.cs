@@ -1,8 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
+using Jugaad.Core.Exchange;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Banking;
@@ -11,7 +12,7 @@ namespace Jugaad.Desk.Banking;
 /// What a bank line is in the currency of the customer whose money it is: the bank's amount is booked, and the
 /// customer's is set against what they owe.
 /// </summary>
-public sealed class BankConversion(BooksContext db, BooksHead head, MastersLoader masters)
+public sealed class BankConversion(BooksContext db, BooksHead head, RateBook rates)
 {
     /// <param name="amount">What of the line it is, in minor units of the line's currency.</param>
     /// <param name="theirs">What was typed for it in the customer's currency; null for the rate of the day.</param>
@@ -19,7 +20,7 @@ public sealed class BankConversion(BooksContext db, BooksHead head, MastersLoade
     /// the currency is one.</returns>
     /// <exception cref="RefusalException">When there is no rate, or the account itself is in another currency than the
     /// books.</exception>
-    public async Task<(long Amount, decimal? Rate)> OfAsync(
+    public async Task<(long Amount, QuotedRate? Rate)> OfAsync(
         BankLine line,
         int customerId,
         long amount,
@@ -40,12 +41,8 @@ public sealed class BankConversion(BooksContext db, BooksHead head, MastersLoade
         if (converted <= 0)
             throw new RefusalException("theirAmount", $"Give what it is in {currency}, above zero.");
         // The rate follows from the two amounts; with ten decimals the bank's comes out exactly.
-        var rate = Math.Round(
-            new Money(amount, home).Units / new Money(converted, currency).Units,
-            10,
-            MidpointRounding.AwayFromZero
-        );
-        if (rate <= 0)
+        var rate = QuotedRate.Between(converted, currency, amount, home);
+        if (rate.Figure <= 0)
             throw new RefusalException(
                 "theirAmount",
                 $"{new Money(converted, currency)} {currency} for {new Money(amount, home)} {home} cannot be. Look at the amount."
@@ -59,10 +56,5 @@ public sealed class BankConversion(BooksContext db, BooksHead head, MastersLoade
         Currency home,
         DateOnly day,
         CancellationToken stop
-    )
-    {
-        var rate = await masters.RateAsync(currency, day, stop);
-        return (long)
-            Math.Round(new Money(amount, home).Units / rate * currency.MinorPerUnit, 0, MidpointRounding.AwayFromZero);
-    }
+    ) => HomeAmount.Back(amount, home, await rates.OfAsync(currency, day, RateUse.Money, stop), currency);
 }

@@ -69,6 +69,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
 
+    public DbSet<RateRules> RateRules => Set<RateRules>();
+
     public DbSet<Document> Documents => Set<Document>();
 
     public DbSet<Receipt> Receipts => Set<Receipt>();
@@ -199,6 +201,7 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     {
         configurationBuilder.Properties<Enum>().HaveConversion<string>().HaveMaxLength(40);
         configurationBuilder.Properties<decimal>().HaveConversion<KeptAs.Millionths>();
+        configurationBuilder.Properties<QuotedRate>().HaveConversion<KeptAs.Quoted>().HaveMaxLength(40);
         configurationBuilder.Properties<Currency>().HaveConversion<KeptAs.CurrencyCode>().HaveMaxLength(3);
     }
 

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
@@ -97,16 +98,10 @@ public sealed class LateCharges(
     }
 
     /// <summary>An amount of home currency in that of an item, rounded half away from zero.</summary>
-    private async Task<long> InTheirsAsync(long home, AskedItem item, decimal rate, CancellationToken stop)
+    private async Task<long> InTheirsAsync(long home, AskedItem item, QuotedRate rate, CancellationToken stop)
     {
         var own = (await head.BusinessAsync(stop)).HomeCurrency;
-        return item.Currency.Equals(own)
-            ? home
-            : (long)
-                Math.Round(
-                    new Money(home, own).Units / rate * item.Currency.MinorPerUnit,
-                    MidpointRounding.AwayFromZero
-                );
+        return item.Currency.Equals(own) ? home : HomeAmount.Back(home, own, rate, item.Currency);
     }
 
     /// <summary>The rates by their days, the earliest first.</summary>

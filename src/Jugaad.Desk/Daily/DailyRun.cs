@@ -4,6 +4,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Paying;
 using Jugaad.Desk.Reports;
+using Jugaad.Desk.Setup;
 using Jugaad.Desk.Standing;
 using Microsoft.EntityFrameworkCore;
 
@@ -21,7 +22,8 @@ public sealed class DailyRun(
     LadderRun ladder,
     StatementRun statements,
     CardMessages cards,
-    KeptViews views
+    KeptViews views,
+    RatesDesk rates
 )
 {
     private static readonly SemaphoreSlim Turn = new(1, 1);
@@ -36,6 +38,7 @@ public sealed class DailyRun(
         await Turn.WaitAsync(stop);
         try
         {
+            await rates.FetchDailyAsync(stop);
             var lapsed = await writer.WriteAsync(Right.Money, stop, () => LapseQuotesAsync(today, stop));
             var made = await standing.RunAsync(today, stop);
             await disputes.EndCreditedAsync(stop);

@@ -101,7 +101,8 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
         try
         {
             var factor =
-                await masters.RateAsync(from, content.Date, stop) / await masters.RateAsync(to, content.Date, stop);
+                (await masters.RateAsync(from, content.Date, stop)).HomeForOne
+                / (await masters.RateAsync(to, content.Date, stop)).HomeForOne;
             return (
                 content.Into(from, to, factor),
                 $"currency {from} → {to}, converted at 1 {from} = {format.Figure(factor)} {to}"

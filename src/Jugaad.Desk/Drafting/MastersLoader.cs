@@ -6,13 +6,14 @@ using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lines;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Drafting;
 
 /// <summary>Reads the masters that a draft's content points to.</summary>
-public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes, Wordings wordings)
+public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes, Wordings wordings, RateBook rates)
 {
     /// <exception cref="RefusalException">When the customer, the terms or an item is not there.</exception>
     /// <param name="documentId">The draft that has the content; null where it is not kept yet.</param>
@@ -79,20 +80,10 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
         };
     }
 
-    /// <summary>Home currency for one unit on a day; 1 for the home currency itself.</summary>
-    /// <exception cref="RefusalException">When there is no rate for the currency up to that day.</exception>
-    public async Task<decimal> RateAsync(Currency currency, DateOnly day, CancellationToken stop = default)
-    {
-        var business = await head.BusinessAsync(stop);
-        if (currency.Equals(business.HomeCurrency))
-            return 1;
-        var rate = await FindRateAsync(currency, day, stop);
-        return rate?.Rate
-            ?? throw new RefusalException(
-                "date",
-                $"There is no exchange rate for {currency} on {day:yyyy-MM-dd}. Enter one under Setup first."
-            );
-    }
+    /// <summary>The rate of a day for documents; 1 for the home currency itself.</summary>
+    /// <exception cref="RefusalException">When there is no rate for the currency on that day.</exception>
+    public Task<QuotedRate> RateAsync(Currency currency, DateOnly day, CancellationToken stop = default) =>
+        rates.OfAsync(currency, day, RateUse.Documents, stop);
 
     /// <summary>
     /// The rate of a document: that of what it corrects for a credit or debit note, so that nothing is left over
@@ -100,7 +91,7 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
     /// </summary>
     /// <param name="correctsId">The document that it was made from; null for none.</param>
     /// <inheritdoc cref="RateAsync"/>
-    public async Task<decimal> RateForAsync(
+    public async Task<QuotedRate> RateForAsync(
         DocumentKind kind,
         int? correctsId,
         Currency currency,
@@ -111,15 +102,9 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
         && correctsId is { } id
         && await db
             .Documents.Where(d => d.Id == id && d.Currency == currency)
-            .Select(d => (decimal?)d.ExchangeRate)
+            .Select(d => (QuotedRate?)d.ExchangeRate)
             .SingleOrDefaultAsync(stop)
             is { } rate
             ? rate
             : await RateAsync(currency, day, stop);
-
-    private Task<ExchangeRate?> FindRateAsync(Currency currency, DateOnly day, CancellationToken stop) =>
-        db
-            .ExchangeRates.Where(r => r.Currency == currency && r.From <= day)
-            .OrderByDescending(r => r.From)
-            .FirstOrDefaultAsync(stop);
 }

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Pricing;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
@@ -180,7 +181,7 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
     }
 
     /// <summary>Without a rate there is no price to propose; whoever computes the totals is told so then.</summary>
-    private async Task<decimal> RateOrNoneAsync(Currency currency, DateOnly day, CancellationToken stop)
+    private async Task<QuotedRate?> RateOrNoneAsync(Currency currency, DateOnly day, CancellationToken stop)
     {
         try
         {
@@ -188,7 +189,7 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         }
         catch (RefusalException)
         {
-            return 0;
+            return null;
         }
     }
 

@@ -1,5 +1,6 @@
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -14,7 +15,7 @@ public sealed record PaperToSee(
     string Customer,
     long Payable,
     Currency Currency,
-    decimal ExchangeRate
+    QuotedRate ExchangeRate
 );
 
 /// <summary>A return with what is worth a look before it is filed.</summary>

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Reference;
@@ -37,7 +38,7 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
         string number,
         Currency currency,
         long amount,
-        decimal rate,
+        QuotedRate rate,
         CancellationToken stop
     )
     {

@@ -2,9 +2,10 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Receiving;
@@ -39,7 +40,7 @@ public sealed record ReceiptToPost(
     /// <summary>
     /// Home currency for one unit of the customer's, where it follows from what arrived; null for the rate of the day.
     /// </summary>
-    public decimal? ExchangeRate { get; init; }
+    public QuotedRate? ExchangeRate { get; init; }
 }
 
 /// <summary>Posts receipts, and sets receipts and credits against what is open.</summary>
@@ -47,7 +48,7 @@ public sealed class Receipts(
     BooksContext db,
     BookWriter writer,
     BooksHead head,
-    MastersLoader masters,
+    RateBook rates,
     AccountBook book,
     Settlements settlements
 )
@@ -67,7 +68,8 @@ public sealed class Receipts(
                     ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
                 var credits = await CreditsAsync(typed, stop);
                 await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
-                var rate = typed.ExchangeRate ?? await masters.RateAsync(customer.Currency, typed.Date, stop);
+                var rate =
+                    typed.ExchangeRate ?? await rates.OfAsync(customer.Currency, typed.Date, RateUse.Money, stop);
                 var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
                 var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
                 var receipt = new Receipt(

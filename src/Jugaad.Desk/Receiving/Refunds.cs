@@ -1,9 +1,10 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Receiving;
@@ -24,7 +25,7 @@ public sealed record RefundToPay(
 );
 
 /// <summary>Pays customers back from their credit.</summary>
-public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, MastersLoader masters, AccountBook book)
+public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, RateBook rates, AccountBook book)
 {
     /// <returns>The refund's id.</returns>
     /// <exception cref="RefusalException">When there is less credit than that, or it cannot go there.</exception>
@@ -64,7 +65,7 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
                         "A cash box pays into the hand. Choose the bank account, or leave the customer's account empty."
                     );
                 refusals.ThrowIfAny();
-                var rate = await masters.RateAsync(credit.Currency, typed.Date, stop);
+                var rate = await rates.OfAsync(credit.Currency, typed.Date, RateUse.Money, stop);
                 var booking = await book.BeginAsync(BookingKind.Refund, typed.Date, credit.CustomerId, stop);
                 var (seriesId, number) = await book.NumberAsync("Refund", booking.Date, stop);
                 var refund = new Refund(

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -397,7 +398,7 @@ public sealed class Settlements(
     }
 
     /// <summary>What is taken off goes at the rate at which it was billed or came.</summary>
-    private async Task<decimal> RateOfAsync(AccountItem item, CancellationToken stop)
+    private async Task<QuotedRate> RateOfAsync(AccountItem item, CancellationToken stop)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
         if (item.Currency.Equals(home))

@@ -46,7 +46,13 @@ public sealed record PastMonth(DateOnly First, long Said, long Low, long High, l
 }
 
 /// <summary>What should come in, by week: from promises, plans, due days and each customer's habit.</summary>
-public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook owed, PayingHabits habits)
+public sealed class ExpectedReports(
+    BooksContext db,
+    BooksHead head,
+    OwedBook owed,
+    PayingHabits habits,
+    RateBook rateBook
+)
 {
     /// <exception cref="RefusalException">When the weeks are none or too many.</exception>
     public async Task<ExpectedThen> ExpectedAsync(
@@ -58,7 +64,7 @@ public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook ow
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
         var owes = await owed.OnAsync(day, null, stop);
         var usual = await habits.OnAsync(day, stop);
-        var rates = await RatesAsync(day, stop);
+        var rates = await rateBook.AllAsync(day, RateUse.Valuation, stop);
         var ids = owes.Select(o => o.CustomerId).ToList();
         var names = await db
             .Customers.AsNoTracking()
@@ -73,7 +79,7 @@ public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook ow
 
         long HomeOf(OpenOnDay item) =>
             rates.TryGetValue(item.Currency.Code, out var rate)
-                ? HomeAmount.Of(item.Open, item.Currency, rate, home)
+                ? HomeAmount.Of(item.Open, item.Currency, rate.Rate, home)
                 : item.HomeOpen;
 
         var rows = new List<ExpectedRow>();
@@ -199,12 +205,6 @@ public sealed class ExpectedReports(BooksContext db, BooksHead head, OwedBook ow
             > 0 => $"{days} days late",
             _ => $"{-days} days early",
         };
-
-    /// <summary>The rate of each foreign currency on a day, by code.</summary>
-    private async Task<Dictionary<string, decimal>> RatesAsync(DateOnly day, CancellationToken stop) =>
-        (await db.ExchangeRates.AsNoTracking().Where(r => r.From <= day).ToListAsync(stop))
-            .GroupBy(r => r.Currency.Code)
-            .ToDictionary(g => g.Key, g => g.MaxBy(r => r.From)!.Rate);
 
     /// <summary>Each part of what is owed, for a file.</summary>
     public static Report Items(ExpectedThen then) =>

@@ -346,7 +346,7 @@ public sealed class SellingReports(BooksContext db, BooksHead head, LineUses use
                 Settled = settlement.Id,
             }
         ).ToListAsync(stop);
-        Money Home(long minor, Currency currency, decimal rate) =>
+        Money Home(long minor, Currency currency, QuotedRate rate) =>
             new(HomeAmount.Of(minor, currency, rate, home), home);
         var none = Money.Zero(home);
         var rows = papers

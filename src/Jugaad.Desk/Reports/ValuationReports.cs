@@ -10,7 +10,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Reports;
 
 /// <summary>What is open in other currencies, at the rates of a day; nothing is posted.</summary>
-public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems openItems)
+public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems openItems, RateBook rateBook)
 {
     /// <summary>Each open item in another currency, at the last rate up to the day.</summary>
     /// <exception cref="RefusalException">When there is no rate of a currency up to the day, by name.</exception>
@@ -61,7 +61,7 @@ public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems 
         );
     }
 
-    private static ReportRow Row(OpenOnDay item, string code, string name, ExchangeRate rate, Currency home)
+    private static ReportRow Row(OpenOnDay item, string code, string name, RateOnDay rate, Currency home)
     {
         var valued = Valuation.Of(item.Currency, item.Sign * item.Open, item.Sign * item.HomeOpen, rate.Rate, home);
         return new ReportRow(
@@ -74,7 +74,7 @@ public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems 
                 item.Due,
                 item.Currency.Code,
                 new Money(valued.Amount, item.Currency),
-                rate.Rate,
+                QuotedRate.Shortened(rate.Rate.HomeForOne),
                 rate.From,
                 new Money(valued.Home, home),
                 new Money(valued.Kept, home),
@@ -85,26 +85,19 @@ public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems 
     }
 
     /// <summary>The last rate of each currency up to the day.</summary>
-    private async Task<Dictionary<string, ExchangeRate>> RatesAsync(
+    private async Task<IReadOnlyDictionary<string, RateOnDay>> RatesAsync(
         IReadOnlyCollection<Currency> currencies,
         DateOnly day,
         CancellationToken stop
     )
     {
-        var rates = (
-            await db
-                .ExchangeRates.AsNoTracking()
-                .Where(r => r.From <= day && currencies.Contains(r.Currency))
-                .ToListAsync(stop)
-        )
-            .GroupBy(r => r.Currency.Code)
-            .ToDictionary(g => g.Key, g => g.MaxBy(r => r.From)!);
+        var rates = await rateBook.AllAsync(day, RateUse.Valuation, stop);
         var missing = currencies.Select(c => c.Code).Where(c => !rates.ContainsKey(c)).Order().ToList();
         return missing.Count == 0
             ? rates
             : throw new RefusalException(
                 "on",
-                $"There is no exchange rate of {string.Join(", ", missing)} up to {day:yyyy-MM-dd}. Enter one under Setup, or choose a later day."
+                $"There is no exchange rate of {string.Join(", ", missing)} up to {day:yyyy-MM-dd} that is not too old. Enter one under Setup, or choose a later day."
             );
     }
 }

@@ -420,10 +420,19 @@ public sealed class DayScreens(
             .ToListAsync(stop);
 
     /// <summary>Exchange rates, newest first.</summary>
-    public Task<ListPage<Core.Exchange.ExchangeRate>> RatesAsync(int page, CancellationToken stop = default) =>
+    /// <param name="only">One currency; null for all.</param>
+    public Task<ListPage<Core.Exchange.ExchangeRate>> RatesAsync(
+        int page,
+        Core.Amounts.Currency? only = null,
+        CancellationToken stop = default
+    ) =>
         db
             .ExchangeRates.AsNoTracking()
+            .Where(r => only == null || r.Currency == only)
             .OrderByDescending(r => r.From)
             .ThenBy(r => r.Currency)
             .PageAsync(page, stop, 24);
+
+    public Task<Core.Exchange.ExchangeRate?> RateAsync(int id, CancellationToken stop = default) =>
+        db.ExchangeRates.AsNoTracking().FirstOrDefaultAsync(r => r.Id == id, stop);
 }

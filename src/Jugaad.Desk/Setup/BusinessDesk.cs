@@ -161,24 +161,4 @@ public sealed class BusinessDesk(
                 return settings.Id;
             }
         );
-
-    /// <summary>Enters the home currency's worth of one unit of a currency from a day on.</summary>
-    public Task<int> EnterRateAsync(string currency, DateOnly from, decimal rate, Once once = default) =>
-        writer.WriteAsync(
-            Right.Setup,
-            once,
-            async stop =>
-            {
-                var unit = Currency.Of(currency);
-                if (unit.Equals((await head.BusinessAsync(stop)).HomeCurrency))
-                    throw new RefusalException("currency", "The home currency needs no rate.");
-                if (await db.ExchangeRates.AnyAsync(r => r.Currency == unit && r.From == from, stop))
-                    throw new RefusalException("from", $"There is a rate for {unit} from {from:yyyy-MM-dd} already.");
-                var made = new ExchangeRate(unit, from, rate);
-                db.ExchangeRates.Add(made);
-                await writer.TrailAsync($"Exchange rate of {unit} from {from:yyyy-MM-dd}: {rate}");
-                await writer.SaveAsync(stop);
-                return made.Id;
-            }
-        );
 }

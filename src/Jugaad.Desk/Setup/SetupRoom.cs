@@ -21,5 +21,6 @@ internal static class SetupRoom
         typeof(Retiring),
         typeof(KeptListsDesk),
         typeof(WordingsDesk),
+        typeof(RatesDesk),
     ];
 }

@@ -12,6 +12,7 @@ using Jugaad.Formats.Bank;
 using Jugaad.Formats.Calendars;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
+using Jugaad.Formats.Rates;
 using Jugaad.Formats.Tables;
 using Jugaad.Formats.Taxes;
 using Jugaad.Outside;
@@ -162,6 +163,8 @@ internal static class WebHost
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
         services.AddSingleton<IMessageGateway, MessageStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
+        services.AddSingleton<IRateSource, RateStandIn>();
+        services.AddSingleton<IRateFiles, RateFiles>();
         services.AddSingleton<CardStandIn>();
         services.AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>());
         services.AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>();

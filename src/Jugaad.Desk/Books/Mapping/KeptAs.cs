@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 
 namespace Jugaad.Desk.Books.Mapping;
@@ -32,9 +33,9 @@ internal static class KeptAs
     internal sealed class Millionths()
         : ValueConverter<decimal, long>(value => (long)(value * 1_000_000m), kept => kept / 1_000_000m);
 
-    /// <summary>Exchange rates of at most 10 decimals as whole 10^-10.</summary>
-    internal sealed class TenDecimals()
-        : ValueConverter<decimal, long>(value => (long)(value * 10_000_000_000m), kept => kept / 10_000_000_000m);
+    /// <summary>Exchange rates as they were quoted.</summary>
+    internal sealed class Quoted()
+        : ValueConverter<QuotedRate, string>(value => value.ToString(), kept => QuotedRate.Read(kept));
 
     internal sealed class CurrencyCode()
         : ValueConverter<Currency, string>(currency => currency.Code, code => Currency.Of(code, "currency"));

@@ -22,7 +22,6 @@ internal static class PapersMapping
                 .HasForeignKey(d => d.CustomerId)
                 .OnDelete(DeleteBehavior.Restrict);
             document.HasOne<Series>().WithMany().HasForeignKey(d => d.SeriesId).OnDelete(DeleteBehavior.Restrict);
-            document.Property(d => d.ExchangeRate).HasConversion<KeptAs.TenDecimals>();
             document.Property(d => d.Addressee).HasConversion(KeptAs.Json<Addressee>());
             document.Property(d => d.Sender).HasConversion(KeptAs.Json<Sender>());
             document.Property(d => d.Place).HasConversion(KeptAs.Json<Address>());

@@ -13,7 +13,6 @@ internal static class ReceivingMapping
     {
         builder.Entity<Receipt>(receipt =>
         {
-            receipt.Property(r => r.ExchangeRate).HasConversion<KeptAs.TenDecimals>();
             receipt.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
             receipt
                 .HasOne<LedgerAccount>()
@@ -37,7 +36,6 @@ internal static class ReceivingMapping
         builder.Entity<NoteReason>().HasIndex(r => r.Text).IsUnique();
         builder.Entity<Settlement>(settlement =>
         {
-            settlement.Property(s => s.ExchangeRate).HasConversion<KeptAs.TenDecimals>();
             settlement.HasMany(s => s.Taxes).WithOne().HasForeignKey(t => t.SettlementId);
             settlement
                 .HasOne(s => s.Booking)
@@ -49,7 +47,6 @@ internal static class ReceivingMapping
         });
         builder.Entity<Refund>(refund =>
         {
-            refund.Property(r => r.ExchangeRate).HasConversion<KeptAs.TenDecimals>();
             refund.HasOne(r => r.Booking).WithMany().HasForeignKey(r => r.BookingId).OnDelete(DeleteBehavior.Restrict);
             refund.HasOne<Customer>().WithMany().HasForeignKey(r => r.CustomerId).OnDelete(DeleteBehavior.Restrict);
             refund

@@ -29,7 +29,6 @@ internal static class ReferenceMapping
             .OnDelete(DeleteBehavior.Restrict);
         builder.Entity<ExchangeRate>(rate =>
         {
-            rate.Property(r => r.Rate).HasConversion<KeptAs.TenDecimals>();
             rate.HasIndex(r => new { r.Currency, r.From }).IsUnique();
         });
         builder.Entity<LedgerAccount>().HasIndex(a => a.Code).IsUnique();

@@ -306,8 +306,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
 
-                    b.Property<long>("ExchangeRate")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("ExchangeRate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("IsUndone")
                         .HasColumnType("INTEGER");
@@ -376,8 +378,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
 
-                    b.Property<long>("ExchangeRate")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("ExchangeRate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Iban")
                         .IsRequired()
@@ -447,8 +451,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int?>("DocumentId")
                         .HasColumnType("INTEGER");
 
-                    b.Property<long>("ExchangeRate")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("ExchangeRate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Kind")
                         .IsRequired()
@@ -1198,8 +1204,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly?>("EarlyUntil")
                         .HasColumnType("TEXT");
 
-                    b.Property<long>("ExchangeRate")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("ExchangeRate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.Property<int?>("FromDocumentId")
                         .HasColumnType("INTEGER");
@@ -1757,6 +1765,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .ValueGeneratedOnAdd()
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Buying")
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
@@ -1765,8 +1777,18 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("From")
                         .HasColumnType("TEXT");
 
-                    b.Property<long>("Rate")
-                        .HasColumnType("INTEGER");
+                    b.Property<string>("Rate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Selling")
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
@@ -1774,6 +1796,46 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsUnique();
 
                     b.ToTable("ExchangeRates");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Exchange.RateRules", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Fetches")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ForConversions")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ForDocuments")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ForMoney")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ForValuation")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("OldestDays")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("WarnPercent")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.ToTable("RateRules");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Journal.JournalEntry", b =>

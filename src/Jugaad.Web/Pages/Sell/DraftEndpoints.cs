@@ -157,7 +157,7 @@ internal static class DraftEndpoints
             terms = document.TermsText,
             rate = currency.Equals(business.HomeCurrency)
                 ? ""
-                : $"1 {currency} = {format.Exact(document.ExchangeRate)} {business.HomeCurrency}",
+                : document.ExchangeRate.Words(currency, business.HomeCurrency, format.Exact),
             warnings = second.Select(w => new { field = w.Field, message = w.Phrase.In(format) }),
         };
     }
