@@ -249,7 +249,7 @@ internal sealed class BooksGenerator(Books books, int invoices, int seed)
                 bank,
                 p.Item.Currency,
                 p.Amount,
-                1,
+                MoneySide.Plain(p.Item.Currency, p.Amount, 1),
                 p.Item.Number,
                 "Bench"
             );

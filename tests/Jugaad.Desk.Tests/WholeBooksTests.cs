@@ -83,7 +83,14 @@ public sealed class WholeBooksTests(WrittenBooks written) : IClassFixture<Writte
             new BooksFolder(
                 db,
                 head,
-                new BookWriter(db, head, new TaxPlaces(db), new NamedActor("Tester"), TimeProvider.System),
+                new BookWriter(
+                    db,
+                    head,
+                    new TaxPlaces(db),
+                    new EmptiedAccounts(db),
+                    new NamedActor("Tester"),
+                    TimeProvider.System
+                ),
                 new TableFiles()
             ),
             again

@@ -28,7 +28,7 @@ public sealed class CreditTransferTests
             1,
             Currency.Of(currency),
             amount,
-            1,
+            MoneySide.Plain(Currency.Of(currency), amount, 1),
             new Payee(name, "EE471000001020145685", bic),
             reference,
             new Booking(BookingKind.Refund, Day, 1, "me")

@@ -37,6 +37,21 @@ public sealed class AccountItem
         HomeAmount = HomeOpen = Exchange.HomeAmount.Of(amount, currency, exchangeRate, home);
     }
 
+    /// <summary>An item whose worth at home follows from what moved on a money account.</summary>
+    /// <param name="homeAmount">Minor units of home.</param>
+    /// <inheritdoc cref="AccountItem(AccountItemKind, int, string, DateOnly, DateOnly, Currency, long, Exchange.QuotedRate, Currency)"/>
+    public AccountItem(
+        AccountItemKind kind,
+        int customerId,
+        string number,
+        DateOnly date,
+        Currency currency,
+        long amount,
+        long homeAmount
+    )
+        : this(kind, customerId, number, date, date, currency, amount, Exchange.QuotedRate.One, currency) =>
+        HomeAmount = HomeOpen = homeAmount;
+
     public int Id { get; private set; }
 
     public AccountItemKind Kind { get; private set; }

@@ -21,6 +21,9 @@ public enum BookingKind
 
     /// <summary>Money that belongs to no customer.</summary>
     OtherMoney,
+
+    /// <summary>Money moved between own accounts of different currencies.</summary>
+    Conversion,
 }
 
 /// <summary>

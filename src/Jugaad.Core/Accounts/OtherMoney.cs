@@ -5,9 +5,10 @@ namespace Jugaad.Core.Accounts;
 /// </summary>
 public sealed class OtherMoney
 {
-    private OtherMoney() { }
+    private OtherMoney() => Money = null!;
 
-    /// <param name="amount">With tax; above zero for money that came in.</param>
+    /// <param name="money">What moved on the account, in its own currency.</param>
+    /// <param name="amount">What that is at home, with tax; above zero for money that came in.</param>
     /// <param name="taxes">What of it is tax; empty for none. They add up with the net to
     /// <paramref name="amount"/>.</param>
     /// <exception cref="RefusalException">When the amount is zero, or there is no text.</exception>
@@ -15,12 +16,14 @@ public sealed class OtherMoney
         DateOnly date,
         int moneyAccountId,
         int ledgerAccountId,
+        MoneySide money,
         long amount,
         int? taxCodeId,
         long net,
         string text,
         Booking booking
     )
+        : this()
     {
         var refusals = new Refusals();
         if (amount == 0)
@@ -36,7 +39,7 @@ public sealed class OtherMoney
             net,
             text.Trim()
         );
-        (Booking, BookingId) = (booking, booking.Id);
+        (Money, Booking, BookingId) = (money, booking, booking.Id);
     }
 
     public int Id { get; private set; }
@@ -48,7 +51,10 @@ public sealed class OtherMoney
     /// <summary>What it was for.</summary>
     public int LedgerAccountId { get; private set; }
 
-    /// <summary>With tax; below zero for money that went out.</summary>
+    /// <summary>What moved on the account, in its currency.</summary>
+    public MoneySide Money { get; private set; }
+
+    /// <summary>With tax, at home; below zero for money that went out.</summary>
     public long Amount { get; private set; }
 
     public int? TaxCodeId { get; private set; }

@@ -6,8 +6,10 @@ namespace Jugaad.Core.Accounts;
 /// <summary>Money that came in from a customer. Amounts are minor units of <see cref="Currency"/>.</summary>
 public sealed class Receipt
 {
-    private Receipt() => (Number, Currency) = ("", null!);
+    private Receipt() => (Number, Currency, Money) = ("", null!, null!);
 
+    /// <param name="amount">What the payer gave, in the currency of what it pays.</param>
+    /// <param name="money">What arrived.</param>
     /// <exception cref="RefusalException">When the amount is not above zero, or a text too long.</exception>
     public Receipt(
         int seriesId,
@@ -17,7 +19,7 @@ public sealed class Receipt
         int moneyAccountId,
         Currency currency,
         long amount,
-        QuotedRate exchangeRate,
+        MoneySide money,
         string reference,
         string createdBy
     )
@@ -25,16 +27,11 @@ public sealed class Receipt
         var refusals = new Refusals();
         if (amount <= 0)
             refusals.Add("amount", "Give the amount that came in, above zero.");
+        money.Check(refusals, given: false);
         Texts.Short(refusals, "reference", reference, 200);
         refusals.ThrowIfAny();
         (SeriesId, Number, CustomerId, Date, MoneyAccountId) = (seriesId, number, customerId, date, moneyAccountId);
-        (Currency, Amount, ExchangeRate, Reference, CreatedBy) = (
-            currency,
-            amount,
-            exchangeRate,
-            reference.Trim(),
-            createdBy
-        );
+        (Currency, Amount, Money, Reference, CreatedBy) = (currency, amount, money, reference.Trim(), createdBy);
     }
 
     public int Id { get; private set; }
@@ -52,10 +49,12 @@ public sealed class Receipt
 
     public Currency Currency { get; private set; }
 
+    /// <summary>What the payer gave, in the currency of what it pays.</summary>
     public long Amount { get; private set; }
 
-    /// <summary>As it was quoted.</summary>
-    public QuotedRate ExchangeRate { get; private set; }
+    /// <summary>What arrived, in the currency of the account that it came into; what both are worth at home follows
+    /// from it.</summary>
+    public MoneySide Money { get; private set; }
 
     /// <summary>What the payer wrote.</summary>
     public string Reference { get; private set; } = "";

@@ -12,7 +12,7 @@ public sealed record Payee(string Name, string Iban = "", string Bic = "");
 /// </summary>
 public sealed class Refund
 {
-    private Refund() => (Number, Currency) = ("", null!);
+    private Refund() => (Number, Currency, Money) = ("", null!, null!);
 
     /// <param name="payee">To whose account; null where it is paid in cash.</param>
     /// <exception cref="RefusalException">When the amount is not above zero, or the account cannot be.</exception>
@@ -24,7 +24,7 @@ public sealed class Refund
         int moneyAccountId,
         Currency currency,
         long amount,
-        QuotedRate exchangeRate,
+        MoneySide money,
         Payee? payee,
         string reference,
         Booking booking
@@ -33,6 +33,7 @@ public sealed class Refund
         var refusals = new Refusals();
         if (amount <= 0)
             refusals.Add("amount", "Give the amount to pay back, above zero.");
+        money.Check(refusals, given: true);
         Texts.Short(refusals, "reference", reference, 140);
         if (payee is not null)
         {
@@ -45,7 +46,7 @@ public sealed class Refund
 
         refusals.ThrowIfAny();
         (SeriesId, Number, CustomerId, Date, MoneyAccountId) = (seriesId, number, customerId, date, moneyAccountId);
-        (Currency, Amount, ExchangeRate, Reference) = (currency, amount, exchangeRate, reference.Trim());
+        (Currency, Amount, Money, Reference) = (currency, amount, money, reference.Trim());
         if (payee is not null)
             (PayeeName, Iban, Bic) = (payee.Name.Trim(), Trade.Iban.Compact(payee.Iban), Trade.Iban.Compact(payee.Bic));
         (Booking, BookingId) = (booking, booking.Id);
@@ -67,7 +68,8 @@ public sealed class Refund
 
     public long Amount { get; private set; }
 
-    public QuotedRate ExchangeRate { get; private set; }
+    /// <summary>What left the account, in its currency; what the refund is worth at home follows from it.</summary>
+    public MoneySide Money { get; private set; }
 
     /// <summary>Empty where it was paid in cash.</summary>
     public string PayeeName { get; private set; } = "";

@@ -77,6 +77,7 @@ public sealed class BankLine
             line.BankReference,
             line.Returned
         );
+        (Given, GivenIn, Charge) = (line.Given, line.GivenIn, line.Charge);
     }
 
     public int Id { get; private set; }
@@ -105,6 +106,15 @@ public sealed class BankLine
 
     /// <inheritdoc cref="StatementLine.Returned"/>
     public bool Returned { get; private set; }
+
+    /// <inheritdoc cref="StatementLine.Given"/>
+    public long Given { get; private set; }
+
+    /// <inheritdoc cref="StatementLine.GivenIn"/>
+    public Currency? GivenIn { get; private set; }
+
+    /// <inheritdoc cref="StatementLine.Charge"/>
+    public long Charge { get; private set; }
 
     /// <summary>
     /// What of the amount is placed, of the same sign. Kept for speed; it follows from the placements.

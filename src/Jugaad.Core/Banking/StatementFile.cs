@@ -22,6 +22,17 @@ public sealed record StatementLine(
 {
     /// <summary>Whether it is a payment that came back.</summary>
     public bool Returned { get; init; }
+
+    /// <summary>
+    /// What the payer gave, in minor units of <see cref="GivenIn"/>; 0 where that was the account's own currency.
+    /// </summary>
+    public long Given { get; init; }
+
+    /// <summary>The other currency in which the payer gave it; null where there was none.</summary>
+    public Currency? GivenIn { get; init; }
+
+    /// <summary>What banks kept of it on the way, in minor units of the account's currency.</summary>
+    public long Charge { get; init; }
 }
 
 /// <summary>One statement of one account, as a file says it.</summary>

@@ -1,3 +1,6 @@
+using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
+
 namespace Jugaad.Core.Journal;
 
 /// <summary>What a journal entry was made for.</summary>
@@ -32,17 +35,47 @@ public enum JournalEvent
     /// <summary>What an authority charges besides what a return tells.</summary>
     TaxCharged,
 
+    /// <summary>Money moved between two own accounts, one or both in other currencies.</summary>
+    Conversion,
+
+    /// <summary>What was left at home of an account in another currency when it came to nothing.</summary>
+    AccountEmptied,
+
+    /// <summary>What was not realised at a period's end.</summary>
+    Valuation,
+
+    /// <summary>The same the other way round on the next day.</summary>
+    ValuationReversed,
+
     /// <summary>The same entry the other way round, as what it was made for was undone.</summary>
     Undone,
 }
 
-/// <summary>One side of an entry, in minor units of the home currency; one of the two is zero.</summary>
+/// <summary>What a line is in its own currency, where that is not home.</summary>
+/// <param name="Amount">Minor units; above zero for a debit.</param>
+/// <param name="Rate">At which it was brought home.</param>
+public sealed record Original(Currency Currency, long Amount, QuotedRate Rate)
+{
+    /// <summary>Null for home, whose lines have no other currency.</summary>
+    public static Original? Of(Currency currency, long amount, QuotedRate rate, Currency home) =>
+        currency.Equals(home) ? null : new(currency, amount, rate);
+
+    public Original Negated => this with { Amount = -Amount };
+}
+
+/// <summary>
+/// One side of an entry, in minor units of the home currency; one of the two is zero, and both where a small amount of
+/// another currency is worth nothing at home.
+/// </summary>
 public sealed class JournalLine
 {
     private JournalLine() { }
 
-    internal JournalLine(int accountId, long debit, long credit) =>
+    internal JournalLine(int accountId, long debit, long credit, Original? original)
+    {
         (AccountId, Debit, Credit) = (accountId, debit, credit);
+        Keep(original);
+    }
 
     public int Id { get; private set; }
 
@@ -53,6 +86,21 @@ public sealed class JournalLine
     public long Debit { get; private set; }
 
     public long Credit { get; private set; }
+
+    /// <summary>The currency that it was made in; null for home.</summary>
+    public Currency? Currency { get; private set; }
+
+    /// <summary>Minor units of <see cref="Currency"/>; above zero for a debit.</summary>
+    public long? OriginalAmount { get; private set; }
+
+    public QuotedRate? Rate { get; private set; }
+
+    public Original? Original =>
+        Currency is not null && OriginalAmount is { } amount && Rate is { } rate ? new(Currency, amount, rate) : null;
+
+    /// <summary>Notes what it is in its own currency.</summary>
+    public void Keep(Original? original) =>
+        (Currency, OriginalAmount, Rate) = (original?.Currency, original?.Amount, original?.Rate);
 }
 
 /// <summary>
@@ -118,7 +166,9 @@ public sealed class JournalEntry
             BookingId = BookingId,
             IsMirrored = true,
         };
-        mirror._lines.AddRange(_lines.Select(l => new JournalLine(l.AccountId, l.Credit, l.Debit)));
+        mirror._lines.AddRange(
+            _lines.Select(l => new JournalLine(l.AccountId, l.Credit, l.Debit, l.Original?.Negated))
+        );
         IsMirrored = true;
         (Item, ItemId) = (null, null);
         return mirror;
@@ -127,21 +177,29 @@ public sealed class JournalEntry
     public IReadOnlyList<JournalLine> Lines => _lines;
 
     /// <summary>
-    /// Adds a side: a debit where the amount is above zero, a credit where it is below. Sides of one account add up.
+    /// Adds a side: a debit where the amount is above zero, a credit where it is below. Sides of one account in one
+    /// currency add up.
     /// </summary>
-    internal JournalEntry Side(int accountId, long amount)
+    internal JournalEntry Side(int accountId, long amount, Original? original = null)
     {
-        var before = _lines.Find(l => l.AccountId == accountId && (amount > 0) == (l.Debit > 0));
+        var isDebit = amount != 0 ? amount > 0 : original is { Amount: > 0 };
+        var before = _lines.Find(l =>
+            l.AccountId == accountId && isDebit == IsDebit(l) && Equals(l.Currency, original?.Currency)
+        );
         if (before is not null)
         {
             _lines.Remove(before);
             amount += before.Debit - before.Credit;
+            if (original is not null)
+                original = original with { Amount = original.Amount + before.OriginalAmount!.Value };
         }
 
-        if (amount != 0)
-            _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0)));
+        if (amount != 0 || original is { Amount: not 0 })
+            _lines.Add(new JournalLine(accountId, Math.Max(amount, 0), Math.Max(-amount, 0), original));
         return this;
     }
+
+    private static bool IsDebit(JournalLine line) => line.Debit > 0 || (line.Credit == 0 && line.OriginalAmount > 0);
 
     /// <summary>Puts a part of what stands on one account onto another instead.</summary>
     /// <param name="credit">Minor units; a debit where it is below zero.</param>
@@ -149,9 +207,21 @@ public sealed class JournalEntry
     {
         if (from == onto || credit == 0)
             return;
-        var rest = _lines.Where(l => l.AccountId == from).Sum(l => l.Debit - l.Credit) + credit;
+        var lines = _lines.Where(l => l.AccountId == from).ToList();
+        var before = lines.Sum(l => l.Debit - l.Credit);
         _lines.RemoveAll(l => l.AccountId == from);
-        Side(from, rest).Side(onto, -credit);
+        // What moves is the same share in the currency that it was made in; all of it with the last.
+        var original = lines.Select(l => l.Original).OfType<Original>().FirstOrDefault();
+        if (original is null || before == 0)
+        {
+            Side(from, before + credit).Side(onto, -credit);
+            return;
+        }
+
+        var whole = lines.Sum(l => l.OriginalAmount ?? 0);
+        var moved = Rounding.Share(whole, -credit, before);
+        Side(from, before + credit, original with { Amount = whole - moved })
+            .Side(onto, -credit, original with { Amount = moved });
     }
 
     /// <exception cref="InvalidOperationException">When debits and credits differ: a posting rule is wrong.</exception>

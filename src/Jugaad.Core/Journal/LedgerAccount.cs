@@ -1,3 +1,5 @@
+using Jugaad.Core.Amounts;
+
 namespace Jugaad.Core.Journal;
 
 /// <summary>What an account is for, where the program itself must find it.</summary>
@@ -48,6 +50,9 @@ public sealed record AccountDetails
 
     public MoneyKind Kind { get; init; }
 
+    /// <summary>The code of the currency that the account is in; empty for home. For where money comes into only.</summary>
+    public string Currency { get; init; } = "";
+
     public string BankName { get; init; } = "";
 
     public string Iban { get; init; } = "";
@@ -90,6 +95,11 @@ public sealed class LedgerAccount : IRetirable
 
     public MoneyKind Kind { get; private set; }
 
+    /// <summary>
+    /// The currency that it is in; null for home. It never changes, since what was posted counts in it.
+    /// </summary>
+    public Currency? Currency { get; private set; }
+
     public string BankName { get; private set; } = "";
 
     public string Iban { get; private set; } = "";
@@ -107,6 +117,13 @@ public sealed class LedgerAccount : IRetirable
         var refusals = new Refusals();
         Texts.Required(refusals, "code", details.Code, 20, "Give the account a number.");
         Texts.Required(refusals, "name", details.Name, 100, "Give the account a name.");
+        if (details.Currency.Length > 0)
+        {
+            refusals.Try(() => Amounts.Currency.Of(details.Currency));
+            if (details.Role != AccountRole.Money)
+                refusals.Add("currency", "Only an account that money comes into can be in another currency.");
+        }
+
         var bank = details.Role == AccountRole.Money && details.Kind == MoneyKind.Bank;
         if (bank)
         {
@@ -123,7 +140,11 @@ public sealed class LedgerAccount : IRetirable
         refusals.ThrowIfAny();
         (Code, Name) = (details.Code.Trim(), details.Name.Trim());
         if (Id == 0)
-            (Role, Kind) = (details.Role, details.Kind);
+            (Role, Kind, Currency) = (
+                details.Role,
+                details.Kind,
+                details.Currency.Length > 0 ? Amounts.Currency.Of(details.Currency) : null
+            );
         (BankName, Iban, Bic, OnPapers) = bank
             ? (
                 details.BankName.Trim(),

@@ -46,36 +46,107 @@ public static partial class PostingRules
         {
             DocumentId = settlement.DocumentId,
         }
-            .Side(to, sign * parts[0])
-            .Side(accounts.TaxOwed, sign * parts[1])
-            .Side(accounts.Receivables, -sign * homeAmount)
+            .Side(to, sign * parts[0], InTheirs(sign * settlement.Net))
+            .Side(accounts.TaxOwed, sign * parts[1], InTheirs(sign * settlement.Tax))
+            .Side(accounts.Receivables, -sign * homeAmount, InTheirs(-sign * settlement.Amount))
             .Balanced();
+
+        Original? InTheirs(long amount) => Original.Of(settlement.Currency, amount, settlement.ExchangeRate, home);
     }
 
     /// <summary>A small rest of credit that is kept: off receivables to rounding differences.</summary>
-    public static JournalEntry ForSmallGain(AccountItem item, string number, PostingAccounts accounts) =>
+    public static JournalEntry ForSmallGain(AccountItem item, string number, PostingAccounts accounts, Currency home) =>
         new JournalEntry(JournalEvent.Settlement, item.Date, $"Small difference kept, {number}", item.CustomerId)
-            .Side(accounts.Receivables, item.HomeAmount)
-            .Side(accounts.RoundingDifferences, -item.HomeAmount)
+            .Side(accounts.Receivables, item.HomeAmount, OfItem(item, 1, home))
+            .Side(accounts.RoundingDifferences, -item.HomeAmount, OfItem(item, -1, home))
             .Balanced();
 
-    /// <summary>Money paid back: receivables against the money account.</summary>
+    /// <summary>Money paid back: receivables, and what banks kept of it, against the money account.</summary>
     public static JournalEntry ForRefund(Refund refund, PostingAccounts accounts, Currency home)
     {
-        var amount = HomeAmount.Of(refund.Amount, refund.Currency, refund.ExchangeRate, home);
-        return new JournalEntry(JournalEvent.Refund, refund.Date, $"Refund {refund.Number}", refund.CustomerId)
-            .Side(accounts.Receivables, amount)
-            .Side(refund.MoneyAccountId, -amount)
+        var money = refund.Money;
+        var worth = money.HomeLessCharge(home);
+        var given = HomeAmount.Of(money.Amount, money.Currency, money.Rate, home);
+        var entry = new JournalEntry(
+            JournalEvent.Refund,
+            refund.Date,
+            $"Refund {refund.Number}",
+            refund.CustomerId
+        ).Side(
+            accounts.Receivables,
+            worth,
+            Original.Of(
+                refund.Currency,
+                refund.Amount,
+                RateOf(refund.Amount, refund.Currency, worth, money, home),
+                home
+            )
+        );
+        if (money.ChargeAccountId is { } bears)
+            entry.Side(bears, given - worth, Original.Of(money.Currency, money.Charge, money.Rate, home));
+        return entry
+            .Side(refund.MoneyAccountId, -given, Original.Of(money.Currency, -money.Amount, money.Rate, home))
             .Balanced();
     }
+
+    /// <summary>
+    /// Money between two own accounts: what the one gave against what the other got and what the bank kept, each in its
+    /// own currency and at home.
+    /// </summary>
+    public static JournalEntry ForConversion(Conversion conversion, Currency home)
+    {
+        var worth = conversion.AtHome(home);
+        var entry = new JournalEntry(JournalEvent.Conversion, conversion.Date, conversion.Text, 0).Side(
+            conversion.ToAccountId,
+            worth.Got,
+            In(conversion.ToCurrency, conversion.Got, worth.Got)
+        );
+        if (conversion.ChargeAccountId is { } bears)
+        {
+            var currency = conversion.ChargeOnTo ? conversion.ToCurrency : conversion.FromCurrency;
+            entry.Side(bears, worth.Charge, In(currency, conversion.Charge, worth.Charge));
+        }
+
+        return entry
+            .Side(
+                conversion.FromAccountId,
+                -worth.Given,
+                In(conversion.FromCurrency, conversion.Given, worth.Given)?.Negated
+            )
+            .Balanced();
+
+        Original? In(Currency currency, long amount, long atHome) =>
+            currency.Equals(home)
+                ? null
+                : new(
+                    currency,
+                    amount,
+                    amount == 0 || atHome == 0 ? conversion.Rate : QuotedRate.Between(amount, currency, atHome, home)
+                );
+    }
+
+    /// <summary>
+    /// What is left at home of an account in another currency that came to nothing: off it, to exchange differences.
+    /// </summary>
+    /// <param name="left">Minor units of home; above zero where the account still stands for something.</param>
+    public static JournalEntry ForAccountEmptied(
+        int accountId,
+        string name,
+        DateOnly date,
+        long left,
+        int exchangeDifferences
+    ) =>
+        new JournalEntry(JournalEvent.AccountEmptied, date, $"Exchange difference, {name} came to nothing", 0)
+            .Side(exchangeDifferences, left)
+            .Side(accountId, -left)
+            .Balanced();
 
     /// <summary>
     /// A receipt that the bank took back: what it posted, the other way round, on the day on which it was taken back.
     /// </summary>
     public static JournalEntry ForReturn(Receipt receipt, DateOnly date, PostingAccounts accounts, Currency home)
     {
-        var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);
-        return new JournalEntry(
+        var entry = new JournalEntry(
             JournalEvent.Returned,
             date,
             $"Receipt {receipt.Number} returned by the bank",
@@ -83,14 +154,17 @@ public static partial class PostingRules
         )
         {
             ReceiptId = receipt.Id,
-        }
-            .Side(accounts.Receivables, amount)
-            .Side(receipt.MoneyAccountId, -amount)
-            .Balanced();
+        };
+        return Received(entry, receipt, -1, accounts, home);
     }
 
     /// <summary>A receipt, or what is left of it, moved between two customers: both sides are receivables.</summary>
-    public static JournalEntry ForTransfer(AccountItem movedOut, PostingAccounts accounts, int receiptId) =>
+    public static JournalEntry ForTransfer(
+        AccountItem movedOut,
+        PostingAccounts accounts,
+        int receiptId,
+        Currency home
+    ) =>
         new JournalEntry(
             JournalEvent.Transfer,
             movedOut.Date,
@@ -100,17 +174,22 @@ public static partial class PostingRules
         {
             ReceiptId = receiptId,
         }
-            .Side(accounts.Receivables, movedOut.HomeAmount)
-            .Side(accounts.Receivables, -movedOut.HomeAmount)
+            .Side(accounts.Receivables, movedOut.HomeAmount, OfItem(movedOut, 1, home))
+            .Side(accounts.Receivables, -movedOut.HomeAmount, OfItem(movedOut, -1, home))
             .Balanced();
 
     /// <summary>Money that belongs to no customer: the money account against what it was for, and tax owed.</summary>
-    public static JournalEntry ForOtherMoney(OtherMoney money, PostingAccounts accounts) =>
-        new JournalEntry(JournalEvent.OtherMoney, money.Date, money.Text, 0)
-            .Side(money.MoneyAccountId, money.Amount)
-            .Side(money.LedgerAccountId, -money.Net)
-            .Side(accounts.TaxOwed, -money.Tax)
+    public static JournalEntry ForOtherMoney(OtherMoney money, PostingAccounts accounts, Currency home)
+    {
+        var (currency, rate) = (money.Money.Currency, money.Money.Rate);
+        var whole = money.Amount < 0 ? -money.Money.Amount : money.Money.Amount;
+        var tax = money.Tax == 0 ? 0 : Rounding.Share(whole, money.Tax, money.Amount);
+        return new JournalEntry(JournalEvent.OtherMoney, money.Date, money.Text, 0)
+            .Side(money.MoneyAccountId, money.Amount, Original.Of(currency, whole, rate, home))
+            .Side(money.LedgerAccountId, -money.Net, Original.Of(currency, tax - whole, rate, home))
+            .Side(accounts.TaxOwed, -money.Tax, Original.Of(currency, -tax, rate, home))
             .Balanced();
+    }
 
     /// <summary>A tax from one account of tax to others: by account, a credit above zero; null where nothing moves.</summary>
     /// <param name="of">What it is the tax of.</param>

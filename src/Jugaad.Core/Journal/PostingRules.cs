@@ -54,26 +54,76 @@ public static partial class PostingRules
         var sign = document.Policy.Raises;
         entry.Side(
             accounts.Receivables,
-            sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home)
+            sign * HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home),
+            InTheirs(sign * document.Payable)
         );
         foreach (
-            var (account, amount) in sides
-                .Zip(amounts, (s, a) => (s.Account, Amount: a))
-                .GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount)))
+            var (account, amount, original) in sides
+                .Zip(amounts, (s, a) => (s.Account, Amount: a, Original: s.Amount))
+                .GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount), same.Sum(s => s.Original)))
         )
-            entry.Side(account, -sign * amount);
+            entry.Side(account, -sign * amount, InTheirs(-sign * original));
         return entry.Balanced();
+
+        Original? InTheirs(long amount) => Original.Of(document.Currency, amount, document.ExchangeRate, home);
     }
 
     /// <summary>Money from a customer: the money account against receivables.</summary>
     public static JournalEntry ForReceipt(Receipt receipt, PostingAccounts accounts, Currency home)
     {
-        var amount = HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home);
-        return new JournalEntry(JournalEvent.Receipt, receipt.Date, $"Receipt {receipt.Number}", receipt.CustomerId)
-            .Side(receipt.MoneyAccountId, amount)
-            .Side(accounts.Receivables, -amount)
+        var entry = new JournalEntry(
+            JournalEvent.Receipt,
+            receipt.Date,
+            $"Receipt {receipt.Number}",
+            receipt.CustomerId
+        );
+        return Received(entry, receipt, 1, accounts, home);
+    }
+
+    /// <summary>
+    /// What arrived and what banks kept against what the payer gave; the other way round where the sign is −1.
+    /// </summary>
+    private static JournalEntry Received(
+        JournalEntry entry,
+        Receipt receipt,
+        int sign,
+        PostingAccounts accounts,
+        Currency home
+    )
+    {
+        var money = receipt.Money;
+        var worth = money.HomeWithCharge(home);
+        var arrived = HomeAmount.Of(money.Amount, money.Currency, money.Rate, home);
+        entry.Side(
+            receipt.MoneyAccountId,
+            sign * arrived,
+            Original.Of(money.Currency, sign * money.Amount, money.Rate, home)
+        );
+        if (money.ChargeAccountId is { } bears)
+            entry.Side(
+                bears,
+                sign * (worth - arrived),
+                Original.Of(money.Currency, sign * money.Charge, money.Rate, home)
+            );
+        return entry
+            .Side(
+                accounts.Receivables,
+                -sign * worth,
+                Original.Of(
+                    receipt.Currency,
+                    -sign * receipt.Amount,
+                    RateOf(receipt.Amount, receipt.Currency, worth, money, home),
+                    home
+                )
+            )
             .Balanced();
     }
+
+    /// <summary>The money's own rate where it is of one currency with what it pays; else the one between the two.</summary>
+    internal static QuotedRate RateOf(long amount, Currency currency, long worth, MoneySide money, Currency home) =>
+        currency.Equals(money.Currency) || amount == 0 || worth == 0
+            ? money.Rate
+            : QuotedRate.Between(amount, currency, worth, home);
 
     /// <summary>
     /// What is taken over on a customer's account: receivables against opening balances, and against tax what of it is
@@ -85,23 +135,53 @@ public static partial class PostingRules
         AccountItem item,
         int receivables,
         int opening,
+        Currency home,
         int taxOwed = 0,
         long tax = 0
     ) =>
         new JournalEntry(JournalEvent.OpeningItem, item.Date, $"Taken over: {item.Number}", item.CustomerId)
-            .Side(receivables, item.Sign * item.HomeAmount)
+            .Side(receivables, item.Sign * item.HomeAmount, OfItem(item, item.Sign, home))
             .Side(opening, tax - (item.Sign * item.HomeAmount))
             .Side(taxOwed, -tax)
             .Balanced()
             .Of(item);
 
     /// <summary>What is taken over on a ledger account.</summary>
-    /// <param name="amount">Minor units of the home currency; above zero for a debit.</param>
-    public static JournalEntry ForOpeningBalance(LedgerAccount account, DateOnly date, long amount, int opening) =>
-        new JournalEntry(JournalEvent.OpeningBalance, date, $"Opening balance of {account.Code} {account.Name}", 0)
-            .Side(account.Id, amount)
-            .Side(opening, -amount)
+    /// <param name="amount">Minor units of the account's currency; above zero for a debit.</param>
+    /// <param name="rate">Of the account's currency on the day; 1 for home.</param>
+    public static JournalEntry ForOpeningBalance(
+        LedgerAccount account,
+        DateOnly date,
+        long amount,
+        QuotedRate rate,
+        Currency home,
+        int opening
+    )
+    {
+        var currency = account.Currency ?? home;
+        var worth = HomeAmount.Of(amount, currency, rate, home);
+        return new JournalEntry(
+            JournalEvent.OpeningBalance,
+            date,
+            $"Opening balance of {account.Code} {account.Name}",
+            0
+        )
+            .Side(account.Id, worth, Original.Of(currency, amount, rate, home))
+            .Side(opening, -worth, Original.Of(currency, -amount, rate, home))
             .Balanced();
+    }
+
+    /// <summary>What an item is in its own currency, at the rate that its two amounts give; null for home.</summary>
+    private static Original? OfItem(AccountItem item, int sign, Currency home) =>
+        item.Currency.Equals(home)
+            ? null
+            : new(
+                item.Currency,
+                sign * item.Amount,
+                item.Amount == 0 || item.HomeAmount == 0
+                    ? QuotedRate.One
+                    : QuotedRate.Between(item.Amount, item.Currency, item.HomeAmount, home)
+            );
 
     /// <summary>The exchange gain or loss that an allocation brings; null where there is none.</summary>
     /// <param name="takenBack">True where the allocation is taken away again.</param>

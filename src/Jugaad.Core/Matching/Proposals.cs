@@ -128,4 +128,9 @@ public sealed record Proposal(
 
     /// <summary>Whether what it is joined with went between two of our own accounts.</summary>
     public bool IsTransfer { get; init; }
+
+    /// <summary>
+    /// The bank line of another own account that is the other side of a conversion with it; null otherwise.
+    /// </summary>
+    public int? PairsLineId { get; init; }
 }

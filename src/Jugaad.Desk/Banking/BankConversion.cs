@@ -14,47 +14,57 @@ namespace Jugaad.Desk.Banking;
 /// </summary>
 public sealed class BankConversion(BooksContext db, BooksHead head, RateBook rates)
 {
-    /// <param name="amount">What of the line it is, in minor units of the line's currency.</param>
-    /// <param name="theirs">What was typed for it in the customer's currency; null for the rate of the day.</param>
-    /// <returns>Minor units of the customer's currency, and the rate at which both are the same money; no rate where
-    /// the currency is one.</returns>
-    /// <exception cref="RefusalException">When there is no rate, or the account itself is in another currency than the
-    /// books.</exception>
-    public async Task<(long Amount, QuotedRate? Rate)> OfAsync(
-        BankLine line,
+    /// <summary>The currency of what money is set against; the customer's usual one where that is nothing.</summary>
+    public async Task<Currency> PaysInAsync(
         int customerId,
+        IReadOnlyList<(int ItemId, long Amount)> against,
+        CancellationToken stop = default
+    )
+    {
+        var ids = against.Where(a => a.Amount != 0).Select(a => a.ItemId).ToList();
+        var currencies = (
+            await db.AccountItems.Where(i => ids.Contains(i.Id)).Select(i => i.Currency).ToListAsync(stop)
+        )
+            .Distinct()
+            .ToList();
+        return currencies switch
+        {
+            [] => await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleAsync(stop),
+            [var one] => one,
+            _ => throw new RefusalException(
+                "against",
+                $"These are in {string.Join(" and ", currencies.Select(c => c.Code).Order())}. Place a part of the line for each currency."
+            ),
+        };
+    }
+
+    /// <param name="currency">Of what it pays.</param>
+    /// <param name="amount">What of the line it is, in minor units of the line's currency.</param>
+    /// <param name="theirs">What was typed for it in the other currency; null for the rates of the day.</param>
+    /// <returns>Minor units of <paramref name="currency"/>.</returns>
+    /// <exception cref="RefusalException">When there is no rate.</exception>
+    public async Task<long> OfAsync(
+        BankLine line,
+        Currency currency,
         long amount,
         long? theirs,
         CancellationToken stop = default
     )
     {
-        var currency = await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleAsync(stop);
         if (currency.Equals(line.Currency))
-            return (amount, null);
+            return amount;
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        if (!line.Currency.Equals(home))
-            throw new RefusalException(
-                "amount",
-                $"The customer is billed in {currency}, and this account is in {line.Currency}. Money is converted only between {home} and another currency: enter it under Receive instead."
-            );
-        var converted = theirs ?? await AtTheDaysRateAsync(amount, currency, home, line.Date, stop);
-        if (converted <= 0)
-            throw new RefusalException("theirAmount", $"Give what it is in {currency}, above zero.");
-        // The rate follows from the two amounts; with ten decimals the bank's comes out exactly.
-        var rate = QuotedRate.Between(converted, currency, amount, home);
-        if (rate.Figure <= 0)
-            throw new RefusalException(
-                "theirAmount",
-                $"{new Money(converted, currency)} {currency} for {new Money(amount, home)} {home} cannot be. Look at the amount."
-            );
-        return (converted, rate);
+        var worth = HomeAmount.Of(
+            amount,
+            line.Currency,
+            await rates.OfAsync(line.Currency, line.Date, RateUse.Money, stop),
+            home
+        );
+        var converted =
+            theirs
+            ?? HomeAmount.Back(worth, home, await rates.OfAsync(currency, line.Date, RateUse.Money, stop), currency);
+        return converted > 0
+            ? converted
+            : throw new RefusalException("theirAmount", $"Give what it is in {currency}, above zero.");
     }
-
-    private async Task<long> AtTheDaysRateAsync(
-        long amount,
-        Currency currency,
-        Currency home,
-        DateOnly day,
-        CancellationToken stop
-    ) => HomeAmount.Back(amount, home, await rates.OfAsync(currency, day, RateUse.Money, stop), currency);
 }

@@ -11,6 +11,7 @@ internal static class BankingRoom
         typeof(BankConversion),
         typeof(PayerLearning),
         typeof(OwnTransfers),
+        typeof(Conversions),
         typeof(OutgoingLines),
     ];
 }

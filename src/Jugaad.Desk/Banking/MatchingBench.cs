@@ -56,6 +56,7 @@ public sealed class MatchingBench(
     BankConversion conversion,
     PayerLearning learning,
     OwnTransfers transfers,
+    Conversions conversions,
     CardPayouts payouts,
     IPayTaxes taxes
 )
@@ -117,9 +118,11 @@ public sealed class MatchingBench(
                 if (proposal.JoinsReceiptId is { } receipt)
                     return await JoinAsync(lineId, receipt, stop);
                 if (proposal.JoinsBookingId is { } booking)
-                    return proposal.IsTransfer
-                        ? await transfers.JoinAsync(lineId, booking, stop)
-                        : await JoinGoneAsync(lineId, booking, stop);
+                    return !proposal.IsTransfer ? await JoinGoneAsync(lineId, booking, stop)
+                        : await conversions.JoinAsync(lineId, booking, stop) ? lineId
+                        : await transfers.JoinAsync(lineId, booking, stop);
+                if (proposal.PairsLineId is { } pair)
+                    return await conversions.PairAsync(lineId, pair, once: stop);
                 var line = await LineAsync(lineId, stop);
                 if (proposal.PayoutId is { } payout)
                     return await PlacePayoutAsync(line, payout, stop);
@@ -207,6 +210,7 @@ public sealed class MatchingBench(
         [
             .. await PayoutsAsync(line, format, stop),
             .. await transfers.ProposeAsync(line, format, stop),
+            .. await conversions.ProposeAsync(line, format, stop),
             .. proposals,
             // What was entered by hand already is the same money, and not to be paid again.
             .. proposals.Any(p => p.JoinsBookingId is not null) ? [] : await TaxesAsync(line, format, stop),
@@ -549,7 +553,12 @@ public sealed class MatchingBench(
                 .Select(w => w.Name)
                 .FirstOrDefaultAsync(stop)
             ?? "";
-        var (amount, rate) = await conversion.OfAsync(line, customer, part.Amount, part.TheirAmount, stop);
+        var currency = await conversion.PaysInAsync(customer, part.Against, stop);
+        // Where the bank says what was given, and what it kept, no rate of a day is needed.
+        var isWhole = part.Amount == line.Amount && !currency.Equals(line.Currency);
+        var given = isWhole && currency.Equals(line.GivenIn) ? line.Given : (long?)null;
+        var charge = isWhole ? line.Charge : 0;
+        var amount = await conversion.OfAsync(line, currency, part.Amount + charge, part.TheirAmount ?? given, stop);
         var id = await receipts.PostAsync(
             new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against)
             {
@@ -557,7 +566,9 @@ public sealed class MatchingBench(
                 Early = [.. part.Early.Select(e => (e, ""))],
                 GiveUp = part.GiveUp,
                 Credits = part.Credits,
-                ExchangeRate = rate,
+                Currency = currency,
+                Arrived = part.Amount,
+                Charge = charge,
             },
             stop
         );

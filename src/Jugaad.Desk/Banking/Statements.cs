@@ -60,7 +60,16 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
                 .Where(m => m.AccountId == accountId)
                 .Select(m => m.Columns)
                 .SingleOrDefaultAsync(once.Stop);
-        var files = reader.Read(file, name, said, business.HomeCurrency);
+        var files = reader.Read(
+            file,
+            name,
+            said,
+            await db
+                .LedgerAccounts.Where(a => a.Id == accountId)
+                .Select(a => a.Currency)
+                .SingleOrDefaultAsync(once.Stop)
+                ?? business.HomeCurrency
+        );
         if (files.Count > MostStatements)
             throw new RefusalException(
                 "file",
@@ -125,11 +134,12 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         var books = new Dictionary<int, KnownBook>();
         foreach (var read in files)
         {
-            var account = await AccountAsync(read, accountId, stop);
-            if (!read.Currency.Equals(business.HomeCurrency))
+            var account = await AccountAsync(read, accountId, business.HomeCurrency, stop);
+            var of = await db.LedgerAccounts.Where(a => a.Id == account).SingleAsync(stop);
+            if (!read.Currency.Equals(of.Currency ?? business.HomeCurrency))
                 throw new RefusalException(
                     "file",
-                    $"This statement is in {read.Currency}, and the books' bank accounts are in {business.HomeCurrency}."
+                    $"This statement is in {read.Currency}, and {of.Name} is in {of.Currency ?? business.HomeCurrency}. Make an account in {read.Currency} under Setup, with the same number where the bank has one for all its currencies."
                 );
             if (!books.TryGetValue(account, out var book))
                 books[account] = book = await KnownBook.ReadAsync(db, account, files, stop);
@@ -249,7 +259,7 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         map.Columns = columns;
     }
 
-    private async Task<int> AccountAsync(StatementFile read, int? chosen, CancellationToken stop)
+    private async Task<int> AccountAsync(StatementFile read, int? chosen, Currency home, CancellationToken stop)
     {
         var accounts = await db
             .LedgerAccounts.Where(a => a.Role == AccountRole.Money && a.Kind == MoneyKind.Bank && !a.Retired)
@@ -258,9 +268,13 @@ public sealed class Statements(BooksContext db, BookWriter writer, BooksHead hea
         var byNumber =
             number.Length == 0
                 ? null
-                : accounts.Find(a =>
-                    a.Iban.Length > 0 && (a.Iban == number || a.Iban.EndsWith(number, StringComparison.Ordinal))
-                );
+                : accounts
+                    .Where(a =>
+                        a.Iban.Length > 0 && (a.Iban == number || a.Iban.EndsWith(number, StringComparison.Ordinal))
+                    )
+                    // One number may have a side in each currency.
+                    .OrderByDescending(a => read.Currency.Equals(a.Currency ?? home))
+                    .FirstOrDefault();
         if (byNumber is not null && chosen is { } other && other != byNumber.Id)
             throw new RefusalException(
                 "accountId",

@@ -51,11 +51,19 @@ public static class Acting
 /// Writes to the books: one use case in one transaction that begins at once, with its trail, and with the answer kept
 /// so that the same form sent twice gets it again.
 /// </summary>
-public sealed class BookWriter(BooksContext db, BooksHead head, TaxPlaces places, IActor actor, TimeProvider clock)
+public sealed class BookWriter(
+    BooksContext db,
+    BooksHead head,
+    TaxPlaces places,
+    EmptiedAccounts emptied,
+    IActor actor,
+    TimeProvider clock
+)
 {
     private readonly List<Action> _afterCommit = [];
     private readonly List<Core.Accounts.Allocation> _allocations = [];
     private readonly List<Core.Returns.TaxFigure> _figures = [];
+    private readonly HashSet<int> _foreign = [];
 
     public string Who => actor.Name;
 
@@ -227,6 +235,11 @@ public sealed class BookWriter(BooksContext db, BooksHead head, TaxPlaces places
                 .Where(e => e.State is EntityState.Added or EntityState.Modified or EntityState.Deleted)
                 .Select(e => e.Entity)
         );
+        _foreign.UnionWith(
+            db.ChangeTracker.Entries<Core.Journal.JournalLine>()
+                .Where(e => e.State != EntityState.Unchanged && e.Entity.Currency is not null)
+                .Select(e => e.Entity.AccountId)
+        );
         _figures.AddRange(
             db.ChangeTracker.Entries<Core.Returns.TaxFigure>()
                 .Where(e => e.State == EntityState.Added)
@@ -246,6 +259,12 @@ public sealed class BookWriter(BooksContext db, BooksHead head, TaxPlaces places
             .ToList();
         if (items.Count > 0)
             await places.FollowAsync(items, stop);
+        if (_foreign.Count > 0)
+        {
+            await emptied.FollowAsync(_foreign, stop);
+            await SaveAsync(stop);
+        }
+
         Forget();
     }
 
@@ -253,6 +272,7 @@ public sealed class BookWriter(BooksContext db, BooksHead head, TaxPlaces places
     {
         _allocations.Clear();
         _figures.Clear();
+        _foreign.Clear();
     }
 
     /// <summary>

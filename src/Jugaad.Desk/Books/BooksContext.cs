@@ -71,6 +71,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<RateRules> RateRules => Set<RateRules>();
 
+    public DbSet<Conversion> Conversions => Set<Conversion>();
+
     public DbSet<Document> Documents => Set<Document>();
 
     public DbSet<Receipt> Receipts => Set<Receipt>();

@@ -4,5 +4,12 @@ namespace Jugaad.Desk.Books;
 internal static class BooksRoom
 {
     internal static IReadOnlyList<Type> Desks { get; } =
-    [typeof(BooksHead), typeof(BookWriter), typeof(OneByOne), typeof(TaxTelling), typeof(TaxPlaces)];
+    [
+        typeof(BooksHead),
+        typeof(BookWriter),
+        typeof(OneByOne),
+        typeof(TaxTelling),
+        typeof(TaxPlaces),
+        typeof(EmptiedAccounts),
+    ];
 }

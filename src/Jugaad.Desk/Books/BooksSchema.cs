@@ -104,6 +104,7 @@ public sealed class BooksSchema(string path, Func<string, DbContext> open)
         var places = new TaxPlaces(books);
         if (await places.EnsureAsync(stop))
             await places.PlaceAsync(books.TaxFigures, stop);
+        await OriginalsFill.RunAsync(books, stop);
     }
 
     private async Task MigrateAsync(bool there, CancellationToken stop)

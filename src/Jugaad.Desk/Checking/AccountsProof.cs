@@ -1,4 +1,5 @@
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Exchange;
 using Jugaad.Desk.Books;
@@ -234,6 +235,30 @@ internal sealed class AccountsProof(BooksContext db) : IProof
         findings.AddRange(without.Select(n => $"{n}: is not on the customer's account with its amount"));
     }
 
+    /// <summary>
+    /// What moved on a money account is in its currency, at a rate of it; of one currency with what it pays, it is that
+    /// with the charge.
+    /// </summary>
+    private static void MoneyIs(
+        Findings findings,
+        string number,
+        MoneySide money,
+        long adds,
+        Currency currency,
+        long amount
+    )
+    {
+        findings.Unless(
+            money.Amount >= 0 && money.Charge >= 0 && (money.Charge > 0) == (money.ChargeAccountId is not null),
+            $"{number}: what moved on the money account, or its charge, cannot be"
+        );
+        if (currency.Equals(money.Currency))
+            findings.Unless(
+                money.Amount - adds == amount,
+                $"{number}: what moved on the money account is not what was given"
+            );
+    }
+
     private async Task ReceiptsAsync(Findings findings, CancellationToken stop)
     {
         var home = await db.Businesses.Select(b => b.HomeCurrency).FirstOrDefaultAsync(stop);
@@ -261,11 +286,10 @@ internal sealed class AccountsProof(BooksContext db) : IProof
             );
             if (home is not null)
                 findings.Unless(
-                    item.HomeAmount == HomeAmount.Of(receipt.Amount, receipt.Currency, receipt.ExchangeRate, home),
-                    $"{receipt.Number}: its home amount does not follow from its rate"
+                    item.HomeAmount == receipt.Money.HomeWithCharge(home),
+                    $"{receipt.Number}: its home amount does not follow from what arrived"
                 );
-            if (home is not null && receipt.Currency.Equals(home))
-                findings.Unless(receipt.ExchangeRate == 1, $"{receipt.Number}: is in the home currency and has a rate");
+            MoneyIs(findings, receipt.Number, receipt.Money, -receipt.Money.Charge, receipt.Currency, receipt.Amount);
             findings.Unless(
                 receipt.CameOn is null || receipt.CameOn < receipt.Date,
                 $"{receipt.Number}: came after the day on which it counts"

@@ -138,10 +138,14 @@ internal sealed class BankProof(BooksContext db) : IProof
                 })
                 .ToListAsync(stop)
         ).ToList();
-        var byBooking = items.Where(i => i.BookingId != null).ToLookup(i => i.BookingId!.Value);
         var byReceipt = items.Where(i => i.ReceiptId != null).ToLookup(i => i.ReceiptId!.Value);
         var money = await db.OtherMoney.ToDictionaryAsync(m => m.BookingId, stop);
-        var accounts = await db.Receipts.ToDictionaryAsync(r => r.Id, r => r.MoneyAccountId, stop);
+        var conversions = await db.Conversions.AsNoTracking().ToDictionaryAsync(c => c.BookingId, stop);
+        var receipts = await db.Receipts.AsNoTracking().ToDictionaryAsync(r => r.Id, stop);
+        var returned = items
+            .Where(i => i.Kind == AccountItemKind.Returned && i.BookingId != null)
+            .Join(receipts.Values, i => i.Number, r => r.Number, (i, r) => (Booking: i.BookingId!.Value, Receipt: r))
+            .ToLookup(r => r.Booking, r => r.Receipt);
         var receiptOf = (await db.Receipts.Where(r => r.BookingId != null).ToListAsync(stop)).ToLookup(r =>
             r.BookingId!.Value
         );
@@ -161,8 +165,8 @@ internal sealed class BankProof(BooksContext db) : IProof
             long? booked = null;
             if (placement.ReceiptId is { } receipt)
                 booked =
-                    byReceipt[receipt].FirstOrDefault() is { } item && accounts[receipt] == placement.AccountId
-                        ? item.HomeAmount
+                    byReceipt[receipt].Any() && receipts[receipt].MoneyAccountId == placement.AccountId
+                        ? receipts[receipt].Money.Amount
                         : null;
             else if (
                 (placement.BookingId ?? placement.JoinedBookingId) is { } id
@@ -172,18 +176,20 @@ internal sealed class BankProof(BooksContext db) : IProof
             {
                 booked = booking.Kind switch
                 {
-                    BookingKind.Receipt => receiptOf[id].FirstOrDefault()?.MoneyAccountId == placement.AccountId
-                        ? byBooking[id].FirstOrDefault(i => i.Kind == AccountItemKind.Receipt)?.HomeAmount
-                        : null,
-                    BookingKind.Refund => refundOf[id].FirstOrDefault()?.MoneyAccountId == placement.AccountId
-                        ? -byBooking[id].FirstOrDefault(i => i.Kind == AccountItemKind.Refund)?.HomeAmount
-                        : null,
-                    BookingKind.Returned => -byBooking[id]
-                        .FirstOrDefault(i => i.Kind == AccountItemKind.Returned)
-                        ?.HomeAmount,
+                    BookingKind.Receipt => receiptOf[id]
+                        .FirstOrDefault(r => r.MoneyAccountId == placement.AccountId)
+                        ?.Money.Amount,
+                    BookingKind.Refund => -refundOf[id]
+                        .FirstOrDefault(r => r.MoneyAccountId == placement.AccountId)
+                        ?.Money.Amount,
+                    BookingKind.Returned => -returned[id].FirstOrDefault()?.Money.Amount,
                     BookingKind.OtherMoney => !money.TryGetValue(id, out var other) ? null
-                    : other.MoneyAccountId == placement.AccountId ? other.Amount
+                    : other.MoneyAccountId == placement.AccountId ? Math.Sign(other.Amount) * other.Money.Amount
                     : other.LedgerAccountId == placement.AccountId ? -other.Amount
+                    : null,
+                    BookingKind.Conversion => !conversions.TryGetValue(id, out var conversion) ? null
+                    : conversion.FromAccountId == placement.AccountId ? -conversion.Given
+                    : conversion.ToAccountId == placement.AccountId ? conversion.Got
                     : null,
                     _ => null,
                 };

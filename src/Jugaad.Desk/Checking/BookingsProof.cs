@@ -46,6 +46,29 @@ internal sealed class BookingsProof(BooksContext db) : IProof
             )
             .Select(m => m.Text)
             .ToListAsync(stop);
+        var conversions = await db
+            .Conversions.Where(c =>
+                c.Booking!.Kind != BookingKind.Conversion
+                || c.Booking.Date != c.Date
+                || c.Given <= 0
+                || c.Got <= 0
+                || c.Charge < 0
+                || (c.Charge > 0) != (c.ChargeAccountId != null)
+                || c.FromAccountId == c.ToAccountId
+            )
+            .Select(c => c.Text)
+            .ToListAsync(stop);
+        findings.AddRange(conversions.Select(t => $"Conversion “{t}”: cannot be, or does not agree with its booking"));
+        findings.AddRange(
+            (
+                await db
+                    .Bookings.Where(b =>
+                        b.Kind == BookingKind.Conversion && !db.Conversions.Any(c => c.BookingId == b.Id)
+                    )
+                    .Select(b => b.Id)
+                    .ToListAsync(stop)
+            ).Select(b => $"Booking {b}: is of a conversion, and there is none")
+        );
         findings.AddRange(money.Select(t => $"Other money “{t}”: does not agree with its booking"));
         findings.AddRange(
             (
@@ -60,7 +83,9 @@ internal sealed class BookingsProof(BooksContext db) : IProof
         findings.AddRange(
             (
                 await db
-                    .Bookings.Where(b => (b.Kind == BookingKind.OtherMoney) != (b.CustomerId == null))
+                    .Bookings.Where(b =>
+                        (b.Kind == BookingKind.OtherMoney || b.Kind == BookingKind.Conversion) != (b.CustomerId == null)
+                    )
                     .Select(b => b.Id)
                     .ToListAsync(stop)
             ).Select(b => $"Booking {b}: is about a customer and should not be, or the other way round")
@@ -88,6 +113,7 @@ internal sealed class BookingsProof(BooksContext db) : IProof
                         && b.Kind != BookingKind.SetAgainst
                         && b.Kind != BookingKind.TakenAway
                         && b.Kind != BookingKind.OtherMoney
+                        && b.Kind != BookingKind.Conversion
                         && !db.AccountItems.Any(i => i.BookingId == b.Id)
                     )
                     .Select(b => b.Id)
@@ -167,8 +193,6 @@ internal sealed class BookingsProof(BooksContext db) : IProof
                     && made.CustomerId == refund.CustomerId,
                 $"{refund.Number}: does not agree with its booking"
             );
-            if (home is not null && refund.Currency.Equals(home))
-                findings.Unless(refund.ExchangeRate == 1, $"{refund.Number}: is in the home currency and has a rate");
             try
             {
                 Core.Trade.Iban.Check(refund.Iban, "iban");
@@ -189,8 +213,8 @@ internal sealed class BookingsProof(BooksContext db) : IProof
                 findings.Add($"{refund.Number}: is not on the customer's account with its amount");
             else if (home is not null)
                 findings.Unless(
-                    item.HomeAmount == HomeAmount.Of(refund.Amount, refund.Currency, refund.ExchangeRate, home),
-                    $"{refund.Number}: its home amount does not follow from its rate"
+                    item.HomeAmount == refund.Money.HomeLessCharge(home),
+                    $"{refund.Number}: its home amount does not follow from what left the account"
                 );
         }
 

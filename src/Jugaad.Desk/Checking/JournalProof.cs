@@ -42,12 +42,14 @@ internal sealed class JournalProof(BooksContext db) : IProof
         await ReturnsAsync(findings, stop);
         await OpeningAsync(findings, stop);
         await ExchangeAsync(findings, stop);
+        await ForeignAccountsAsync(findings, stop);
         var unproved = await db
             .Journal.Where(e =>
                 !e.IsMirrored
                 && e.Event != JournalEvent.ExchangeDifference
                 && e.Event != JournalEvent.ExchangeDifferenceTakenBack
                 && e.Event != JournalEvent.TaxMoved
+                && e.Event != JournalEvent.AccountEmptied
             )
             .Select(e => new { e.Id, e.Text })
             .ToListAsync(stop);
@@ -76,7 +78,14 @@ internal sealed class JournalProof(BooksContext db) : IProof
         if (await db.Journal.LongCountAsync(stop) != sums.Count)
             findings.Add("A journal entry has no lines.");
         var wrong = await db.Set<JournalLine>()
-            .Where(l => l.Debit < 0 || l.Credit < 0 || (l.Debit == 0) == (l.Credit == 0))
+            .Where(l =>
+                l.Debit < 0
+                || l.Credit < 0
+                || (l.Debit != 0 && l.Credit != 0)
+                || (l.Debit == 0 && l.Credit == 0 && (l.OriginalAmount == null || l.OriginalAmount == 0))
+                || (l.Currency == null) != (l.OriginalAmount == null)
+                || (l.Currency == null) != (l.Rate == null)
+            )
             .Select(l => l.EntryId)
             .Distinct()
             .ToListAsync(stop);
@@ -215,6 +224,7 @@ internal sealed class JournalProof(BooksContext db) : IProof
             JournalEvent.Transfer,
             JournalEvent.OtherMoney,
             JournalEvent.Settlement,
+            JournalEvent.Conversion,
         ];
         var entries = (
             await db
@@ -226,7 +236,9 @@ internal sealed class JournalProof(BooksContext db) : IProof
         foreach (var refund in await db.Refunds.Where(r => r.Booking!.UndoneOn == null).ToListAsync(stop))
             expected.Add((refund.BookingId, refund.Number, PostingRules.ForRefund(refund, _accounts, _home)));
         foreach (var money in await db.OtherMoney.Where(m => m.Booking!.UndoneOn == null).ToListAsync(stop))
-            expected.Add((money.BookingId, money.Text, PostingRules.ForOtherMoney(money, _accounts)));
+            expected.Add((money.BookingId, money.Text, PostingRules.ForOtherMoney(money, _accounts, _home)));
+        foreach (var conversion in await db.Conversions.Where(c => c.Booking!.UndoneOn == null).ToListAsync(stop))
+            expected.Add((conversion.BookingId, conversion.Text, PostingRules.ForConversion(conversion, _home)));
         var items = (
             await db
                 .AccountItems.Where(i =>
@@ -253,11 +265,11 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 );
             if (item.Kind == AccountItemKind.MovedOut && receipt is not null)
                 expected.Add(
-                    (item.BookingId!.Value, item.Number, PostingRules.ForTransfer(item, _accounts, receipt.Id))
+                    (item.BookingId!.Value, item.Number, PostingRules.ForTransfer(item, _accounts, receipt.Id, _home))
                 );
             if (item.Kind == AccountItemKind.SmallGain)
                 expected.Add(
-                    (item.BookingId!.Value, item.Number, PostingRules.ForSmallGain(item, item.Number, _accounts))
+                    (item.BookingId!.Value, item.Number, PostingRules.ForSmallGain(item, item.Number, _accounts, _home))
                 );
         }
 
@@ -357,6 +369,7 @@ internal sealed class JournalProof(BooksContext db) : IProof
                         item,
                         _accounts.Receivables,
                         opening,
+                        _home,
                         _accounts.TaxOwed,
                         taxes[item.Id].Sum()
                     ),
@@ -392,6 +405,77 @@ internal sealed class JournalProof(BooksContext db) : IProof
                 $"Ledger account {a}: has an opening balance {balances.Count(b => b.Lines.Any(l => l.AccountId == a))} times"
             )
         );
+    }
+
+    /// <summary>
+    /// Accounts in another currency: whatever moved on them has its amount in it, one that came to nothing stands for
+    /// nothing at home, and what customers owe in a currency is what receivables say of it.
+    /// </summary>
+    private async Task ForeignAccountsAsync(Findings findings, CancellationToken stop)
+    {
+        var money = await db.LedgerAccounts.AsNoTracking().Where(a => a.Role == AccountRole.Money).ToListAsync(stop);
+        var of = money.ToDictionary(a => a.Id, a => a.Currency);
+        var ids = of.Keys.ToList();
+        var lines = await (
+            from entry in db.Journal
+            from line in entry.Lines
+            where ids.Contains(line.AccountId)
+            where entry.Event != JournalEvent.AccountEmptied
+            select new
+            {
+                entry.Id,
+                line.AccountId,
+                line.Currency,
+            }
+        )
+            .Distinct()
+            .ToListAsync(stop);
+        findings.AddRange(
+            lines
+                .Where(l => !Equals(l.Currency, of[l.AccountId]))
+                .Select(l =>
+                    $"Journal entry {l.Id}: moves {l.Currency?.Code ?? "home currency"} on an account in {of[l.AccountId]?.Code ?? "home currency"}"
+                )
+        );
+        foreach (var account in money.Where(a => a.Currency is not null))
+        foreach (var (day, should, taken) in await new EmptiedAccounts(db).OfAsync(account.Id, stop))
+            if (should != taken)
+                findings.Add(
+                    $"{account.Code} {account.Name}: at its end {day:yyyy-MM-dd} leaves {should} at home, and {taken} is posted as an exchange difference (minor units)"
+                );
+        var wrong = await (
+            from entry in db.Journal
+            where
+                entry.Event == JournalEvent.AccountEmptied
+                && (
+                    entry.Lines.Count != 2
+                    || !entry.Lines.Any(l => l.AccountId == _accounts.ExchangeDifferences)
+                    || entry.Lines.Any(l => l.Currency != null)
+                    || entry.CustomerId != 0
+                    || entry.BookingId != null
+                )
+            select entry.Id
+        ).ToListAsync(stop);
+        findings.AddRange(wrong.Select(e => $"Journal entry {e}: is no rest of an account that came to nothing"));
+        var owed = (
+            await db
+                .AccountItems.Where(i => i.Currency != _home)
+                .GroupBy(i => i.Currency)
+                .Select(g => new { g.Key, Sum = g.Sum(i => i.Sign * i.Amount) })
+                .ToListAsync(stop)
+        ).ToDictionary(g => g.Key.Code, g => g.Sum);
+        var posted = (
+            await db.Set<JournalLine>()
+                .Where(l => l.AccountId == _accounts.Receivables && l.Currency != null)
+                .GroupBy(l => l.Currency)
+                .Select(g => new { g.Key, Sum = g.Sum(l => l.OriginalAmount ?? 0) })
+                .ToListAsync(stop)
+        ).ToDictionary(g => g.Key!.Code, g => g.Sum);
+        foreach (var code in owed.Keys.Union(posted.Keys).Order(StringComparer.Ordinal))
+            findings.Unless(
+                owed.GetValueOrDefault(code) == posted.GetValueOrDefault(code),
+                $"Receivables in {code} in the journal are {posted.GetValueOrDefault(code)}, the customers' accounts come to {owed.GetValueOrDefault(code)} (minor units)"
+            );
     }
 
     /// <summary>
@@ -466,14 +550,32 @@ internal sealed class JournalProof(BooksContext db) : IProof
             .GroupBy(l => l.Account)
             .SelectMany(g =>
                 g.Key == _accounts.TaxOwed
-                    ? [(Account: g.Key, Debit: g.Sum(l => l.Line.Debit - l.Line.Credit), Credit: 0L)]
-                    : g.Select(l => (Account: g.Key, l.Line.Debit, l.Line.Credit))
+                    ?
+                    [
+                        (
+                            Account: g.Key,
+                            Debit: g.Sum(l => l.Line.Debit - l.Line.Credit),
+                            Credit: 0L,
+                            Original: g.Sum(l => l.Line.OriginalAmount ?? 0),
+                            Of: g.Select(l => l.Line.Original).OfType<Original>().FirstOrDefault()
+                        ),
+                    ]
+                    : g.Select(l =>
+                        (
+                            Account: g.Key,
+                            l.Line.Debit,
+                            l.Line.Credit,
+                            Original: l.Line.OriginalAmount ?? 0,
+                            Of: l.Line.Original
+                        )
+                    )
             )
             .OrderBy(l => l.Account)
-            .ThenBy(l => l.Debit);
+            .ThenBy(l => l.Debit)
+            .ThenBy(l => l.Original);
         return string.Create(
             System.Globalization.CultureInfo.InvariantCulture,
-            $"{entry.Event} {entry.Date:O} {entry.CustomerId} {string.Join(',', lines.Select(l => $"{l.Account}:{l.Debit}:{l.Credit}"))}"
+            $"{entry.Event} {entry.Date:O} {entry.CustomerId} {string.Join(',', lines.Select(l => $"{l.Account}:{l.Debit}:{l.Credit}:{l.Original}:{l.Of?.Currency}:{l.Of?.Rate}"))}"
         );
     }
 }

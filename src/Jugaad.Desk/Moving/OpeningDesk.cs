@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Desk.Books;
@@ -35,7 +36,14 @@ public sealed record OpeningBalanceRow(int EntryId, string Account, DateOnly Dat
 /// Puts right, or takes out, what was taken over from other books: the entry that took it over is taken back by one the
 /// other way round, and another is made. What was closed since stays closed.
 /// </summary>
-public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead head, SpokenOf spoken, TaxPlaces places)
+public sealed class OpeningDesk(
+    BooksContext db,
+    BookWriter writer,
+    BooksHead head,
+    SpokenOf spoken,
+    TaxPlaces places,
+    RateBook rates
+)
 {
     /// <summary>What was taken over on customers' accounts, by customer.</summary>
     public async Task<IReadOnlyList<OpeningItemRow>> ItemsAsync(
@@ -158,6 +166,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                         item,
                         await OfAsync(AccountRole.Receivables, stop),
                         await OpeningAsync(stop),
+                        business.HomeCurrency,
                         await OfAsync(AccountRole.TaxOwed, stop),
                         again.Sum(f => f.Tax)
                     )
@@ -213,7 +222,7 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
         );
 
     /// <summary>Puts the opening balance of a ledger account right; an amount of zero takes it out.</summary>
-    /// <param name="amount">Minor units of the home currency; above zero for a debit.</param>
+    /// <param name="amount">Minor units of the account's currency; above zero for a debit.</param>
     /// <returns>The id of the entry that was taken back.</returns>
     /// <exception cref="RefusalException">When it is not there any more, or a day is closed.</exception>
     public Task<int> PutBalanceRightAsync(
@@ -248,11 +257,21 @@ public sealed class OpeningDesk(BooksContext db, BookWriter writer, BooksHead he
                 var line = entry.Lines.Single(l => l.AccountId != opening);
                 var account = await db.LedgerAccounts.SingleAsync(a => a.Id == line.AccountId, stop);
                 await TakeBackAsync(entry, stop);
-                if (amount != 0)
-                    db.Journal.Add(PostingRules.ForOpeningBalance(account, date, amount, opening));
                 var home = (await head.BusinessAsync(stop)).HomeCurrency;
+                var currency = account.Currency ?? home;
+                if (amount != 0)
+                    db.Journal.Add(
+                        PostingRules.ForOpeningBalance(
+                            account,
+                            date,
+                            amount,
+                            await rates.OfAsync(currency, date, RateUse.Money, stop),
+                            home,
+                            opening
+                        )
+                    );
                 await writer.TrailAsync(
-                    $"Opening balance of {account.Code} {account.Name} {(amount == 0 ? "taken out" : "put right")}: {new Money(line.Debit - line.Credit, home)} on {entry.Date:yyyy-MM-dd}{(amount == 0 ? "" : (Phrase)$" → {new Money(amount, home)} on {date:yyyy-MM-dd}")}: {reason.Trim()}"
+                    $"Opening balance of {account.Code} {account.Name} {(amount == 0 ? "taken out" : "put right")}: {new Money(line.OriginalAmount ?? line.Debit - line.Credit, currency)} on {entry.Date:yyyy-MM-dd}{(amount == 0 ? "" : (Phrase)$" → {new Money(amount, currency)} on {date:yyyy-MM-dd}")}: {reason.Trim()}"
                 );
                 return entryId;
             }

@@ -200,7 +200,14 @@ internal sealed class OpenItemRows(BooksContext db, Business business, DateOnly 
         var taxes = _taxes.Of(item, code, customer.Address);
         Db.TaxFigures.AddRange(taxes);
         var entry = _taxes.Placed(
-            PostingRules.ForOpeningItem(item, _receivables, _opening, _taxes.Usual, taxes.Sum(t => t.Tax)),
+            PostingRules.ForOpeningItem(
+                item,
+                _receivables,
+                _opening,
+                business.HomeCurrency,
+                _taxes.Usual,
+                taxes.Sum(t => t.Tax)
+            ),
             item,
             taxes
         );
@@ -230,6 +237,7 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
 {
     private Dictionary<string, LedgerAccount> _accounts = [];
     private Dictionary<int, (DateOnly Date, long Amount)> _there = [];
+    private ILookup<Currency, ExchangeRate> _rates = null!;
     private int _opening;
 
     internal override async Task PrepareAsync(CancellationToken stop)
@@ -249,10 +257,11 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
         _there = entries
             .SelectMany(e =>
                 e.Lines.Where(l => l.AccountId != _opening)
-                    .Select(l => (l.AccountId, e.Date, Amount: l.Debit - l.Credit))
+                    .Select(l => (l.AccountId, e.Date, Amount: l.OriginalAmount ?? l.Debit - l.Credit))
             )
             .GroupBy(l => l.AccountId)
             .ToDictionary(g => g.Key, g => (g.First().Date, g.Sum(l => l.Amount)));
+        _rates = (await Db.ExchangeRates.AsNoTracking().ToListAsync(stop)).ToLookup(r => r.Currency);
     }
 
     internal override RowFate Take(RowCells row)
@@ -266,8 +275,9 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
         if (date is { Year: < 1990 or > 2199 })
             row.Refused.Add("date", "Give a date between 1990 and 2199.");
         Closed(row, date, business);
-        var amount =
-            (row.Amount("debit", business.HomeCurrency) ?? 0) - (row.Amount("credit", business.HomeCurrency) ?? 0);
+        // A balance in another currency comes home at the rate of its day.
+        var currency = account?.Currency ?? business.HomeCurrency;
+        var amount = (row.Amount("debit", currency) ?? 0) - (row.Amount("credit", currency) ?? 0);
         row.Refused.ThrowIfAny();
         if (account!.Role == AccountRole.Receivables)
             throw new RefusalException(
@@ -290,11 +300,18 @@ internal sealed class BalanceRows(BooksContext db, Business business) : RowTaker
                 return RowFate.Same;
             throw new RefusalException(
                 "account",
-                $"{account.Code} {account.Name} has an opening balance of {new Money(before.Amount, business.HomeCurrency)} on {before.Date:yyyy-MM-dd} already."
+                $"{account.Code} {account.Name} has an opening balance of {new Money(before.Amount, currency)} on {before.Date:yyyy-MM-dd} already."
             );
         }
 
-        var entry = PostingRules.ForOpeningBalance(account, date!.Value, amount, _opening);
+        var rate = account.Currency is null
+            ? QuotedRate.One
+            : _rates[currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate
+                ?? throw new RefusalException(
+                    "account",
+                    $"The account is in {currency}, and there is no exchange rate for it on {date:yyyy-MM-dd}. Enter one under Setup."
+                );
+        var entry = PostingRules.ForOpeningBalance(account, date!.Value, amount, rate, business.HomeCurrency, _opening);
         Db.Journal.Add(entry);
         Note(EffectOn.Balance, entry, null, () => (entry.Id, 0));
         _there[account.Id] = (date.Value, amount);

@@ -58,6 +58,24 @@ public sealed class AccountBook(BooksContext db, BookWriter writer, BooksHead he
         return item;
     }
 
+    /// <summary>Puts on a customer's account what moved on a money account.</summary>
+    /// <param name="home">What that is worth, in minor units of home.</param>
+    public AccountItem PutMoney(
+        Booking booking,
+        AccountItemKind kind,
+        int customerId,
+        string number,
+        Currency currency,
+        long amount,
+        long home
+    )
+    {
+        var item = new AccountItem(kind, customerId, number, booking.Date, currency, amount, home);
+        item.Belong(booking);
+        db.AccountItems.Add(item);
+        return item;
+    }
+
     public void Post(Booking booking, JournalEntry? entry)
     {
         if (entry is null || entry.Lines.Count == 0)

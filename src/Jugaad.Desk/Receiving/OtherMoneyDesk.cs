@@ -9,7 +9,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Receiving;
 
 /// <summary>Money that belongs to no invoice, as it was typed.</summary>
-/// <param name="Amount">Minor units of the home currency, with tax; below zero for money that went out.</param>
+/// <param name="Amount">Minor units of the account's currency, with tax; below zero for money that went out.</param>
 /// <param name="TaxCodeId">Null where there is no tax in it.</param>
 public sealed record OtherMoneyToPost(
     DateOnly Date,
@@ -28,7 +28,8 @@ public sealed class OtherMoneyDesk(
     BooksHead head,
     AccountBook book,
     TaxTelling telling,
-    TaxPlaces places
+    TaxPlaces places,
+    MoneySides sides
 )
 {
     /// <returns>The booking's id.</returns>
@@ -54,6 +55,7 @@ public sealed class OtherMoneyDesk(
                     || account.Role is AccountRole.Receivables or AccountRole.TaxNotDue
                     || account.Role == AccountRole.TaxOwed != toAuthority
                     || account.Id == typed.MoneyAccountId
+                    || account.Currency is not null
                 )
                     refusals.Add(
                         "ledgerAccountId",
@@ -62,13 +64,27 @@ public sealed class OtherMoneyDesk(
                 if (typed.TaxCodeId is not null && typed.Amount < 0)
                     refusals.Add("taxCodeId", "Tax is split off money that came in only. Leave the code empty.");
                 refusals.ThrowIfAny();
-                var net = typed.Amount - await TaxOfAsync(typed, stop);
+                var side = await sides.OtherAsync(typed.MoneyAccountId, Math.Abs(typed.Amount), typed.Date, stop);
+                var (homeCurrency, format) = (
+                    (await head.BusinessAsync(stop)).HomeCurrency,
+                    (await head.BusinessAsync(stop)).Format
+                );
+                var amount = Math.Sign(typed.Amount) * side.HomeWithCharge(homeCurrency);
+                if (amount == 0)
+                    throw new RefusalException(
+                        "amount",
+                        typed.Amount == 0
+                            ? "Give the amount, above zero for money that came in."
+                            : "This is worth nothing at home."
+                    );
+                var net = amount - await TaxOfAsync(typed with { Amount = amount }, stop);
                 var booking = await book.BeginAsync(BookingKind.OtherMoney, typed.Date, null, stop);
                 var money = new OtherMoney(
                     booking.Date,
                     typed.MoneyAccountId,
                     typed.LedgerAccountId,
-                    typed.Amount,
+                    side,
+                    amount,
                     typed.TaxCodeId,
                     net,
                     typed.Text,
@@ -78,19 +94,18 @@ public sealed class OtherMoneyDesk(
                 await writer.SaveAsync(stop);
                 var told = await telling.AddAsync(money, stop);
                 var accounts = await book.AccountsAsync(stop);
-                var entry = PostingRules.ForOtherMoney(money, accounts);
+                var entry = PostingRules.ForOtherMoney(money, accounts, homeCurrency);
                 await places.PutAsync(entry, accounts.TaxOwed, told, 0, stop);
                 book.Post(booking, entry);
-                var home = (await head.BusinessAsync(stop)).HomeCurrency;
                 booking.Say(
-                    $"{(await head.BusinessAsync(stop)).Format.WithCode(typed.Amount, home)} to {account!.Code} {account.Name}: {money.Text}"
+                    $"{format.WithCode(typed.Amount, side.Currency)} to {account!.Code} {account.Name}: {money.Text}"
                 );
                 await writer.TrailAsync(booking.Words);
                 return booking.Id;
             }
         );
 
-    /// <summary>The tax that is in an amount, in minor units of the home currency.</summary>
+    /// <summary>The tax that is in an amount of home currency, in minor units of it.</summary>
     public async Task<long> TaxOfAsync(OtherMoneyToPost typed, CancellationToken stop = default)
     {
         if (typed.TaxCodeId is not { } id)

@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Receiving;
 
 /// <summary>Money from a customer as it was typed.</summary>
-/// <param name="Amount">Minor units of the customer's currency.</param>
+/// <param name="Amount">What the payer gave, in minor units of the currency of what it pays.</param>
 /// <param name="Against">What is set against which account item; what is left of the money stays as credit.</param>
 public sealed record ReceiptToPost(
     int CustomerId,
@@ -37,10 +37,17 @@ public sealed record ReceiptToPost(
     /// <summary>Invoices whose small rest is given up.</summary>
     public IReadOnlyList<int> GiveUp { get; init; } = [];
 
+    /// <summary>The currency of what it pays; null for the customer's usual one.</summary>
+    public Currency? Currency { get; init; }
+
     /// <summary>
-    /// Home currency for one unit of the customer's, where it follows from what arrived; null for the rate of the day.
+    /// What arrived on the account, in minor units of its currency; null where that is not known, for what was given at
+    /// the rate of the day.
     /// </summary>
-    public QuotedRate? ExchangeRate { get; init; }
+    public long? Arrived { get; init; }
+
+    /// <summary>What banks kept on the way, in minor units of the account's currency.</summary>
+    public long Charge { get; init; }
 }
 
 /// <summary>Posts receipts, and sets receipts and credits against what is open.</summary>
@@ -48,7 +55,7 @@ public sealed class Receipts(
     BooksContext db,
     BookWriter writer,
     BooksHead head,
-    RateBook rates,
+    MoneySides sides,
     AccountBook book,
     Settlements settlements
 )
@@ -67,9 +74,17 @@ public sealed class Receipts(
                     await db.Customers.FindAsync([typed.CustomerId], stop)
                     ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
                 var credits = await CreditsAsync(typed, stop);
-                await CheckAsync(typed, customer.Currency, credits.Sum(c => c.Open), stop);
-                var rate =
-                    typed.ExchangeRate ?? await rates.OfAsync(customer.Currency, typed.Date, RateUse.Money, stop);
+                var currency = typed.Currency ?? customer.Currency;
+                await CheckAsync(typed, currency, credits, stop);
+                var money = await sides.CameAsync(
+                    typed.MoneyAccountId,
+                    currency,
+                    typed.Amount,
+                    typed.Arrived,
+                    typed.Charge,
+                    typed.Date,
+                    stop
+                );
                 var booking = await book.BeginAsync(BookingKind.Receipt, typed.Date, customer.Id, stop);
                 var (seriesId, number) = await book.NumberAsync("Receipt", booking.Date, stop);
                 var receipt = new Receipt(
@@ -78,9 +93,9 @@ public sealed class Receipts(
                     customer.Id,
                     booking.Date,
                     typed.MoneyAccountId,
-                    customer.Currency,
+                    currency,
                     typed.Amount,
-                    rate,
+                    money,
                     typed.Reference,
                     writer.Who
                 );
@@ -88,15 +103,14 @@ public sealed class Receipts(
                 db.Receipts.Add(receipt);
                 await writer.SaveAsync(stop);
 
-                var item = await book.PutAsync(
+                var item = book.PutMoney(
                     booking,
                     AccountItemKind.Receipt,
                     customer.Id,
                     number,
-                    customer.Currency,
+                    currency,
                     typed.Amount,
-                    rate,
-                    stop
+                    money.HomeWithCharge(business.HomeCurrency)
                 );
                 item.ReceiptId = receipt.Id;
                 var entry = PostingRules.ForReceipt(receipt, await book.AccountsAsync(stop), business.HomeCurrency);
@@ -123,7 +137,7 @@ public sealed class Receipts(
                         stop
                     );
                 var words =
-                    $"Receipt {number} of {business.Format.WithCode(typed.Amount, customer.Currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, customer.Currency)} stays as credit" : "")}";
+                    $"Receipt {number} of {business.Format.WithCode(typed.Amount, currency)} posted{(item.Open > 0 ? $"; {business.Format.WithCode(item.Open, currency)} stays as credit" : "")}";
                 booking.Say(words);
                 await writer.TrailAsync(words, customer.Id, null, receipt.Id);
                 return receipt.Id;
@@ -289,8 +303,14 @@ public sealed class Receipts(
             : throw new RefusalException("credits", "Some of this credit is used already. Load the page again.");
     }
 
-    private async Task CheckAsync(ReceiptToPost typed, Currency currency, long credit, CancellationToken stop)
+    private async Task CheckAsync(
+        ReceiptToPost typed,
+        Currency currency,
+        IReadOnlyList<AccountItem> credits,
+        CancellationToken stop
+    )
     {
+        var credit = credits.Sum(c => c.Open);
         var refusals = new Refusals();
         MoneyPlaces.CheckDay(refusals, typed.Date, await head.TodayAsync(stop));
         await db.CheckAsync(refusals, typed.MoneyAccountId, "moneyAccountId", stop);
@@ -306,6 +326,10 @@ public sealed class Receipts(
             refusals.Add("against", "A part cannot be below zero. Leave it empty for none.");
         if (typed.Against.Select(a => a.ItemId).Distinct().Count() != typed.Against.Count)
             refusals.Add("against", "An invoice is named twice. Name each once.");
+        if (credits.FirstOrDefault(c => !c.Currency.Equals(currency)) is { } other)
+            refusals.Add("credits", $"{other.Number} is in {other.Currency}, and this receipt pays in {currency}.");
+        if (typed.Arrived <= 0)
+            refusals.Add("arrived", "Give what arrived, above zero; or leave it empty for the rate of the day.");
         refusals.ThrowIfAny();
     }
 }

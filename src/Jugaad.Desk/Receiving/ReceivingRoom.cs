@@ -7,6 +7,7 @@ internal static class ReceivingRoom
     [
         typeof(Receipts),
         typeof(AccountBook),
+        typeof(MoneySides),
         typeof(Settlements),
         typeof(Refunds),
         typeof(PaymentFiles),

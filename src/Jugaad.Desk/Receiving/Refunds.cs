@@ -22,10 +22,20 @@ public sealed record RefundToPay(
     Payee? Payee,
     string Reference,
     string? FormKey = null
-);
+)
+{
+    /// <summary>
+    /// What left the account, in minor units of its currency; null where that is not known, for what is paid back at the
+    /// rate of the day.
+    /// </summary>
+    public long? Left { get; init; }
+
+    /// <summary>What the bank took of that, in minor units of the account's currency.</summary>
+    public long Charge { get; init; }
+}
 
 /// <summary>Pays customers back from their credit.</summary>
-public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, RateBook rates, AccountBook book)
+public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, MoneySides sides, AccountBook book)
 {
     /// <returns>The refund's id.</returns>
     /// <exception cref="RefusalException">When there is less credit than that, or it cannot go there.</exception>
@@ -65,7 +75,15 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
                         "A cash box pays into the hand. Choose the bank account, or leave the customer's account empty."
                     );
                 refusals.ThrowIfAny();
-                var rate = await rates.OfAsync(credit.Currency, typed.Date, RateUse.Money, stop);
+                var money = await sides.WentAsync(
+                    typed.MoneyAccountId,
+                    credit.Currency,
+                    amount,
+                    typed.Left,
+                    typed.Charge,
+                    typed.Date,
+                    stop
+                );
                 var booking = await book.BeginAsync(BookingKind.Refund, typed.Date, credit.CustomerId, stop);
                 var (seriesId, number) = await book.NumberAsync("Refund", booking.Date, stop);
                 var refund = new Refund(
@@ -76,21 +94,20 @@ public sealed class Refunds(BooksContext db, BookWriter writer, BooksHead head, 
                     typed.MoneyAccountId,
                     credit.Currency,
                     amount,
-                    rate,
+                    money,
                     typed.Payee,
                     typed.Reference,
                     booking
                 );
                 db.Refunds.Add(refund);
-                var item = await book.PutAsync(
+                var item = book.PutMoney(
                     booking,
                     AccountItemKind.Refund,
                     credit.CustomerId,
                     number,
                     credit.Currency,
                     amount,
-                    rate,
-                    stop
+                    money.HomeLessCharge(business.HomeCurrency)
                 );
                 book.Post(
                     booking,

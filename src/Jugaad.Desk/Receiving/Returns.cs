@@ -75,25 +75,17 @@ public sealed class Returns(
                 foreach (var allocation in placed)
                     await book.EndAsync(made, allocation, made.Date, stop);
                 await settlements.LoseEarlyAsync(made, placed, stop);
-                var back = await book.PutAsync(
+                var home = (await head.BusinessAsync(stop)).HomeCurrency;
+                var back = book.PutMoney(
                     made,
                     AccountItemKind.Returned,
                     receipt.CustomerId,
                     receipt.Number,
                     receipt.Currency,
                     receipt.Amount,
-                    receipt.ExchangeRate,
-                    stop
+                    receipt.Money.HomeWithCharge(home)
                 );
-                book.Post(
-                    made,
-                    PostingRules.ForReturn(
-                        receipt,
-                        made.Date,
-                        await book.AccountsAsync(stop),
-                        (await head.BusinessAsync(stop)).HomeCurrency
-                    )
-                );
+                book.Post(made, PostingRules.ForReturn(receipt, made.Date, await book.AccountsAsync(stop), home));
                 await writer.SaveAsync(stop);
                 await book.TieAsync(made, back, item, receipt.Amount, "", stop);
                 made.Say(

@@ -223,18 +223,25 @@ public sealed class Settlements(
             return;
         }
 
-        var rate = await RateOfAsync(item, stop);
-        var gain = await book.PutAsync(
+        // What is kept is worth what the books keep it at, so that no exchange difference comes of it.
+        var gain = book.PutMoney(
             booking,
             AccountItemKind.SmallGain,
             item.CustomerId,
             item.Number,
             item.Currency,
             item.Open,
-            rate,
-            stop
+            item.HomeOpen
         );
-        book.Post(booking, PostingRules.ForSmallGain(gain, item.Number, await book.AccountsAsync(stop)));
+        book.Post(
+            booking,
+            PostingRules.ForSmallGain(
+                gain,
+                item.Number,
+                await book.AccountsAsync(stop),
+                (await head.BusinessAsync(stop)).HomeCurrency
+            )
+        );
         await writer.SaveAsync(stop);
         await book.TieAsync(booking, gain, item, item.Open, field, stop);
     }
@@ -405,15 +412,10 @@ public sealed class Settlements(
             return 1;
         if (item.DocumentId is { } document)
             return await db.Documents.Where(d => d.Id == document).Select(d => d.ExchangeRate).SingleAsync(stop);
-        if (item.ReceiptId is { } receipt)
-            return await db.Receipts.Where(r => r.Id == receipt).Select(r => r.ExchangeRate).SingleAsync(stop);
-        // Taken over, or moved here: the rate that its own home amount was made with, as near as ten decimals come.
-        return item.Amount == 0
-            ? 1
-            : Math.Round(
-                (decimal)item.HomeAmount * item.Currency.MinorPerUnit / (item.Amount * (decimal)home.MinorPerUnit),
-                10
-            );
+        // Money, or what was taken over: the rate that its own two amounts give.
+        return item.Amount == 0 || item.HomeAmount == 0
+            ? QuotedRate.One
+            : QuotedRate.Between(item.Amount, item.Currency, item.HomeAmount, home);
     }
 
     private async Task<string> AsWrittenAsync(long minor, Currency currency, CancellationToken stop) =>

@@ -59,27 +59,27 @@ public sealed class Transfers(
                 foreach (var allocation in placed)
                     await book.EndAsync(booking, allocation, booking.Date, stop);
                 await settlements.LoseEarlyAsync(booking, placed, stop);
-                var movedOut = await book.PutAsync(
+                var home = (await head.BusinessAsync(stop)).HomeCurrency;
+                var worth = receipt.Money.HomeWithCharge(home);
+                var movedOut = book.PutMoney(
                     booking,
                     AccountItemKind.MovedOut,
                     from.Id,
                     receipt.Number,
                     receipt.Currency,
                     receipt.Amount,
-                    receipt.ExchangeRate,
-                    stop
+                    worth
                 );
-                var movedIn = await book.PutAsync(
+                var movedIn = book.PutMoney(
                     booking,
                     AccountItemKind.MovedIn,
                     to.Id,
                     receipt.Number,
                     receipt.Currency,
                     receipt.Amount,
-                    receipt.ExchangeRate,
-                    stop
+                    worth
                 );
-                book.Post(booking, PostingRules.ForTransfer(movedOut, await book.AccountsAsync(stop), receiptId));
+                book.Post(booking, PostingRules.ForTransfer(movedOut, await book.AccountsAsync(stop), receiptId, home));
                 await writer.SaveAsync(stop);
                 await book.TieAsync(booking, movedOut, item, receipt.Amount, "", stop);
                 booking.Say(

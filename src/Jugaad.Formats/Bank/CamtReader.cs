@@ -14,6 +14,9 @@ namespace Jugaad.Formats.Bank;
 /// </summary>
 internal static class CamtReader
 {
+    /// <summary>Where a rate may stand.</summary>
+    private static readonly string[] Changed = ["InstdAmt", "TxAmt", "CntrValAmt"];
+
     /// <summary>Deeper than this no statement nests.</summary>
     private const int MostDeep = 32;
 
@@ -273,12 +276,14 @@ internal static class CamtReader
             said.Add($"paid by {name}");
         if (returned)
             said.Add(Reason(At(details, "RtrInf")));
-        if (
-            ChargesOf(entry, currency, where) + (details is null ? 0 : ChargesOf(details, currency, where))
-            is > 0
-                and var charges
-        )
+        var charges = ChargesOf(entry, currency, where) + (details is null ? 0 : ChargesOf(details, currency, where));
+        if (charges > 0)
             said.Add($"charges of {new Money(charges, currency)} kept");
+        var (given, givenIn) = GivenOf(details ?? entry, currency, where);
+        if (givenIn is not null)
+            said.Add(
+                $"{new Money(given, givenIn)} {givenIn} given{(RateOf(details ?? entry) is { Length: > 0 } rate ? $", changed at {Figures.Short(rate, 20)}" : "")}"
+            );
         var structured =
             All(remittance, "Strd").Select(s => Text(At(s, "CdtrRefInf", "Ref"))).FirstOrDefault(r => r.Length > 0)
             ?? "";
@@ -293,8 +298,34 @@ internal static class CamtReader
         )
         {
             Returned = returned,
+            Given = given,
+            GivenIn = givenIn,
+            Charge = Math.Max(0, charges),
         };
     }
+
+    /// <summary>
+    /// What the payer gave where it was in another currency: as instructed, or as it was before the bank changed it.
+    /// </summary>
+    private static (long Given, Currency? In) GivenOf(XElement element, Currency currency, string where)
+    {
+        foreach (var part in new[] { "InstdAmt", "TxAmt" })
+            if (
+                At(element, "AmtDtls", part, "Amt") is { } amount
+                && amount.Attribute("Ccy")?.Value is { } code
+                && code != currency.Code
+                && Currency.TryOf(code, out var other)
+            )
+                return (Figures.Amount(Text(amount), other, where, '.'), other);
+        return (0, null);
+    }
+
+    /// <summary>The rate at which the bank changed it, as it says.</summary>
+    private static string RateOf(XElement element) =>
+        Changed
+            .Select(part => Text(At(element, "AmtDtls", part, "CcyXchg", "XchgRate")))
+            .FirstOrDefault(r => r.Length > 0)
+        ?? "";
 
     /// <summary>From version 08 on, a party's name stands one level deeper.</summary>
     private static string Name(XElement? parties, string party) =>

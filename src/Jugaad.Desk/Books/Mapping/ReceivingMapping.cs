@@ -19,6 +19,7 @@ internal static class ReceivingMapping
                 .WithMany()
                 .HasForeignKey(r => r.MoneyAccountId)
                 .OnDelete(DeleteBehavior.Restrict);
+            receipt.ComplexProperty(r => r.Money);
             receipt.HasIndex(r => r.Number).IsUnique();
             receipt.HasIndex(r => r.Date);
             receipt.HasIndex(r => r.Amount);
@@ -54,6 +55,7 @@ internal static class ReceivingMapping
                 .WithMany()
                 .HasForeignKey(r => r.MoneyAccountId)
                 .OnDelete(DeleteBehavior.Restrict);
+            refund.ComplexProperty(r => r.Money);
             refund.HasIndex(r => r.Number).IsUnique();
             refund
                 .HasOne<PaymentFile>()
@@ -83,8 +85,29 @@ internal static class ReceivingMapping
                 .WithMany()
                 .HasForeignKey(m => m.LedgerAccountId)
                 .OnDelete(DeleteBehavior.Restrict);
+            money.ComplexProperty(m => m.Money);
             money.HasIndex(m => m.Date);
             money.Ignore(m => m.Tax);
+        });
+        builder.Entity<Conversion>(conversion =>
+        {
+            conversion
+                .HasOne(c => c.Booking)
+                .WithMany()
+                .HasForeignKey(c => c.BookingId)
+                .OnDelete(DeleteBehavior.Restrict);
+            conversion
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(c => c.FromAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
+            conversion
+                .HasOne<LedgerAccount>()
+                .WithMany()
+                .HasForeignKey(c => c.ToAccountId)
+                .OnDelete(DeleteBehavior.Restrict);
+            conversion.HasIndex(c => c.Date);
+            conversion.Ignore(c => c.BankRate);
         });
     }
 }

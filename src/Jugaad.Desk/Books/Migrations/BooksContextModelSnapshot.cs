@@ -181,6 +181,71 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Bookings");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.Accounts.Conversion", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Charge")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("ChargeAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("ChargeOnTo")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("FromAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("FromCurrency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Given")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Got")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("ToAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ToCurrency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId");
+
+                    b.HasIndex("Date");
+
+                    b.HasIndex("FromAccountId");
+
+                    b.HasIndex("ToAccountId");
+
+                    b.ToTable("Conversions");
+                });
+
             modelBuilder.Entity("Jugaad.Core.Accounts.OtherMoney", b =>
                 {
                     b.Property<int>("Id")
@@ -211,6 +276,30 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Text")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Money", "Jugaad.Core.Accounts.OtherMoney.Money#MoneySide", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<long>("Amount")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<long>("Charge")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int?>("ChargeAccountId")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<string>("Currency")
+                                .IsRequired()
+                                .HasMaxLength(3)
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Rate")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("TEXT");
+                        });
 
                     b.HasKey("Id");
 
@@ -306,11 +395,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("ExchangeRate")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("TEXT");
-
                     b.Property<bool>("IsUndone")
                         .HasColumnType("INTEGER");
 
@@ -331,6 +415,30 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<string>("Way")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Money", "Jugaad.Core.Accounts.Receipt.Money#MoneySide", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<long>("Amount")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<long>("Charge")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int?>("ChargeAccountId")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<string>("Currency")
+                                .IsRequired()
+                                .HasMaxLength(3)
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Rate")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("TEXT");
+                        });
 
                     b.HasKey("Id");
 
@@ -378,11 +486,6 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly>("Date")
                         .HasColumnType("TEXT");
 
-                    b.Property<string>("ExchangeRate")
-                        .IsRequired()
-                        .HasMaxLength(40)
-                        .HasColumnType("TEXT");
-
                     b.Property<string>("Iban")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -407,6 +510,30 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<int>("SeriesId")
                         .HasColumnType("INTEGER");
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Money", "Jugaad.Core.Accounts.Refund.Money#MoneySide", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<long>("Amount")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<long>("Charge")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<int?>("ChargeAccountId")
+                                .HasColumnType("INTEGER");
+
+                            b1.Property<string>("Currency")
+                                .IsRequired()
+                                .HasMaxLength(3)
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Rate")
+                                .IsRequired()
+                                .HasMaxLength(40)
+                                .HasColumnType("TEXT");
+                        });
 
                     b.HasKey("Id");
 
@@ -584,12 +711,22 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("Charge")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Given")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("GivenIn")
+                        .HasMaxLength(3)
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
@@ -1908,11 +2045,22 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Credit")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Currency")
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("Debit")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("EntryId")
                         .HasColumnType("INTEGER");
+
+                    b.Property<long?>("OriginalAmount")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Rate")
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
@@ -1939,6 +2087,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<string>("Code")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .HasMaxLength(3)
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Iban")
@@ -5283,6 +5435,29 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Lowering");
 
                     b.Navigation("Raising");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Accounts.Conversion", b =>
+                {
+                    b.HasOne("Jugaad.Core.Accounts.Booking", "Booking")
+                        .WithMany()
+                        .HasForeignKey("BookingId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("FromAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.Journal.LedgerAccount", null)
+                        .WithMany()
+                        .HasForeignKey("ToAccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.Navigation("Booking");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Accounts.OtherMoney", b =>

@@ -112,6 +112,8 @@ public sealed class IndexModel(
             return "the card service's payout, less its fees";
         if (p.PaysReturnId is not null)
             return "a tax return is paid with it";
+        if (p.PairsLineId is not null)
+            return "one currency into another, between our own accounts: book both lines as one";
         if (p.JoinsBookingId is not null && p.IsTransfer)
             return "between our own accounts: join it with what was entered";
         if (p.JoinsBookingId is not null && p.CustomerId == 0)

@@ -96,7 +96,12 @@ public sealed class LineModel(
         {
             var open = await money.OpenAsync(Customer.Id);
             if (line.Left > 0 && !Customer.Currency.Equals(line.Currency))
-                TheirLeft = (await conversion.OfAsync(line, Customer.Id, line.Left, null)).Amount;
+                TheirLeft = await conversion.OfAsync(
+                    line,
+                    Customer.Currency,
+                    line.Left,
+                    line.Placed == 0 && Customer.Currency.Equals(line.GivenIn) ? line.Given : null
+                );
             var meant = Best?.CustomerId == Customer.Id && TheirLeft is null ? Best.Parts : null;
             var proposed =
                 meant?.ToDictionary(p => p.ItemId, p => p.Amount)
