@@ -1,6 +1,8 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
+using Jugaad.Core.Journal;
 using Jugaad.Core.Schedules;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
@@ -13,6 +15,7 @@ using Jugaad.Desk.Making;
 using Jugaad.Desk.Outside;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
+using Jugaad.Desk.Reports;
 using Jugaad.Desk.Setup;
 using Jugaad.Desk.Standing;
 using Jugaad.Outside;
@@ -73,6 +76,7 @@ public sealed class RichBooks : IAsyncLifetime
         await BankAsync();
         await RepeatedAsync();
         await AnswersAsync();
+        await ForeignAsync();
     }
 
     public Task DisposeAsync() => Loft.DisposeAsync().AsTask();
@@ -421,6 +425,70 @@ public sealed class RichBooks : IAsyncLifetime
         await Loft.WithAsync<PostCarrying>(p => p.CarryAsync());
         await Loft.WithAsync<PostTray>(t => t.SettleAsync(lost));
         Loft.Carrier.Before = _ => { };
+    }
+
+    /// <summary>Money in crowns, with charges on the way in and back, a conversion, and what is not realised.</summary>
+    private async Task ForeignAsync()
+    {
+        Task<int> AccountAsync(string code, AccountRole role, string currency) =>
+            Loft.WithAsync<AccountsDesk, int>(a =>
+                a.SaveAccountAsync(
+                    null,
+                    new AccountDetails
+                    {
+                        Code = code,
+                        Name = code,
+                        Role = role,
+                        Currency = currency,
+                    }
+                )
+            );
+        var crowns = await AccountAsync("1710", AccountRole.Money, "SEK");
+        var fees = await AccountAsync("6910", AccountRole.Other, "");
+        await Loft.ExecuteAsync($"UPDATE Businesses SET FeeAccountId = {fees} WHERE FeeAccountId IS NULL");
+        var content = Loft.Content(3, 1000, Loft.Swede);
+        var invoice = await Loft.IssuedAsync(
+            content with
+            {
+                Particulars = content.Particulars with
+                {
+                    TypedRate = new QuotedRate(11.2m, PerHome: true),
+                    RateReason = "as agreed",
+                    RateHeldUntil = Loft.Today,
+                },
+            }
+        );
+        var item = await Loft.ItemOfAsync(invoice.Id);
+        var receipt = await Loft.WithAsync<Receipts, int>(r =>
+            r.PostAsync(
+                new ReceiptToPost(Loft.Swede, Loft.Today, crowns, 300_000, "", [(item.Id, 200_000)])
+                {
+                    Arrived = 299_000,
+                    Charge = 1_000,
+                }
+            )
+        );
+        var credit = await Loft.WithAsync<BooksContext, int>(db =>
+            db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.Id).SingleAsync()
+        );
+        await Loft.WithAsync<Refunds, int>(r =>
+            r.PayAsync(
+                new RefundToPay(credit, 50_000, crowns, Loft.Today, new Payee("Varv", "EE471000001020145685"), "")
+                {
+                    Charge = 1_000,
+                }
+            )
+        );
+        await Loft.WithAsync<Conversions, int>(c =>
+            c.MakeAsync(
+                new ConversionToMake(crowns, Loft.Bank, 100_000, 8_900, Loft.Today, "To the bank")
+                {
+                    Charge = 100,
+                    ChargeOnTo = true,
+                }
+            )
+        );
+        await Loft.WithAsync<ValuationDesk, int>(v => v.PostAsync(Loft.Today));
     }
 
     private async Task AnswersAsync()

@@ -24,6 +24,9 @@ public enum BookingKind
 
     /// <summary>Money moved between own accounts of different currencies.</summary>
     Conversion,
+
+    /// <summary>What is not realised of other currencies, at a period's end.</summary>
+    Valuation,
 }
 
 /// <summary>

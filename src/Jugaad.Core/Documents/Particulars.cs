@@ -1,3 +1,5 @@
+using Jugaad.Core.Exchange;
+
 namespace Jugaad.Core.Documents;
 
 /// <summary>What a document says of the job and the delivery besides its lines; any of it may be empty.</summary>
@@ -29,6 +31,14 @@ public sealed record Particulars
     /// <summary>In which its paper is written, where it is not the customer's language (ISO 639-1).</summary>
     public string Language { get; init; } = "";
 
+    /// <summary>The exchange rate that was typed for it, with its reason; null for the one of the list.</summary>
+    public QuotedRate? TypedRate { get; init; }
+
+    public string RateReason { get; init; } = "";
+
+    /// <summary>The last day on which what is made from it has its exchange rate.</summary>
+    public DateOnly? RateHeldUntil { get; init; }
+
     /// <summary>Whether the goods of a credit note stay with the customer, so that nothing goes back on hand.</summary>
     public bool GoodsStay { get; init; }
 
@@ -59,6 +69,7 @@ public sealed record Particulars
             Carrier = Carrier.Trim(),
             DeliveryTerms = DeliveryTerms.Trim(),
             Reason = Reason.Trim(),
+            RateReason = RateReason.Trim(),
         };
 
     internal void Check(Refusals refusals)
@@ -69,6 +80,9 @@ public sealed record Particulars
         Texts.Short(refusals, "carrier", Carrier, 100);
         Texts.Short(refusals, "deliveryTerms", DeliveryTerms, 200);
         Texts.Short(refusals, "reason", Reason, 300);
+        refusals.Try(() => TypedRate?.Check("typedRate"));
+        if (TypedRate is not null)
+            Texts.Required(refusals, "rateReason", RateReason, 200, "Say why this rate and not the one of the list.");
         if (Language.Length > 0 && !Trade.Customer.IsLanguage(Language))
             refusals.Add("language", "Choose a language from the list.");
         if (

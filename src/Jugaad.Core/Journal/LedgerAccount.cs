@@ -25,6 +25,9 @@ public enum AccountRole
     /// <summary>Tax of an authority that is told by payment, until what it is on is paid.</summary>
     TaxNotDue,
 
+    /// <summary>What claims, debts and money in other currencies gained or lost and is not realised.</summary>
+    Valuation,
+
     /// <summary>
     /// Anything else, such as interest and bank charges: opening balances, and money that belongs to no customer.
     /// </summary>
@@ -179,6 +182,7 @@ public sealed class LedgerAccount : IRetirable
             AccountRole.DiscountsGiven => "early-payment discounts",
             AccountRole.BadDebts => "debts given up",
             AccountRole.TaxNotDue => "tax not due yet",
+            AccountRole.Valuation => "valuation of other currencies",
             _ => "other",
         };
 

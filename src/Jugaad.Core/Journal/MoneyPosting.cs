@@ -191,6 +191,32 @@ public static partial class PostingRules
             .Balanced();
     }
 
+    /// <summary>
+    /// What is not realised, against exchange differences, on the day of the valuation; and the same the other way round
+    /// on the next.
+    /// </summary>
+    public static IReadOnlyList<JournalEntry> ForValuation(ValuationPosting posting, int exchangeDifferences) =>
+        [
+            new JournalEntry(
+                JournalEvent.Valuation,
+                posting.Day,
+                $"Valuation of other currencies on {posting.Day:yyyy-MM-dd}",
+                0
+            )
+                .Side(posting.AccountId, posting.Difference)
+                .Side(exchangeDifferences, -posting.Difference)
+                .Balanced(),
+            new JournalEntry(
+                JournalEvent.ValuationReversed,
+                posting.Day.AddDays(1),
+                $"Valuation of other currencies on {posting.Day:yyyy-MM-dd}, taken back",
+                0
+            )
+                .Side(exchangeDifferences, posting.Difference)
+                .Side(posting.AccountId, -posting.Difference)
+                .Balanced(),
+        ];
+
     /// <summary>A tax from one account of tax to others: by account, a credit above zero; null where nothing moves.</summary>
     /// <param name="of">What it is the tax of.</param>
     public static JournalEntry? ForTaxMoved(

@@ -73,6 +73,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<Conversion> Conversions => Set<Conversion>();
 
+    public DbSet<ValuationPosting> Valuations => Set<ValuationPosting>();
+
     public DbSet<Document> Documents => Set<Document>();
 
     public DbSet<Receipt> Receipts => Set<Receipt>();

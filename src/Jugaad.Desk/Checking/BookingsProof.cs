@@ -59,6 +59,31 @@ internal sealed class BookingsProof(BooksContext db) : IProof
             .Select(c => c.Text)
             .ToListAsync(stop);
         findings.AddRange(conversions.Select(t => $"Conversion “{t}”: cannot be, or does not agree with its booking"));
+        var kinds = await db.Bookings.ToDictionaryAsync(b => b.Id, stop);
+        var days = new HashSet<DateOnly>();
+        foreach (var valuation in await db.Valuations.AsNoTracking().ToListAsync(stop))
+        {
+            var made = kinds.GetValueOrDefault(valuation.BookingId);
+            findings.Unless(
+                made is { Kind: BookingKind.Valuation } && made.Date == valuation.Day,
+                $"Valuation on {valuation.Day:yyyy-MM-dd}: does not agree with its booking"
+            );
+            findings.Unless(
+                made is null || made.IsUndone || days.Add(valuation.Day),
+                $"Valuation on {valuation.Day:yyyy-MM-dd}: is posted twice"
+            );
+        }
+
+        findings.AddRange(
+            (
+                await db
+                    .Bookings.Where(b =>
+                        b.Kind == BookingKind.Valuation && !db.Valuations.Any(v => v.BookingId == b.Id)
+                    )
+                    .Select(b => b.Id)
+                    .ToListAsync(stop)
+            ).Select(b => $"Booking {b}: is of a valuation, and there is none")
+        );
         findings.AddRange(
             (
                 await db
@@ -69,6 +94,22 @@ internal sealed class BookingsProof(BooksContext db) : IProof
                     .ToListAsync(stop)
             ).Select(b => $"Booking {b}: is of a conversion, and there is none")
         );
+        if (await db.Businesses.FirstOrDefaultAsync(stop) is { HomeCurrency: var home })
+        {
+            foreach (var other in await db.OtherMoney.AsNoTracking().ToListAsync(stop))
+                findings.Unless(
+                    other.Money is { Charge: 0, ChargeAccountId: null }
+                        && Math.Sign(other.Amount) * other.Money.HomeWithCharge(home) == other.Amount,
+                    $"Other money “{other.Text}”: is not at home what moved on its account"
+                );
+            foreach (var conversion in await db.Conversions.AsNoTracking().ToListAsync(stop))
+                findings.Unless(
+                    conversion.Rate == Core.Exchange.QuotedRate.One
+                        || (!conversion.FromCurrency.Equals(home) && !conversion.ToCurrency.Equals(home)),
+                    $"Conversion “{conversion.Text}”: has a rate beside its two amounts"
+                );
+        }
+
         findings.AddRange(money.Select(t => $"Other money “{t}”: does not agree with its booking"));
         findings.AddRange(
             (
@@ -84,7 +125,11 @@ internal sealed class BookingsProof(BooksContext db) : IProof
             (
                 await db
                     .Bookings.Where(b =>
-                        (b.Kind == BookingKind.OtherMoney || b.Kind == BookingKind.Conversion) != (b.CustomerId == null)
+                        (
+                            b.Kind == BookingKind.OtherMoney
+                            || b.Kind == BookingKind.Conversion
+                            || b.Kind == BookingKind.Valuation
+                        ) != (b.CustomerId == null)
                     )
                     .Select(b => b.Id)
                     .ToListAsync(stop)
@@ -114,6 +159,7 @@ internal sealed class BookingsProof(BooksContext db) : IProof
                         && b.Kind != BookingKind.TakenAway
                         && b.Kind != BookingKind.OtherMoney
                         && b.Kind != BookingKind.Conversion
+                        && b.Kind != BookingKind.Valuation
                         && !db.AccountItems.Any(i => i.BookingId == b.Id)
                     )
                     .Select(b => b.Id)

@@ -187,6 +187,11 @@ internal sealed class DocumentsProof(BooksContext db) : IProof
             );
         if (_home is not null && currency.Equals(_home))
             findings.Unless(document.ExchangeRate == 1, $"{number}: is in the home currency and has a rate");
+        else if (
+            document.Particulars.TypedRate is { } typed
+            && document.Kind is not (DocumentKind.CreditNote or DocumentKind.DebitNote)
+        )
+            findings.Unless(document.ExchangeRate == typed, $"{number}: has another rate than was typed for it");
         if (document.TermsId is { } termsId && document.Policy.HasDueDay && _terms.TryGetValue(termsId, out var terms))
         {
             findings.Unless(

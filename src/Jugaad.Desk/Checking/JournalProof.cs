@@ -225,6 +225,8 @@ internal sealed class JournalProof(BooksContext db) : IProof
             JournalEvent.OtherMoney,
             JournalEvent.Settlement,
             JournalEvent.Conversion,
+            JournalEvent.Valuation,
+            JournalEvent.ValuationReversed,
         ];
         var entries = (
             await db
@@ -237,6 +239,22 @@ internal sealed class JournalProof(BooksContext db) : IProof
             expected.Add((refund.BookingId, refund.Number, PostingRules.ForRefund(refund, _accounts, _home)));
         foreach (var money in await db.OtherMoney.Where(m => m.Booking!.UndoneOn == null).ToListAsync(stop))
             expected.Add((money.BookingId, money.Text, PostingRules.ForOtherMoney(money, _accounts, _home)));
+        foreach (
+            var valuation in await db
+                .Valuations.AsNoTracking()
+                .Where(v => db.Bookings.Any(b => b.Id == v.BookingId && b.UndoneOn == null))
+                .ToListAsync(stop)
+        )
+        {
+            var what = $"Valuation on {valuation.Day:yyyy-MM-dd}";
+            findings.Unless(valuation.AddsUp(_home), $"{what}: a part is not worth what its rate says");
+            expected.AddRange(
+                PostingRules
+                    .ForValuation(valuation, _accounts.ExchangeDifferences)
+                    .Select(e => (valuation.BookingId, what, e))
+            );
+        }
+
         foreach (var conversion in await db.Conversions.Where(c => c.Booking!.UndoneOn == null).ToListAsync(stop))
             expected.Add((conversion.BookingId, conversion.Text, PostingRules.ForConversion(conversion, _home)));
         var items = (

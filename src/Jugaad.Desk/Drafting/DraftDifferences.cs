@@ -76,6 +76,8 @@ public static class DraftDifferences
         Field("number", before.NumberByHand, after.NumberByHand);
         Field("purchase order", before.PurchaseOrder, after.PurchaseOrder);
         Field("exchange rate", before.ExchangeRate, after.ExchangeRate);
+        Field("reason of the exchange rate", before.Particulars.RateReason, after.Particulars.RateReason);
+        Field("exchange rate held until", before.Particulars.RateHeldUntil, after.Particulars.RateHeldUntil);
         Field("note", before.Note, after.Note);
         Field("private note", before.PrivateNote, after.PrivateNote);
         var (was, now) = (before.Particulars, after.Particulars);

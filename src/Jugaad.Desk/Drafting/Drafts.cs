@@ -235,11 +235,7 @@ public sealed class Drafts(
         DocumentKind kind,
         int? from,
         CancellationToken stop
-    ) =>
-        content with
-        {
-            ExchangeRate = await masters.RateForAsync(kind, from, found.Customer.Currency, content.Date, stop),
-        };
+    ) => content with { ExchangeRate = await masters.RateForAsync(kind, from, found.Customer.Currency, content, stop) };
 
     private async Task<DraftConflictException> ConflictAsync(Document document, int baseVersion, CancellationToken stop)
     {

@@ -90,21 +90,33 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
     /// between the two; else that of its day.
     /// </summary>
     /// <param name="correctsId">The document that it was made from; null for none.</param>
+    /// <remarks>A typed rate comes before the list's, and so does one that a quote holds until a day.</remarks>
     /// <inheritdoc cref="RateAsync"/>
     public async Task<QuotedRate> RateForAsync(
         DocumentKind kind,
         int? correctsId,
         Currency currency,
-        DateOnly day,
+        DraftContent content,
         CancellationToken stop = default
-    ) =>
-        kind is DocumentKind.CreditNote or DocumentKind.DebitNote
-        && correctsId is { } id
-        && await db
-            .Documents.Where(d => d.Id == id && d.Currency == currency)
-            .Select(d => (QuotedRate?)d.ExchangeRate)
-            .SingleOrDefaultAsync(stop)
-            is { } rate
+    )
+    {
+        if (currency.Equals((await head.BusinessAsync(stop)).HomeCurrency))
+            return QuotedRate.One;
+        var said = content.Particulars;
+        if (kind is not (DocumentKind.CreditNote or DocumentKind.DebitNote) && said.TypedRate is { } typed)
+            return typed;
+        if (correctsId is not { } id)
+            return await RateAsync(currency, content.Date, stop);
+        var isNote = kind is DocumentKind.CreditNote or DocumentKind.DebitNote;
+        var isHeld = said.RateHeldUntil is { } until && content.Date <= until;
+        return
+            (isNote || isHeld)
+            && await db
+                .Documents.Where(d => d.Id == id && d.Currency == currency)
+                .Select(d => (QuotedRate?)d.ExchangeRate)
+                .SingleOrDefaultAsync(stop)
+                is { } rate
             ? rate
-            : await RateAsync(currency, day, stop);
+            : await RateAsync(currency, content.Date, stop);
+    }
 }

@@ -140,7 +140,7 @@ public sealed class IssuingDesk(
                     document.Kind,
                     document.FromDocumentId,
                     found.Customer.Currency,
-                    content.Date,
+                    content,
                     stop
                 ),
             },

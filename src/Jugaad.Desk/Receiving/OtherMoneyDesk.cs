@@ -52,7 +52,7 @@ public sealed class OtherMoneyDesk(
                 if (
                     account is null
                     || account.Retired
-                    || account.Role is AccountRole.Receivables or AccountRole.TaxNotDue
+                    || account.Role is AccountRole.Receivables or AccountRole.TaxNotDue or AccountRole.Valuation
                     || account.Role == AccountRole.TaxOwed != toAuthority
                     || account.Id == typed.MoneyAccountId
                     || account.Currency is not null

@@ -13,6 +13,7 @@ internal static class ReportsRoom
         typeof(SellingReports),
         typeof(MoneyReports),
         typeof(ValuationReports),
+        typeof(ValuationDesk),
         typeof(ListReports),
         typeof(ReportDesks),
         typeof(ReportCatalog),

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Exchange;
+using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reference;
@@ -12,13 +13,65 @@ namespace Jugaad.Desk.Reports;
 /// <summary>What is open in other currencies, at the rates of a day; nothing is posted.</summary>
 public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems openItems, RateBook rateBook)
 {
-    /// <summary>Each open item in another currency, at the last rate up to the day.</summary>
-    /// <exception cref="RefusalException">When there is no rate of a currency up to the day, by name.</exception>
-    public async Task<Report> ValuationAsync(DateOnly day, CancellationToken stop = default)
+    /// <summary>Something that is valued: an open item, or a money account.</summary>
+    /// <param name="Code">The customer's; empty for a money account.</param>
+    private sealed record Part(
+        string Kind,
+        string Number,
+        string Code,
+        string Name,
+        DateOnly? Date,
+        DateOnly? Due,
+        int Order,
+        Valued Valued,
+        RateOnDay Rate,
+        string Address
+    );
+
+    /// <summary>What a valuation on a day would post.</summary>
+    /// <inheritdoc cref="ValuationAsync"/>
+    public async Task<IReadOnlyList<ValuedPart>> PartsAsync(DateOnly day, CancellationToken stop = default) =>
+        [
+            .. (await ValuedAsync(day, stop)).Select(p => new ValuedPart(
+                p.Number,
+                p.Valued.Currency.Code,
+                p.Valued.Amount,
+                p.Valued.Rate,
+                p.Valued.Home,
+                p.Valued.Kept
+            )),
+        ];
+
+    private async Task<IReadOnlyList<Part>> ValuedAsync(DateOnly day, CancellationToken stop)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
         var open = (await openItems.OnAsync(day, null, stop)).Where(i => !i.Currency.Equals(home)).ToList();
-        var rates = await RatesAsync([.. open.Select(i => i.Currency).Distinct()], day, stop);
+        var accounts = await (
+            from entry in db.Journal
+            where entry.Date <= day
+            from line in entry.Lines
+            join account in db.LedgerAccounts on line.AccountId equals account.Id
+            where account.Role == AccountRole.Money && account.Currency != null
+            group line by new
+            {
+                account.Id,
+                account.Code,
+                account.Name,
+                account.Currency,
+            } into same
+            select new
+            {
+                same.Key,
+                Amount = same.Sum(l => l.OriginalAmount ?? 0),
+                Home = same.Sum(l => l.Debit - l.Credit),
+            }
+        ).ToListAsync(stop);
+        accounts.RemoveAll(a => a.Amount == 0);
+        var rates = await RatesAsync(
+            [.. open.Select(i => i.Currency).Concat(accounts.Select(a => a.Key.Currency!)).Distinct()],
+            day,
+            stop
+        );
         var ids = open.Select(i => i.CustomerId).Distinct().ToList();
         var names = await db
             .Customers.AsNoTracking()
@@ -30,6 +83,49 @@ public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems 
                 c.Name,
             })
             .ToDictionaryAsync(c => c.Id, stop);
+        var parts = open.ConvertAll(i => new Part(
+            i.Kind.Word(),
+            i.Number,
+            names[i.CustomerId].Code,
+            names[i.CustomerId].Name,
+            i.Date,
+            i.Due,
+            i.ItemId,
+            Valuation.Of(i.Currency, i.Sign * i.Open, i.Sign * i.HomeOpen, rates[i.Currency.Code].Rate, home),
+            rates[i.Currency.Code],
+            Addresses.Of(i.DocumentId, i.ReceiptId, i.CustomerId) ?? ""
+        ));
+        parts.AddRange(
+            accounts.Select(a => new Part(
+                "money account",
+                a.Key.Code,
+                "",
+                a.Key.Name,
+                null,
+                null,
+                a.Key.Id,
+                Valuation.Of(a.Key.Currency!, a.Amount, a.Home, rates[a.Key.Currency!.Code].Rate, home),
+                rates[a.Key.Currency!.Code],
+                ""
+            ))
+        );
+        return
+        [
+            .. parts
+                .OrderBy(p => p.Valued.Currency.Code, StringComparer.Ordinal)
+                .ThenBy(p => p.Date is null ? 0 : 1)
+                .ThenBy(p => p.Name, StringComparer.OrdinalIgnoreCase)
+                .ThenBy(p => p.Due)
+                .ThenBy(p => p.Order),
+        ];
+    }
+
+    /// <summary>Each open item and each money account in another currency, at the last rate up to the day.</summary>
+    /// <exception cref="RefusalException">When there is no rate of a currency up to the day, by name.</exception>
+    public async Task<Report> ValuationAsync(DateOnly day, CancellationToken stop = default)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        var parts = await ValuedAsync(day, stop);
         return new Report(
             "valuation",
             "Valuation of other currencies",
@@ -45,44 +141,35 @@ public sealed class ValuationReports(BooksContext db, BooksHead head, OpenItems 
                 new("amount", "Amount", true),
                 new("rate", "Rate", true),
                 new("rateOf", "Rate of"),
+                new("quoted", "As quoted", InFilesOnly: true),
                 new("home", $"Worth in {home.Code}", true, Adds: true),
                 new("kept", $"Kept at in {home.Code}", true, Adds: true),
                 new("difference", "Gain, or loss below zero", true, Adds: true),
             ],
-            [
-                .. open.OrderBy(i => i.Currency.Code, StringComparer.Ordinal)
-                    .ThenBy(i => names[i.CustomerId].Name, StringComparer.OrdinalIgnoreCase)
-                    .ThenBy(i => i.Due)
-                    .ThenBy(i => i.ItemId)
-                    .Select(i =>
-                        Row(i, names[i.CustomerId].Code, names[i.CustomerId].Name, rates[i.Currency.Code], home)
-                    ),
-            ]
+            [.. parts.Select(p => Row(p, home))]
         );
     }
 
-    private static ReportRow Row(OpenOnDay item, string code, string name, RateOnDay rate, Currency home)
-    {
-        var valued = Valuation.Of(item.Currency, item.Sign * item.Open, item.Sign * item.HomeOpen, rate.Rate, home);
-        return new ReportRow(
+    private static ReportRow Row(Part part, Currency home) =>
+        new(
             [
-                item.Kind.Word(),
-                item.Number,
-                code,
-                name,
-                item.Date,
-                item.Due,
-                item.Currency.Code,
-                new Money(valued.Amount, item.Currency),
-                QuotedRate.Shortened(rate.Rate.HomeForOne),
-                rate.From,
-                new Money(valued.Home, home),
-                new Money(valued.Kept, home),
-                new Money(valued.Difference, home),
+                part.Kind,
+                part.Number,
+                part.Code,
+                part.Name,
+                part.Date,
+                part.Due,
+                part.Valued.Currency.Code,
+                new Money(part.Valued.Amount, part.Valued.Currency),
+                QuotedRate.Shortened(part.Rate.Rate.HomeForOne),
+                part.Rate.From,
+                part.Rate.Rate.Words(part.Valued.Currency, home),
+                new Money(part.Valued.Home, home),
+                new Money(part.Valued.Kept, home),
+                new Money(part.Valued.Difference, home),
             ],
-            Addresses.Of(item.DocumentId, item.ReceiptId, item.CustomerId)
+            part.Address.Length > 0 ? part.Address : null
         );
-    }
 
     /// <summary>The last rate of each currency up to the day.</summary>
     private async Task<IReadOnlyDictionary<string, RateOnDay>> RatesAsync(

@@ -32,5 +32,12 @@ internal static class ReferenceMapping
             rate.HasIndex(r => new { r.Currency, r.From }).IsUnique();
         });
         builder.Entity<LedgerAccount>().HasIndex(a => a.Code).IsUnique();
+        builder.Entity<ValuationPosting>(posting =>
+        {
+            posting.Property(p => p.Parts).HasConversion(KeptAs.JsonList<ValuedPart>());
+            posting.Ignore(p => p.Difference);
+            posting.HasIndex(p => p.BookingId).IsUnique();
+            posting.HasIndex(p => p.Day);
+        });
     }
 }

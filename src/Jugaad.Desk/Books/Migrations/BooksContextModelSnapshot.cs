@@ -1506,6 +1506,13 @@ namespace Jugaad.Desk.Books.Migrations
                                 .IsRequired()
                                 .HasColumnType("TEXT");
 
+                            b1.Property<DateOnly?>("RateHeldUntil")
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("RateReason")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
                             b1.Property<string>("Reason")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
@@ -1516,6 +1523,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                             b1.Property<int?>("SellerId")
                                 .HasColumnType("INTEGER");
+
+                            b1.Property<string>("TypedRate")
+                                .HasMaxLength(40)
+                                .HasColumnType("TEXT");
                         });
 
                     b.HasKey("Id");
@@ -1973,6 +1984,35 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("RateRules");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Exchange.ValuationPosting", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BookingId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Parts")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("BookingId")
+                        .IsUnique();
+
+                    b.HasIndex("Day");
+
+                    b.ToTable("Valuations");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Journal.JournalEntry", b =>

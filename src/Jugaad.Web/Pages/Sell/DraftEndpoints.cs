@@ -157,10 +157,13 @@ internal static class DraftEndpoints
             terms = document.TermsText,
             rate = currency.Equals(business.HomeCurrency)
                 ? ""
-                : document.ExchangeRate.Words(currency, business.HomeCurrency, format.Exact),
+                : $"{document.ExchangeRate.Words(currency, business.HomeCurrency, format.Exact)}: {format.WithCode(HomeTotal(document, business.HomeCurrency), business.HomeCurrency)}",
             warnings = second.Select(w => new { field = w.Field, message = w.Phrase.In(format) }),
         };
     }
+
+    private static long HomeTotal(Document document, Currency home) =>
+        Jugaad.Core.Exchange.HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home);
 
     /// <summary>
     /// The document's discount as one of each line, with which the total stays as it is: a percentage as such where

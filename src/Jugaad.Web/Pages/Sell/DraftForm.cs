@@ -120,6 +120,16 @@ public sealed record DraftForm : ICheckedForm
     /// <summary>In which its paper is written; empty for the language of the customer.</summary>
     public string? Language { get; init; }
 
+    /// <summary>The exchange rate that is typed for it; empty for the one of the list.</summary>
+    public string? TypedRate { get; init; }
+
+    /// <summary>Whether that is the currency for one unit of home; home for one of it otherwise.</summary>
+    public bool RatePerHome { get; init; }
+
+    public string? RateReason { get; init; }
+
+    public string? RateHeldUntil { get; init; }
+
     public string? Corrects { get; init; }
 
     /// <summary>Whether the goods of a credit note come back on hand.</summary>
@@ -181,6 +191,9 @@ public sealed record DraftForm : ICheckedForm
                 DeliveryTerms = DeliveryTerms ?? "",
                 Reason = Reason ?? "",
                 Language = Language ?? "",
+                TypedRate = ReadRate(format, refusals),
+                RateReason = RateReason ?? "",
+                RateHeldUntil = Day(RateHeldUntil, date ?? today, "rateHeldUntil"),
                 Corrects = Corrects ?? "",
                 GoodsStay = GoodsBack == false,
                 FollowUp = Day(FollowUp, today, "followUp"),
@@ -199,6 +212,15 @@ public sealed record DraftForm : ICheckedForm
         };
         refusals.ThrowIfAny();
         return content;
+    }
+
+    private Jugaad.Core.Exchange.QuotedRate? ReadRate(DisplayFormat format, Refusals refusals)
+    {
+        if (string.IsNullOrWhiteSpace(TypedRate))
+            return null;
+        var figure = 0m;
+        refusals.Try(() => figure = format.Read(TypedRate, 20, "typedRate"));
+        return new(figure, RatePerHome);
     }
 
     private static DraftLine ReadLine(
@@ -338,6 +360,10 @@ public sealed record DraftForm : ICheckedForm
             DeliveryTerms = content.Particulars.DeliveryTerms,
             Reason = content.Particulars.Reason,
             Language = content.Particulars.Language,
+            TypedRate = content.Particulars.TypedRate is { } rate ? format.Typed(rate.Figure) : "",
+            RatePerHome = content.Particulars.TypedRate?.PerHome == true,
+            RateReason = content.Particulars.RateReason,
+            RateHeldUntil = Written(content.Particulars.RateHeldUntil),
             Corrects = content.Particulars.Corrects,
             GoodsBack = !content.Particulars.GoodsStay,
             FollowUp = Written(content.Particulars.FollowUp),

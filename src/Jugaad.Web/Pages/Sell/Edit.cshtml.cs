@@ -45,6 +45,9 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
 
     public IReadOnlyList<(int Value, string Text)> SellerChoices { get; private set; } = [];
 
+    /// <summary>Whether anything is billed in other currencies here.</summary>
+    public bool HasRates { get; private set; }
+
     public IReadOnlyList<(string Code, string Name)> LanguageChoices { get; private set; } = [];
 
     public IReadOnlyList<(int Value, string Text)> StarterChoices { get; private set; } = [];
@@ -209,6 +212,8 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
             choices.Add((series.Id, $"{series.Name}, next {(await numbers.NextAsync(series, Today)).Number}"));
         SeriesChoices = choices;
         LanguageChoices = await wordings.LanguagesAsync();
+        var home = Business!.HomeCurrency;
+        HasRates = await db.Customers.AnyAsync(c => c.Currency != home);
         SellerChoices = (
             await db
                 .Users.Where(u => u.Role != PersonRole.Reader)

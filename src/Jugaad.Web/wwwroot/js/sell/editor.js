@@ -68,6 +68,8 @@ document.addEventListener("alpine:init", () => {
     get openingOpen() { return Boolean(this.defaults.form && this.defaults.form.opening); },
     spaced(text) { return text + " "; },
     amountOf(i) { return (this.figures.lines || [])[this.countedAs(i)] || ""; },
+    get rateWay() { return this.draft.ratePerHome ? "1" : ""; },
+    set rateWay(way) { this.draft.ratePerHome = way === "1"; },
     get staleClass() { return this.stale ? "stale" : ""; },
     get dueHint() { return this.draft.dueDate || !this.figures.due ? "" : this.figures.due + (this.figures.terms ? ", " + this.figures.terms : ""); },
     get taxCells() {
