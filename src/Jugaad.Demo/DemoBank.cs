@@ -1,4 +1,5 @@
 using Jugaad.Core.Banking;
+using Jugaad.Core.Matching;
 using Jugaad.Core.Paying;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Banking;
@@ -138,7 +139,7 @@ internal sealed class DemoBank
 
     private static Task<long> WorthAsync(DemoHistory history, int receipt) =>
         history.WithAsync<BooksContext, long>(db =>
-            db.AccountItems.Where(i => i.ReceiptId == receipt).Select(i => i.HomeAmount).SingleAsync()
+            db.Receipts.Where(r => r.Id == receipt).Select(r => r.Money.Amount).SingleAsync()
         );
 
     /// <summary>What no invoice asks for.</summary>
@@ -170,6 +171,17 @@ internal sealed class DemoBank
             );
             if (receipt is { } known)
                 await history.WithAsync<MatchingBench>(b => b.JoinAsync(id, known));
+            else if (booking is { } changed && line.Amount > 0)
+                await history.WithAsync<MatchingBench>(b =>
+                    b.AcceptAsync(
+                        id,
+                        new Proposal(Certainty.Likely, 0, [], 0, null, "")
+                        {
+                            JoinsBookingId = changed,
+                            IsTransfer = true,
+                        }
+                    )
+                );
             else if (booking is { } gone)
                 await history.WithAsync<MatchingBench>(b => b.JoinGoneAsync(id, gone));
             else if (line.Name == CardCompany && line.Date < LastPage)

@@ -183,6 +183,8 @@ public sealed class DemoBooks(IServiceProvider services)
             stop
         );
         await ledger.SaveAccountAsync(1, DemoWorld.Bank, stop);
+        var crowns = await ledger.SaveAccountAsync(null, DemoWorld.Crowns, stop);
+        await Desk<KeptListsDesk>().AddWayAsync(DemoForeign.Way, crowns, stop);
         foreach (var (currency, month, rate) in DemoRates.All)
             await Desk<RatesDesk>().EnterAsync(new(currency, month, rate), once: stop);
 

@@ -25,6 +25,7 @@ internal sealed class DemoHistory(IServiceProvider services)
     private Dictionary<string, int> _codes = [];
     private List<PriceList> _lists = [];
     private int _bank;
+    private int _crowns;
     private int _order;
     private DateOnly _today = DemoWorld.FirstDay;
     private readonly DemoBank _statements = new();
@@ -38,6 +39,7 @@ internal sealed class DemoHistory(IServiceProvider services)
             _lists = await db.PriceLists.AsNoTracking().ToListAsync(stop);
             _codes = await db.TaxCodes.AsNoTracking().ToDictionaryAsync(c => c.Code, c => c.Id, stop);
             _bank = await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync(stop);
+            _crowns = await db.LedgerAccounts.Where(a => a.Code == "1050").Select(a => a.Id).SingleAsync(stop);
         });
         foreach (var habit in DemoWorld.Habits)
             PlanInvoices(habit);
@@ -47,6 +49,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         new DemoCollecting(this).Plan();
         new DemoPaying(this).Plan();
         new DemoFiling(this, _statements, _bank).Plan();
+        new DemoForeign(this, _statements, _bank, _crowns).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
@@ -179,6 +182,19 @@ internal sealed class DemoHistory(IServiceProvider services)
         if (part <= 0)
             return;
         var amount = part + (long)(more * customer.Currency.MinorPerUnit);
+        if (customer.Currency.Code == "SEK")
+        {
+            await WithAsync<Receipts>(r =>
+                r.PostAsync(
+                    new ReceiptToPost(customer.Id, _today, _crowns, amount, item.Number, [(item.Id, part)])
+                    {
+                        Way = DemoForeign.Way,
+                    }
+                )
+            );
+            return;
+        }
+
         // The last page of the bank's statements is not worked on yet; what came before was entered as it came.
         int? receipt =
             _today >= DemoBank.LastPage && customer.Currency.Code == "EUR"

@@ -72,6 +72,20 @@ internal static class DemoWorld
             OnPapers = true,
         };
 
+    /// <summary>The same bank's account in Swedish crowns.</summary>
+    internal static AccountDetails Crowns =>
+        new()
+        {
+            Code = "1050",
+            Name = "Sadama Pank, crowns",
+            Role = Jugaad.Core.Journal.AccountRole.Money,
+            Currency = "SEK",
+            BankName = "Sadama Pank",
+            Iban = Iban.Make("EE", "9922001234567903"),
+            Bic = "SADMEE2X",
+            OnPapers = true,
+        };
+
     internal static (CustomerDetails Details, string Terms)[] Customers { get; } =
     [
         (

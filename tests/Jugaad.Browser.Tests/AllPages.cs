@@ -74,6 +74,7 @@ internal static class AllPages
         "/items/1",
         "/reports",
         "/reports/closing",
+        "/reports/valuations",
         "/reports/handover",
         "/reports/income-by-customer?days=this-quarter&against=before",
         "/reports/income-by-month?days=last-12-months",

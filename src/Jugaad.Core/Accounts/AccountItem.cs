@@ -159,5 +159,5 @@ public sealed class AccountItem
     /// The part of the home amount that goes with a part of the open amount. The last part takes all that is left, so
     /// that nothing remains in home currency once nothing is open.
     /// </summary>
-    internal long HomeFor(long amount) => amount == Open ? HomeOpen : Rounding.Share(HomeOpen, amount, Open);
+    public long HomeFor(long amount) => amount == Open ? HomeOpen : Rounding.Share(HomeOpen, amount, Open);
 }

@@ -76,6 +76,13 @@ public readonly record struct QuotedRate(decimal Figure, bool PerHome = false)
         return PerHome ? $"1 {home} = {written} {currency}" : $"1 {currency} = {written} {home}";
     }
 
+    /// <summary>The same in a sentence, with its figure as whoever reads it writes figures.</summary>
+    public Phrase Said(Currency currency, Currency home)
+    {
+        var (one, many) = PerHome ? (home, currency) : (currency, home);
+        return $"1 {one} = {Figure} {many}";
+    }
+
     /// <summary>As it is kept: <c>0.0885</c>, or <c>1/11.3</c> where it is quoted for one unit of home.</summary>
     public override string ToString() => $"{(PerHome ? TurnedRound : "")}{PlainDecimal.Text(Figure)}";
 

@@ -112,6 +112,16 @@ public sealed class Conversions(
             }
         );
 
+    /// <summary>The last conversions that count, newest first.</summary>
+    public async Task<IReadOnlyList<Conversion>> LatelyAsync(int most = 12, CancellationToken stop = default) =>
+        await db
+            .Conversions.AsNoTracking()
+            .Where(c => c.Booking!.UndoneOn == null)
+            .OrderByDescending(c => c.Date)
+            .ThenByDescending(c => c.Id)
+            .Take(most)
+            .ToListAsync(stop);
+
     /// <summary>
     /// Books two bank lines as the two sides of one conversion; the charge is in what the two do not say, so it may be
     /// given.

@@ -19,7 +19,7 @@ public sealed class ReturnPapers(BooksHead head, PaperRoom papers, IPaperPrinter
             $"{business.Format.Date(then.From)} to {business.Format.Date(then.To)}{(then.Filed is { } told ? $", filed on {business.Format.Date(told.FiledOn)} by {told.FiledBy}" : "")}. {then.Filed?.Reason}".Trim(),
             Facts(then, business),
             [.. Tables(then, business)],
-            await papers.SenderAsync(then.Filed?.FiledOn ?? today, null, "en", stop),
+            await papers.SenderAsync(then.Filed?.FiledOn ?? today, null, "en", null, stop),
             printer.Measure
         );
         return await papers.PrintAsync([paper], then.Filed?.FiledOn ?? today, stop);

@@ -88,7 +88,7 @@ public sealed class MoneyPapers(BooksContext db, BooksHead head, PaperRoom paper
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == customerId, stop);
         var business = await head.BusinessAsync(stop);
         var facts = factsIn(PaperWords.English);
-        var sender = await papers.SenderAsync(facts.On, null, customer.Language, stop);
+        var sender = await papers.SenderAsync(facts.On, null, customer.Language, null, stop);
         return await papers.SetAsync(
             facts.Kind,
             customer,

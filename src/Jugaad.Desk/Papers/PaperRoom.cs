@@ -7,6 +7,7 @@ using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Outside;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Papers;
@@ -272,23 +273,35 @@ public sealed class PaperRoom(
 
     /// <summary>Who a document is from, as things stand now.</summary>
     internal Task<Sender> SenderAsync(Document document, Customer customer, CancellationToken stop) =>
-        SenderAsync(document.TaxDate ?? document.Date, document.Kind, document.WrittenIn(customer), stop);
+        SenderAsync(
+            document.TaxDate ?? document.Date,
+            document.Kind,
+            document.WrittenIn(customer),
+            document.Currency,
+            stop
+        );
 
     /// <summary>Who a paper of a day is from.</summary>
     /// <param name="day">By which it is told for which taxes the business is registered.</param>
     /// <param name="kind">Whose footer it has; null for the business's own.</param>
     /// <param name="language">In which it is written.</param>
-    internal async Task<Sender> SenderAsync(DateOnly day, DocumentKind? kind, string language, CancellationToken stop)
+    /// <param name="currency">In which it asks to be paid; null for home.</param>
+    internal async Task<Sender> SenderAsync(
+        DateOnly day,
+        DocumentKind? kind,
+        string language,
+        Currency? currency,
+        CancellationToken stop
+    )
     {
         var authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync(stop);
-        var banks = await db
-            .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
-            .OrderBy(a => a.Code)
+        var business = await head.BusinessAsync(stop);
+        var banks = (await db.ToPayIntoAsync(currency ?? business.HomeCurrency, stop))
             .Select(a => new SenderBank(a.BankName, a.Iban, a.Bic))
-            .ToListAsync(stop);
+            .ToList();
         var footer = await wordings.FooterAsync(kind, language, stop);
         return Parties.SenderOf(
-            await head.BusinessAsync(stop),
+            business,
             banks,
             authorities.Where(a => a.IsRegisteredOn(day)),
             TaxStanding.With(authorities).IsRegisteredOn(day),

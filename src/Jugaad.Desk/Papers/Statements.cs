@@ -30,7 +30,7 @@ public sealed class Statements(
         {
             Page = await links.KnownAccountAddressAsync(customerId, stop),
         };
-        var sender = await papers.SenderAsync(wish.Day, null, customer.Language, stop);
+        var sender = await papers.SenderAsync(wish.Day, null, customer.Language, customer.Currency, stop);
         return await papers.SetAsync(
             PaperKinds.Statement,
             customer,
@@ -71,7 +71,7 @@ public sealed class Statements(
     {
         var customer = await CustomerAsync(customerId, stop);
         var business = await head.BusinessAsync(stop);
-        var sender = await papers.SenderAsync(day, null, customer.Language, stop);
+        var sender = await papers.SenderAsync(day, null, customer.Language, customer.Currency, stop);
         return await papers.SetAsync(
             PaperKinds.Letter,
             customer,

@@ -414,12 +414,7 @@ public sealed class MailComposing(
             Business = talk.Business.PaperName,
             Greeting = talk.Greeting(customer.ContactName),
             Account = Iban.Grouped(
-                await db
-                    .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
-                    .OrderBy(a => a.Code)
-                    .Select(a => a.Iban)
-                    .FirstOrDefaultAsync(stop)
-                    ?? ""
+                (await db.ToPayIntoAsync(customer.Currency, stop)) is [var account, ..] ? account.Iban : ""
             ),
             Sender = writer.SignsAs,
         };

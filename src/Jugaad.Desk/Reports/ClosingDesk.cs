@@ -103,6 +103,12 @@ public sealed class ClosingDesk(
                 await db.AccountItems.CountAsync(i => i.Sign < 0 && i.Open > 0 && i.Date <= upTo, stop),
                 "/reports/open-items"
             ),
+            Point(
+                "valuation",
+                "Other currencies are valued, where the business wants that",
+                null,
+                "/reports/valuations"
+            ),
             Point("return", "Tax returns of what ended by then are filed", due, "/reports/returns"),
             Point("cash", "The cash box was counted", null, "/reports/takings"),
         };

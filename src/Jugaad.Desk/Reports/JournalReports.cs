@@ -8,6 +8,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Reports;
 
+/// <summary>One side of an entry.</summary>
+/// <param name="Original">What it is in its own currency, at which rate; null for home.</param>
+public sealed record EntrySide(string Account, long Debit, long Credit, Original? Original);
+
 /// <summary>One entry of the journal with its lines. Minor units of the home currency.</summary>
 public sealed record EntryView(
     int Id,
@@ -18,7 +22,7 @@ public sealed record EntryView(
     int? DocumentId,
     int? ReceiptId,
     int? BookingId,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Lines
+    IReadOnlyList<EntrySide> Lines
 );
 
 /// <summary>Which entries: all of them in a range, or those that one thing was booked by.</summary>
@@ -76,7 +80,12 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 .. e
                     .Lines.OrderBy(l => l.Debit == 0)
                     .ThenBy(l => l.Id)
-                    .Select(l => ($"{names[l.AccountId].Code} {names[l.AccountId].Name}", l.Debit, l.Credit)),
+                    .Select(l => new EntrySide(
+                        $"{names[l.AccountId].Code} {names[l.AccountId].Name}",
+                        l.Debit,
+                        l.Credit,
+                        l.Original
+                    )),
             ]
         );
 
@@ -106,6 +115,9 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 account.Name,
                 line.Debit,
                 line.Credit,
+                line.Currency,
+                line.OriginalAmount,
+                line.Rate,
             }
         ).ToListAsync(stop);
         return new Report(
@@ -121,6 +133,9 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 new("accountName", "Name of the account"),
                 new("debit", "Debit", true),
                 new("credit", "Credit", true),
+                new("currency", "Currency"),
+                new("original", "In that currency", true),
+                new("rate", "Rate"),
             ],
             [
                 .. rows.Select(r => new ReportRow([
@@ -132,6 +147,11 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                     r.Name,
                     Side(r.Debit, home),
                     Side(r.Credit, home),
+                    r.Currency?.Code,
+                    r.Currency is { } currency && r.OriginalAmount is { } original
+                        ? new Money(original, currency)
+                        : null,
+                    r.Currency is { } of && r.Rate is { } rate ? rate.Words(of, home) : null,
                 ])),
             ]
         );
@@ -383,8 +403,22 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
             where entry.Date < @from
             from line in entry.Lines
             where line.AccountId == accountId
-            select line.Debit - line.Credit
-        ).SumAsync(stop);
+            select new { Home = line.Debit - line.Credit, Own = line.OriginalAmount ?? 0 }
+        )
+            .GroupBy(l => 1)
+            .Select(g => new { Home = g.Sum(l => l.Home), Own = g.Sum(l => l.Own) })
+            .FirstOrDefaultAsync(stop);
+        // The book of an account in another currency has both.
+        var currency = account.Currency;
+        object?[] InIts(long? moved, long? balance, string? rate = null) =>
+            currency is null
+                ? []
+                :
+                [
+                    moved is { } m ? new Money(m, currency) : null,
+                    rate,
+                    balance is { } b ? new Money(b, currency) : null,
+                ];
         var moved = await (
             from entry in db.Journal.AsNoTracking()
             where entry.Date >= @from && entry.Date <= until
@@ -404,16 +438,19 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 entry.BookingId,
                 line.Debit,
                 line.Credit,
+                line.OriginalAmount,
+                line.Rate,
             }
         ).ToListAsync(stop);
-        var balance = opening;
+        var (balance, own) = (opening?.Home ?? 0, opening?.Own ?? 0);
         var rows = new List<ReportRow>
         {
-            new([from, "Balance before", null, null, null, new Money(opening, home)], IsSum: true),
+            new([from, "Balance before", null, null, null, new Money(balance, home), .. InIts(null, own)], IsSum: true),
         };
         foreach (var line in moved)
         {
             balance += line.Debit - line.Credit;
+            own += line.OriginalAmount ?? 0;
             var address =
                 line.ReceiptId is not null || line.DocumentId is not null
                     ? Addresses.Of(line.DocumentId, line.ReceiptId, line.CustomerId)
@@ -428,6 +465,11 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                         Side(line.Debit, home),
                         Side(line.Credit, home),
                         new Money(balance, home),
+                        .. InIts(
+                            line.OriginalAmount,
+                            own,
+                            currency is not null && line.Rate is { } rate ? rate.Words(currency, home) : null
+                        ),
                     ],
                     address
                 )
@@ -443,6 +485,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                     new Money(moved.Sum(l => l.Debit), home),
                     new Money(moved.Sum(l => l.Credit), home),
                     new Money(balance, home),
+                    .. InIts(null, own),
                 ],
                 IsSum: true
             )
@@ -458,6 +501,14 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 new("in", "In", true),
                 new("out", "Out", true),
                 new("balance", $"Balance {home.Code}", true),
+                .. currency is null
+                    ? (ReportColumn[])[]
+                    :
+                    [
+                        new("original", $"Moved in {currency}", true),
+                        new("rate", "Rate"),
+                        new("ownBalance", $"Balance {currency}", true),
+                    ],
             ],
             rows
         );
@@ -465,9 +516,9 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
 
     private static Money? Side(long minor, Currency home) => minor == 0 ? null : new Money(minor, home);
 
-    private static string Range(DateOnly from, DateOnly until) => $"{from:yyyy-MM-dd} to {until:yyyy-MM-dd}";
+    internal static string Range(DateOnly from, DateOnly until) => $"{from:yyyy-MM-dd} to {until:yyyy-MM-dd}";
 
-    private static void Check(DateOnly from, DateOnly until)
+    internal static void Check(DateOnly from, DateOnly until)
     {
         if (until < from)
             throw new RefusalException("until", "The last day is before the first. Choose a later one.");

@@ -77,7 +77,8 @@ public sealed record ReportDesks(
     AgedReports Aged,
     JournalReports Journal,
     TaxReports Taxes,
-    ValuationReports Valuation
+    ValuationReports Valuation,
+    ExchangeReports Exchange
 );
 
 /// <summary>Every report that there is.</summary>
@@ -112,6 +113,14 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
             ReportQuestion.WhoOwesUs,
             ReportDays.Day,
             (desks, ask, stop) => desks.Valuation.ValuationAsync(ask.Until, stop)
+        ),
+        new(
+            "currency-balances",
+            "Balances by currency",
+            "What is owed and what is on accounts in each other currency, at a day's rates.",
+            ReportQuestion.WhoOwesUs,
+            ReportDays.Day,
+            (desks, ask, stop) => desks.Exchange.BalancesAsync(ask.Until, stop)
         ),
         new(
             "statement",
@@ -271,6 +280,14 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
         {
             Needs = "account",
         },
+        new(
+            "exchange-differences",
+            "Exchange gains and losses",
+            "Realised and not, by customer, currency and month.",
+            ReportQuestion.WhatHappened,
+            ReportDays.Range,
+            (desks, ask, stop) => desks.Exchange.DifferencesAsync(ask.From, ask.Until, stop)
+        ),
         new(
             "trial-balance",
             "Trial balance",

@@ -56,7 +56,7 @@ public sealed partial class ReportPapers(BooksHead head, PaperRoom papers, IPape
                     ]
                 ),
             ],
-            await papers.SenderAsync(today, null, "en", stop),
+            await papers.SenderAsync(today, null, "en", null, stop),
             printer.Measure
         );
         return await papers.PrintAsync([paper], today, stop);

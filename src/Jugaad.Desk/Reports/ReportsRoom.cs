@@ -14,6 +14,7 @@ internal static class ReportsRoom
         typeof(MoneyReports),
         typeof(ValuationReports),
         typeof(ValuationDesk),
+        typeof(ExchangeReports),
         typeof(ListReports),
         typeof(ReportDesks),
         typeof(ReportCatalog),

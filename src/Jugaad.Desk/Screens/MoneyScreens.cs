@@ -1,3 +1,4 @@
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -5,9 +6,10 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>
-/// One of our accounts, as the books and as the bank see it. Amounts are minor units of the home currency.
+/// One of our accounts, as the books and as the bank see it. Amounts are minor units of the account's currency.
 /// </summary>
 /// <param name="Books">What the books say.</param>
+/// <param name="AtHome">What that is kept at, in minor units of home.</param>
 /// <param name="Bank">What the last statement ended with; null where there is none that says.</param>
 /// <param name="BankOn">The day of that.</param>
 /// <param name="Lines">Bank lines that are to be placed.</param>
@@ -18,7 +20,9 @@ public sealed record OwnAccount(
     int Id,
     string Name,
     MoneyKind Kind,
+    Currency Currency,
     long Books,
+    long AtHome,
     long? Bank,
     DateOnly? BankOn,
     int Lines,
@@ -41,6 +45,7 @@ public sealed class MoneyScreens(BooksContext db)
     public async Task<IReadOnlyList<OwnAccount>> AccountsAsync(CancellationToken stop = default)
     {
         var list = new List<OwnAccount>();
+        var home = await db.Businesses.Select(b => b.HomeCurrency).FirstAsync(stop);
         foreach (
             var account in await db
                 .LedgerAccounts.AsNoTracking()
@@ -49,9 +54,9 @@ public sealed class MoneyScreens(BooksContext db)
                 .ToListAsync(stop)
         )
         {
-            var books = await db.Set<JournalLine>()
-                .Where(l => l.AccountId == account.Id)
-                .SumAsync(l => l.Debit - l.Credit, stop);
+            var lines = db.Set<JournalLine>().Where(l => l.AccountId == account.Id);
+            var atHome = await lines.SumAsync(l => l.Debit - l.Credit, stop);
+            var books = account.Currency is null ? atHome : await lines.SumAsync(l => l.OriginalAmount ?? 0, stop);
             if (account.Retired && books == 0)
                 continue;
             var last = await db
@@ -66,12 +71,14 @@ public sealed class MoneyScreens(BooksContext db)
                     account.Id,
                     account.Name,
                     account.Kind,
+                    account.Currency ?? home,
                     books,
+                    atHome,
                     last?.Closing,
                     last?.Until,
                     await open.CountAsync(stop),
                     await open.SumAsync(l => l.Amount - l.Placed, stop),
-                    await ReconciledAsync(account.Id, stop),
+                    await ReconciledAsync(account, stop),
                     await db.TillCounts.Where(c => c.AccountId == account.Id).MaxAsync(c => (DateOnly?)c.Date, stop)
                 )
             );
@@ -80,11 +87,12 @@ public sealed class MoneyScreens(BooksContext db)
         return list;
     }
 
-    private async Task<DateOnly?> ReconciledAsync(int accountId, CancellationToken stop)
+    private async Task<DateOnly?> ReconciledAsync(LedgerAccount account, CancellationToken stop)
     {
+        var isForeign = account.Currency is not null;
         var ends = await db
             .BankStatements.Where(s =>
-                s.AccountId == accountId && s.Closing != null && s.Lines.All(l => l.Placed == l.Amount)
+                s.AccountId == account.Id && s.Closing != null && s.Lines.All(l => l.Placed == l.Amount)
             )
             .OrderByDescending(s => s.Until)
             .ThenByDescending(s => s.Id)
@@ -97,8 +105,8 @@ public sealed class MoneyScreens(BooksContext db)
                     from entry in db.Journal
                     where entry.Date <= end.Until
                     from line in entry.Lines
-                    where line.AccountId == accountId
-                    select line.Debit - line.Credit
+                    where line.AccountId == account.Id
+                    select isForeign ? line.OriginalAmount ?? 0 : line.Debit - line.Credit
                 ).SumAsync(stop) == end.Closing
             )
                 return end.Until;

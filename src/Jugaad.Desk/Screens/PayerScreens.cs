@@ -7,6 +7,7 @@ using Jugaad.Core.Paying;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -118,12 +119,7 @@ public sealed class PayerScreens(BooksContext db, BooksHead head, OwedBook owed)
             [.. owes.Plans.Where(p => p.Plan.IsThereOn(today) && p.Stands.IsKept)],
             paid,
             papers.ConvertAll(d => new PayerPaper(d.Id, $"{d.Policy.Title} {d.Number}", d.Date, d.Payable, d.Currency)),
-            await db
-                .LedgerAccounts.Where(a => a.OnPapers && !a.Retired)
-                .OrderBy(a => a.Code)
-                .Select(a => a.Iban)
-                .FirstOrDefaultAsync(stop)
-                ?? ""
+            (await db.ToPayIntoAsync(customer.Currency, stop)) is [var account, ..] ? account.Iban : ""
         );
     }
 

@@ -4,6 +4,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -75,7 +76,7 @@ public sealed record ReceiptView(
     IReadOnlyList<PlacedOn> Placed,
     IReadOnlyList<AccountItem> CouldPay,
     IReadOnlyList<ThreadEntry> Thread,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked,
+    IReadOnlyList<EntrySide> Booked,
     IReadOnlyList<DoneRow> Done
 );
 
@@ -279,20 +280,17 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
             where entry.ReceiptId == id
             from line in entry.Lines
             join account in db.LedgerAccounts on line.AccountId equals account.Id
-            select new
-            {
-                Account = account.Code + " " + account.Name,
-                line.Debit,
-                line.Credit,
-            }
-        ).ToListAsync(stop);
+            select new { Account = account.Code + " " + account.Name, Line = line }
+        )
+            .AsNoTracking()
+            .ToListAsync(stop);
         return new ReceiptView(
             row,
             item,
             placed,
             item?.Open > 0 ? await OpenAsync(row.CustomerId, stop) : [],
             thread,
-            booked.ConvertAll(b => (b.Account, b.Debit, b.Credit)),
+            booked.ConvertAll(b => new EntrySide(b.Account, b.Line.Debit, b.Line.Credit, b.Line.Original)),
             done
         );
     }
@@ -424,9 +422,18 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
             await db
                 .LedgerAccounts.Where(a => a.Role == AccountRole.Money && !a.Retired)
                 .OrderBy(a => a.Code)
-                .Select(a => new { a.Id, a.Name })
+                .Select(a => new
+                {
+                    a.Id,
+                    a.Name,
+                    a.Currency,
+                })
                 .ToListAsync(stop)
-        ).ConvertAll(a => (a.Id, a.Name));
+        ).ConvertAll(a => (a.Id, a.Currency is null ? a.Name : $"{a.Name}, {a.Currency}"));
+
+    /// <summary>Whether any account that money comes into is in another currency.</summary>
+    public Task<bool> HasForeignAccountsAsync(CancellationToken stop = default) =>
+        db.LedgerAccounts.AnyAsync(a => a.Role == AccountRole.Money && a.Currency != null && !a.Retired, stop);
 
     private sealed class Row
     {

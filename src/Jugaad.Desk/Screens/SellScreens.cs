@@ -6,6 +6,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reference;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
@@ -86,7 +87,7 @@ public sealed record MarginView(
     IReadOnlyList<PostItem> Post,
     IReadOnlyList<(int Id, string Title)> From,
     IReadOnlyList<(int Id, string Title, DocumentState State)> Into,
-    IReadOnlyList<(string Account, long Debit, long Credit)> Booked
+    IReadOnlyList<EntrySide> Booked
 )
 {
     /// <summary>How much is delivered and billed; null where nothing is made from it.</summary>
@@ -382,13 +383,10 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             from line in entry.Lines
             join account in db.LedgerAccounts on line.AccountId equals account.Id
             orderby line.Id
-            select new
-            {
-                Account = account.Code + " " + account.Name,
-                line.Debit,
-                line.Credit,
-            }
-        ).ToListAsync(stop);
+            select new { Account = account.Code + " " + account.Name, Line = line }
+        )
+            .AsNoTracking()
+            .ToListAsync(stop);
         return new MarginView(
             document,
             document.Customer!.Name,
@@ -400,7 +398,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             post,
             from.ConvertAll(d => (d.Id, d.Title)),
             into.ConvertAll(d => (d.Id, d.Title, d.State)),
-            booked.ConvertAll(b => (b.Account, b.Debit, b.Credit))
+            booked.ConvertAll(b => new EntrySide(b.Account, b.Line.Debit, b.Line.Credit, b.Line.Original))
         )
         {
             Progress = document.CanBeMadeFrom ? (await progress.OfAsync([id], stop)).GetValueOrDefault(id) : null,

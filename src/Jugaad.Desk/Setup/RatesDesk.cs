@@ -30,7 +30,7 @@ public sealed record RatesTaken(
     int Changed,
     int Same,
     int Stayed,
-    IReadOnlyList<string> FarOff,
+    IReadOnlyList<Phrase> FarOff,
     IReadOnlyList<string> Others
 );
 
@@ -101,7 +101,7 @@ public sealed class RatesDesk(
                     ?? throw new RefusalException("", "This rate is not there any more. Load the page again.");
                 db.ExchangeRates.Remove(rate);
                 await writer.TrailAsync(
-                    $"Exchange rate of {rate.Currency} from {rate.From:yyyy-MM-dd} taken out: {rate.Rate.Words(rate.Currency, (await head.BusinessAsync(stop)).HomeCurrency)}"
+                    $"Exchange rate of {rate.Currency} from {rate.From:yyyy-MM-dd} taken out: {rate.Rate.Said(rate.Currency, (await head.BusinessAsync(stop)).HomeCurrency)}"
                 );
                 await writer.SaveAsync(stop);
                 return id;
@@ -244,7 +244,7 @@ public sealed class RatesDesk(
             .Values.GroupBy(r => r.Currency.Code)
             .ToDictionary(g => g.Key, g => g.OrderBy(r => r.From).ToList());
         var (added, changed, same, stayed) = (0, 0, 0, 0);
-        var (farOff, others) = (new List<string>(), new SortedSet<string>(StringComparer.Ordinal));
+        var (farOff, others) = (new List<Phrase>(), new SortedSet<string>(StringComparer.Ordinal));
         foreach (var quoted in InHome(read, home).OrderBy(r => r.Day))
         {
             var currency = Currency.Of(quoted.Currency, "file");
@@ -275,7 +275,7 @@ public sealed class RatesDesk(
             if (before is not null && IsFarOff(made.Rate, before.Rate, rules))
             {
                 farOff.Add(
-                    $"{quoted.Day:yyyy-MM-dd}: {made.Rate.Words(currency, home)}, after {before.Rate.Words(currency, home)}"
+                    $"{quoted.Day:yyyy-MM-dd}: {made.Rate.Said(currency, home)}, after {before.Rate.Said(currency, home)}"
                 );
                 continue;
             }
@@ -352,7 +352,7 @@ public sealed class RatesDesk(
         return [.. used.Select(c => c.Code)];
     }
 
-    private async Task<string?> OffWordsAsync(
+    private async Task<Phrase?> OffWordsAsync(
         Currency currency,
         DateOnly day,
         QuotedRate rate,
@@ -363,14 +363,16 @@ public sealed class RatesDesk(
         if (rate.Figure <= 0 || await book.LastAsync(currency, day.AddDays(-1), stop) is not { } last)
             return null;
         var rules = await book.RulesAsync(stop);
-        return IsFarOff(rate, last.Rate, rules)
-            ? $"{rate.Words(currency, home)} is more than {rules.WarnPercent} % off the last rate, {last.Rate.Words(currency, home)} of {last.From:yyyy-MM-dd}."
-            : null;
+        if (!IsFarOff(rate, last.Rate, rules))
+            return null;
+        Phrase words =
+            $"{rate.Said(currency, home)} is more than {rules.WarnPercent} % off the last rate, {last.Rate.Said(currency, home)} of {last.From:yyyy-MM-dd}.";
+        return words;
     }
 
     private static bool IsFarOff(QuotedRate rate, QuotedRate last, RateRules rules) =>
         ExchangeRate.Off(rate, last) > rules.WarnPercent / 100m;
 
-    private static string Told(ExchangeRate rate, Currency home) =>
-        $"{rate.Rate.Words(rate.Currency, home)}{(rate.Buying is { } buying ? $", bought at {PlainDecimal.Text(buying.Figure)}" : "")}{(rate.Selling is { } selling ? $", sold at {PlainDecimal.Text(selling.Figure)}" : "")}";
+    private static Phrase Told(ExchangeRate rate, Currency home) =>
+        $"{rate.Rate.Said(rate.Currency, home)}{(rate.Buying is { } buying ? (Phrase)$", bought at {buying.Figure}" : "")}{(rate.Selling is { } selling ? (Phrase)$", sold at {selling.Figure}" : "")}";
 }

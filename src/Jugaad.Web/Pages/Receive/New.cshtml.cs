@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.Json;
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
@@ -26,7 +27,8 @@ public sealed class NewModel(
     AccountScreens accounts,
     MailComposing compose,
     PostTray tray,
-    Connections connections
+    Connections connections,
+    MoneySides sides
 ) : DeskPage
 {
     private int? _invoice;
@@ -56,6 +58,9 @@ public sealed class NewModel(
     public string Reference { get; private set; } = "";
 
     public string StateJson { get; private set; } = "{}";
+
+    /// <summary>Whether money may come in another currency than it is owed in.</summary>
+    public bool AsksWhatArrived { get; private set; }
 
     /// <summary>What is proposed for an item: all of it, where one invoice was chosen.</summary>
     public string AgainstText(AccountItem item) => item.Id == _invoice ? Format.Typed(item.Open, item.Currency) : "";
@@ -89,6 +94,7 @@ public sealed class NewModel(
             && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen
         )
             (_invoice, AmountText, Reference) = (invoice, Format.Typed(chosen.Open, chosen.Currency), chosen.Number);
+        AsksWhatArrived = !Customer.Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();
         StateJson = JsonSerializer.Serialize(new { customer = id });
         return true;
     }
@@ -107,8 +113,10 @@ public sealed class NewModel(
             .Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency)))
             .Where(a => a.Amount != 0)
             .ToList();
-        form.ThrowIfAny();
         var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
+        var account = await sides.CurrencyOfAsync(way.MoneyAccountId);
+        var (arrived, charge) = (form.OptionalAmount("arrived", account), form.Amount("charge", account));
+        form.ThrowIfAny();
         var typed = new ReceiptToPost(
             Customer.Id,
             date,
@@ -120,6 +128,8 @@ public sealed class NewModel(
         )
         {
             Way = way.Name ?? "",
+            Arrived = arrived,
+            Charge = charge,
             Credits = Chosen("credit"),
             Early = [.. Chosen("early").Select(i => (i, form.Text($"early[{i}]")))],
             GiveUp = Chosen("giveUp"),
@@ -227,6 +237,7 @@ public sealed class NewModel(
                         amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency),
                     }),
                     left = Format.Amount(left, customer.Currency),
+                    worth = await WorthAsync(form, customer, amount, open, parts),
                     // A small rest of what is paid in part may be given up.
                     rests = open.Where(i =>
                             parts.GetValueOrDefault(i.Id) > 0
@@ -244,6 +255,58 @@ public sealed class NewModel(
         catch (RefusalException refused)
         {
             return new JsonResult(new { left = "", problem = refused.Refusals[0].Phrase.In(Format) });
+        }
+    }
+
+    /// <summary>
+    /// What the money is worth at home, and what exchange rates gain or lose with it, before it is posted; empty where
+    /// no other currency is in it, or not all of it is typed yet.
+    /// </summary>
+    private async Task<string> WorthAsync(
+        TypedForm form,
+        Customer customer,
+        long amount,
+        IReadOnlyList<AccountItem> open,
+        Dictionary<int, long> parts
+    )
+    {
+        if (amount <= 0)
+            return "";
+        try
+        {
+            var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
+            var (home, account) = (Business!.HomeCurrency, await sides.CurrencyOfAsync(way.MoneyAccountId));
+            if (customer.Currency.Equals(home) && account.Equals(home))
+                return "";
+            var money = await sides.CameAsync(
+                way.MoneyAccountId,
+                customer.Currency,
+                amount,
+                form.OptionalAmount("arrived", account),
+                form.Amount("charge", account),
+                form.Date("date", "")
+            );
+            var worth = money.HomeWithCharge(home);
+            var (gain, rest, worthLeft) = (0L, amount, worth);
+            foreach (var item in open.Where(i => parts.GetValueOrDefault(i.Id) > 0))
+            {
+                var part = Math.Min(Math.Min(parts[item.Id], item.Open), rest);
+                if (part <= 0)
+                    continue;
+                var brings = part == rest ? worthLeft : Rounding.Share(worthLeft, part, rest);
+                gain += brings - item.HomeFor(part);
+                (rest, worthLeft) = (rest - part, worthLeft - brings);
+            }
+
+            var difference =
+                gain == 0
+                    ? ""
+                    : $"; exchange {(gain > 0 ? "gain" : "loss")} of {Format.WithCode(Math.Abs(gain), home)}";
+            return $"{Format.WithCode(money.Amount, account)} come in, worth {Format.WithCode(worth, home)}{difference}";
+        }
+        catch (RefusalException not)
+        {
+            return not.Refusals[0].Phrase.In(Format);
         }
     }
 

@@ -9,7 +9,7 @@ namespace Jugaad.Web.Pages.Receive;
 /// <summary>Money in or out that belongs to no invoice.</summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
-public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk) : DeskPage
+public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk, MoneySides sides) : DeskPage
 {
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
 
@@ -35,7 +35,7 @@ public sealed class OtherModel(ReceiveScreens screens, OtherMoneyDesk desk) : De
         var form = Form;
         var (date, amount) = (
             form.Date("date", "Give the day on which the money came or went."),
-            form.Amount("amount", Business!.HomeCurrency)
+            form.Amount("amount", await sides.CurrencyOfAsync(form.Whole("moneyAccountId")))
         );
         form.ThrowIfAny();
         await desk.PostAsync(

@@ -10,11 +10,19 @@ namespace Jugaad.Web.Pages.Receive;
 /// <summary>What shall become of money or credit that is not placed: set against, kept, or paid back.</summary>
 [Needs(Right.Money)]
 [Posts(Right.Money)]
-public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refunds refunds, Settlements settlements)
-    : DeskPage
+public sealed class PlaceModel(
+    ReceiveScreens screens,
+    Receipts receipts,
+    Refunds refunds,
+    Settlements settlements,
+    MoneySides sides
+) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
+
+    /// <summary>Whether it may be paid back in another currency than it is in.</summary>
+    public bool AsksWhatLeft { get; private set; }
 
     public CreditView View { get; private set; } = null!;
 
@@ -30,6 +38,7 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
             return false;
         View = view;
         MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
+        AsksWhatLeft = !View.Item.Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();
         return true;
     }
 
@@ -72,6 +81,8 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
                     form.Amount("refund", view.Item.Currency),
                     form.Date("date", "Give the day on which it is paid back.")
                 );
+                var account = await sides.CurrencyOfAsync(form.Whole("moneyAccountId"));
+                var (left, charge) = (form.OptionalAmount("left", account), form.Amount("charge", account));
                 form.ThrowIfAny();
                 var payee =
                     form.Text("iban").Trim().Length == 0
@@ -87,6 +98,10 @@ public sealed class PlaceModel(ReceiveScreens screens, Receipts receipts, Refund
                         form.Text("reference"),
                         form.Key
                     )
+                    {
+                        Left = left,
+                        Charge = charge,
+                    }
                 );
                 return payee is null ? "Paid back in cash." : "Booked. It goes to the bank with the next payment file.";
             }

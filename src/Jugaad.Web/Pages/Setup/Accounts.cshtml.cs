@@ -23,6 +23,12 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
 
     private int? EditId => int.TryParse(Request.Query["edit"], out var id) ? id : null;
 
+    public IEnumerable<(string, string)> CurrencyChoices =>
+        [
+            ("", $"{Business!.HomeCurrency}, as the books"),
+            .. Core.Amounts.Currency.All.Where(c => !c.Equals(Business.HomeCurrency)).Select(c => (c.Code, c.Code)),
+        ];
+
     public IEnumerable<(string, string)> ForChoices =>
         [
             ("Sales", "sales"),
@@ -67,6 +73,7 @@ public sealed class AccountsModel(BooksContext db, AccountsDesk desk) : DeskPage
                 Name = form.Text("name"),
                 Role = money ? AccountRole.Money : form.Choice<AccountRole>("for"),
                 Kind = kind,
+                Currency = money ? form.Text("currency") : "",
                 BankName = form.Text("bankName"),
                 Iban = form.Text("iban"),
                 Bic = form.Text("bic"),

@@ -142,7 +142,7 @@ public sealed class RatesModel(DayScreens screens, RatesDesk desk, RateBook book
         return Redirect("/setup/rates");
     }
 
-    private static string Words(RatesTaken taken)
+    private string Words(RatesTaken taken)
     {
         var parts = new List<string> { $"{taken.Added} exchange rates are taken in" };
         if (taken.Changed > 0)
@@ -153,7 +153,7 @@ public sealed class RatesModel(DayScreens screens, RatesDesk desk, RateBook book
             parts.Add($"{taken.Stayed} differ from what was typed, which stays");
         if (taken.FarOff.Count > 0)
             parts.Add(
-                $"left out as far off the last: {string.Join("; ", taken.FarOff.Take(5))}{(taken.FarOff.Count > 5 ? $" and {taken.FarOff.Count - 5} more" : "")}. Type them if they are right"
+                $"left out as far off the last: {string.Join("; ", taken.FarOff.Take(5).Select(f => f.In(Format)))}{(taken.FarOff.Count > 5 ? $" and {taken.FarOff.Count - 5} more" : "")}. Type them if they are right"
             );
         if (taken.Others.Count > 0)
             parts.Add($"not used here: {string.Join(", ", taken.Others)}");

@@ -3,9 +3,10 @@
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("receipt", () => ({
-    left: "", problem: "", turn: 0, sent: false,
+    left: "", problem: "", worth: "", turn: 0, sent: false,
     init() {
       this.$root.querySelectorAll("input.fig").forEach(box => box.addEventListener("input", () => this.ask("")));
+      this.$root.querySelectorAll("#way, #date").forEach(box => box.addEventListener("change", () => this.ask("")));
       this.ask("");
     },
     async ask(how) {
@@ -17,6 +18,7 @@ document.addEventListener("alpine:init", () => {
       const said = await answer.json();
       this.left = said.left;
       this.problem = said.problem;
+      this.worth = said.worth || "";
       document.querySelectorAll("[id^='rest-of-']").forEach(label => {
         const rest = (said.rests || []).find(r => "rest-of-" + r.id === label.id);
         label.hidden = !rest;
