@@ -97,7 +97,7 @@ public sealed class BadInputTests : IAsyncLifetime
             .ToListAsync();
         trail.ShouldNotContain(t => System.Text.RegularExpressions.Regex.IsMatch(t, @"\d{4}-\d\d-\d\d|\d\.09123"));
         trail.ShouldContain("Books closed up to 31.03.2025");
-        trail.ShouldContain("Exchange rate of SEK from 01.01.2025: 0,09123");
+        trail.ShouldContain("Exchange rate from 01.01.2025: 1 SEK = 0,09123 EUR");
     }
 
     [Theory]

@@ -1,0 +1,198 @@
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using Jugaad.Core.Journal;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Checking;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+
+namespace Jugaad.Web.Tests;
+
+/// <summary>A business that sells abroad, through the pages: rates, an account in crowns, money, a conversion.</summary>
+public sealed class CurrenciesOverHttpTests : IAsyncLifetime
+{
+    private readonly Site _site = new();
+    private DateOnly _today;
+    private int _crowns;
+    private int _way;
+    private int _customer;
+
+    public async Task InitializeAsync()
+    {
+        await _site.InitializeAsync();
+        await _site.SetUpAsync();
+        await using var db = _site.File.Open();
+        _today = DateOnly.FromDateTime(DateTime.Now);
+        _customer = await _site.CustomerAsync();
+        await db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Currency = 'SEK'");
+        await GoesAsync(
+            "/setup/rates",
+            new()
+            {
+                ["currency"] = "SEK",
+                ["from"] = $"{_today.AddDays(-40):yyyy-MM-dd}",
+                ["rate"] = "11.30",
+                ["perHome"] = "1",
+            },
+            "Exchange"
+        );
+        await GoesAsync(
+            "/setup/accounts",
+            new()
+            {
+                ["code"] = "1110",
+                ["name"] = "Crowns",
+                ["for"] = "Bank",
+                ["currency"] = "SEK",
+            },
+            "Account"
+        );
+        _crowns = await db.LedgerAccounts.Where(a => a.Code == "1110").Select(a => a.Id).SingleAsync();
+        await db.Database.ExecuteSqlAsync(
+            $"INSERT INTO PayWays (Name, MoneyAccountId, Retired) VALUES ('In crowns', {_crowns}, 0)"
+        );
+        _way = await db.PayWays.Where(w => w.Name == "In crowns").Select(w => w.Id).SingleAsync();
+    }
+
+    public Task DisposeAsync() => _site.DisposeAsync();
+
+    private async Task GoesAsync(string path, Dictionary<string, string> fields, string? handler = null)
+    {
+        var answer = await _site.PostAsync(path, fields, handler);
+        answer.StatusCode.ShouldBe(
+            HttpStatusCode.Redirect,
+            (await Site.ReadAsync(answer)).QuerySelector(".refusal")?.TextContent
+        );
+    }
+
+    private async Task HealthyAsync()
+    {
+        await using var scope = _site.Services.CreateAsyncScope();
+        (await scope.ServiceProvider.GetRequiredService<BooksCheck>().RunAsync()).Differences.ShouldBeEmpty();
+    }
+
+    private async Task<(long Home, long Own)> CrownsAsync()
+    {
+        await using var db = _site.File.Open();
+        var lines = db.Set<JournalLine>().Where(l => l.AccountId == _crowns);
+        return (await lines.SumAsync(l => l.Debit - l.Credit), await lines.SumAsync(l => l.OriginalAmount ?? 0));
+    }
+
+    [Fact]
+    public async Task From_the_bill_to_the_emptied_account()
+    {
+        // 124.00 SEK ÷ 11.30 are 10.97.
+        var paper = await _site.InvoiceAsync(_customer);
+        var rated = await _site.UploadAsync(
+            "/setup/rates?handler=File",
+            [],
+            "file",
+            Encoding.UTF8.GetBytes($"Date,SEK,USD\n{_today:yyyy-MM-dd},11.10,1.17\n")
+        );
+        rated.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.GetAsync("/setup/rates")).Page.Body!.TextContent.ShouldContain("11.1");
+        await using var db = _site.File.Open();
+        var item = await db.AccountItems.Where(i => i.DocumentId == paper).Select(i => i.Id).SingleAsync();
+        var typed = new Dictionary<string, string>
+        {
+            ["customerId"] = $"{_customer}",
+            ["amount"] = "124.00",
+            ["date"] = $"{_today:yyyy-MM-dd}",
+            ["way"] = $"{_way}",
+            ["arrived"] = "123.00",
+            ["charge"] = "1.00",
+            [$"against[{item}]"] = "124.00",
+        };
+        var proposed = await _site.PostAsync("/receive/new", typed, "Propose");
+        var said = JsonDocument.Parse(await proposed.Content.ReadAsStringAsync()).RootElement;
+        // 124.00 ÷ 11.10 = 11.17.
+        said.GetProperty("worth")
+            .GetString()!
+            .Replace('\u00a0', ' ')
+            .ShouldBe("123.00 SEK come in, worth 11.17 EUR; exchange gain of 0.20 EUR");
+        await GoesAsync("/receive/new", typed);
+        (await CrownsAsync()).ShouldBe((1_108, 12_300));
+        (await _site.GetAsync("/money")).Page.Body!.TextContent.ShouldContain("123.00");
+        var entries = (
+            await _site.GetAsync($"/reports/account?account={_crowns}&from=2020-01-01&until={_today:yyyy-MM-dd}")
+        ).Page;
+        entries.Body!.TextContent.ShouldContain("1 EUR = 11.1 SEK");
+
+        var nothing = await _site.PostAsync("/reports/valuations", new() { ["on"] = $"{_today:yyyy-MM-dd}" });
+        nothing.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Site.ReadAsync(nothing)).Body!.TextContent.ShouldContain("nothing to post");
+        await GoesAsync(
+            "/money",
+            new()
+            {
+                ["from"] = $"{_crowns}",
+                ["to"] = $"{await db.LedgerAccounts.Where(a => a.Code == "1000").Select(a => a.Id).SingleAsync()}",
+                ["amount"] = "123.00",
+                ["got"] = "11.00",
+                ["charge"] = "0.05",
+                ["chargeOn"] = "to",
+                ["date"] = $"{_today:yyyy-MM-dd}",
+                ["text"] = "Sold",
+            }
+        );
+        (await CrownsAsync()).ShouldBe((0, 0));
+        (await _site.GetAsync("/money")).Page.Body!.TextContent.ShouldContain("1 SEK = 0.0898");
+        (
+            await _site.GetAsync($"/reports/exchange-differences?from=2020-01-01&until={_today:yyyy-MM-dd}")
+        ).Page.Body!.TextContent.ShouldContain("came to nothing");
+        await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task A_rate_is_changed_asked_about_and_taken_out()
+    {
+        await using var db = _site.File.Open();
+        var id = await db.ExchangeRates.Select(r => r.Id).SingleAsync();
+        await _site.InvoiceAsync(_customer, issue: false);
+        var change = new Dictionary<string, string>
+        {
+            ["changing"] = "yes",
+            ["currency"] = "SEK",
+            ["from"] = $"{_today.AddDays(-40):yyyy-MM-dd}",
+            ["rate"] = "11.35",
+            ["perHome"] = "1",
+        };
+        var changed = await _site.PostAsync($"/setup/rates?change={id}", change, "Exchange");
+        changed.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.GetAsync(changed.Headers.Location!.ToString())).Page.Body!.TextContent.ShouldContain(
+            "1 draft has another rate now"
+        );
+        var off = new Dictionary<string, string>
+        {
+            ["currency"] = "SEK",
+            ["from"] = $"{_today:yyyy-MM-dd}",
+            ["rate"] = "1.135",
+            ["perHome"] = "1",
+        };
+        var asked = await _site.PostAsync("/setup/rates", off, "Exchange");
+        asked.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Site.ReadAsync(asked)).Body!.TextContent.ShouldContain("more than 10 % off the last rate");
+        off["evenIfOff"] = "on";
+        await GoesAsync("/setup/rates", off, "Exchange");
+        await GoesAsync("/setup/rates", new() { ["id"] = $"{id}" }, "Remove");
+        (await db.ExchangeRates.CountAsync()).ShouldBe(1);
+        await GoesAsync(
+            "/setup/rates",
+            new()
+            {
+                ["forDocuments"] = "Buying",
+                ["forMoney"] = "Middle",
+                ["forConversions"] = "Middle",
+                ["forValuation"] = "Selling",
+                ["oldest"] = "10",
+                ["warn"] = "25",
+                ["fetches"] = "on",
+            },
+            "Rules"
+        );
+        await GoesAsync("/setup/rates", [], "Fetch");
+        (await db.ExchangeRates.CountAsync(r => r.Source != "")).ShouldBeGreaterThan(3);
+        await HealthyAsync();
+    }
+}
