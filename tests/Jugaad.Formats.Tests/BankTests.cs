@@ -264,6 +264,41 @@ public sealed class BankTests
         $"<Ntry><Amt Ccy=\"EUR\">{amount}</Amt><CdtDbtInd>{side}</CdtDbtInd>{more}<Sts><Cd>BOOK</Cd></Sts><BookgDt><Dt>2025-09-05</Dt></BookgDt><AcctSvcrRef>R</AcctSvcrRef><NtryDtls>{details}</NtryDtls></Ntry>";
 
     [Fact]
+    public void Camt_tells_what_was_given_in_another_currency_and_at_which_rate_it_was_changed()
+    {
+        var line = Read(
+                Camt(
+                    "08",
+                    Entry(
+                        "110.00",
+                        "CRDT",
+                        "",
+                        $"<TxDtls><AmtDtls><InstdAmt><Amt Ccy=\"SEK\">1240.00</Amt></InstdAmt><TxAmt><Amt Ccy=\"EUR\">111.50</Amt><CcyXchg><SrcCcy>SEK</SrcCcy><XchgRate>0.08992</XchgRate></CcyXchg></TxAmt></AmtDtls><Chrgs><Rcrd><Amt Ccy=\"EUR\">1.50</Amt><ChrgInclInd>true</ChrgInclInd></Rcrd></Chrgs>{Parties}<RmtInf><Ustrd>INV-1</Ustrd></RmtInf></TxDtls>"
+                    )
+                )
+            )
+            .Single()
+            .Lines.Single();
+        (line.Amount, line.Given, line.GivenIn?.Code, line.Charge).ShouldBe((11_000L, 124_000L, "SEK", 150L));
+        line.Text.ShouldBe("INV-1, paid by Korall, charges of 1.50 kept, 1240.00 SEK given, changed at 0.08992");
+        // What was given in the account's own currency is no other.
+        var plain = Read(
+                Camt(
+                    "08",
+                    Entry(
+                        "110.00",
+                        "CRDT",
+                        "",
+                        $"<TxDtls><AmtDtls><InstdAmt><Amt Ccy=\"EUR\">110.00</Amt></InstdAmt></AmtDtls>{Parties}</TxDtls>"
+                    )
+                )
+            )
+            .Single()
+            .Lines.Single();
+        (plain.Given, plain.GivenIn).ShouldBe((0L, null));
+    }
+
+    [Fact]
     public void Camt_tells_of_payments_that_came_back_of_charges_and_of_whose_debt_it_was()
     {
         var lines = Read(
@@ -296,6 +331,9 @@ public sealed class BankTests
                     "",
                     "R"
                 )
+                {
+                    Charge = 200,
+                }
             );
         lines[1]
             .ShouldBe(

@@ -328,7 +328,6 @@ public sealed class MatchingBench(
         var unseen = db
             .Bookings.AsNoTracking()
             .Where(b => b.UndoneOn == null && !db.Set<LinePlacement>().Any(p => p.JoinedBookingId == b.Id));
-        // What went out in another currency left the account as what it is worth at home.
         var refunds = await (
             from refund in db.Refunds
             join booking in unseen on refund.BookingId equals booking.Id
@@ -343,7 +342,7 @@ public sealed class MatchingBench(
                     refund.Number,
                     "refund",
                     refund.Date,
-                    item.HomeAmount,
+                    refund.Money.Amount,
                     refund.Iban
                 ),
             }
@@ -364,7 +363,7 @@ public sealed class MatchingBench(
                     item.Number,
                     "returned payment",
                     booking.Date,
-                    item.HomeAmount,
+                    receipt.Money.Amount,
                     ""
                 ),
             }
@@ -376,7 +375,7 @@ public sealed class MatchingBench(
             select new
             {
                 money.MoneyAccountId,
-                Gone = new GoneOut(booking.Id, 0, money.Text, "payment", money.Date, -money.Amount, ""),
+                Gone = new GoneOut(booking.Id, 0, money.Text, "payment", money.Date, money.Money.Amount, ""),
             }
         ).ToListAsync(stop);
         return refunds.Concat(returned).Concat(taxes).ToLookup(g => g.MoneyAccountId, g => g.Gone);
@@ -471,12 +470,7 @@ public sealed class MatchingBench(
                     throw new RefusalException("", $"{receipt.Number} was seen on another bank line already.");
                 if (receipt.MoneyAccountId != line.AccountId)
                     throw new RefusalException("", $"{receipt.Number} came into another account.");
-                // Money in another currency came into the account as what it is worth at home.
-                var worth = await db
-                    .AccountItems.Where(i => i.ReceiptId == receiptId)
-                    .Select(i => i.HomeAmount)
-                    .SingleAsync(stop);
-                line.Place(worth, null, receiptId, $"the same money as {receipt.Number}");
+                line.Place(receipt.Money.Amount, null, receiptId, $"the same money as {receipt.Number}");
                 await learning.LearnAsync(line, receipt.CustomerId, null, stop);
                 await writer.TrailAsync(
                     $"Seen at the bank on {line.Date:yyyy-MM-dd}",
@@ -632,7 +626,6 @@ public sealed class MatchingBench(
     private async Task<Matcher> MatcherAsync(int accountId, CancellationToken stop)
     {
         var business = await head.BusinessAsync(stop);
-        var home = business.HomeCurrency;
         var open = await (
             from item in db.AccountItems
             where item.Open > 0 && (item.Kind == AccountItemKind.Invoice || item.Kind == AccountItemKind.DebitNote)
@@ -656,7 +649,10 @@ public sealed class MatchingBench(
         )
             .AsNoTracking()
             .ToListAsync(stop);
-        var owed = open.Where(i => i.Currency.Equals(home))
+        var currency =
+            await db.LedgerAccounts.Where(a => a.Id == accountId).Select(a => a.Currency).SingleOrDefaultAsync(stop)
+            ?? business.HomeCurrency;
+        var owed = open.Where(i => i.Currency.Equals(currency))
             .Select(i => new Owed(
                 i.Id,
                 i.CustomerId,
@@ -708,8 +704,8 @@ public sealed class MatchingBench(
                 r.CustomerId,
                 r.Number,
                 r.Date,
-                r.Currency,
-                r.Amount,
+                r.Money.Currency,
+                r.Money.Amount,
                 r.Reference,
             })
             .ToListAsync(stop);

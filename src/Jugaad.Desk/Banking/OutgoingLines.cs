@@ -34,7 +34,7 @@ public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns re
             where
                 receipt.MoneyAccountId == line.AccountId
                 && !receipt.IsUndone
-                && item.HomeAmount == amount
+                && receipt.Money.Amount == amount
                 && receipt.Date <= line.Date
                 && !db.Allocations.Any(a => a.LoweringId == item.Id && a.Raising.Kind == AccountItemKind.Returned)
             orderby receipt.Date descending, receipt.Id descending
@@ -93,10 +93,7 @@ public sealed class OutgoingLines(BooksContext db, BookWriter writer, Returns re
                 var receipt =
                     await db.Receipts.SingleOrDefaultAsync(r => r.Id == receiptId, stop)
                     ?? throw new RefusalException("receipt", "Choose the receipt that was taken back.");
-                var worth = await db
-                    .AccountItems.Where(i => i.ReceiptId == receiptId)
-                    .Select(i => i.HomeAmount)
-                    .SingleAsync(stop);
+                var worth = receipt.Money.Amount;
                 if (receipt.MoneyAccountId != line.AccountId)
                     throw new RefusalException("receipt", $"{receipt.Number} came into another account.");
                 if (worth != -line.Left)
