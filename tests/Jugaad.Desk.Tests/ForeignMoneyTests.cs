@@ -287,6 +287,13 @@ public sealed class ForeignMoneyTests : IAsyncLifetime
                 )
             )
         ).Field.ShouldBe("ledgerAccountId");
+        (
+            await RefusedAsync(() =>
+                _loft.WithAsync<OtherMoneyDesk, int>(o =>
+                    o.PostAsync(new OtherMoneyToPost(Loft.Today, _crowns, _loft.Bank, 1_234, null, "No conversion"))
+                )
+            )
+        ).Message.ShouldContain("conversion");
     }
 
     [Fact]

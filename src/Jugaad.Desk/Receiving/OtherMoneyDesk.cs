@@ -61,6 +61,16 @@ public sealed class OtherMoneyDesk(
                         "ledgerAccountId",
                         "Choose what the money is for: a sales account or another, not what customers owe and not tax."
                     );
+                else if (
+                    account.Role == AccountRole.Money
+                    && !(await sides.CurrencyOfAsync(typed.MoneyAccountId, stop)).Equals(
+                        (await head.BusinessAsync(stop)).HomeCurrency
+                    )
+                )
+                    refusals.Add(
+                        "ledgerAccountId",
+                        "From one currency into another it is a conversion, with both amounts. Enter it under Receive, our money."
+                    );
                 if (typed.TaxCodeId is not null && typed.Amount < 0)
                     refusals.Add("taxCodeId", "Tax is split off money that came in only. Leave the code empty.");
                 refusals.ThrowIfAny();
