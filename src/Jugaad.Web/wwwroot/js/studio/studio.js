@@ -15,6 +15,7 @@ const page = new Page(work, desk);
 let faces = "[]";
 const shown = {
   sample: () => at("sample").value,
+  said: () => at("studio-said").textContent,
   refuses: () => at("studio-said").classList.contains("wrong"),
   say(words, wrong = false) { at("studio-said").textContent = words; at("studio-said").classList.toggle("wrong", wrong); },
   drawn(answer, layout) {
@@ -128,4 +129,4 @@ desk.addEventListener("drop", event => {
 });
 
 talk.drawNow();
-window.studio = { work, page };
+window.studio = { work, page, talk };

@@ -39,11 +39,14 @@ export class Talk {
   // How keeping goes is said behind what was refused, which stays to be read until the next change.
   tells(words) { if (!this.shown.refuses()) this.shown.say(words); }
 
+  // There was nothing to keep: that ends "keeping …", and overwrites nothing else that was said meanwhile.
+  nothingToKeep() { if (this.shown.said() === "keeping …") this.tells("kept"); return true; }
+
   // One at a time, so that no older work is kept over newer.
   async keepNow() {
-    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) { this.tells("kept"); return true; } }
+    if (this.keeping) { await this.keeping; if (this.kept === this.work.layout) return this.nothingToKeep(); }
     const layout = this.work.layout;
-    if (this.kept === layout) { this.tells("kept"); return true; }
+    if (this.kept === layout) return this.nothingToKeep();
     this.tells("keeping …");
     this.keeping = jugaad.post(`/api/layouts/${this.work.data.id}/keep`, { layout: JSON.stringify(layout), version: this.version, formKey: jugaad.key() });
     const answer = await this.keeping;
