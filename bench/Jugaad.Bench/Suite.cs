@@ -256,7 +256,7 @@ internal sealed class Suite(string root, int seed, string? keep)
                         c.Currency,
                     })
                     .ToListAsync()
-            ).ConvertAll(c => new Payer(c.Id, c.Name, "", c.Currency, c.Id % 2 == 0 ? [$"EE{c.Id:D18}"] : [], []))
+            ).ConvertAll(c => new Payer(c.Id, c.Name, "", [c.Currency], c.Id % 2 == 0 ? [$"EE{c.Id:D18}"] : [], []))
         );
         var byId = payers.ToDictionary(p => p.CustomerId);
         var lines = Enumerable

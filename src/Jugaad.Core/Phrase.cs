@@ -39,6 +39,18 @@ public sealed class Phrase : IEquatable<Phrase>
 
     public void AppendFormatted(Money value) => _parts.Add(value);
 
+    /// <summary>Each sum with its currency.</summary>
+    public void AppendFormatted(Sums value)
+    {
+        for (var i = 0; i < value.Count; i++)
+        {
+            if (i > 0)
+                _parts.Add(i == value.Count - 1 ? " and " : ", ");
+            _parts.Add(value[i]);
+            _parts.Add($" {value[i].Currency}");
+        }
+    }
+
     public void AppendFormatted(decimal value) => _parts.Add(value);
 
     /// <summary>A day; written otherwise than as a whole date, it stays as it is asked for.</summary>

@@ -61,7 +61,7 @@ internal sealed class BankLines
             var name =
                 $"{First[i % First.Length]} {Second[i / First.Length % Second.Length]}{(i % 7 == 0 ? " OÜ" : i % 7 == 1 ? " AS" : "")}";
             var account = $"EE{10 + (i % 80)}2200{i:D12}";
-            Payers.Add(new Payer(i + 1, name, "", eur, i % 2 == 0 ? [account] : [], []));
+            Payers.Add(new Payer(i + 1, name, "", [eur], i % 2 == 0 ? [account] : [], []));
             _accounts.Add(account);
         }
 

@@ -81,7 +81,7 @@ public sealed class SettlementMapTests
             var amount = Math.Min(open[debit], open[credit]) * share / 100;
             if (amount == 0)
                 continue;
-            ties.Add(new MapTie(debit, credit, amount));
+            ties.Add(new MapTie(debit, credit, amount, amount));
             open[debit] -= amount;
             open[credit] -= amount;
         }
@@ -134,7 +134,7 @@ public sealed class SettlementMapTests
                 new(3, "C", Day, 1, true),
                 new(4, "R", Day, 100_000, false),
             ],
-            [new(1, 4, 50_000)]
+            [new(1, 4, 50_000, 50_000)]
         );
         map.Debits[0].Height.ShouldBe(map.Debits[1].Height, 0.001);
         map.Credits[0].Height.ShouldBe(2 * map.Debits[0].Height, 0.02);

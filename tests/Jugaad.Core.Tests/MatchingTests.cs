@@ -15,11 +15,11 @@ public sealed class MatchingTests(ITestOutputHelper output)
         1,
         "Korall Boatyard OÜ",
         "",
-        Generators.Eur,
+        [Generators.Eur],
         ["EE471000001020145685"],
         []
     );
-    private static readonly Payer Tuule = new(2, "Tuule Charter AS", "Tuule", Generators.Eur, [], []);
+    private static readonly Payer Tuule = new(2, "Tuule Charter AS", "Tuule", [Generators.Eur], [], []);
 
     private static Owed Of(int id, int customer, long open, string number = "", long early = 0, int due = 14) =>
         new(

@@ -49,8 +49,10 @@ public sealed class AgreedAgeingTests
     private static async Task<List<string>> StatementAsync(Loft loft, int days = 0)
     {
         var wish = new StatementWish(null, Loft.Today.AddDays(days));
-        var paper = await loft.WithAsync<Statements, DisplayList>(s => s.ComposeAsync(loft.Yard, wish));
-        return [.. paper.Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
+        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
+            s.ComposeAsync(loft.Yard, wish)
+        );
+        return [.. papers.Single().Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
     }
 
     [Fact]
@@ -81,7 +83,7 @@ public sealed class AgreedAgeingTests
         var listed = await loft.WithAsync<AccountScreens, ListTotals>(a => a.CustomerTotalsAsync(""));
         listed.Sums.ShouldAllBe(s => s.Amounts["late"] == 0);
         var who = await loft.WithAsync<StatementRun, IReadOnlyList<StatementFor>>(r => r.WhoAsync(Loft.Today));
-        (who.Single().Balance, who.Single().Late).ShouldBe((124_00, 0));
+        (who.Single().Balance.Single().Minor, who.Single().Late.Count).ShouldBe((124_00, 0));
         var items = await loft.WithAsync<AgedReports, Report>(r => r.OpenItemsAsync(Loft.Today));
         items.Rows.Single().Cells[5].ShouldBe(Loft.Today.AddDays(10));
         items.Rows.Single().Cells[6].ShouldBe(0);

@@ -257,7 +257,7 @@ public sealed class CollectingTests
         await OwedAsync(loft, 40);
         await loft.ReceiveAsync(20_00);
         var row = await loft.WithAsync<ChaseScreens, ChaseRow?>(c => c.OneAsync(loft.Yard));
-        (row!.MoneyWaits, row.Credit, row.Late).ShouldBe((true, 20_00, 124_00));
+        (row!.MoneyWaits, row.Credit.Single().Minor, row.Late.Single().Minor).ShouldBe((true, 20_00, 124_00));
     }
 
     [Fact]

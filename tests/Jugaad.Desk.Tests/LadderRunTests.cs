@@ -65,7 +65,7 @@ public sealed class LadderRunTests
         (await ReadAsync()).ShouldBeEmpty("they have a week to answer");
         await ForwardAsync(loft, 7);
         var row = (await ReadAsync()).ShouldHaveSingleItem();
-        (row.Open, row.Items.Single().ItemId, row.LastOn).ShouldBe((124_00, item, Loft.Today));
+        (row.Open.Single().Minor, row.Items.Single().ItemId, row.LastOn).ShouldBe((124_00, item, Loft.Today));
         var (name, content) = (
             await loft.WithAsync<GivingUpScreens, (string, byte[])?>(s => s.FolderAsync(loft.Yard))
         )!.Value;

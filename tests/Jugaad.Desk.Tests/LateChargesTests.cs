@@ -74,6 +74,34 @@ public sealed class LateChargesTests
     private static async Task AgreesAsync(Loft loft) => (await loft.CheckAsync()).Differences.ShouldBeEmpty();
 
     [Fact]
+    public async Task What_is_late_in_two_currencies_is_charged_on_a_note_in_each()
+    {
+        await using var loft = await OpenAsync();
+        await loft.ExecuteAsync($"UPDATE Customers SET AlsoIn = 'SEK' WHERE Id = {loft.Yard}");
+        await OwedAsync(loft, 20, 500);
+        await loft.IssuedAsync(
+            loft.Content(2, 500, null, Loft.Today.AddDays(-14 - 20)) with
+            {
+                Currency = "SEK",
+            }
+        );
+        await RunAsync(loft);
+        var notes = await loft.WithAsync<BooksContext, List<Document>>(db =>
+            db.Documents.Where(d => d.Kind == DocumentKind.DebitNote).OrderBy(d => d.Currency).ToListAsync()
+        );
+        // Interest of 6.79 in each; 40.00 of compensation, which at 0.0901 are 443.95 SEK.
+        notes.Select(n => (n.Currency.Code, n.Payable)).ShouldBe([("EUR", 46_79), ("SEK", 450_74)]);
+        var mail = await loft.WithAsync<BooksContext, PostItem>(db =>
+            db.Post.Include(p => p.Attachments).SingleAsync(p => p.Kind == PostKind.Reminder)
+        );
+        var body = string.Concat(mail.Body.Where(c => !char.IsWhiteSpace(c) && c != ','));
+        body.ShouldContain("46.79EUR+450.74SEK");
+        body.ShouldContain("1286.79EUR+1690.74SEK");
+        notes.ShouldAllBe(n => mail.Attachments.Any(a => a.DocumentId == n.Id));
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
     public async Task Interest_and_compensation_stand_untaxed_on_a_debit_note_that_goes_along()
     {
         await using var loft = await OpenAsync();

@@ -205,9 +205,11 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
         await _loft.WithAsync<LayoutRules, int>(r => r.EarlierAsync(rules[3].Id));
         await _loft.WithAsync<LayoutRules, int>(r => r.EarlierAsync(rules[3].Id));
         (await NameAsync(new PaperAsk("Invoice", null, "sv", 0, "SEK"))).ShouldBe("Kronor");
-        var statement = await _loft.WithAsync<Statements, DisplayList>(s =>
+        var statement = (
+            await _loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
             s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
-        );
+            )
+        ).Single();
         statement.Pages[0].Marks.OfType<TextMark>().ShouldContain(t => t.Text == "By Yard");
         foreach (
             var ask in new[]
@@ -374,9 +376,11 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
         await UseAsync(id);
         await RuleAsync(id, All);
         await _loft.IssuedAsync();
-        var paper = await _loft.WithAsync<Statements, DisplayList>(s =>
+        var paper = (
+            await _loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
             s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
-        );
+            )
+        ).Single();
         paper.Pages[0].Marks.OfType<TextMark>().ShouldContain(t => t.Text == "Owed in all / Skuld totalt");
     }
 

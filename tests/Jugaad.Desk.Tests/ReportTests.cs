@@ -131,7 +131,7 @@ public sealed class ReportTests
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-30)))).Id);
         await loft.ReceiveAsync(15_000, (invoice.Id, 12_400));
-        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard));
+        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR"))));
         (
             view.Map.Bands.Single().Tie.Amount,
             view.Map.Debits.Single().Open,
@@ -170,7 +170,7 @@ public sealed class ReportTests
             );
         }
 
-        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard));
+        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR"))));
         view.LeftOut.ShouldBe(12);
         view.Map.Debits.Concat(view.Map.Credits).ShouldAllBe(b => b.Open == 0);
     }

@@ -16,8 +16,10 @@ public sealed class StatementTests
 {
     private static async Task<List<string>> TextsAsync(Loft loft, StatementWish wish)
     {
-        var paper = await loft.WithAsync<Statements, DisplayList>(s => s.ComposeAsync(loft.Yard, wish));
-        return [.. paper.Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
+        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
+            s.ComposeAsync(loft.Yard, wish)
+        );
+        return [.. papers.Single().Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
     }
 
     private static async Task<int> OwedAsync(Loft loft, int daysAgo, decimal price = 50) =>
@@ -128,9 +130,10 @@ public sealed class StatementTests
         await using var loft = await Loft.OpenAsync();
         for (var i = 0; i < 45; i++)
             await OwedAsync(loft, 40);
-        var paper = await loft.WithAsync<Statements, DisplayList>(s =>
+        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
             s.ComposeAsync(loft.Yard, new StatementWish(null, Loft.Today))
         );
+        var paper = papers.Single();
         paper.Pages.Count.ShouldBe(2);
         foreach (var page in paper.Pages)
             page.Marks.OfType<TextMark>().ShouldContain(m => m.Text == "Days late");

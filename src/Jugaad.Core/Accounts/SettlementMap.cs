@@ -4,7 +4,16 @@ namespace Jugaad.Core.Accounts;
 public sealed record MapItem(int Id, string Number, DateOnly Date, long Amount, bool Raises);
 
 /// <summary>That two items of the map are set against each other, with how much.</summary>
-public sealed record MapTie(int RaisingId, int LoweringId, long Amount);
+/// <param name="Amount">What of the raising item it closes; as wide is its band.</param>
+/// <param name="Lowered">What of the lowering item it closes: at home another amount, where rates differ.</param>
+public sealed record MapTie(int RaisingId, int LoweringId, long Amount, long Lowered)
+{
+    /// <summary>What of an item it closes; 0 for an item that it has nothing to do with.</summary>
+    public long Of(int itemId) =>
+        itemId == RaisingId ? Amount
+        : itemId == LoweringId ? Lowered
+        : 0;
+}
 
 /// <summary>An item's block in the drawing, in the drawing's units from its top.</summary>
 /// <param name="Open">What of the amount has no band.</param>
@@ -69,7 +78,7 @@ public sealed record SettlementMap(
                 item,
                 top,
                 Math.Max(least, item.Amount * scale),
-                item.Amount - ties.Where(t => t.RaisingId == item.Id || t.LoweringId == item.Id).Sum(t => t.Amount)
+                item.Amount - ties.Sum(t => t.Of(item.Id))
             );
             column.Add(block);
             top += block.Height + gap;

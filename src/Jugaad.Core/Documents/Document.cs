@@ -201,7 +201,7 @@ public sealed class Document
 
     private void Write(DraftContent content, DraftMasters masters)
     {
-        var currency = masters.Customer.Currency;
+        var currency = masters.Customer.BilledIn(content.Currency);
         var taxDate = content.TaxDate ?? content.Date;
         var refusals = new Refusals();
         DraftCheck.Date(refusals, content.Date, masters.Today);
@@ -330,6 +330,7 @@ public sealed class Document
         new()
         {
             CustomerId = CustomerId,
+            Currency = Currency.Code,
             Date = Date,
             TaxDate = TaxDate,
             DueDate = DueByHand ? DueDate : null,

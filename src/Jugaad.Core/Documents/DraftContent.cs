@@ -62,6 +62,9 @@ public sealed record DraftContent
 {
     public int CustomerId { get; init; }
 
+    /// <summary>The code of the currency that it is in; empty for the customer's usual one.</summary>
+    public string Currency { get; init; } = "";
+
     public DateOnly Date { get; init; }
 
     /// <summary>The day whose tax rates apply; the date where it is empty.</summary>

@@ -16,15 +16,21 @@ public sealed record StatementItem(
     DateOnly? Due,
     long Amount,
     long Open
-);
+)
+{
+    /// <summary>In its own currency, where the statement is in another; null otherwise.</summary>
+    public Money? Original { get; init; }
+}
 
 /// <summary>What a statement is told from.</summary>
+/// <param name="Currency">Of its amounts.</param>
 /// <param name="From">Null for open items only; otherwise all that moved from that day on.</param>
 /// <param name="Day">At its end.</param>
 /// <param name="Items">Those that were open; or those that moved, in their order.</param>
 /// <param name="Opening">The balance at the end of the day before <paramref name="From"/>.</param>
 /// <param name="Balance">The balance at the end of the day.</param>
 public sealed record StatementFacts(
+    Currency Currency,
     DateOnly? From,
     DateOnly Day,
     IReadOnlyList<StatementItem> Items,
@@ -34,6 +40,15 @@ public sealed record StatementFacts(
     IReadOnlyList<int> Edges
 )
 {
+    /// <summary>
+    /// Whether it is the whole of an account in several currencies, at what it is kept at at home: for ourselves, as
+    /// nobody pays that sum.
+    /// </summary>
+    public bool IsWhole { get; init; }
+
+    /// <summary>Whether there is nothing to tell.</summary>
+    public bool IsEmpty => Items.Count == 0 && Opening == 0 && Balance == 0;
+
     /// <summary>Where the customer sees their account; empty where that is not said.</summary>
     public string Page { get; init; } = "";
 }
@@ -44,7 +59,7 @@ public static class StatementContent
     private const double Left = 20;
     private const double Right = 190;
 
-    /// <param name="customer">Whose account it is; the amounts are in their currency.</param>
+    /// <param name="customer">Whose account it is.</param>
     /// <param name="words">In the language in which the customer is written to.</param>
     public static PaperContent Of(
         StatementFacts facts,
@@ -55,7 +70,7 @@ public static class StatementContent
     )
     {
         var format = words.FormatOf(business);
-        string Amount(long minor) => format.Amount(minor, customer.Currency);
+        string Amount(long minor) => format.Amount(minor, facts.Currency);
         var reference = customer.Code.Length > 0 ? customer.Code : customer.Name;
         return new PaperContent
         {
@@ -67,7 +82,7 @@ public static class StatementContent
             Number = format.Date(facts.Day),
             Sender = sender,
             Addressee = Parties.AddresseeOf(customer, business),
-            CurrencyCode = customer.Currency.Code,
+            CurrencyCode = facts.Currency.Code,
             Amount = Amount,
             Facts =
             [
@@ -78,7 +93,7 @@ public static class StatementContent
                     )
                     : (words[PaperWord.OpenAtEndOf], format.Date(facts.Day)),
                 (words[PaperWord.Customer], reference),
-                (words[PaperWord.CurrencyWord], customer.Currency.Code),
+                (words[PaperWord.CurrencyWord], facts.Currency.Code),
             ],
             Tables =
             [
@@ -86,8 +101,8 @@ public static class StatementContent
                 Ages(facts, words, Amount),
             ],
             Totals = [],
-            TransferCode = Code(facts, customer, sender, reference),
-            Closing = Asked(facts, customer, sender, reference, words, Amount),
+            TransferCode = Code(facts, sender, reference),
+            Closing = facts.IsWhole ? [] : Asked(facts, sender, reference, words, Amount),
             ShowsTax = false,
             HasLogo = business.Logo is not null,
         };
@@ -110,7 +125,7 @@ public static class StatementContent
             ],
             [
                 .. facts.Items.Select(i => new PaperRow([
-                    $"{words.Entry(i.Kind)} {i.Number}",
+                    Named(i, facts, words, format),
                     format.Date(i.Date),
                     i.Due is { } due ? format.Date(due) : "",
                     i.Due is { } late && late < facts.Day ? $"{facts.Day.DayNumber - late.DayNumber}" : "",
@@ -120,6 +135,15 @@ public static class StatementContent
                 new([words[PaperWord.OwedInAll], "", "", "", "", amount(facts.Balance)], Strong: true),
             ]
         );
+
+    /// <summary>What it is, its number, and what it is in its own currency where that is another.</summary>
+    private static string Named(StatementItem item, StatementFacts facts, PaperWords words, DisplayFormat format)
+    {
+        var said = $"{words.Entry(item.Kind)} {item.Number}";
+        return item.Original is { } original && !original.Currency.Equals(facts.Currency)
+            ? $"{said}, {format.WithCode(original.Minor, original.Currency)}"
+            : said;
+    }
 
     private static PaperTable Movement(
         StatementFacts facts,
@@ -139,7 +163,7 @@ public static class StatementContent
             rows.Add(
                 new PaperRow([
                     format.Date(item.Date),
-                    $"{words.Entry(item.Kind)} {item.Number}",
+                    Named(item, facts, words, format),
                     item.Amount > 0 ? amount(item.Amount) : "",
                     item.Amount < 0 ? amount(-item.Amount) : "",
                     amount(running),
@@ -192,7 +216,6 @@ public static class StatementContent
 
     private static List<string> Asked(
         StatementFacts facts,
-        Customer customer,
         Sender sender,
         string reference,
         PaperWords words,
@@ -203,13 +226,13 @@ public static class StatementContent
         if (facts.Balance <= 0)
             said.Add(
                 facts.Balance < 0
-                    ? words.Fill(PaperWord.CreditWithUs, $"{amount(-facts.Balance)} {customer.Currency}")
+                    ? words.Fill(PaperWord.CreditWithUs, $"{amount(-facts.Balance)} {facts.Currency}")
                     : words[PaperWord.NothingOwed]
             );
         else
         {
             if (facts.Aged.Overdue > 0)
-                said.Add(words.Fill(PaperWord.PastDue, $"{amount(facts.Aged.Overdue)} {customer.Currency}"));
+                said.Add(words.Fill(PaperWord.PastDue, $"{amount(facts.Aged.Overdue)} {facts.Currency}"));
             if (sender.Iban.Length > 0)
                 said.Add(words.Fill(PaperWord.PayTo, Iban.Grouped(sender.Iban), sender.Name, Named(reference)));
         }
@@ -226,8 +249,11 @@ public static class StatementContent
             : reference;
 
     /// <summary>For a transfer of all that is owed, in euro.</summary>
-    private static string Code(StatementFacts facts, Customer customer, Sender sender, string reference) =>
-        customer.Currency.Code == "EUR" && sender.Iban.Length > 0 && facts.Balance is > 0 and <= TransferCode.MostMinor
+    private static string Code(StatementFacts facts, Sender sender, string reference) =>
+        !facts.IsWhole
+        && facts.Currency.Code == "EUR"
+        && sender.Iban.Length > 0
+        && facts.Balance is > 0 and <= TransferCode.MostMinor
             ? TransferCode.Of(sender.Name, sender.Iban, sender.Bic, facts.Balance, reference)
             : "";
 }

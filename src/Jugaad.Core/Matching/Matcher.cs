@@ -270,7 +270,7 @@ public sealed class Matcher
             PayerKnown.ByName => $"the payer is {payer.Name} by name",
             _ => $"the payer's name is like {payer.Name}",
         };
-        if (!payer.Currency.Equals(money.Currency))
+        if (!payer.Currencies.Contains(money.Currency))
             return;
         var alone = owed.Where(o => o.Open == money.Amount || o.WithEarly(money.Date) == money.Amount).ToList();
         var sums = Sums.Of(owed.ConvertAll(o => o.Open), money.Amount);

@@ -39,13 +39,14 @@ public sealed record Owed(
 }
 
 /// <summary>A customer, as matching knows them.</summary>
+/// <param name="Currencies">In which they are billed.</param>
 /// <param name="Accounts">The accounts that their money is known to come from.</param>
 /// <param name="Names">Names under which their money is known to come, besides their own.</param>
 public sealed record Payer(
     int CustomerId,
     string Name,
     string OtherName,
-    Currency Currency,
+    IReadOnlyList<Currency> Currencies,
     IReadOnlyList<string> Accounts,
     IReadOnlyList<string> Names
 );

@@ -39,7 +39,11 @@ public sealed record CustomerDetails
     /// <summary>Two letters of ISO 639-1 in which they are written to.</summary>
     public string Language { get; init; } = "en";
 
+    /// <summary>In which they are billed unless a document says otherwise, and in which their limit is.</summary>
     public string Currency { get; init; } = "";
+
+    /// <summary>Codes of the currencies that they are billed in besides, apart by spaces or commas.</summary>
+    public string AlsoIn { get; init; } = "";
 
     public int? TermsId { get; init; }
 
@@ -137,7 +141,25 @@ public sealed class Customer
 
     public string Language { get; private set; } = "en";
 
+    /// <summary>In which they are billed unless a document says otherwise, and in which their limit is.</summary>
     public Currency Currency { get; private set; } = null!;
+
+    /// <summary>Codes of the currencies that they are billed in besides, apart by spaces; empty for none.</summary>
+    public string AlsoIn { get; private set; } = "";
+
+    /// <summary>All that they are billed in, the usual one first.</summary>
+    public IReadOnlyList<Currency> Currencies =>
+        [Currency, .. CustomerCheck.Codes(AlsoIn).Select(code => Currency.Of(code))];
+
+    /// <summary>The currency that is chosen for a document of theirs; the usual one where none is.</summary>
+    /// <exception cref="RefusalException">When they are not billed in it.</exception>
+    public Currency BilledIn(string chosen) =>
+        chosen.Length == 0 ? Currency
+        : Currencies.FirstOrDefault(c => c.Code == chosen) is { } one ? one
+        : throw new RefusalException(
+            "currency",
+            $"{Name} is not billed in {chosen}. Choose {string.Join(" or ", Currencies)}, or name it on the customer's page, under Also billed in."
+        );
 
     public int? TermsId { get; private set; }
 
@@ -158,6 +180,9 @@ public sealed class Customer
 
     /// <summary>Letters that all tags of a customer may have together.</summary>
     public const int MostOfTags = 500;
+
+    /// <summary>Currencies besides the usual one.</summary>
+    public const int MostCurrencies = 12;
 
     public string PrivateNote { get; private set; } = "";
 
@@ -231,6 +256,7 @@ public sealed class Customer
         CustomerCheck.Parts(refusals, details);
         if (!Currency.TryOf(details.Currency, out var currency))
             refusals.Add("currency", "Choose the currency in which this customer is billed.");
+        var also = CustomerCheck.AlsoIn(refusals, details.AlsoIn, currency);
         refusals.ThrowIfAny();
 
         (Code, Name, OtherName, Kind) = (
@@ -250,8 +276,9 @@ public sealed class Customer
             details.Mobile.Trim()
         );
         (Address, Language) = (details.Address.Tidied(), details.Language);
-        (Currency, TermsId, CreditLimit, TradeDiscount) = (
+        (Currency, AlsoIn, TermsId, CreditLimit, TradeDiscount) = (
             currency!,
+            also,
             details.TermsId,
             details.CreditLimit,
             details.TradeDiscount
@@ -283,6 +310,7 @@ public sealed class Customer
             Address = Address,
             Language = Language,
             Currency = Currency.Code,
+            AlsoIn = AlsoIn,
             TermsId = TermsId,
             CreditLimit = CreditLimit,
             TradeDiscount = TradeDiscount,

@@ -50,6 +50,21 @@ internal static class CustomerCheck
             refusals.Add("riskGrade", "A risk grade is A, B, C, D or E.");
     }
 
+    /// <summary>Codes of three letters, as they are typed: apart by spaces or commas.</summary>
+    internal static string[] Codes(string typed) =>
+        typed.Split([' ', ',', ';'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+
+    /// <summary>The currencies besides the usual one, as they are kept: each once, apart by spaces.</summary>
+    internal static string AlsoIn(Refusals refusals, string typed, Currency? usual)
+    {
+        var codes = Codes(typed.ToUpperInvariant()).Where(c => c != usual?.Code).Distinct().ToList();
+        foreach (var code in codes.Where(c => !Currency.TryOf(c, out _)))
+            refusals.Add("alsoIn", $"There is no currency {code}. Give the three letters of each, such as SEK USD.");
+        if (codes.Count > Customer.MostCurrencies)
+            refusals.Add("alsoIn", $"A customer is billed in at most {Customer.MostCurrencies} other currencies.");
+        return string.Join(' ', codes);
+    }
+
     internal static void Figures(Refusals refusals, CustomerDetails details)
     {
         if (details.CreditLimit is < 0)

@@ -14,10 +14,12 @@ namespace Jugaad.Desk.Banking;
 /// </summary>
 public sealed class BankConversion(BooksContext db, BooksHead head, RateBook rates)
 {
-    /// <summary>The currency of what money is set against; the customer's usual one where that is nothing.</summary>
+    /// <summary>The currency of what money is set against; where that is nothing the chosen one, or the customer's usual.
+    /// </summary>
     public async Task<Currency> PaysInAsync(
         int customerId,
         IReadOnlyList<(int ItemId, long Amount)> against,
+        Currency? chosen,
         CancellationToken stop = default
     )
     {
@@ -29,6 +31,7 @@ public sealed class BankConversion(BooksContext db, BooksHead head, RateBook rat
             .ToList();
         return currencies switch
         {
+            [] when chosen is not null => chosen,
             [] => await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleAsync(stop),
             [var one] => one,
             _ => throw new RefusalException(

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Paying;
@@ -34,6 +35,9 @@ public sealed record LinePart(
     long? TheirAmount = null
 )
 {
+    /// <summary>The currency of what it pays, where it is set against nothing; null for the customer's usual one.</summary>
+    public Currency? Currency { get; init; }
+
     /// <summary>Invoices whose small rest is given up.</summary>
     public IReadOnlyList<int> GiveUp { get; init; } = [];
 
@@ -547,7 +551,7 @@ public sealed class MatchingBench(
                 .Select(w => w.Name)
                 .FirstOrDefaultAsync(stop)
             ?? "";
-        var currency = await conversion.PaysInAsync(customer, part.Against, stop);
+        var currency = await conversion.PaysInAsync(customer, part.Against, part.Currency, stop);
         // Where the bank says what was given, and what it kept, no rate of a day is needed.
         var isWhole = part.Amount == line.Amount && !currency.Equals(line.Currency);
         var given = isWhole && currency.Equals(line.GivenIn) ? line.Given : (long?)null;
@@ -671,22 +675,12 @@ public sealed class MatchingBench(
         var rules = (await db.PayerRules.AsNoTracking().Where(r => r.CustomerId != null).ToListAsync(stop)).ToLookup(
             r => r.CustomerId!.Value
         );
-        var customers = await db
-            .Customers.AsNoTracking()
-            .Where(c => c.MergedIntoId == null)
-            .Select(c => new
-            {
-                c.Id,
-                c.Name,
-                c.OtherName,
-                c.Currency,
-            })
-            .ToListAsync(stop);
+        var customers = await db.Customers.AsNoTracking().Where(c => c.MergedIntoId == null).ToListAsync(stop);
         var payers = customers.ConvertAll(c => new Payer(
             c.Id,
             c.Name,
             c.OtherName,
-            c.Currency,
+            c.Currencies,
             [.. rules[c.Id].Select(r => r.Account).Where(a => a.Length > 0)],
             [.. rules[c.Id].Where(r => r.Account.Length == 0).Select(r => r.Name)]
         ));

@@ -56,16 +56,19 @@ internal sealed class AccountsProof(BooksContext db) : IProof
             findings.Unless(item.Due >= item.Date, $"{item.Number}: is due before its date");
         }
 
-        findings.AddRange(
-            (
+        findings.AddRange((
                 await (
                     from item in db.AccountItems
                     join customer in db.Customers on item.CustomerId equals customer.Id
                     where item.Currency != customer.Currency
-                    select item.Number
+                    select new
+                    {
+                        item.Number,
+                        item.Currency,
+                        customer.AlsoIn,
+                    }
                 ).ToListAsync(stop)
-            ).Select(n => $"{n}: is in another currency than its customer's account")
-        );
+            ).Where(i => !i.AlsoIn.Split(' ').Contains(i.Currency.Code)).Select(i => $"{i.Number}: is in another currency than its customer is billed in"));
         findings.AddRange(
             (
                 await db

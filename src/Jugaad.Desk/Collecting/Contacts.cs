@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Collecting;
@@ -181,32 +182,54 @@ public sealed class Contacts(BooksContext db, BookWriter writer, BooksHead head,
         // Seen with the dispute and without the promises that this one replaces.
         await writer.SaveAsync(stop);
         var owes = (await owed.OnAsync(today, customer.Id, stop))[0];
-        var items = owes
-            .Items.Where(i => i.Currency.Equals(customer.Currency))
-            .Where(i => heard.Items.Count == 0 || heard.Items.Contains(i.ItemId))
-            .ToList();
-        if (heard.Items.Any(id => items.TrueForAll(i => i.ItemId != id)))
+        var chosen = owes.Items.Where(i => heard.Items.Count == 0 || heard.Items.Contains(i.ItemId)).ToList();
+        if (heard.Amount is not null && chosen.Select(i => i.Currency).Distinct().Count() > 1)
+            throw new RefusalException(
+                "amount",
+                $"They owe in several currencies. Tick what the promised amount is for, all in one currency; or leave the amount empty for all that is late."
+            );
+        // A promise is in one currency: of what is owed in several it makes as many.
+        var made = 0;
+        foreach (var side in chosen.GroupBy(i => i.Currency).OrderBy(g => !g.Key.Equals(customer.Currency)))
+            made += await PromiseAsync(customer, today, note, heard, owes, side.Key, [.. side], stop);
+        if (heard.Items.Any(id => chosen.TrueForAll(i => i.ItemId != id)))
             throw new RefusalException("items", "Something that the promise is for is not open. Load the page again.");
-        var askable = items.Sum(i => owes.Askable(i.ItemId));
-        var late = items.Where(i => i.Due < today).Sum(i => owes.Askable(i.ItemId));
-        if (askable == 0)
+        if (made == 0)
             throw new RefusalException(
                 "until",
-                items.Count == 0
+                chosen.Count == 0
                     ? $"{customer.Name} owes nothing, so there is nothing to promise."
                     : "All of it is promised, planned or in dispute already. Say that this takes the place of the earlier promise, or note only what they said."
             );
+    }
+
+    private async Task<int> PromiseAsync(
+        Customer customer,
+        DateOnly today,
+        ContactNote note,
+        PromiseHeard heard,
+        CustomerOwes owes,
+        Currency currency,
+        List<OpenOnDay> items,
+        CancellationToken stop
+    )
+    {
+        var askable = items.Sum(i => owes.Askable(i.ItemId));
+        var late = items.Where(i => i.Due < today).Sum(i => owes.Askable(i.ItemId));
+        if (askable == 0)
+            return 0;
         db.Promises.Add(
             new CustomerPromise(
                 customer.Id,
-                customer.Currency,
+                currency,
                 new Promised(today, heard.Until, heard.Amount ?? (late > 0 ? late : askable)),
-                heard.Items,
+                [.. heard.Items.Where(id => items.Exists(i => i.ItemId == id))],
                 askable,
                 await LastAllocationAsync(stop),
                 note
             )
         );
+        return 1;
     }
 
     private async Task DisputeAsync(

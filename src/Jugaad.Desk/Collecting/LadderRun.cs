@@ -30,10 +30,7 @@ public sealed record LadderCase(
     bool IsLate
 )
 {
-    public Currency? Currency => Asked.Count > 0 ? Asked[0].Currency : null;
-
-    /// <summary>Minor units of the customer's currency.</summary>
-    public long Sum => Asked.Sum(a => a.Asked);
+    public Sums Sum => Sums.Of(Asked.Select(a => new Money(a.Asked, a.Currency)));
 }
 
 /// <summary>What came of a run.</summary>
@@ -123,8 +120,8 @@ public sealed class LadderRun(
             ? await ComposeAsync(
                 of,
                 step,
-                (await ChargesAsync(of, step, await head.TodayAsync(stop), stop)).Sum(c => c.Amount),
-                null,
+                SumsOf(await ChargesAsync(of, step, await head.TodayAsync(stop), stop)),
+                [],
                 stop
             )
             : throw new RefusalException("", $"Nothing is written to {of.Name} today: {of.Why}.");
@@ -132,8 +129,8 @@ public sealed class LadderRun(
     private Task<MailToSend> ComposeAsync(
         LadderCase of,
         LetterStep step,
-        long charged,
-        int? noteId,
+        Sums charged,
+        IReadOnlyList<int> notes,
         CancellationToken stop
     ) =>
         compose.ForStepAsync(
@@ -143,7 +140,8 @@ public sealed class LadderRun(
             step.WithInvoices,
             step.WithStatement,
             of.Asked,
-            (charged, noteId),
+            charged,
+            notes,
             stop
         );
 
@@ -218,8 +216,11 @@ public sealed class LadderRun(
                 if (step.Way != StepWay.Call)
                 {
                     var due = await ChargesAsync(of, step, today, stop);
-                    int? note = due.Count > 0 ? await charges.ChargeAsync(customerId, due, today, stop) : null;
-                    var mail = await ComposeAsync(of, step, due.Sum(c => c.Amount), note, stop);
+                    // A debit note is in one currency.
+                    var notes = new List<int>();
+                    foreach (var same in due.GroupBy(d => d.Item.Currency))
+                        notes.Add(await charges.ChargeAsync(customerId, [.. same], today, stop));
+                    var mail = await ComposeAsync(of, step, SumsOf(due), notes, stop);
                     post = await tray.AddAsync(
                         changed is null
                             ? mail
@@ -253,14 +254,14 @@ public sealed class LadderRun(
                     ],
                 };
                 db.ChaseLetters.Add(letter);
-                await writer.TrailAsync(
-                    $"Step {step.Number} of {ladder.Name} taken: {new Money(of.Sum, of.Currency!)} {of.Currency} asked for",
-                    customerId
-                );
+                await writer.TrailAsync($"Step {step.Number} of {ladder.Name} taken: {of.Sum} asked for", customerId);
                 await writer.SaveAsync(stop);
                 return letter.Id;
             }
         );
+
+    private static Sums SumsOf(IEnumerable<ChargeDue> due) =>
+        Sums.Of(due.Select(d => new Money(d.Amount, d.Item.Currency)));
 
     private static PostWay WayOf(LetterStep step) =>
         step.Way switch
@@ -381,10 +382,10 @@ public sealed class LadderRun(
         }
 
         var asked = owes
-            .Items.Where(i => left.All(l => l.ItemId != i.ItemId) && i.Currency.Equals(customer.Currency))
+            .Items.Where(i => left.All(l => l.ItemId != i.ItemId))
             .Select(i => (Item: i, Askable: owes.Askable(i.ItemId)))
             .ToList();
-        var credit = owes.Credits.Sum(c => c.Open);
+        var credit = Sums.Of(owes.Credits.Select(c => new Money(c.Open, c.Currency)));
         var bank = read.AtTheBank[customer.Id].Sum();
         var rule = ladder.Rule(read.Days, read.Settings.Tolerance, read.Settings.DaysBetween);
         var decision = rule.Decide(
@@ -401,7 +402,7 @@ public sealed class LadderRun(
                 }),
             ],
             lastLetter,
-            !allTheSame && credit + bank > 0
+            !allTheSame && (credit.Count > 0 || bank > 0)
         );
         var step = ladder.Steps.FirstOrDefault(s => s.Number == decision.Step);
         return new LadderCase(
@@ -423,7 +424,7 @@ public sealed class LadderRun(
                         a.Item.DocumentId
                     )),
             ],
-            Why(read, today, customer, decision, step, lastLetter, owes, credit),
+            Why(read, today, decision, step, lastLetter, owes, credit),
             decision.Why == NoLetter.MoneyWaits,
             isLate
         );
@@ -432,12 +433,11 @@ public sealed class LadderRun(
     private static Phrase Why(
         Rules read,
         DateOnly today,
-        Customer customer,
         LadderDecision decision,
         LetterStep? step,
         DateOnly? lastLetter,
         CustomerOwes owes,
-        long credit
+        Sums credit
     )
     {
         Phrase goes = $"step {step?.Number}, reached by what fell due {DaysWords(step?.Days ?? 0)}";
@@ -445,8 +445,8 @@ public sealed class LadderRun(
         Phrase tooSoon = $"the last letter went on {lastLetter}";
         Phrase noWorkingDay = $"nobody is written to on {today.DayOfWeek}, {today}";
         // What lies at the bank may be in another currency than the account, and is not added to it.
-        Phrase credited = $"{new Money(credit, customer.Currency)} of theirs is not placed: look there first";
-        Phrase money = credit > 0 ? credited : "money at the bank is likely theirs: look there first";
+        Phrase credited = $"{credit} of theirs is not placed: look there first";
+        Phrase money = credit.Count > 0 ? credited : "money at the bank is likely theirs: look there first";
         return decision.Why switch
         {
             null => goes,

@@ -68,7 +68,9 @@ public sealed class LateCharges(
                 .ToListAsync(stop)
         ).ToLookup(c => (c.ItemId, c.Kind), c => c.Amount);
         var due = new List<ChargeDue>();
-        var rate = await masters.RateAsync(late[0].Currency, day, stop);
+        var byCurrency = new Dictionary<Currency, QuotedRate>();
+        foreach (var currency in late.Select(a => a.Currency).Distinct())
+            byCurrency[currency] = await masters.RateAsync(currency, day, stop);
         if (step.WithInterest)
         {
             var rates = await RatesAsync(stop);
@@ -82,12 +84,12 @@ public sealed class LateCharges(
                     Add(
                         item,
                         LateChargeKind.Compensation,
-                        await InTheirsAsync(settings.Compensation, item, rate, stop)
+                        await InTheirsAsync(settings.Compensation, item, byCurrency[item.Currency], stop)
                     );
             }
         }
 
-        Add(late[0], LateChargeKind.Fee, await InTheirsAsync(step.Fee, late[0], rate, stop));
+        Add(late[0], LateChargeKind.Fee, await InTheirsAsync(step.Fee, late[0], byCurrency[late[0].Currency], stop));
         return due;
 
         void Add(AskedItem item, LateChargeKind kind, long amount)
@@ -168,6 +170,7 @@ public sealed class LateCharges(
         var content = new DraftContent
         {
             CustomerId = customerId,
+            Currency = due[0].Item.Currency.Code,
             Date = day,
             DueDate = day.AddDays(settings.DaysBetween),
             // Nobody gets a discount for paying early what they owe for paying late.

@@ -1,4 +1,5 @@
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Reference;
@@ -47,7 +48,10 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
     }
 
     /// <summary>What promises and plans of some customers are judged by.</summary>
-    private sealed record History(ILookup<int, (int Id, DateOnly Date, long Amount)> ItemsOf, ILookup<int, Set> SetsOf);
+    private sealed record History(
+        ILookup<int, (int Id, DateOnly Date, long Amount, Currency Currency)> ItemsOf,
+        ILookup<int, Set> SetsOf
+    );
 
     /// <param name="day">At its end.</param>
     /// <param name="customerId">Of one customer only.</param>
@@ -142,7 +146,8 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
             plans.Where(p => p.Stands.IsKept).Select(p => new PlannedNow(Ids(p.Plan), p.Stands.Parts)),
             promises
                 .Where(p => p.Judged.Holds)
-                .Select(p => new PromisedNow(Ids(p.Promise), p.Promise.Until, p.Judged.Missing))
+                .Select(p => new PromisedNow(Promised(p.Promise, items), p.Promise.Until, p.Judged.Missing))
+                .Where(p => p.Items.Count > 0)
         );
         return new CustomerOwes(customer, items, credits, portions, promises, plans, disputes);
     }
@@ -159,6 +164,7 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
         var named = Ids(promise);
         var items = history
             .ItemsOf[promise.CustomerId]
+            .Where(i => i.Currency.Equals(promise.Currency))
             .Where(i => named.Count == 0 ? i.Date <= promise.Made : named.Contains(i.Id))
             .ToList();
         var ids = items.Select(i => i.Id).ToHashSet();
@@ -175,6 +181,7 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
                 credits
                     .Where(c =>
                         c.Kind is AccountItemKind.Receipt or AccountItemKind.MovedIn
+                        && c.Currency.Equals(promise.Currency)
                         && c.Date >= promise.Made
                         && c.Date <= last
                     )
@@ -201,7 +208,7 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
     {
         if (customers.Count == 0)
             return new History(
-                Array.Empty<int>().ToLookup(i => i, i => (i, default(DateOnly), 0L)),
+                Array.Empty<int>().ToLookup(i => i, i => (i, default(DateOnly), 0L, default(Currency)!)),
                 Array.Empty<Set>().ToLookup(s => s.ItemId)
             );
         var items = await db
@@ -213,6 +220,7 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
                 i.Id,
                 i.Date,
                 i.Amount,
+                i.Currency,
             })
             .ToListAsync(stop);
         var sets = await db
@@ -233,12 +241,21 @@ public sealed class OwedBook(BooksContext db, OpenItems openItems, CollectingRul
             })
             .ToListAsync(stop);
         return new History(
-            items.ToLookup(i => i.CustomerId, i => (i.Id, i.Date, i.Amount)),
+            items.ToLookup(i => i.CustomerId, i => (i.Id, i.Date, i.Amount, i.Currency)),
             sets.ToLookup(s => s.CustomerId, s => s.Set)
         );
     }
 
     private static HashSet<int> Ids(CustomerPromise promise) => [.. promise.Items.Select(i => i.ItemId)];
+
+    /// <summary>What of the open items a promise is for: those that it names, else all of its currency.</summary>
+    private static HashSet<int> Promised(CustomerPromise promise, List<OpenOnDay> open)
+    {
+        var named = Ids(promise);
+        return named.Count > 0
+            ? named
+            : [.. open.Where(i => i.Currency.Equals(promise.Currency)).Select(i => i.ItemId)];
+    }
 
     private static HashSet<int> Ids(AgreedPlan plan) => [.. plan.Items.Select(i => i.ItemId)];
 }

@@ -30,7 +30,7 @@ public sealed class PlanPapers(BooksContext db, BooksHead head, OwedBook owed, P
             .Select(i => i.Number)
             .ToListAsync(stop);
         var business = await head.BusinessAsync(stop);
-        var sender = await papers.SenderAsync(today, null, customer.Language, customer.Currency, stop);
+        var sender = await papers.SenderAsync(today, null, customer.Language, plan.Plan.Currency, stop);
         var page = await links.KnownAccountAddressAsync(customerId, stop);
         var paper = await papers.SetAsync(
             PaperKinds.Plan,

@@ -8,16 +8,9 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Collecting;
 
-/// <summary>Who may get a statement. Amounts are minor units of the customer's currency.</summary>
-public sealed record StatementFor(
-    int CustomerId,
-    string Name,
-    Currency Currency,
-    long Balance,
-    long Late,
-    long HomeBalance,
-    bool ByMail
-);
+/// <summary>Who may get a statement.</summary>
+/// <param name="HomeBalance">What the balance is kept at, in minor units of the home currency.</param>
+public sealed record StatementFor(int CustomerId, string Name, Sums Balance, Sums Late, long HomeBalance, bool ByMail);
 
 /// <summary>Sends statements of account to one or to many, each once.</summary>
 public sealed class StatementRun(
@@ -45,18 +38,16 @@ public sealed class StatementRun(
         return
         [
             .. open.Where(i => customers.ContainsKey(i.CustomerId))
-                .Where(i => i.Currency.Equals(customers[i.CustomerId].Currency))
                 .GroupBy(i => customers[i.CustomerId])
                 .Select(g => new StatementFor(
                     g.Key.Id,
                     g.Key.Name,
-                    g.Key.Currency,
-                    g.Sum(i => i.Sign * i.Open),
-                    g.Sum(agreed.Late),
+                    Sums.Of(g.Select(i => new Money(i.Sign * i.Open, i.Currency))),
+                    Sums.Of(g.Select(i => new Money(agreed.Late(i), i.Currency))),
                     g.Sum(i => i.Sign * i.HomeOpen),
                     g.Key.ReminderEmail.Length > 0
                 ))
-                .Where(s => s.Balance > 0)
+                .Where(s => s.Balance.Above.Count > 0)
                 .OrderBy(s => s.Name, StringComparer.OrdinalIgnoreCase)
                 .ThenBy(s => s.CustomerId),
         ];
@@ -85,7 +76,8 @@ public sealed class StatementRun(
                 )
                     throw new RefusalException("", "This statement was put in the post already.");
                 var agreed = await agreements.OnAsync(wish.Day, customerId, stop);
-                var late = (await openItems.OnAsync(wish.Day, customerId, stop)).Sum(agreed.Late);
+                var open = await openItems.OnAsync(wish.Day, customerId, stop);
+                var late = Sums.Of(open.Select(i => new Money(agreed.Late(i), i.Currency)));
                 return await tray.AddAsync(await compose.ForStatementAsync(customerId, wish, late, stop), stop);
             }
         );

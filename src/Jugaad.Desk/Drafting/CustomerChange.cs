@@ -38,7 +38,11 @@ public sealed class CustomerChange(BooksContext db, Pricing pricing, MastersLoad
             return new ChangedCustomer(content, []);
         // Nobody in particular buys at the business's own prices.
         var business = await head.BusinessAsync(stop);
-        var (currency, format) = (now?.Currency ?? business.HomeCurrency, business.Format);
+        // What the new customer is not billed in, the document cannot be in.
+        var currency =
+            now?.Currencies.FirstOrDefault(c => c.Code == content.Currency) ?? now?.Currency ?? business.HomeCurrency;
+        content = content with { Currency = now is null ? "" : currency.Code };
+        var format = business.Format;
         var said = new List<string>();
         if (was is not null && now is not null && was.Terms?.Name != now.Terms?.Name && content.TermsId is null)
             said.Add($"terms {was.Terms?.Name ?? "as usual"} → {now.Terms?.Name ?? "as usual"}");

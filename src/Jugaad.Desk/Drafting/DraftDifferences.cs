@@ -53,6 +53,7 @@ public static class DraftDifferences
         }
 
         Named("customer", before.CustomerId, after.CustomerId, names.Customers);
+        Field("currency", before.Currency, after.Currency);
         Field("date", before.Date, after.Date);
         Field("tax date", before.TaxDate, after.TaxDate);
         Field("due day", before.DueDate, after.DueDate);

@@ -235,7 +235,11 @@ public sealed class Drafts(
         DocumentKind kind,
         int? from,
         CancellationToken stop
-    ) => content with { ExchangeRate = await masters.RateForAsync(kind, from, found.Customer.Currency, content, stop) };
+    )
+    {
+        var currency = found.Customer.BilledIn(content.Currency);
+        return content with { ExchangeRate = await masters.RateForAsync(kind, from, currency, content, stop) };
+    }
 
     private async Task<DraftConflictException> ConflictAsync(Document document, int baseVersion, CancellationToken stop)
     {

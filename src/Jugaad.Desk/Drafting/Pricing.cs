@@ -13,7 +13,11 @@ namespace Jugaad.Desk.Drafting;
 
 /// <summary>For whom, where and when something is priced.</summary>
 /// <param name="PlaceId">As in <see cref="DraftContent.PlaceId"/>.</param>
-public sealed record PriceQuestion(int? CustomerId, int? PlaceId, DateOnly Day, bool WithTax);
+public sealed record PriceQuestion(int? CustomerId, int? PlaceId, DateOnly Day, bool WithTax)
+{
+    /// <summary>The code of the currency that is asked for; empty for the customer's usual one.</summary>
+    public string Currency { get; init; } = "";
+}
 
 /// <summary>What an item is offered at.</summary>
 /// <param name="Discount">The customer's trade discount in percent; null for none.</param>
@@ -36,7 +40,10 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         var buyer = question.CustomerId is { } id
             ? await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id, stop)
             : null;
-        var currency = buyer?.Currency ?? business.HomeCurrency;
+        var currency =
+            buyer?.Currencies.FirstOrDefault(c => c.Code == question.Currency)
+            ?? buyer?.Currency
+            ?? business.HomeCurrency;
         var rate = await RateOrNoneAsync(currency, question.Day, stop);
         var answers = await rules.DecideAsync(
             new TaxQuestion(
@@ -94,7 +101,10 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
                     content.PlaceId,
                     content.TaxDate ?? content.Date,
                     content.PricesIncludeTax
-                ),
+                )
+                {
+                    Currency = content.Currency,
+                },
                 stop
             )
         ).ToDictionary(o => o.Item.Id);
@@ -154,12 +164,9 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         var ids = content.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
         var items = await db.Items.AsNoTracking().Where(i => ids.Contains(i.Id)).ToListAsync(stop);
         int? customer = content.CustomerId > 0 ? content.CustomerId : null;
-        var before = (
-            await OffersAsync(items, new PriceQuestion(customer, content.PlaceId, day, !withTax), stop)
-        ).ToDictionary(o => o.Item.Id);
-        var after = (
-            await OffersAsync(items, new PriceQuestion(customer, content.PlaceId, day, withTax), stop)
-        ).ToDictionary(o => o.Item.Id);
+        var asked = new PriceQuestion(customer, content.PlaceId, day, withTax) { Currency = content.Currency };
+        var before = (await OffersAsync(items, asked with { WithTax = !withTax }, stop)).ToDictionary(o => o.Item.Id);
+        var after = (await OffersAsync(items, asked, stop)).ToDictionary(o => o.Item.Id);
         decimal Price(int i)
         {
             var line = content.Lines[i];

@@ -31,7 +31,7 @@ public sealed class StartersDesk(BooksContext db, BookWriter writer, Drafts draf
                         $"There is a starter “{name.Trim()}” for {KindPolicy.Of(kind).AWord} already. Choose another name."
                     );
                 var starter = new Starter(kind, currency);
-                starter.Write(name, about, Copies.Free(content));
+                starter.Write(name, about, Copies.Free(content) with { Currency = "" });
                 db.Starters.Add(starter);
                 await writer.TrailAsync($"Starter {starter.Name} kept");
                 await writer.SaveAsync(stop);

@@ -3,9 +3,11 @@ using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lines;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Issuing;
@@ -21,7 +23,7 @@ public sealed record PassedLimit(Customer Customer, long Use, long Limit, bool S
 /// <summary>
 /// How much of a customer's credit is used, whether a document would pass the limit, and who let it pass.
 /// </summary>
-public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead head, LineUses uses)
+public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead head, LineUses uses, RateBook rates)
 {
     private static readonly DocumentKind[] Kinds =
     [
@@ -34,24 +36,71 @@ public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead
     public async Task<CreditUse> OfAsync(int customerId, int? except = null, CancellationToken stop = default)
     {
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == customerId, stop);
-        var open = await db
-            .AccountItems.Where(i => i.CustomerId == customerId && i.Open > 0 && i.Currency == customer.Currency)
-            .SumAsync(i => i.Sign * i.Open, stop);
+        var into = await IntoAsync(customer, stop);
+        var items = await db
+            .AccountItems.Where(i => i.CustomerId == customerId && i.Open > 0)
+            .GroupBy(i => i.Currency)
+            .Select(g => new
+            {
+                g.Key,
+                Open = g.Sum(i => i.Sign * i.Open),
+                Home = g.Sum(i => i.Sign * i.HomeOpen),
+            })
+            .ToListAsync(stop);
         var drafts = await db
-            .Documents.Where(d =>
+            .Documents.AsNoTracking()
+            .Where(d =>
                 d.CustomerId == customerId
                 && d.State == DocumentState.Draft
                 && (d.Kind == DocumentKind.Invoice || d.Kind == DocumentKind.DebitNote)
-                && d.Currency == customer.Currency
                 && d.Id != (except ?? 0)
             )
-            .SumAsync(d => d.Payable, stop);
-        var (delivered, ordered) = await UnbilledAsync(customer, except, stop);
-        return new CreditUse(open, delivered, ordered, drafts, customer.CreditLimit);
+            .ToListAsync(stop);
+        var (delivered, ordered) = await UnbilledAsync(customer, into, except, stop);
+        return new CreditUse(
+            items.Sum(i => into.Of(i.Open, i.Key, i.Home)),
+            delivered,
+            ordered,
+            drafts.Sum(d => into.Of(d.Payable, d)),
+            customer.CreditLimit
+        );
+    }
+
+    /// <summary>
+    /// Brings amounts of a customer's other currencies into the usual one, in which the limit is: what they are kept at
+    /// at home, and from there by the newest rate. Each is rounded half away from zero.
+    /// </summary>
+    /// <param name="Rate">Home for one of the usual currency.</param>
+    internal sealed record Into(Currency Usual, Currency Home, QuotedRate Rate)
+    {
+        internal long FromHome(long home) => Usual.Equals(Home) ? home : HomeAmount.Back(home, Home, Rate, Usual);
+
+        internal long Of(long amount, Document document) =>
+            Of(amount, document.Currency, HomeAmount.Of(amount, document.Currency, document.ExchangeRate, Home));
+
+        internal long Of(long amount, Currency currency, long home) => currency.Equals(Usual) ? amount : FromHome(home);
+    }
+
+    internal async Task<Into> IntoAsync(Customer customer, CancellationToken stop)
+    {
+        var home = (await head.BusinessAsync(stop)).HomeCurrency;
+        if (customer.Currency.Equals(home))
+            return new Into(home, home, QuotedRate.One);
+        var listed = await rates.LastAsync(customer.Currency, await head.TodayAsync(stop), stop);
+        // Without a list, every document of theirs has a rate that somebody typed.
+        var rate =
+            listed?.Rate
+            ?? await db
+                .Documents.Where(d => d.Currency == customer.Currency)
+                .OrderByDescending(d => d.Id)
+                .Select(d => (QuotedRate?)d.ExchangeRate)
+                .FirstOrDefaultAsync(stop);
+        return new Into(customer.Currency, home, rate ?? QuotedRate.One);
     }
 
     private async Task<(long Delivered, long Ordered)> UnbilledAsync(
         Customer customer,
+        Into into,
         int? except,
         CancellationToken stop
     )
@@ -64,7 +113,6 @@ public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead
                 && (d.Kind == DocumentKind.Order || d.Kind == DocumentKind.DeliveryNote)
                 && d.State == DocumentState.Issued
                 && d.ClosedOn == null
-                && d.Currency == customer.Currency
                 && d.Id != (except ?? 0)
             )
             .AsSplitQuery()
@@ -86,8 +134,8 @@ public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead
                 .Lines.Where(l => l.Counts && l.Role == LineRole.Item && (isOrder || !IsOfOrder(l, left)))
                 .Select(l => Unbilled(l, left[l.Id].Left, isOrder))
                 .ToList();
-            delivered += Rounding.Share(document.Payable, lines.Sum(l => l.DeliveredLeft), whole);
-            ordered += Rounding.Share(document.Payable, lines.Sum(l => l.OrderedLeft), whole);
+            delivered += into.Of(Rounding.Share(document.Payable, lines.Sum(l => l.DeliveredLeft), whole), document);
+            ordered += into.Of(Rounding.Share(document.Payable, lines.Sum(l => l.OrderedLeft), whole), document);
         }
 
         return (delivered, ordered);
@@ -114,16 +162,13 @@ public sealed class CreditStanding(BooksContext db, BookWriter writer, BooksHead
             return null;
         var settings = await db.CollectingSettings.AsNoTracking().FirstOrDefaultAsync(stop) ?? new CollectingSettings();
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == document.CustomerId, stop);
-        if (
-            settings.LimitCheck == LimitCheck.Off
-            || customer.CreditLimit is not { } limit
-            || !document.Currency.Equals(customer.Currency)
-        )
+        if (settings.LimitCheck == LimitCheck.Off || customer.CreditLimit is not { } limit)
             return null;
         var before = await OfAsync(customer.Id, id, stop);
         var adds = document.Payable;
         if (document.Lines.Any(l => l.FromLineId is not null))
             adds -= await TakenUpAsync(document, stop);
+        adds = (await IntoAsync(customer, stop)).Of(adds, document);
         // Rounding of shares alone does not pass a limit.
         if (adds <= document.Lines.Count || before.Firm + adds <= limit)
             return null;

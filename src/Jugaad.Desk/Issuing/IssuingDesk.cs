@@ -139,7 +139,7 @@ public sealed class IssuingDesk(
                 ExchangeRate = await masters.RateForAsync(
                     document.Kind,
                     document.FromDocumentId,
-                    found.Customer.Currency,
+                    found.Customer.BilledIn(content.Currency),
                     content,
                     stop
                 ),

@@ -97,6 +97,8 @@ public sealed class LineLinks(BooksContext db, LineUses uses, BooksHead head)
             return $"{document.Policy.ACapitalWord} cannot be made from the {from.Title}. Remove this line.";
         if (from.CustomerId != document.CustomerId)
             return $"This was made from the {from.Title}, which is another customer's. Choose that customer again, or remove the line.";
+        if (!from.Currency.Equals(document.Currency))
+            return $"This was made from the {from.Title}, which is in {from.Currency}. Keep that currency, or remove the line.";
         if (from.ClosedOn is not null)
             return $"The rest of the {from.Title} is closed. Open it again on its page first.";
         if (from.Policy.Posts ? from.State is not (DocumentState.Issued or DocumentState.Settled) : !from.CanBeMadeFrom)

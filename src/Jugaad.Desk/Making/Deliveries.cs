@@ -261,6 +261,7 @@ public sealed class Deliveries(
         var content = new DraftContent
         {
             CustomerId = first.CustomerId,
+            Currency = first.Currency.Code,
             Date = today,
             PricesIncludeTax = first.PricesIncludeTax,
             PlaceId = first.PlaceId,

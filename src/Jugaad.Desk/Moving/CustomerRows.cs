@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Moving;
@@ -20,7 +21,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
     private Dictionary<string, PaymentTerms> _terms = [];
     private Dictionary<string, PriceList> _lists = [];
     private Dictionary<string, Person> _people = [];
-    private HashSet<int> _billed = [];
+    private ILookup<int, Currency> _used = Array.Empty<Currency>().ToLookup(_ => 0);
     private readonly Dictionary<string, int> _nextCode = [];
 
     internal override async Task PrepareAsync(CancellationToken stop)
@@ -43,7 +44,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
         _terms = ByName(await Db.Terms.ToListAsync(stop), t => t.Name);
         _lists = ByName(await Db.PriceLists.ToListAsync(stop), l => l.Name);
         _people = ByName(await Db.Users.ToListAsync(stop), p => p.FullName);
-        _billed = (await Db.Documents.Select(d => d.CustomerId).Distinct().ToListAsync(stop)).ToHashSet();
+        _used = await Db.UsedCurrenciesAsync(null, stop);
     }
 
     internal override RowFate Take(RowCells row)
@@ -67,13 +68,10 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
         row.Refused.ThrowIfAny();
         if (known is not null)
         {
-            if (known.Currency.Code != details.Currency && _billed.Contains(known.Id))
-                throw new RefusalException(
-                    "currency",
-                    $"{known.Name} has documents in {known.Currency}, so the currency stays."
-                );
             if (Same(before, details))
                 return RowFate.Same;
+            if (_used[known.Id].Any())
+                CustomerCurrencies.MustKeep(known, details, _used[known.Id]);
             known.Describe(details);
             Note(EffectOn.Customer, known, before, () => (known.Id, known.Version));
             return RowFate.Changed;
@@ -176,6 +174,7 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
             ),
             Language = row.Text("language").Length > 0 ? LanguageOf(row.Text("language")) : before.Language,
             Currency = currencyCode,
+            AlsoIn = row.Text("also billed in", before.AlsoIn).ToUpperInvariant(),
             TermsId = row.Has("terms") ? Pointed(row, "terms", _terms, "are no terms")?.Id : before.TermsId,
             CreditLimit = row.Amount("credit limit", currency, before.CreditLimit),
             TradeDiscount = row.Figure("trade discount", Limits.PercentDecimals, before.TradeDiscount),

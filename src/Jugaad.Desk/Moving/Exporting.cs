@@ -76,6 +76,7 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
                     c.Address.Country,
                     c.Language,
                     c.Currency.Code,
+                    c.AlsoIn,
                     c.Terms?.Name ?? "",
                     c.CreditLimit is { } limit ? new Money(limit, c.Currency).ToString() : "",
                     c.TradeDiscount == 0 ? "" : PlainDecimal.Text(c.TradeDiscount),

@@ -217,7 +217,8 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
             if (!there.TryGetValue(effect.TargetId, out var customer))
                 continue;
             string? CannotBe(CustomerDetails before) =>
-                before.Currency != customer.Currency.Code && used.Contains(customer.Id)
+                (before.Currency != customer.Currency.Code || before.AlsoIn != customer.AlsoIn)
+                && used.Contains(customer.Id)
                     ? "has documents in its new currency"
                 : before.PriceListId is { } list && !lists.Contains(list) ? "had a price list that is gone"
                 : null;

@@ -244,6 +244,7 @@ public static class MovingFields
                 "valuutta",
                 "valuuta"
             ),
+            new("also billed in", "currencies that they are billed in besides, as SEK USD", false, "other currencies"),
             new(
                 "terms",
                 "payment terms",

@@ -132,24 +132,29 @@ internal sealed class OpenItemRows(BooksContext db, Business business, DateOnly 
         );
         var rate = row.Figure("exchange rate", 10);
         row.Refused.ThrowIfAny();
-        if (
-            row.Text("currency").Length > 0
-            && !row.Text("currency").Equals(customer!.Currency.Code, StringComparison.OrdinalIgnoreCase)
-        )
-            row.Refused.Add(
-                "currency",
-                $"{customer.Name} is billed in {customer.Currency}, not in {row.Text("currency")}."
-            );
+        var currency = customer!.Currency;
+        row.Refused.Try(() => currency = customer.BilledIn(row.Text("currency").ToUpperInvariant()));
         var code = _taxes.CodeOf(row);
-        var open = row.Amount("open", customer!.Currency) ?? 0;
+        var open = row.Amount("open", currency) ?? 0;
         row.Refused.ThrowIfAny();
         if (open == 0)
             throw new RefusalException("open", "Nothing is open, so there is nothing to take over. Leave the row out.");
-        return Post(customer, credit || open < 0, Math.Abs(open), row.Text("number"), date!.Value, due, rate, code);
+        return Post(
+            customer,
+            currency,
+            credit || open < 0,
+            Math.Abs(open),
+            row.Text("number"),
+            date!.Value,
+            due,
+            rate,
+            code
+        );
     }
 
     private RowFate Post(
         Customer customer,
+        Currency currency,
         bool credit,
         long amount,
         string number,
@@ -178,12 +183,12 @@ internal sealed class OpenItemRows(BooksContext db, Business business, DateOnly 
         if (!credit)
             _numbers.Add((kind, number));
         var rate =
-            customer.Currency.Equals(business.HomeCurrency) ? 1
+            currency.Equals(business.HomeCurrency) ? 1
             : typedRate > 0 ? typedRate
-            : _rates[customer.Currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate
+            : _rates[currency].Where(r => r.From <= date).MaxBy(r => r.From)?.Rate
                 ?? throw new RefusalException(
                     "exchange rate",
-                    $"There is no exchange rate for {customer.Currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column."
+                    $"There is no exchange rate for {currency} on {date:yyyy-MM-dd}. Enter one under Setup, or give it in a column."
                 );
         var item = new AccountItem(
             kind,
@@ -191,7 +196,7 @@ internal sealed class OpenItemRows(BooksContext db, Business business, DateOnly 
             number,
             date,
             credit ? date : due ?? customer.Terms?.DueOn(date) ?? date,
-            customer.Currency,
+            currency,
             amount,
             rate,
             business.HomeCurrency

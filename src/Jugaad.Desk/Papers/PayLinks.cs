@@ -35,28 +35,35 @@ public sealed class PayLinks(BooksContext db, BooksHead head, CustomerLinks link
         (await SettingsAsync(stop)).Card && currency.Equals((await head.BusinessAsync(stop)).HomeCurrency);
 
     /// <summary>Where a document can be paid; empty where nothing of it is open, or there is no way.</summary>
-    /// <param name="open">What is open of it, in minor units.</param>
+    /// <param name="open">What is open of it.</param>
     public async Task<string> OfDocumentAsync(
         int documentId,
         string number,
-        long open,
+        Money open,
         Customer customer,
         CancellationToken stop = default
     )
     {
-        var own = await OwnAsync(open, customer.Currency, number, customer.Code, stop);
+        var own = await OwnAsync(open.Minor, open.Currency, number, customer.Code, stop);
         return own.Length > 0 ? own
-            : open > 0 && await TakesCardAsync(customer.Currency, stop) ? await links.AddressAsync(documentId, stop)
+            : open.Minor > 0 && await TakesCardAsync(open.Currency, stop) ? await links.AddressAsync(documentId, stop)
             : "";
     }
 
-    /// <summary>Where a customer can pay an amount of their account; empty where there is no way.</summary>
-    public async Task<string> OfAccountAsync(Customer customer, long amount, CancellationToken stop = default)
+    /// <summary>Where a customer can pay what they owe; empty where there is no way.</summary>
+    /// <remarks>An address of the business's own names one amount: that of the usual currency, where something is owed
+    /// in it.</remarks>
+    public async Task<string> OfAccountAsync(Customer customer, Sums owed, CancellationToken stop = default)
     {
-        var own = await OwnAsync(amount, customer.Currency, customer.Code, customer.Code, stop);
-        return own.Length > 0 ? own
-            : amount > 0 && await TakesCardAsync(customer.Currency, stop)
-                ? await links.AccountAddressAsync(customer.Id, stop)
-            : "";
+        if (owed.Above is not { Count: > 0 } above)
+            return "";
+        var first = above.FirstOrDefault(m => m.Currency.Equals(customer.Currency), above[0]);
+        var own = await OwnAsync(first.Minor, first.Currency, customer.Code, customer.Code, stop);
+        if (own.Length > 0)
+            return own;
+        foreach (var amount in above)
+            if (await TakesCardAsync(amount.Currency, stop))
+                return await links.AccountAddressAsync(customer.Id, stop);
+        return "";
     }
 }

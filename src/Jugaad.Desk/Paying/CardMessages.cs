@@ -204,6 +204,7 @@ public sealed class CardMessages(
             )
             {
                 Way = Way,
+                Currency = (await head.BusinessAsync(stop)).HomeCurrency,
             },
             stop
         );

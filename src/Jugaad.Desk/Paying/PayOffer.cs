@@ -40,10 +40,10 @@ public sealed record PayOfferMade(
 /// <summary>What a customer can pay online, and what it comes to.</summary>
 public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
 {
-    /// <summary>What is open on an account in the customer's currency, the earliest due first.</summary>
+    /// <summary>What is open on an account in the home currency, which cards pay; the earliest due first.</summary>
     public async Task<IReadOnlyList<PayableItem>> OpenAsync(int customerId, CancellationToken stop = default)
     {
-        var currency = await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleAsync(stop);
+        var currency = (await head.BusinessAsync(stop)).HomeCurrency;
         return await db
             .AccountItems.AsNoTracking()
             .Where(i => i.CustomerId == customerId && i.Open > 0 && i.Sign > 0 && i.Currency == currency)
@@ -67,7 +67,9 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
     )
     {
         var customer = await db.Customers.AsNoTracking().SingleAsync(c => c.Id == customerId, stop);
-        if (!await pay.TakesCardAsync(customer.Currency, stop))
+        var business = await head.BusinessAsync(stop);
+        var home = business.HomeCurrency;
+        if (!await pay.TakesCardAsync(home, stop))
             throw new RefusalException("", "This cannot be paid by card here. Please pay by bank.");
         var chosen = (await OpenAsync(customerId, stop))
             .Where(i => items.Contains(i.ItemId))
@@ -78,7 +80,6 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
             throw new RefusalException("items", "Choose what you want to pay.");
         if (chosen.Count == 0)
             throw new RefusalException("", "This is paid already. Thank you; nothing more is asked for.");
-        var business = await head.BusinessAsync(stop);
         // What is charged is put on a debit note to an invoice; what was taken over from other books has none.
         var charged = chosen.ConvertAll(i => i.DocumentId is null ? 0 : i.Pays);
         var settings = await pay.SettingsAsync(stop);
@@ -88,7 +89,7 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
         var shares = Surcharge.Split(surcharge, charged);
         return new PayOfferMade(
             customerId,
-            customer.Currency,
+            home,
             [.. chosen.Select((c, i) => (c, shares[i]))],
             chosen.Sum(c => c.Pays),
             shares.Sum()

@@ -124,13 +124,13 @@ public sealed class MailComposing(
         var format = talk.Format;
         var until = document.DueDate ?? document.ValidUntil;
         var number = document.Number ?? await numbers.WillBeAsync(document, stop);
-        return (await CommonAsync(talk, document.Customer!, stop)) with
+        return (await CommonAsync(talk, document.Customer!, document.Currency, stop)) with
         {
             Number = number,
             Pay = await pay.OfDocumentAsync(
                 document.Id,
                 number,
-                await OpenOfAsync(document, stop),
+                new Money(await OpenOfAsync(document, stop), document.Currency),
                 document.Customer!,
                 stop
             ),
@@ -171,7 +171,10 @@ public sealed class MailComposing(
         return contacts.Count > 0 ? string.Join(", ", contacts) : customer.Email;
     }
 
-    /// <summary>A reminder of what is late in one currency; its tone follows how late the oldest is.</summary>
+    /// <summary>Between sums of several currencies, in whatever language.</summary>
+    private const string Plus = "+";
+
+    /// <summary>A reminder of what is late; its tone follows how late the oldest is.</summary>
     /// <param name="asked">What is asked for of each item, by id, in minor units; null for all that is open of what is
     /// late.</param>
     /// <exception cref="RefusalException">When nothing is late.</exception>
@@ -219,13 +222,14 @@ public sealed class MailComposing(
         var lines = late.Select(i =>
             talk.Line(new AskedItem(i.Id, i.Number, i.Date, i.Due, Asked(i), i.Currency, i.DocumentId), today)
         );
+        var due = Sums.Of(late.Select(i => new Money(Asked(i), i.Currency)));
         var (subject, body) = MailTexts.Write(
             talk.Text,
-            (await WithLinksAsync(talk, customer, late.Sum(Asked), stop)) with
+            (await WithLinksAsync(talk, customer, due, stop)) with
             {
                 Date = talk.Format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = talk.Format.WithCode(late.Sum(Asked), customer.Currency),
+                Overdue = due.Words(talk.Format, Plus),
             }
         );
         return new MailToSend(customer.ReminderEmail, subject, body)
@@ -241,7 +245,8 @@ public sealed class MailComposing(
     /// no address.
     /// </summary>
     /// <param name="items">What it asks for, the earliest due first.</param>
-    /// <param name="charged">What is charged with it, in minor units, and the debit note that it is on.</param>
+    /// <param name="charged">What is charged with it.</param>
+    /// <param name="notes">The debit notes that it is on.</param>
     public async Task<MailToSend> ForStepAsync(
         int customerId,
         MailText text,
@@ -249,7 +254,8 @@ public sealed class MailComposing(
         bool withInvoices,
         bool withStatement,
         IReadOnlyList<AskedItem> items,
-        (long Amount, int? NoteId) charged = default,
+        Sums? charged = null,
+        IReadOnlyList<int>? notes = null,
         CancellationToken stop = default
     )
     {
@@ -269,19 +275,18 @@ public sealed class MailComposing(
         if (late.Count > 0 && notYet.Count > 0)
             lines.AddRange(["", talk.Say(MailPhrase.NotDueYet), ""]);
         lines.AddRange(notYet.Select(i => talk.Line(i, today)));
-        if (charged.Amount > 0)
-            lines.AddRange([
-                "",
-                $"  {talk.Say(MailPhrase.Charged, talk.Format.WithCode(charged.Amount, items[0].Currency))}",
-            ]);
-        var due = (late.Count > 0 ? late : items).Sum(i => i.Asked) + charged.Amount;
+        if (charged is { Count: > 0 })
+            lines.AddRange(["", $"  {talk.Say(MailPhrase.Charged, charged.Words(talk.Format, Plus))}"]);
+        var due = Sums.Of(
+            (late.Count > 0 ? late : items).Select(i => new Money(i.Asked, i.Currency)).Concat(charged ?? Sums.None)
+        );
         var (subject, body) = MailTexts.Write(
             talk.Text,
             (await WithLinksAsync(talk, customer, due, stop)) with
             {
                 Date = talk.Format.Date(today),
                 Items = string.Join('\n', lines),
-                Overdue = talk.Format.WithCode(due, items[0].Currency),
+                Overdue = due.Words(talk.Format, Plus),
             }
         );
         return new MailToSend(
@@ -302,20 +307,16 @@ public sealed class MailComposing(
             DocumentIds =
                 way == PostWay.Message
                     ? []
-                    :
-                    [
-                        .. withInvoices ? items.Select(i => i.DocumentId).OfType<int>() : [],
-                        .. charged.NoteId is { } note ? [note] : Array.Empty<int>(),
-                    ],
+                    : [.. withInvoices ? items.Select(i => i.DocumentId).OfType<int>() : [], .. notes ?? []],
         };
     }
 
     /// <summary>A statement of account with a few words; into the pile to print where they have no address.</summary>
-    /// <param name="late">What is past its due day, in minor units of the customer's currency; 0 for nothing.</param>
+    /// <param name="late">What is past its due day.</param>
     public async Task<MailToSend> ForStatementAsync(
         int customerId,
         StatementWish wish,
-        long late,
+        Sums late,
         CancellationToken stop = default
     )
     {
@@ -324,15 +325,17 @@ public sealed class MailComposing(
             .Include(c => c.Contacts)
             .SingleAsync(c => c.Id == customerId, stop);
         var talk = await WordsAsync(MailText.Statement, customer.Language, stop);
-        var balance = await db
-            .AccountItems.Where(i => i.CustomerId == customerId && i.Open > 0 && i.Currency == customer.Currency)
-            .SumAsync(i => i.Sign * i.Open, stop);
+        var open = await db
+            .AccountItems.AsNoTracking()
+            .Where(i => i.CustomerId == customerId && i.Open > 0)
+            .ToListAsync(stop);
+        var balance = Sums.Of(open.Select(i => new Money(i.Sign * i.Open, i.Currency))).Above;
         var (subject, body) = MailTexts.Write(
             talk.Text,
             (await WithLinksAsync(talk, customer, balance, stop)) with
             {
                 Date = talk.Format.Date(wish.Day),
-                Overdue = late > 0 ? talk.Format.WithCode(late, customer.Currency) : "",
+                Overdue = late.Words(talk.Format, Plus),
             }
         );
         return new MailToSend(customer.ReminderEmail, subject, body)
@@ -368,7 +371,7 @@ public sealed class MailComposing(
             $"  {number}: {format.WithCode(amount, receipt.Currency)}, {(left > 0 ? talk.Say(MailPhrase.StillOpen, format.WithCode(left, receipt.Currency)) : talk.Say(MailPhrase.PaidInFull))}";
         var (subject, body) = MailTexts.Write(
             talk.Text,
-            (await CommonAsync(talk, customer, stop)) with
+            (await CommonAsync(talk, customer, receipt.Currency, stop)) with
             {
                 Number = receipt.Number,
                 Kind = talk.Receipt,
@@ -395,10 +398,10 @@ public sealed class MailComposing(
     private async Task<MailFields> WithLinksAsync(
         MailTalk talk,
         Customer customer,
-        long amount,
+        Sums amount,
         CancellationToken stop
     ) =>
-        (await CommonAsync(talk, customer, stop)) with
+        (await CommonAsync(talk, customer, FirstOf(amount, customer), stop)) with
         {
             Pay = MailTexts.Name(talk.Text, nameof(MailFields.Pay))
                 ? await pay.OfAccountAsync(customer, amount, stop)
@@ -408,14 +411,21 @@ public sealed class MailComposing(
                 : "",
         };
 
-    private async Task<MailFields> CommonAsync(MailTalk talk, Customer customer, CancellationToken stop) =>
+    /// <summary>The currency whose account a letter names: the usual one where anything is owed in it.</summary>
+    private static Currency FirstOf(Sums owed, Customer customer) =>
+        owed.Count == 0 || owed.In(customer.Currency) > 0 ? customer.Currency : owed[0].Currency;
+
+    private async Task<MailFields> CommonAsync(
+        MailTalk talk,
+        Customer customer,
+        Currency currency,
+        CancellationToken stop
+    ) =>
         new()
         {
             Business = talk.Business.PaperName,
             Greeting = talk.Greeting(customer.ContactName),
-            Account = Iban.Grouped(
-                (await db.ToPayIntoAsync(customer.Currency, stop)) is [var account, ..] ? account.Iban : ""
-            ),
+            Account = Iban.Grouped((await db.ToPayIntoAsync(currency, stop)) is [var account, ..] ? account.Iban : ""),
             Sender = writer.SignsAs,
         };
 }

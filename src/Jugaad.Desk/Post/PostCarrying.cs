@@ -151,7 +151,7 @@ public sealed partial class PostCarrying(
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
                 attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
         if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
-            attachments.Add(await statements.PdfAsync(customer, wish, stop));
+            attachments.Add(await statements.PdfAsync(customer, wish, null, stop));
         if (item.Report.Length > 0)
             attachments.AddRange(await reports.AttachmentsAsync(item.Report, stop));
         var files = item

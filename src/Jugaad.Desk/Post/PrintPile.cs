@@ -25,7 +25,7 @@ public sealed class PrintPile(BooksContext db, BooksHead head, PaperRoom papers,
             if (item.Kind is PostKind.Reminder && item.CustomerId is { } written)
                 sheets.Add(await statements.LetterAsync(written, item.Subject, item.Body, item.Day, stop));
             if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
-                sheets.Add(await statements.ComposeAsync(customer, wish, stop));
+                sheets.AddRange(await statements.ComposeAsync(customer, wish, null, stop));
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
             {
                 foreach (var mark in item.Marks.Split(',', StringSplitOptions.TrimEntries))

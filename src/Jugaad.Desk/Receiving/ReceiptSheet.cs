@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Matching;
 using Jugaad.Desk.Books;
 using Microsoft.EntityFrameworkCore;
@@ -52,11 +53,13 @@ public sealed class ReceiptSheet(
                 .ToListAsync(stop)
         ).ToLookup(i => i.CustomerId);
         var used = new Dictionary<int, long>();
+        var usual = await UsualAsync(rows, stop);
         var proposals = new List<SheetProposal>();
         foreach (var row in rows)
         {
             var proposal = await ProposeAsync(
                 row,
+                usual.GetValueOrDefault(row.CustomerId)!,
                 [.. open[row.CustomerId]],
                 i => i.Open - used.GetValueOrDefault(i.Id),
                 day,
@@ -70,8 +73,15 @@ public sealed class ReceiptSheet(
         return proposals;
     }
 
+    private async Task<Dictionary<int, Currency>> UsualAsync(IReadOnlyList<SheetRow> rows, CancellationToken stop)
+    {
+        var ids = rows.Select(r => r.CustomerId).ToList();
+        return await db.Customers.Where(c => ids.Contains(c.Id)).ToDictionaryAsync(c => c.Id, c => c.Currency, stop);
+    }
+
     private async Task<SheetProposal> ProposeAsync(
         SheetRow row,
+        Currency usual,
         IReadOnlyList<AccountItem> open,
         Func<AccountItem, long> room,
         DateOnly day,
@@ -80,6 +90,21 @@ public sealed class ReceiptSheet(
     {
         if (row.Keep)
             return new SheetProposal(row.Row, [], null, row.Amount, false, "stays as credit, as you said");
+        // On the sheet an amount is in the customer's usual currency.
+        if (open.Any(i => !i.Currency.Equals(usual)))
+        {
+            if (NamedIn(row.Reference, open).FirstOrDefault(n => !n.Currency.Equals(usual)) is { } other)
+                return new SheetProposal(
+                    row.Row,
+                    [],
+                    null,
+                    row.Amount,
+                    false,
+                    $"{other.Number} is in {other.Currency}: enter that money as a receipt of its own; here it stays as credit in {usual}"
+                );
+            open = [.. open.Where(i => i.Currency.Equals(usual))];
+        }
+
         // What the payer named is meant, whatever else would fit the amount.
         if (NamedIn(row.Reference, open) is { Count: > 0 } named)
             return await NamedAsync(
@@ -217,6 +242,7 @@ public sealed class ReceiptSheet(
                 MoneyPlaces.CheckDay(refusals, day, await head.TodayAsync(stop));
                 await db.CheckAsync(refusals, moneyAccountId, "way", stop);
                 refusals.ThrowIfAny();
+                var usual = await UsualAsync(rows, stop);
                 foreach (var row in rows)
                 {
                     try
@@ -225,7 +251,9 @@ public sealed class ReceiptSheet(
                             .AccountItems.AsNoTracking()
                             .Where(i => i.CustomerId == row.CustomerId && i.Open > 0 && i.Sign > 0)
                             .ToListAsync(stop);
-                        var proposal = await ProposeAsync(row, open, i => i.Open, day, stop);
+                        if (!usual.TryGetValue(row.CustomerId, out var currency))
+                            throw new RefusalException("customerId", "Choose the customer whose money this is.");
+                        var proposal = await ProposeAsync(row, currency, open, i => i.Open, day, stop);
                         await receipts.PostAsync(
                             new ReceiptToPost(
                                 row.CustomerId,
@@ -237,6 +265,7 @@ public sealed class ReceiptSheet(
                             )
                             {
                                 Way = way,
+                                Currency = currency,
                                 Early = proposal.Early is { } early ? [(early, "")] : [],
                             },
                             stop

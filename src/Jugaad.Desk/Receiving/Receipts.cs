@@ -74,7 +74,7 @@ public sealed class Receipts(
                     await db.Customers.FindAsync([typed.CustomerId], stop)
                     ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
                 var credits = await CreditsAsync(typed, stop);
-                var currency = typed.Currency ?? customer.Currency;
+                var currency = typed.Currency ?? await PaidAsync(typed, stop) ?? customer.Currency;
                 await CheckAsync(typed, currency, credits, stop);
                 var money = await sides.CameAsync(
                     typed.MoneyAccountId,
@@ -301,6 +301,23 @@ public sealed class Receipts(
         return credits.Count == typed.Credits.Distinct().Count()
             ? [.. OldestFirst.Order(credits)]
             : throw new RefusalException("credits", "Some of this credit is used already. Load the page again.");
+    }
+
+    /// <summary>The currency of what it is set against; null where that is nothing.</summary>
+    /// <exception cref="RefusalException">When that is several.</exception>
+    private async Task<Currency?> PaidAsync(ReceiptToPost typed, CancellationToken stop)
+    {
+        var ids = typed.Against.Where(a => a.Amount != 0).Select(a => a.ItemId).Concat(typed.Credits).ToList();
+        var paid = await db.AccountItems.Where(i => ids.Contains(i.Id)).Select(i => i.Currency).ToListAsync(stop);
+        return paid.Distinct().ToList() switch
+        {
+            [] => null,
+            [var one] => one,
+            var several => throw new RefusalException(
+                "against",
+                $"These are in {string.Join(" and ", several.Select(c => c.Code).Order())}. Enter a receipt for what the money pays of each."
+            ),
+        };
     }
 
     private async Task CheckAsync(

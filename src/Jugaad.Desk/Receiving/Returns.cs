@@ -106,6 +106,7 @@ public sealed class Returns(
         var content = new DraftContent
         {
             CustomerId = receipt.CustomerId,
+            Currency = receipt.Currency.Code,
             Date = await head.TodayAsync(stop),
             Lines =
             [

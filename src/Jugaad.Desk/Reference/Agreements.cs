@@ -20,6 +20,10 @@ public sealed record Agreed(DateOnly Day, bool ByDate, ILookup<int, DuePart> Par
             ? Parts[item.ItemId].Select(p => new AgedPart(true, ByDate ? item.Date : p.Due, p.Open, p.Disputed))
             : [new AgedPart(item.Sign > 0, ByDate ? item.Date : item.Due, item.Open)];
 
+    /// <summary>The same on a side of the account.</summary>
+    public IEnumerable<AgedPart> Aged(OpenOnDay item, AccountSide side) =>
+        side.Of([.. Aged(item)], item.Open, item.HomeOpen);
+
     /// <summary>The day on which something of an item is due next, or was first.</summary>
     /// <param name="due">As its document says.</param>
     public DateOnly Due(int itemId, DateOnly due)

@@ -22,7 +22,15 @@ public sealed record OpenOnDay(
     int Sign,
     int? DocumentId,
     int? ReceiptId
-);
+)
+{
+    /// <summary>What <see cref="Amount"/> is kept at in home currency.</summary>
+    public long HomeAmount { get; init; }
+
+    /// <summary>As it counts on a side of the account that has it.</summary>
+    public OpenOnDay On(AccountSide side) =>
+        side.IsWhole ? this with { Currency = side.Currency, Amount = HomeAmount, Open = HomeOpen } : this;
+}
 
 /// <summary>What was open on any day: what was open then, not what is open now.</summary>
 public sealed class OpenItems(BooksContext db)
@@ -111,5 +119,8 @@ public sealed class OpenItems(BooksContext db)
             i.Sign,
             i.DocumentId,
             i.ReceiptId
-        ));
+        )
+        {
+            HomeAmount = i.HomeAmount,
+        });
 }

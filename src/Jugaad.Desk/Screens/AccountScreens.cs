@@ -11,7 +11,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
 
-/// <summary>A customer in the list, with what they owe in their currency.</summary>
+/// <summary>A customer in the list, with what they owe in their usual currency.</summary>
 public sealed record CustomerRow(
     int Id,
     string Code,
@@ -22,9 +22,19 @@ public sealed record CustomerRow(
     long Balance,
     long Late,
     bool Inactive
-);
+)
+{
+    /// <summary>What they owe in other currencies.</summary>
+    public Sums Besides { get; init; } = Sums.None;
 
-/// <summary>An item on an account, with the balance after it. Amounts are minor units.</summary>
+    /// <summary>What of that is late.</summary>
+    public Sums LateBesides { get; init; } = Sums.None;
+}
+
+/// <summary>
+/// An item on an account, with the balance after it. Amounts are minor units of the side that is shown.
+/// </summary>
+/// <param name="Original">What it is in its own currency, where the side is another.</param>
 public sealed record MovementRow(
     int Id,
     AccountItemKind Kind,
@@ -37,31 +47,41 @@ public sealed record MovementRow(
     int? DocumentId,
     int? ReceiptId,
     long Running,
-    int? BookingId
+    int? BookingId,
+    Money Original
 );
 
-/// <summary>One customer's account.</summary>
+/// <summary>One customer's account, or a side of it. Amounts are minor units of the side.</summary>
+/// <param name="Sides">Where there are several: the balance of each, the usual currency first, and of the whole at home.
+/// </param>
 /// <param name="Open">What raises the balance and is open, oldest first.</param>
 /// <param name="Credits">Receipts and credits that are not set against anything in full.</param>
 /// <param name="Drafts">Not on the account yet.</param>
 public sealed record AccountView(
     Customer Customer,
     DateOnly Today,
+    AccountSide Side,
+    IReadOnlyList<(AccountSide Side, long Balance)> Sides,
     long Balance,
     AgedBalance Aged,
     Agreed Agreed,
     IReadOnlyList<AccountItem> Open,
     IReadOnlyList<AccountItem> Credits,
     ListPage<MovementRow> Movement,
-    IReadOnlyList<(int Id, string Title, DocumentState State, long Payable)> Drafts,
+    IReadOnlyList<(int Id, string Title, DocumentState State, Money Payable)> Drafts,
     IReadOnlyList<ThreadEntry> Thread,
     string PriceList,
     string Seller
-);
+)
+{
+    public long OpenOf(AccountItem item) => Side.Of(item.Open, item.HomeOpen);
+
+    public long AmountOf(AccountItem item) => Side.Of(item.Amount, item.HomeAmount);
+}
 
 /// <summary>A customer that could be merged with another.</summary>
 /// <param name="Why">Why they look alike; empty where they were searched for.</param>
-public sealed record MergeCandidate(Customer Customer, string Why, int Documents, int Receipts, long Balance);
+public sealed record MergeCandidate(Customer Customer, string Why, int Documents, int Receipts, Sums Balance);
 
 /// <summary>Reads customers' accounts and what is late.</summary>
 public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems openItems, IAgreements agreements)
@@ -96,15 +116,15 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
                 Customer = c,
                 Documents = db.Documents.Count(d => d.CustomerId == c.Id),
                 Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
-                Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
             })
             .ToListAsync(stop);
+        var owed = await OwedAsync([.. rows.Select(r => r.Customer.Id)], stop);
         return rows.ConvertAll(r => new MergeCandidate(
             r.Customer,
             alike.GetValueOrDefault(r.Customer.Id, ""),
             r.Documents,
             r.Receipts,
-            r.Balance
+            Sums.Of(owed[r.Customer.Id].Select(o => o.Balance))
         ));
     }
 
@@ -127,14 +147,65 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
                 Customer = c,
                 Documents = db.Documents.Count(d => d.CustomerId == c.Id),
                 Receipts = db.Receipts.Count(r => r.CustomerId == c.Id),
-                Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
             })
             .ToListAsync(stop);
+        var owed = await OwedAsync([keep, away], stop);
         MergeCandidate? Of(int id) =>
             rows.Find(r => r.Customer.Id == id) is { } r
-                ? new MergeCandidate(r.Customer, "", r.Documents, r.Receipts, r.Balance)
+                ? new MergeCandidate(r.Customer, "", r.Documents, r.Receipts, Sums.Of(owed[id].Select(o => o.Balance)))
                 : null;
         return keep != away && Of(keep) is { } stays && Of(away) is { } goes ? (stays, goes) : null;
+    }
+
+    /// <summary>What some customers owe, and what of it is late, of each currency; by the customers' ids.</summary>
+    private async Task<ILookup<int, (Money Balance, Money Late)>> OwedAsync(
+        IReadOnlyCollection<int> ids,
+        CancellationToken stop
+    )
+    {
+        var today = await head.TodayAsync(stop);
+        var notLate = (await agreements.OnAsync(today, null, stop)).NotLate;
+        var rows = await db
+            .AccountItems.Where(i => ids.Contains(i.CustomerId) && i.Open > 0)
+            .GroupBy(i => new { i.CustomerId, i.Currency })
+            .Select(g => new
+            {
+                g.Key.CustomerId,
+                g.Key.Currency,
+                Balance = g.Sum(i => i.Sign * i.Open),
+                Late = g.Sum(i => i.Sign > 0 && i.Due < today && !notLate.Contains(i.Id) ? i.Open : 0),
+            })
+            .ToListAsync(stop);
+        return rows.ToLookup(r => r.CustomerId, r => (new Money(r.Balance, r.Currency), new Money(r.Late, r.Currency)));
+    }
+
+    /// <summary>The rows with what their customers owe besides the usual currency.</summary>
+    private async Task<IReadOnlyList<CustomerRow>> WithBesidesAsync(
+        IReadOnlyList<CustomerRow> rows,
+        CancellationToken stop
+    )
+    {
+        // Few customers are billed in another currency: only theirs is asked for again.
+        var shown = rows.Select(r => r.Id).ToList();
+        var several = (
+            await db
+                .Customers.Where(c => c.AlsoIn != "" && (shown.Count > 1_000 || shown.Contains(c.Id)))
+                .Select(c => c.Id)
+                .ToListAsync(stop)
+        ).ToHashSet();
+        if (several.Count == 0)
+            return rows;
+        var owed = await OwedAsync(several, stop);
+        return
+        [
+            .. rows.Select(r =>
+                r with
+                {
+                    Besides = Sums.Of(owed[r.Id].Select(o => o.Balance).Where(m => !m.Currency.Equals(r.Currency))),
+                    LateBesides = Sums.Of(owed[r.Id].Select(o => o.Late).Where(m => !m.Currency.Equals(r.Currency))),
+                }
+            ),
+        ];
     }
 
     /// <summary>The names of some customers, by id.</summary>
@@ -166,7 +237,11 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         string sort,
         ListPlace place,
         CancellationToken stop = default
-    ) => await Orders.ReadAsync(await NarrowAsync(search, stop), sort, ShownRow, place, stop);
+    )
+    {
+        var found = await Orders.ReadAsync(await NarrowAsync(search, stop), sort, ShownRow, place, stop);
+        return found with { Rows = await WithBesidesAsync(found.Rows, stop) };
+    }
 
     /// <inheritdoc cref="ListOrders{TRow}.IdsAsync"/>
     public async Task<IReadOnlyList<int>> CustomerIdsAsync(
@@ -179,7 +254,7 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
     public async Task<ListTotals> CustomerTotalsAsync(string search, CancellationToken stop = default)
     {
         var narrowed = await NarrowAsync(search, stop);
-        var sums = await narrowed
+        var usual = await narrowed
             .GroupBy(r => r.Customer.Currency)
             .Select(g => new
             {
@@ -189,13 +264,47 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
                 Late = g.Sum(r => r.Late),
             })
             .ToListAsync(stop);
+        var besides = (
+            await OwedAsync(
+                await narrowed.Where(r => r.Customer.AlsoIn != "").Select(r => r.Customer.Id).ToListAsync(stop),
+                stop
+            )
+        )
+            .SelectMany(g => g)
+            .ToList();
+        var own = await narrowed
+            .Where(r => r.Customer.AlsoIn != "")
+            .Select(r => new
+            {
+                r.Customer.Currency,
+                r.Balance,
+                r.Late,
+            })
+            .ToListAsync(stop);
+        // Of those with several currencies all is counted by its currency, and not a second time as their usual one.
+        var balance = Sums.Of(
+            usual
+                .Select(s => new Money(s.Balance, s.Key))
+                .Concat(besides.Select(b => b.Balance))
+                .Concat(own.Select(o => new Money(-o.Balance, o.Currency)))
+        );
+        var late = Sums.Of(
+            usual
+                .Select(s => new Money(s.Late, s.Key))
+                .Concat(besides.Select(b => b.Late))
+                .Concat(own.Select(o => new Money(-o.Late, o.Currency)))
+        );
         return new ListTotals(
-            sums.Sum(s => s.Count),
+            usual.Sum(s => s.Count),
             [
-                .. sums.OrderBy(s => s.Key.Code)
-                    .Select(s => new ListSum(
-                        s.Key,
-                        new Dictionary<string, long> { ["late"] = s.Late, ["balance"] = s.Balance }
+                .. usual
+                    .Select(s => s.Key)
+                    .Union(balance.Select(b => b.Currency))
+                    .Union(late.Select(l => l.Currency))
+                    .OrderBy(c => c.Code, StringComparer.Ordinal)
+                    .Select(c => new ListSum(
+                        c,
+                        new Dictionary<string, long> { ["late"] = late.In(c), ["balance"] = balance.In(c) }
                     )),
             ]
         );
@@ -210,7 +319,16 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         CancellationToken stop = default
     )
     {
-        var rows = await Orders.Sorted(await NarrowAsync(search, stop), sort, only).Select(ShownRow).ToListAsync(stop);
+        var found = await Orders.Sorted(await NarrowAsync(search, stop), sort, only).Select(ShownRow).ToListAsync(stop);
+        var rows = (await WithBesidesAsync(found, stop))
+            .SelectMany(r =>
+                r.Besides.Concat(r.LateBesides)
+                    .Select(m => m.Currency)
+                    .Distinct()
+                    .Select(c => r with { Currency = c, Balance = r.Besides.In(c), Late = r.LateBesides.In(c) })
+                    .Prepend(r)
+            )
+            .ToList();
         return new Report(
             "customers",
             "Customers",
@@ -248,10 +366,17 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         return customers.Select(c => new Owing
         {
             Customer = c,
-            Balance = db.AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0).Sum(i => i.Sign * i.Open),
+            Balance = db
+                .AccountItems.Where(i => i.CustomerId == c.Id && i.Open > 0 && i.Currency == c.Currency)
+                .Sum(i => i.Sign * i.Open),
             Late = db
                 .AccountItems.Where(i =>
-                    i.CustomerId == c.Id && i.Open > 0 && i.Due < today && i.Sign > 0 && !notLate.Contains(i.Id)
+                    i.CustomerId == c.Id
+                    && i.Currency == c.Currency
+                    && i.Open > 0
+                    && i.Due < today
+                    && i.Sign > 0
+                    && !notLate.Contains(i.Id)
                 )
                 .Sum(i => i.Open),
         });
@@ -268,11 +393,13 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
     }
 
     /// <returns>Null where there is no such customer.</returns>
+    /// <param name="sideKey">As in <see cref="AccountSide.Key"/>; that of the usual currency where it is empty.</param>
     /// <param name="openOnly">Whether the movement shows only what has something open.</param>
     public async Task<AccountView?> AccountAsync(
         int id,
         int page,
         bool openOnly = false,
+        string? sideKey = null,
         CancellationToken stop = default
     )
     {
@@ -286,10 +413,22 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         if (customer is null)
             return null;
         var today = await head.TodayAsync(stop);
-        var open = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
+        var all = await db.AccountItems.AsNoTracking().Where(i => i.CustomerId == id && i.Open > 0).ToListAsync(stop);
         var business = await head.BusinessAsync(stop);
+        var side = AccountSide.Named(sideKey, customer.Currencies, business.HomeCurrency);
+        var open = all.FindAll(i => side.Has(i.Currency));
         var agreed = await agreements.OnAsync(today, id, stop);
-        var aged = Ageing.On(today, (await openItems.OnAsync(today, id, stop)).SelectMany(agreed.Aged), business.Edges);
+        var aged = Ageing.On(
+            today,
+            (await openItems.OnAsync(today, id, stop))
+                .Where(i => side.Has(i.Currency))
+                .SelectMany(i => agreed.Aged(i, side)),
+            business.Edges
+        );
+        IEnumerable<AccountSide> sides =
+            customer.Currencies.Count == 1
+                ? []
+                : [.. customer.Currencies.Select(c => new AccountSide(c)), new(business.HomeCurrency, true)];
         var drafts = await db
             .Documents.AsNoTracking()
             .Where(d =>
@@ -310,13 +449,15 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         return new AccountView(
             customer,
             today,
+            side,
+            [.. sides.Select(s => (s, all.Where(i => s.Has(i.Currency)).Sum(i => i.Sign * s.Of(i.Open, i.HomeOpen))))],
             aged.Balance,
             aged,
             agreed,
             OldestFirst.Order(open.Where(i => i.Raises)).ToList(),
             OldestFirst.Order(open.Where(i => !i.Raises)).ToList(),
-            await MovementAsync(id, page, openOnly, stop),
-            drafts.ConvertAll(d => (d.Id, d.Title, d.State, d.Payable)),
+            await MovementAsync(id, side, page, openOnly, stop),
+            drafts.ConvertAll(d => (d.Id, d.Title, d.State, new Money(d.Payable, d.Currency))),
             thread,
             await db.PriceLists.Where(l => l.Id == customer.PriceListId).Select(l => l.Name).SingleOrDefaultAsync(stop)
                 ?? "",
@@ -325,10 +466,18 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         );
     }
 
-    private async Task<ListPage<MovementRow>> MovementAsync(int id, int number, bool openOnly, CancellationToken stop)
+    private async Task<ListPage<MovementRow>> MovementAsync(
+        int id,
+        AccountSide side,
+        int number,
+        bool openOnly,
+        CancellationToken stop
+    )
     {
-        var page = await db
-            .AccountItems.Where(i => i.CustomerId == id && (!openOnly || i.Open > 0))
+        var (whole, currency) = (side.IsWhole, side.Currency);
+        var items = db.AccountItems.Where(i => i.CustomerId == id && (whole || i.Currency == currency));
+        var page = await items
+            .Where(i => !openOnly || i.Open > 0)
             .OrderByDescending(i => i.Date)
             .ThenByDescending(i => i.Id)
             .Select(i => new MovementRow(
@@ -337,24 +486,23 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
                 i.Number,
                 i.Date,
                 i.Due,
-                i.Amount,
-                i.Open,
+                whole ? i.HomeAmount : i.Amount,
+                whole ? i.HomeOpen : i.Open,
                 i.Sign > 0,
                 i.DocumentId,
                 i.ReceiptId,
                 0,
-                i.BookingId
+                i.BookingId,
+                new Money(i.Amount, i.Currency)
             ))
             .PageAsync(number, stop);
         // What has been left out in between does not fit a running balance.
         if (page.Rows.Count == 0 || openOnly)
             return page;
         var newest = page.Rows[0];
-        var running = await db
-            .AccountItems.Where(i =>
-                i.CustomerId == id && (i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id))
-            )
-            .SumAsync(i => i.Sign * i.Amount, stop);
+        var running = await items
+            .Where(i => i.Date < newest.Date || (i.Date == newest.Date && i.Id <= newest.Id))
+            .SumAsync(i => i.Sign * (whole ? i.HomeAmount : i.Amount), stop);
         var rows = new List<MovementRow>();
         foreach (var row in page.Rows)
         {

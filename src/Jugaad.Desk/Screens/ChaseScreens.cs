@@ -13,12 +13,12 @@ namespace Jugaad.Desk.Screens;
 /// <summary>A customer who owes something, as whoever collects looks at them. Amounts are minor units.</summary>
 /// <param name="AskFor">Whom to ask for; empty where nobody is known.</param>
 /// <param name="LooksAfterId">Who of the business collects from them; null for nobody.</param>
-/// <param name="Late">What is late and can be asked for, in the customer's currency.</param>
+/// <param name="Currency">Their usual one.</param>
+/// <param name="Late">What is late and can be asked for.</param>
 /// <param name="LateHome">The same in home currency.</param>
 /// <param name="HasOwnHabit">Whether the habit is theirs, or that of all customers.</param>
 /// <param name="Broke">The promise that was not kept since nobody spoke to them; null for none.</param>
-/// <param name="WaitingLines">How much of what waits at the bank in their currency is likely theirs.</param>
-/// <param name="LinesWait">Whether anything at the bank is likely theirs, in whatever currency.</param>
+/// <param name="WaitingLines">How much of what waits at the bank is likely theirs.</param>
 /// <param name="Worth">What a contact is worth, in minor units of the home currency.</param>
 /// <param name="IsToday">Whether a contact is due today.</param>
 /// <param name="Why">Why, in words; the largest reasons first.</param>
@@ -34,12 +34,11 @@ public sealed record ChaseRow(
     CustomerOwes Owes,
     PayingHabit Habit,
     bool HasOwnHabit,
-    long Late,
+    Sums Late,
     long LateHome,
     DateOnly? LastContact,
     PromiseThen? Broke,
-    long WaitingLines,
-    bool LinesWait,
+    Sums WaitingLines,
     long Worth,
     bool IsToday,
     Phrase Why,
@@ -47,15 +46,13 @@ public sealed record ChaseRow(
     bool NoLadder
 )
 {
-    public long Of(PortionKind kind) => Owes.Portions.Where(p => p.Kind == kind).Sum(p => p.Amount);
-
-    public long Open => Owes.Items.Sum(i => i.Open);
+    public Sums Open => Sums.Of(Owes.Items.Select(i => new Money(i.Open, i.Currency)));
 
     /// <summary>Money and credit of theirs that is not placed.</summary>
-    public long Credit => Owes.Credits.Sum(c => c.Open);
+    public Sums Credit => Sums.Of(Owes.Credits.Select(c => new Money(c.Open, c.Currency)));
 
     /// <summary>Whether money of theirs waits that may pay some of it: look there first.</summary>
-    public bool MoneyWaits => Credit > 0 || LinesWait;
+    public bool MoneyWaits => Credit.Count > 0 || WaitingLines.Count > 0;
 }
 
 /// <summary>What narrows the chase list.</summary>
@@ -88,7 +85,7 @@ public sealed class ChaseScreens(
                     "promised" => r.Owes.Promises.Any(p => p.Judged.Holds && p.Judged.Missing > 0),
                     "broken" => r.Broke is not null,
                     "dispute" => r.Owes.Disputes.Count > 0,
-                    "silent" => r.Late > 0
+                    "silent" => r.Late.Count > 0
                         && (r.LastContact is not { } last || today.DayNumber - last.DayNumber >= filter.SilentDays),
                     "all" => true,
                     _ => r.IsToday,
@@ -180,6 +177,7 @@ public sealed class ChaseScreens(
                     )
                 )
                 .ToList();
+            var lateSums = Sums.Of(late.Select(l => new Money(l.Askable, l.Item.Currency)));
             DateOnly? last = spoken.TryGetValue(customer.Id, out var day) ? day : null;
             DateOnly? spoke = notes.TryGetValue(customer.Id, out var said) ? said : null;
             var broke = of.Promises.FirstOrDefault(p =>
@@ -219,19 +217,18 @@ public sealed class ChaseScreens(
                 of,
                 habit,
                 usual.Own.ContainsKey(customer.Id),
-                late.Sum(i => i.Askable),
+                lateSums,
                 late.Sum(i => i.Home),
                 last,
                 broke,
-                lines[customer.Id].Where(b => b.Currency.Equals(customer.Currency)).Sum(b => b.Left),
-                lines.Contains(customer.Id),
+                Sums.Of(lines[customer.Id].Select(b => new Money(b.Left, b.Currency))),
                 worth,
                 (late.Count > 0 && !leftAlone && (worth > 0 || broke is not null || customer.AskAgainOn is not null))
                     || ((isCall || cameBack) && late.Count > 0),
                 ChaseWords.Why(
                     business.Format,
                     new ChaseFacts(
-                        new Money(late.Sum(i => i.Askable), customer.Currency),
+                        lateSums,
                         late.Count == 0 ? 0 : late.Max(i => today.DayNumber - i.Item.Due.DayNumber),
                         broke,
                         usual.Own.ContainsKey(customer.Id) ? habit.Mean : null,

@@ -13,7 +13,7 @@ namespace Jugaad.Desk.Screens;
 /// <param name="CallOn">The day on which a step asked for a call that nobody has made yet.</param>
 /// <param name="FailedOn">The day of a letter that could not be delivered.</param>
 internal sealed record ChaseFacts(
-    Money Late,
+    Sums Late,
     int MostDays,
     PromiseThen? Broke,
     int? UsualDays,
@@ -30,9 +30,9 @@ internal static class ChaseWords
 {
     internal static Phrase Why(DisplayFormat format, ChaseFacts facts)
     {
-        if (facts.Late.IsZero)
+        if (facts.Late.Count == 0)
             return facts.Broke is { } only ? Broken(only) : "nothing late that can be asked for";
-        Phrase late = $"{facts.Late} {facts.Late.Currency} late by {Days(facts.MostDays)}";
+        Phrase late = $"{facts.Late} late by {Days(facts.MostDays)}";
         // What makes most of it comes first.
         var reasons = new List<(int Percent, Phrase Words)>();
         if (facts.Broke is { } broke)

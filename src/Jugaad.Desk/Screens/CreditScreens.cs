@@ -65,11 +65,10 @@ public sealed class CreditScreens(
             return null;
         var today = await head.TodayAsync(stop);
         var since = today.AddYears(-1);
-        var paid = await db
+        var rows = await db
             .Allocations.AsNoTracking()
             .Where(a =>
                 a.Raising.CustomerId == customerId
-                && a.Raising.Currency == customer.Currency
                 && a.Date > since
                 && a.Date <= today
                 && (a.Lowering.Kind == AccountItemKind.Receipt || a.Lowering.Kind == AccountItemKind.MovedIn)
@@ -78,11 +77,17 @@ public sealed class CreditScreens(
             .Select(a => new
             {
                 a.Amount,
+                a.HomeRaising,
+                a.Raising.Currency,
                 a.Date,
                 Billed = a.Raising.Date,
                 a.Raising.Due,
             })
             .ToListAsync(stop);
+        var into = await standing.IntoAsync(customer, stop);
+        var paid = rows.ConvertAll(r =>
+            (Amount: into.Of(r.Amount, r.Currency, r.HomeRaising), r.Date, r.Billed, r.Due)
+        );
         var whole = paid.Sum(p => p.Amount);
         int? Weighted(Func<DateOnly, DateOnly, DateOnly, int> days) =>
             whole == 0

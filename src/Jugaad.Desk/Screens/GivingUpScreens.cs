@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.IO.Compression;
+using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Trade;
@@ -13,7 +14,7 @@ using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Screens;
 
-/// <summary>A customer who went through all steps and did not pay. Minor units of their currency.</summary>
+/// <summary>A customer who went through all steps and did not pay.</summary>
 /// <param name="Items">What went through the last step and can still be asked for.</param>
 /// <param name="LastOn">The day of the last letter of the last step.</param>
 /// <param name="Handed">Why they are left out of letters; empty where they are not.</param>
@@ -21,7 +22,7 @@ namespace Jugaad.Desk.Screens;
 public sealed record GivingUpRow(
     Customer Customer,
     IReadOnlyList<OpenOnDay> Items,
-    long Open,
+    Sums Open,
     DateOnly LastOn,
     string Handed,
     bool IsSmall
@@ -73,7 +74,7 @@ public sealed class GivingUpScreens(
                     new GivingUpRow(
                         known[owes.CustomerId],
                         items,
-                        items.Sum(i => owes.Askable(i.ItemId)),
+                        Sums.Of(items.Select(i => new Money(owes.Askable(i.ItemId), i.Currency))),
                         items.Max(i => last[i.ItemId]),
                         left[owes.CustomerId].FirstOrDefault() ?? "",
                         items.Sum(i => i.HomeOpen) < tolerance
@@ -128,7 +129,7 @@ public sealed class GivingUpScreens(
         {
             await AddAsync(zip, "open.csv", tables.Write(OpenTable(customer, owes, today), TableForm.Csv), stop);
             await AddAsync(zip, "history.csv", tables.Write(await HistoryAsync(customerId, stop), TableForm.Csv), stop);
-            var (name, statement) = await statements.PdfAsync(customerId, new StatementWish(null, today), stop);
+            var (name, statement) = await statements.PdfAsync(customerId, new StatementWish(null, today), null, stop);
             await AddAsync(zip, name, statement, stop);
             foreach (var document in owes.Items.Select(i => i.DocumentId).OfType<int>().Distinct())
             {
@@ -184,7 +185,9 @@ public sealed class GivingUpScreens(
             .Include(l => l.Items)
             .Where(l => l.CustomerId == customerId)
             .ToListAsync(stop);
-        var currency = await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleAsync(stop);
+        var currencies = await db
+            .AccountItems.Where(i => i.CustomerId == customerId)
+            .ToDictionaryAsync(i => i.Id, i => i.Currency, stop);
         var rows = notes
             .Select(n => (n.Day, Row: (IReadOnlyList<string>)[Iso(n.Day), Way(n.Way), n.SpokeTo, n.Said, n.By]))
             .Concat(
@@ -196,7 +199,7 @@ public sealed class GivingUpScreens(
                                 Iso(l.Day),
                                 l.Way == StepWay.Call ? "call asked for" : "letter",
                                 "",
-                                $"Step {l.Step}: {new Money(l.Items.Sum(i => i.Asked), currency)} {currency} asked for",
+                                ((Phrase)$"Step {l.Step}: {AskedOf(l, currencies)} asked for").ToString(),
                                 l.By,
                             ]
                     )
@@ -207,6 +210,9 @@ public sealed class GivingUpScreens(
             .ToList();
         return new Table(["day", "what", "spoke to", "said", "by"], rows);
     }
+
+    private static Sums AskedOf(ChaseLetter letter, Dictionary<int, Currency> currencies) =>
+        Sums.Of(letter.Items.Select(i => new Money(i.Asked, currencies[i.ItemId])));
 
     private static string Way(ContactWay way) =>
         way switch

@@ -9,7 +9,6 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>A step that was taken.</summary>
-/// <param name="Asked">Minor units of the customer's currency.</param>
 /// <param name="Post">What became of it in the post; null for a call.</param>
 public sealed record LetterRow(
     int Id,
@@ -18,8 +17,7 @@ public sealed record LetterRow(
     string Customer,
     int Step,
     StepWay Way,
-    long Asked,
-    Currency Currency,
+    Sums Asked,
     int? PostItemId,
     PostItem? Post
 );
@@ -49,11 +47,12 @@ public sealed class LetterScreens(BooksContext db, BooksHead head)
                 letter.Day,
                 letter.CustomerId,
                 customer.Name,
-                customer.Currency,
                 letter.Step,
                 letter.Way,
                 letter.PostItemId,
-                Asked = letter.Items.Sum(i => i.Asked),
+                Asked = letter
+                    .Items.Join(db.AccountItems, i => i.ItemId, a => a.Id, (i, a) => new { i.Asked, a.Currency })
+                    .ToList(),
                 Post = db.Post.FirstOrDefault(p => p.Id == letter.PostItemId),
             }
         )
@@ -66,8 +65,7 @@ public sealed class LetterScreens(BooksContext db, BooksHead head)
             r.Name,
             r.Step,
             r.Way,
-            r.Asked,
-            r.Currency,
+            Sums.Of(r.Asked.Select(a => new Money(a.Asked, a.Currency))),
             r.PostItemId,
             r.Post
         ));

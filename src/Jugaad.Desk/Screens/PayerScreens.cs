@@ -33,16 +33,16 @@ public sealed record PayerReceipt(string Number, DateOnly Date, long Amount, Cur
 public sealed record PayerPaper(int Id, string Title, DateOnly Date, long Payable, Currency Currency);
 
 /// <summary>What a customer sees of their account, and nothing of anybody else's.</summary>
-/// <param name="Credit">What is not placed yet, in minor units of the customer's currency.</param>
+/// <param name="Credit">What is not placed yet.</param>
 /// <param name="Plans">Those that are kept.</param>
 public sealed record PayerAccount(
     Customer Customer,
     IReadOnlyList<PayerItem> Open,
-    long Credit,
+    Sums Credit,
     IReadOnlyList<PlanThen> Plans,
     IReadOnlyList<PayerReceipt> Paid,
     IReadOnlyList<PayerPaper> Papers,
-    string Iban
+    IReadOnlyList<(Currency Currency, string Iban)> Accounts
 )
 {
     /// <summary>Whether an item is paid as agreed in a plan that is kept.</summary>
@@ -64,12 +64,15 @@ public sealed record PayerAccount(
         return parts;
     }
 
-    /// <summary>What is past its due day, and not under a plan that is kept; minor units of their currency.</summary>
-    public long LateOn(DateOnly day) =>
-        Open.Where(i => i.Currency.Equals(Customer.Currency) && i.Due < day && !IsPlanned(i.Id)).Sum(i => i.Open);
+    /// <summary>What is past its due day, and not under a plan that is kept.</summary>
+    public Sums LateOn(DateOnly day) =>
+        Sums.Of(Open.Where(i => i.Due < day && !IsPlanned(i.Id)).Select(i => new Money(i.Open, i.Currency)));
 
-    /// <summary>What is open in the customer's currency, less credit; minor units.</summary>
-    public long Balance => Open.Where(i => i.Currency.Equals(Customer.Currency)).Sum(i => i.Open) - Credit;
+    /// <summary>What is open, less credit.</summary>
+    public Sums Balance =>
+        Sums.Of(
+            Open.Select(i => new Money(i.Open, i.Currency)).Concat(Credit.Select(c => new Money(-c.Minor, c.Currency)))
+        );
 }
 
 /// <summary>Reads what payers see.</summary>
@@ -112,14 +115,18 @@ public sealed class PayerScreens(BooksContext db, BooksHead head, OwedBook owed)
             .ThenByDescending(d => d.Id)
             .Take(MostPapers)
             .ToListAsync(stop);
+        var accounts = new List<(Currency, string)>();
+        foreach (var currency in customer.Currencies)
+            if (await db.ToPayIntoAsync(currency, stop) is [var account, ..])
+                accounts.Add((currency, account.Iban));
         return new PayerAccount(
             customer,
             open,
-            owes.Credits.Where(c => c.Currency.Equals(customer.Currency)).Sum(c => c.Open),
+            Sums.Of(owes.Credits.Select(c => new Money(c.Open, c.Currency))),
             [.. owes.Plans.Where(p => p.Plan.IsThereOn(today) && p.Stands.IsKept)],
             paid,
             papers.ConvertAll(d => new PayerPaper(d.Id, $"{d.Policy.Title} {d.Number}", d.Date, d.Payable, d.Currency)),
-            (await db.ToPayIntoAsync(customer.Currency, stop)) is [var account, ..] ? account.Iban : ""
+            accounts
         );
     }
 

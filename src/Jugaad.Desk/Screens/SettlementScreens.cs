@@ -35,9 +35,13 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
     /// <summary>
     /// The newest items of an account, whatever is open among the older ones, and what lies between them.
     /// </summary>
-    public async Task<MapView> MapAsync(int customerId, CancellationToken stop = default)
+    /// <param name="side">Of which amounts are drawn.</param>
+    public async Task<MapView> MapAsync(int customerId, AccountSide side, CancellationToken stop = default)
     {
-        var items = db.AccountItems.AsNoTracking().Where(i => i.CustomerId == customerId);
+        var (whole, currency) = (side.IsWhole, side.Currency);
+        var items = db
+            .AccountItems.AsNoTracking()
+            .Where(i => i.CustomerId == customerId && (whole || i.Currency == currency));
         var drawn = await items
             .OrderByDescending(i => i.Open > 0)
             .ThenByDescending(i => i.Date)
@@ -48,7 +52,7 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
                 i.Id,
                 i.Number,
                 i.Date,
-                i.Amount,
+                Amount = whole ? i.HomeAmount : i.Amount,
                 i.Sign,
                 i.Kind,
                 i.DocumentId,
@@ -61,7 +65,12 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
             .Allocations.AsNoTracking()
             .Where(a => ids.Contains(a.RaisingId) && ids.Contains(a.LoweringId))
             .OrderBy(a => a.Id)
-            .Select(a => new MapTie(a.RaisingId, a.LoweringId, a.Amount))
+            .Select(a => new MapTie(
+                a.RaisingId,
+                a.LoweringId,
+                whole ? a.HomeRaising : a.Amount,
+                whole ? a.HomeLowering : a.Amount
+            ))
             .ToListAsync(stop);
         // What a drawn item has with one that is left out is not open: its block is drawn as high as what it has with
         // the drawn ones and open.
@@ -71,14 +80,14 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
                 (ids.Contains(a.RaisingId) && !ids.Contains(a.LoweringId))
                 || (!ids.Contains(a.RaisingId) && ids.Contains(a.LoweringId))
             )
-            .Select(a => new
-            {
+            .Select(a => new MapTie(
                 a.RaisingId,
                 a.LoweringId,
-                a.Amount,
-            })
+                whole ? a.HomeRaising : a.Amount,
+                whole ? a.HomeLowering : a.Amount
+            ))
             .ToListAsync(stop);
-        long Hidden(int id) => tied.Where(t => t.RaisingId == id || t.LoweringId == id).Sum(t => t.Amount);
+        long Hidden(int id) => tied.Sum(t => t.Of(id));
         var map = SettlementMap.Of(
             [
                 .. drawn

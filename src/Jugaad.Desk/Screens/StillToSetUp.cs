@@ -32,15 +32,21 @@ public sealed class StillToSetUp(BooksContext db, BooksHead head, Connections co
                 new("No mail server is connected: what you send waits in the post tray.", "/setup/mail", "connect one")
             );
         var home = business.HomeCurrency;
-        var foreign = await db
-            .Customers.Where(c =>
-                c.Currency != home
-                && !c.Inactive
-                && !db.ExchangeRates.Any(r => r.Currency == c.Currency && r.From <= today)
-            )
-            .Select(c => c.Currency)
+        var billed = await db
+            .Customers.Where(c => !c.Inactive && (c.Currency != home || c.AlsoIn != ""))
+            .AsNoTracking()
+            .ToListAsync(stop);
+        var rated = await db
+            .ExchangeRates.Where(r => r.From <= today)
+            .Select(r => r.Currency)
             .Distinct()
             .ToListAsync(stop);
+        var foreign = billed
+            .SelectMany(c => c.Currencies)
+            .Distinct()
+            .Except(rated)
+            .Where(c => !c.Equals(home))
+            .ToList();
         if (foreign.Count > 0)
             steps.Add(
                 new(

@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Setup;
@@ -41,15 +42,10 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
                         "",
                         "Somebody else changed this customer while you had it open. What you typed is still here; compare it with the customer's page, then save again from a fresh form."
                     );
-                if (
-                    customer.Currency.Code != details.Currency
-                    && await db.Documents.AnyAsync(d => d.CustomerId == id, stop)
-                )
-                    throw new RefusalException(
-                        "currency",
-                        $"{customer.Name} has documents in {customer.Currency}, so the currency stays. Add a second customer for another currency."
-                    );
+                var used = await db.UsedCurrenciesAsync(id, stop);
                 var grade = customer.RiskGrade;
+                if (used[id.Value].Any())
+                    CustomerCurrencies.MustKeep(customer, details, used[id.Value]);
                 customer.Describe(details);
                 customer.GradeOn(grade, await head.TodayAsync(stop));
                 await writer.TrailAsync($"Customer {customer.Name} changed", customer.Id);
@@ -169,8 +165,8 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
     /// Makes one customer of two: documents, receipts, account, post, contacts, places and the trail go to the one that
     /// stays; the other is left empty, offered no more, and says where everything went. This cannot be undone.
     /// </summary>
-    /// <exception cref="RefusalException">When they are billed in different currencies, or one was merged
-    /// already.</exception>
+    /// <remarks>What the other was billed in stays as it is, as a side of the account of the one that stays.</remarks>
+    /// <exception cref="RefusalException">When one was merged already.</exception>
     public Task<int> MergeAsync(int keepId, int awayId, Once once = default) =>
         writer.WriteAsync(
             Right.Masters,
@@ -185,17 +181,6 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
                         "away",
                         "One of the two was merged into another customer already. Choose that one."
                     );
-                if (
-                    !keep.Currency.Equals(away.Currency)
-                    && (
-                        await db.Documents.AnyAsync(d => d.CustomerId == awayId, stop)
-                        || await db.AccountItems.AnyAsync(i => i.CustomerId == awayId, stop)
-                    )
-                )
-                    throw new RefusalException(
-                        "away",
-                        $"{keep.Name} is billed in {keep.Currency} and {away.Name} in {away.Currency}, so their accounts cannot become one."
-                    );
                 var (documents, receipts) = (
                     await db.Documents.CountAsync(d => d.CustomerId == awayId, stop),
                     await db.Receipts.CountAsync(r => r.CustomerId == awayId, stop)
@@ -203,6 +188,7 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
                 keep.Describe(
                     keep.Details() with
                     {
+                        AlsoIn = string.Join(' ', keep.Currencies.Concat(away.Currencies).Select(c => c.Code)),
                         Tags = string.Join(',', keep.TagList.Concat(away.TagList)),
                         Contacts = [.. keep.Contacts.Concat(away.Contacts).Select(c => c.Details).Distinct()],
                         PrivateNote = string.Join(

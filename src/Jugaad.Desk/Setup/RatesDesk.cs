@@ -349,7 +349,8 @@ public sealed class RatesDesk(
             .Union(db.PriceLists.Select(l => l.Currency))
             .Union(db.ExchangeRates.Select(r => r.Currency))
             .ToListAsync(stop);
-        return [.. used.Select(c => c.Code)];
+        var besides = await db.Customers.Where(c => c.AlsoIn != "").Select(c => c.AlsoIn).Distinct().ToListAsync(stop);
+        return [.. used.Select(c => c.Code), .. besides.SelectMany(b => b.Split(' '))];
     }
 
     private async Task<Phrase?> OffWordsAsync(

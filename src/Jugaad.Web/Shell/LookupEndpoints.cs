@@ -183,6 +183,7 @@ internal static class LookupEndpoints
                         exact = CustomerFinder.IsExact(c, typed),
                         detail = $"{c.Code} {c.Address.City}".Trim(),
                         currency = c.Currency.Code,
+                        currencies = c.Currencies.Select(i => i.Code),
                         language = c.Language,
                         termsId = c.TermsId,
                         places = c.Places.Select(p => new { id = p.Id, label = p.Label }),
@@ -257,6 +258,7 @@ internal static class LookupEndpoints
         string? date,
         bool? withTax,
         string? language,
+        string? currency,
         Wordings wordings,
         BooksContext db,
         BooksHead head,
@@ -283,7 +285,10 @@ internal static class LookupEndpoints
         var today = await head.TodayAsync(stop);
         var offers = await pricing.OffersAsync(
             items,
-            new PriceQuestion(customer, place, format.FindDay(date, today) ?? today, withTax ?? false),
+            new PriceQuestion(customer, place, format.FindDay(date, today) ?? today, withTax ?? false)
+            {
+                Currency = currency ?? "",
+            },
             stop
         );
         var texts = await wordings.ItemsAsync(items.ConvertAll(i => i.Id), language ?? "", stop);

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Trade;
@@ -38,8 +39,11 @@ public sealed class LineModel(
 
     public Customer? Customer { get; private set; }
 
+    /// <summary>The currency of what the money pays: one of those that the customer is billed in.</summary>
+    public Currency Currency { get; private set; } = null!;
+
     /// <summary>
-    /// What is left of the line in the customer's currency, at the rate of its day; null where that is the line's own.
+    /// What is left of the line in that currency, at the rate of its day; null where that is the line's own.
     /// </summary>
     public long? TheirLeft { get; private set; }
 
@@ -94,13 +98,15 @@ public sealed class LineModel(
             Customer = await accounts.FindAsync(asked ? id : Best!.CustomerId);
         if (Customer is not null)
         {
-            var open = await money.OpenAsync(Customer.Id);
-            if (line.Left > 0 && !Customer.Currency.Equals(line.Currency))
+            var all = await money.OpenAsync(Customer.Id);
+            Currency = CurrencyOf(Customer, line, all);
+            var open = all.Where(i => i.Currency.Equals(Currency)).ToList();
+            if (line.Left > 0 && !Currency.Equals(line.Currency))
                 TheirLeft = await conversion.OfAsync(
                     line,
-                    Customer.Currency,
+                    Currency,
                     line.Left,
-                    line.Placed == 0 && Customer.Currency.Equals(line.GivenIn) ? line.Given : null
+                    line.Placed == 0 && Currency.Equals(line.GivenIn) ? line.Given : null
                 );
             var meant = Best?.CustomerId == Customer.Id && TheirLeft is null ? Best.Parts : null;
             var proposed =
@@ -110,7 +116,7 @@ public sealed class LineModel(
                     (i, proposed.GetValueOrDefault(i.Id), meant?.Any(p => p.ItemId == i.Id && p.Early) == true)
                 )
                 .ToList();
-            Credits = await money.CreditsAsync(Customer.Id);
+            Credits = [.. (await money.CreditsAsync(Customer.Id)).Where(c => c.Currency.Equals(Currency))];
             var offers = new Dictionary<int, long>();
             foreach (var item in open)
                 if (
@@ -161,19 +167,34 @@ public sealed class LineModel(
         return Redirect($"/bank/{Id}?customer={(await customers.MeantAsync(Who, "who")).Id}");
     }
 
+    /// <summary>
+    /// As asked for; else the line's own, where they owe in it; else the first in which they owe anything.
+    /// </summary>
+    private Currency CurrencyOf(Customer customer, BankLine line, IReadOnlyList<AccountItem> open)
+    {
+        var asked = Request.Query["in"].ToString();
+        bool Owes(Currency currency) => open.Any(i => i.Currency.Equals(currency));
+        return customer.Currencies.FirstOrDefault(c => c.Code == asked)
+            ?? customer.Currencies.FirstOrDefault(c => c.Equals(line.Currency) && Owes(c))
+            ?? customer.Currencies.FirstOrDefault(Owes)
+            ?? customer.Currencies.FirstOrDefault(c => c.Equals(line.Currency))
+            ?? customer.Currency;
+    }
+
     public async Task<IActionResult> OnPostPlaceAsync()
     {
         if (!await ShowAsync() || Customer is null)
             return NotFound();
         var form = Form;
         var amount = form.Amount("amount", Line.Currency);
-        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Customer.Currency)))
+        var against = Open.Select(o => (o.Item.Id, Amount: form.Amount($"against[{o.Item.Id}]", Currency)))
             .Where(a => a.Amount != 0)
             .ToList();
-        var theirs = TheirLeft is null ? null : form.OptionalAmount("theirAmount", Customer.Currency);
+        var theirs = TheirLeft is null ? null : form.OptionalAmount("theirAmount", Currency);
         form.ThrowIfAny();
         var part = new LinePart(amount, Customer.Id, against, Chosen("early"), TheirAmount: theirs)
         {
+            Currency = Currency,
             GiveUp = Chosen("giveUp"),
             Credits = Chosen("credit"),
         };

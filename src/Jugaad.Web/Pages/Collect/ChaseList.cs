@@ -30,15 +30,14 @@ public sealed class ChaseList(ChaseScreens screens, BooksHead head) : IListed
     public async Task<ListTotals> TotalsAsync(Asked asked, CancellationToken stop)
     {
         var all = await AllAsync(asked, stop);
+        var (open, late) = (Sums.Of(all.SelectMany(r => r.Open)), Sums.Of(all.SelectMany(r => r.Late)));
         return new ListTotals(
             all.Count,
             [
-                .. all.GroupBy(r => r.Currency)
-                    .OrderBy(g => g.Key.Code)
-                    .Select(g => new ListSum(
-                        g.Key,
-                        new Dictionary<string, long> { ["late"] = g.Sum(r => r.Late), ["open"] = g.Sum(r => r.Open) }
-                    )),
+                .. open.Select(o => new ListSum(
+                    o.Currency,
+                    new Dictionary<string, long> { ["late"] = late.In(o.Currency), ["open"] = o.Minor }
+                )),
             ]
         );
     }
@@ -64,19 +63,25 @@ public sealed class ChaseList(ChaseScreens screens, BooksHead head) : IListed
                 new("why", "Why"),
             ],
             [
-                .. (await AllAsync(asked, stop)).Select(r => new ReportRow([
-                    r.Name,
-                    r.AskFor,
-                    r.Phone,
-                    r.LooksAfter,
-                    r.Currency.Code,
-                    new Money(r.Late, r.Currency),
-                    new Money(r.Open, r.Currency),
-                    new Money(r.Worth, home),
-                    r.LastContact,
-                    r.AskAgainOn,
-                    r.Why.ToString(),
-                ])),
+                // A row for each currency; what is said of the customer stands in the first.
+                .. (await AllAsync(asked, stop)).SelectMany(r =>
+                    r.Open.Select(
+                        (open, i) =>
+                            new ReportRow([
+                                r.Name,
+                                r.AskFor,
+                                r.Phone,
+                                r.LooksAfter,
+                                open.Currency.Code,
+                                new Money(r.Late.In(open.Currency), open.Currency),
+                                open,
+                                i == 0 ? new Money(r.Worth, home) : null,
+                                r.LastContact,
+                                r.AskAgainOn,
+                                i == 0 ? r.Why.ToString() : "",
+                            ])
+                    )
+                ),
             ]
         );
     }

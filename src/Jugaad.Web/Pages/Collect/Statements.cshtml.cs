@@ -43,7 +43,7 @@ public sealed class StatementsModel(StatementRun run, CollectingRules rules) : D
             Least = 0;
         }
 
-        Who = [.. (await run.WhoAsync(On)).Where(w => (!OnlyLate || w.Late > 0) && w.HomeBalance >= Least)];
+        Who = [.. (await run.WhoAsync(On)).Where(w => (!OnlyLate || w.Late.Count > 0) && w.HomeBalance >= Least)];
         return true;
     }
 

@@ -8,11 +8,9 @@ public static class Waiting
 {
     public static string Words(DeskPage page, ChaseRow row)
     {
-        var credit = row.Credit > 0 ? $"{page.Amount(row.Credit, row.Currency)} of theirs is not placed" : "";
+        var credit = row.Credit.Count > 0 ? $"{row.Credit.Words(page.Format)} of theirs is not placed" : "";
         var lines =
-            row.WaitingLines > 0 ? $"{page.Amount(row.WaitingLines, row.Currency)} at the bank is likely theirs"
-            : row.LinesWait ? "money at the bank is likely theirs"
-            : "";
+            row.WaitingLines.Count > 0 ? $"{row.WaitingLines.Words(page.Format)} at the bank is likely theirs" : "";
         return $"{string.Join(", and ", new[] { credit, lines }.Where(t => t.Length > 0))}: look there first";
     }
 }

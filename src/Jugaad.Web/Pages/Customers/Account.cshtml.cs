@@ -1,7 +1,9 @@
 using System.Globalization;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Receiving;
 using Jugaad.Desk.Reference;
@@ -17,6 +19,7 @@ namespace Jugaad.Web.Pages.Customers;
 public sealed class AccountModel(
     AccountScreens screens,
     SettlementScreens settlements,
+    CreditStanding standing,
     OpenItems open,
     IAgreements agreements,
     ReceiveScreens money,
@@ -43,6 +46,18 @@ public sealed class AccountModel(
     /// <summary>The address of their own page; null where none was made.</summary>
     public AccountLink? Link { get; private set; }
 
+    /// <summary>What of all currencies counts against the credit limit, in minor units of the usual one.</summary>
+    public long LimitUsed { get; private set; }
+
+    /// <summary>How an address of this page names the side that is shown.</summary>
+    public string InSide => View.Sides.Count > 0 ? $"in={View.Side.Key}" : "";
+
+    /// <summary>What was owed in all at the end of <see cref="OnDay"/>.</summary>
+    public string OwedThen =>
+        Sums.Of(OpenThen.Select(i => new Money(i.Sign * i.Open, i.Currency))) is { Count: > 0 } owed
+            ? owed.Words(Format)
+            : Format.WithCode(0, View.Customer.Currency);
+
     public bool OpenOnly => Request.Query["show"] == "open";
 
     /// <summary>The day of which it is asked what was owed; null where it is not.</summary>
@@ -57,7 +72,7 @@ public sealed class AccountModel(
     {
         get
         {
-            var (limit, balance) = (View.Customer.CreditLimit ?? 0, Math.Max(0, View.Balance));
+            var (limit, balance) = (View.Customer.CreditLimit ?? 0, Math.Max(0, LimitUsed));
             var share = limit == 0 ? 1 : (double)balance / limit;
             var words = $"{Math.Round(share * 100)} percent of the credit limit is used";
             const double notch = 200;
@@ -97,13 +112,19 @@ public sealed class AccountModel(
     protected override async Task<bool> ShowAsync()
     {
         if (
-            await screens.AccountAsync(Id, int.TryParse(Request.Query["page"], out var page) ? page : 1, OpenOnly)
+            await screens.AccountAsync(
+                Id,
+                int.TryParse(Request.Query["page"], out var page) ? page : 1,
+                OpenOnly,
+                Request.Query["in"]
+            )
             is not { } view
         )
             return false;
         View = view;
         Link = await payers.LinkAsync(Id);
-        Map = await settlements.MapAsync(Id);
+        Map = await settlements.MapAsync(Id, view.Side);
+        LimitUsed = view.Customer.CreditLimit is null ? 0 : (await standing.OfAsync(Id)).Open;
         SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);
         Habits = await settlements.HabitsAsync(Id);
         if (AskedDay("on") is { } day)

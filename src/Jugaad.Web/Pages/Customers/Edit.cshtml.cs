@@ -102,6 +102,7 @@ public sealed class EditModel(BooksContext db, CustomersDesk desk, Wordings word
                 Phone = form.Text("phone"),
                 Address = form.Address(),
                 Currency = form.Text("currency"),
+                AlsoIn = form.Text("alsoIn"),
                 TermsId = form.Id("termsId"),
                 CreditLimit = limit,
                 OtherName = form.Text("otherName"),

@@ -24,6 +24,12 @@ public sealed class StatementModel(AccountScreens screens, Statements statements
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
 
+    /// <summary>The key of the only side of the account that is shown; null for each currency.</summary>
+    public string? Only { get; private set; }
+
+    /// <summary>What can be shown, each with its key; empty where they are billed in one currency.</summary>
+    public IReadOnlyList<(string Value, string Text)> SideChoices { get; private set; } = [];
+
     public string WishOfAddress => $"on={Iso(Wish.Day)}{(Wish.From is { } from ? $"&from={Iso(from)}" : "")}";
 
     private static string Iso(DateOnly day) => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
@@ -35,7 +41,18 @@ public sealed class StatementModel(AccountScreens screens, Statements statements
         Name = customer.Name;
         var on = AskedDay("on") ?? Today;
         Wish = new StatementWish(AskedDay("from") is { } from && from <= on ? from : null, on);
-        Pages = await statements.SvgAsync(Id, Wish);
+        if (customer.Currencies.Count > 1)
+        {
+            SideChoices =
+            [
+                ("", "each currency, as they get it"),
+                .. customer.Currencies.Select(c => (c.Code, $"{c} only")),
+                ("all", $"all in {Business!.HomeCurrency}, for ourselves"),
+            ];
+            Only = Request.Query["in"].ToString() is { Length: > 0 } key ? key : null;
+        }
+
+        Pages = await statements.SvgAsync(Id, Wish, Only);
         return true;
     }
 
@@ -45,7 +62,7 @@ public sealed class StatementModel(AccountScreens screens, Statements statements
     {
         if (!await ShowAsync())
             return NotFound();
-        var (name, content) = await statements.PdfAsync(Id, Wish);
+        var (name, content) = await statements.PdfAsync(Id, Wish, Only);
         Response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";
         return File(content, "application/pdf");
     }

@@ -75,7 +75,7 @@ public sealed class PaperModel(
         Open = item;
         var customer = found.Customer!;
         OwnLink = await pay.OwnAsync(item.Open, item.Currency, found.Number!, customer.Code);
-        if (item.Currency.Equals(customer.Currency) && await pay.TakesCardAsync(item.Currency))
+        if (await pay.TakesCardAsync(item.Currency))
             Offer = await offers.OfAsync(found.CustomerId, [item.Id]);
         return true;
     }

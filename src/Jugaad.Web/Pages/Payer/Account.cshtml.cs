@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Papers;
@@ -33,7 +34,7 @@ public sealed class AccountModel(
     public bool Card { get; private set; }
 
     /// <summary>The business's own address for paying all that is owed; empty where it has none.</summary>
-    public string OwnLink { get; private set; } = "";
+    public IReadOnlyList<(Money Amount, string Link)> OwnLinks { get; private set; } = [];
 
     public string Surcharge { get; private set; } = "";
 
@@ -45,8 +46,13 @@ public sealed class AccountModel(
         if (await links.FindAccountAsync(Token) is not { } customer)
             return false;
         View = await screens.AccountAsync(customer);
-        Card = View.Balance > 0 && await pay.TakesCardAsync(View.Customer.Currency);
-        OwnLink = await pay.OwnAsync(View.Balance, View.Customer.Currency, View.Customer.Code, View.Customer.Code);
+        var (home, code) = (Business!.HomeCurrency, View.Customer.Code);
+        Card = View.Balance.In(home) > 0 && await pay.TakesCardAsync(home);
+        var found = new List<(Money, string)>();
+        foreach (var sum in View.Balance.Above)
+            if (await pay.OwnAsync(sum.Minor, sum.Currency, code, code) is { Length: > 0 } link)
+                found.Add((sum, link));
+        OwnLinks = found;
         Surcharge = Card ? (await offer.SurchargeWordsAsync(customer))?.In(Format) ?? "" : "";
         return true;
     }
@@ -105,7 +111,7 @@ public sealed class AccountModel(
             await requests.AskAsync(
                 View.Customer.Id,
                 items,
-                Form.Amount("total", View.Customer.Currency),
+                Form.Amount("total", Business!.HomeCurrency),
                 $"/a/{Token}",
                 most
             )

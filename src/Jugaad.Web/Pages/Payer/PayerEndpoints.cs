@@ -37,6 +37,7 @@ internal static class PayerEndpoints
                     var (name, content) = await statements.PdfAsync(
                         customer,
                         new StatementWish(null, await head.TodayAsync(stop)),
+                        null,
                         stop
                     );
                     http.Response.Headers.ContentDisposition = $"inline; filename=\"{name}\"";

@@ -59,6 +59,12 @@ public sealed class NewModel(
 
     public string StateJson { get; private set; } = "{}";
 
+    /// <summary>The currency of what is paid: one of those that they are billed in.</summary>
+    public Currency Currency { get; private set; } = null!;
+
+    /// <summary>What they owe in other currencies.</summary>
+    public Sums Elsewhere { get; private set; } = Sums.None;
+
     /// <summary>Whether money may come in another currency than it is owed in.</summary>
     public bool AsksWhatArrived { get; private set; }
 
@@ -83,20 +89,30 @@ public sealed class NewModel(
         Customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == id);
         if (Customer is null)
             return false;
-        Open = await screens.OpenAsync(id);
-        Credits = await screens.CreditsAsync(id);
+        var all = await screens.OpenAsync(id);
+        var named = int.TryParse(Request.Query["invoice"], out var wanted)
+            ? all.FirstOrDefault(i => i.Id == wanted)
+            : null;
+        Currency = named?.Currency ?? CurrencyOf(Customer, Request.HasFormContentType ? Form : null);
+        Open = [.. all.Where(i => i.Currency.Equals(Currency))];
+        Elsewhere = Sums.Of(all.Select(i => new Money(i.Open, i.Currency)).Where(m => !m.Currency.Equals(Currency)));
+        Credits = [.. (await screens.CreditsAsync(id)).Where(c => c.Currency.Equals(Currency))];
         Offers = await OffersAsync(Open, Today);
         WayChoices = (await screens.WaysAsync())
             .Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name))
             .ToList();
-        if (
-            int.TryParse(Request.Query["invoice"], out var invoice)
-            && Open.FirstOrDefault(i => i.Id == invoice) is { } chosen
-        )
-            (_invoice, AmountText, Reference) = (invoice, Format.Typed(chosen.Open, chosen.Currency), chosen.Number);
-        AsksWhatArrived = !Customer.Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();
-        StateJson = JsonSerializer.Serialize(new { customer = id });
+        if (named is not null)
+            (_invoice, AmountText, Reference) = (named.Id, Format.Typed(named.Open, named.Currency), named.Number);
+        AsksWhatArrived = !Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();
+        StateJson = JsonSerializer.Serialize(new { customer = id, currency = Currency.Code });
         return true;
+    }
+
+    /// <summary>The currency that is said to be paid in, where they are billed in it; else their usual one.</summary>
+    private Currency CurrencyOf(Customer customer, TypedForm? form)
+    {
+        var said = form?.Text("currency") ?? Request.Query["in"].ToString();
+        return customer.Currencies.FirstOrDefault(c => c.Code == said) ?? customer.Currency;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
@@ -107,10 +123,11 @@ public sealed class NewModel(
         Customer =
             await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"))
             ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
+        Currency = CurrencyOf(Customer, form);
         var date = form.Date("date", "Give the day on which the money came in.");
-        var amount = form.Amount("amount", Customer.Currency);
+        var amount = form.Amount("amount", Currency);
         var against = AgainstFields(form)
-            .Select(f => (f.ItemId, Amount: form.Amount(f.Field, Customer.Currency)))
+            .Select(f => (f.ItemId, Amount: form.Amount(f.Field, Currency)))
             .Where(a => a.Amount != 0)
             .ToList();
         var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
@@ -128,6 +145,7 @@ public sealed class NewModel(
         )
         {
             Way = way.Name ?? "",
+            Currency = Currency,
             Arrived = arrived,
             Charge = charge,
             Credits = Chosen("credit"),
@@ -194,10 +212,11 @@ public sealed class NewModel(
         var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"));
         if (customer is null)
             return NotFound();
+        var currency = CurrencyOf(customer, form);
         try
         {
-            var amount = form.Amount("amount", customer.Currency);
-            var open = await screens.OpenAsync(customer.Id);
+            var amount = form.Amount("amount", currency);
+            var open = (await screens.OpenAsync(customer.Id)).Where(i => i.Currency.Equals(currency)).ToList();
             var early = Chosen("early");
             var offers = await OffersAsync([.. open.Where(i => early.Contains(i.Id))], Today);
             long Room(AccountItem item) => item.Open - (offers.GetValueOrDefault(item.Id)?.Amount ?? 0);
@@ -210,7 +229,7 @@ public sealed class NewModel(
                     .Propose(amount + credit, open, Room)
                     .ToDictionary(p => p.Item.Id, p => p.Amount),
                 "none" => [],
-                _ => AgainstFields(form).ToDictionary(f => f.ItemId, f => form.Amount(f.Field, customer.Currency)),
+                _ => AgainstFields(form).ToDictionary(f => f.ItemId, f => form.Amount(f.Field, currency)),
             };
             form.ThrowIfAny();
             if (
@@ -230,14 +249,14 @@ public sealed class NewModel(
             return new JsonResult(
                 new
                 {
-                    amount = amount == 0 ? "" : Format.Typed(amount, customer.Currency),
+                    amount = amount == 0 ? "" : Format.Typed(amount, currency),
                     parts = open.Select(i => new
                     {
                         id = i.Id,
-                        amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], customer.Currency),
+                        amount = parts.GetValueOrDefault(i.Id) == 0 ? "" : Format.Typed(parts[i.Id], currency),
                     }),
-                    left = Format.Amount(left, customer.Currency),
-                    worth = await WorthAsync(form, customer, amount, open, parts),
+                    left = Format.Amount(left, currency),
+                    worth = await WorthAsync(form, currency, amount, open, parts),
                     // A small rest of what is paid in part may be given up.
                     rests = open.Where(i =>
                             parts.GetValueOrDefault(i.Id) > 0
@@ -247,7 +266,7 @@ public sealed class NewModel(
                         )
                         .Select(i => new { id = i.Id, amount = Format.Amount(Room(i) - parts[i.Id], i.Currency) }),
                     problem = left < 0
-                        ? $"You set {Format.WithCode(-left, customer.Currency)} more against invoices than there is. Lower one of the parts, or raise the amount."
+                        ? $"You set {Format.WithCode(-left, currency)} more against invoices than there is. Lower one of the parts, or raise the amount."
                         : TooMuch(open, parts),
                 }
             );
@@ -264,7 +283,7 @@ public sealed class NewModel(
     /// </summary>
     private async Task<string> WorthAsync(
         TypedForm form,
-        Customer customer,
+        Currency currency,
         long amount,
         IReadOnlyList<AccountItem> open,
         Dictionary<int, long> parts
@@ -276,11 +295,11 @@ public sealed class NewModel(
         {
             var way = (await screens.WaysAsync()).FirstOrDefault(w => w.Id == form.Whole("way"));
             var (home, account) = (Business!.HomeCurrency, await sides.CurrencyOfAsync(way.MoneyAccountId));
-            if (customer.Currency.Equals(home) && account.Equals(home))
+            if (currency.Equals(home) && account.Equals(home))
                 return "";
             var money = await sides.CameAsync(
                 way.MoneyAccountId,
-                customer.Currency,
+                currency,
                 amount,
                 form.OptionalAmount("arrived", account),
                 form.Amount("charge", account),

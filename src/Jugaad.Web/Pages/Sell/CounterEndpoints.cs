@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Counter;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Standing;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
@@ -213,12 +214,8 @@ internal static class CounterEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var currency =
-            await db
-                .Customers.Where(c => c.Id == typed.Form.CustomerId)
-                .Select(c => c.Currency)
-                .SingleOrDefaultAsync(stop)
-            ?? business.HomeCurrency;
+        var form = typed.Form;
+        var currency = await db.BilledInAsync(form.CustomerId, form.Currency, business.HomeCurrency, stop);
         return new
         {
             id = await desk.KeepAsync(
@@ -240,12 +237,7 @@ internal static class CounterEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var currency =
-            await db
-                .Customers.Where(c => c.Id == typed.Form.CustomerId)
-                .Select(c => c.Currency)
-                .SingleOrDefaultAsync(stop)
-            ?? business.HomeCurrency;
+        var currency = await db.BilledInAsync(typed.Form.CustomerId, null, business.HomeCurrency, stop);
         var refusals = new Refusals();
         long? Read(string? text, string field)
         {

@@ -5,6 +5,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
@@ -112,7 +113,7 @@ internal static class DraftEndpoints
     {
         var business = await head.BusinessAsync(stop);
         var format = business.Format;
-        var currency = await CurrencyAsync(form, db, business.HomeCurrency, stop);
+        var currency = await db.BilledInAsync(form.CustomerId, form.Currency, business.HomeCurrency, stop);
         var document = await drafts.TryOutAsync(
             form.ReadKind(),
             form.Read(format, currency, await head.TodayAsync(stop)),
@@ -178,7 +179,12 @@ internal static class DraftEndpoints
     )
     {
         var format = (await head.BusinessAsync(stop)).Format;
-        var currency = await CurrencyAsync(form, db, (await head.BusinessAsync(stop)).HomeCurrency, stop);
+        var currency = await db.BilledInAsync(
+            form.CustomerId,
+            form.Currency,
+            (await head.BusinessAsync(stop)).HomeCurrency,
+            stop
+        );
         var content = form.Read(format, currency, await head.TodayAsync(stop));
         var document = await drafts.TryOutAsync(form.ReadKind(), content, form.Id, stop);
         var lines = document.Lines.OrderBy(l => l.Position).ToList();
@@ -242,7 +248,7 @@ internal static class DraftEndpoints
         var business = await head.BusinessAsync(stop);
         var content = form.Read(
             business.Format,
-            await CurrencyAsync(form, db, business.HomeCurrency, stop),
+            await db.BilledInAsync(form.CustomerId, form.Currency, business.HomeCurrency, stop),
             await head.TodayAsync(stop)
         );
         try
@@ -267,13 +273,4 @@ internal static class DraftEndpoints
             );
         }
     }
-
-    private static async Task<Currency> CurrencyAsync(
-        DraftForm form,
-        BooksContext db,
-        Currency home,
-        CancellationToken stop
-    ) =>
-        await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop)
-        ?? home;
 }

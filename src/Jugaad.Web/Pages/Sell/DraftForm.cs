@@ -123,6 +123,9 @@ public sealed record DraftForm : ICheckedForm
     /// <summary>The exchange rate that is typed for it; empty for the one of the list.</summary>
     public string? TypedRate { get; init; }
 
+    /// <summary>The code of the currency that it is in; empty for the customer's usual one.</summary>
+    public string? Currency { get; init; }
+
     /// <summary>Whether that is the currency for one unit of home; home for one of it otherwise.</summary>
     public bool RatePerHome { get; init; }
 
@@ -169,6 +172,7 @@ public sealed record DraftForm : ICheckedForm
         var content = new DraftContent
         {
             CustomerId = CustomerId,
+            Currency = Currency ?? "",
             Date = date ?? Missing("date", refusals),
             TaxDate = Day(TaxDate, today, "taxDate"),
             DueDate = Day(DueDate, date ?? today, "dueDate"),
@@ -340,6 +344,7 @@ public sealed record DraftForm : ICheckedForm
             Kind = document.Policy.Word,
             Version = document.Version,
             CustomerId = document.CustomerId,
+            Currency = content.Currency,
             Date = Written(content.Date),
             TaxDate = Written(content.TaxDate),
             DueDate = Written(content.DueDate),

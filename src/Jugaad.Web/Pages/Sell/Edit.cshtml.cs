@@ -98,7 +98,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
             document is null && starter is not null
                 ? await db.Starters.AsNoTracking().SingleOrDefaultAsync(s => s.Id == starter)
                 : null;
-        var currency = chosen?.Currency ?? from?.Currency ?? Business!.HomeCurrency;
+        var currency = document?.Currency ?? chosen?.Currency ?? from?.Currency ?? Business!.HomeCurrency;
         var (form, converted) = document is not null
             ? (DraftForm.Of(document, Format), "")
             : await NewAsync(customer, from, currency);
@@ -151,6 +151,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
             Date = Day(Today),
             ValidUntil = Policy.HasValidity ? Day(Today.AddMonths(1)) : "",
             CustomerId = customer ?? 0,
+            Currency = customer is null ? "" : currency.Code,
             PlaceId = -1,
             SellerId = 0,
             Note = note,
@@ -213,7 +214,7 @@ public sealed class EditModel(BooksContext db, Shelf shelf, Numbers numbers, Cus
         SeriesChoices = choices;
         LanguageChoices = await wordings.LanguagesAsync();
         var home = Business!.HomeCurrency;
-        HasRates = await db.Customers.AnyAsync(c => c.Currency != home);
+        HasRates = await db.Customers.AnyAsync(c => c.Currency != home || c.AlsoIn != "");
         SellerChoices = (
             await db
                 .Users.Where(u => u.Role != PersonRole.Reader)

@@ -7,6 +7,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Reference;
 using Jugaad.Web.Shell;
 using Microsoft.EntityFrameworkCore;
 
@@ -35,7 +36,8 @@ internal sealed record PastedForm(
     string? Date,
     int? PlaceId,
     bool PricesIncludeTax,
-    string? Language
+    string? Language,
+    string? Currency
 );
 
 /// <summary>An editor as it stands, to be kept aside.</summary>
@@ -121,16 +123,11 @@ internal static class EditorEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var currency =
-            await db
-                .Customers.Where(c => c.Id == changed.Form.CustomerId)
-                .Select(c => c.Currency)
-                .SingleOrDefaultAsync(stop)
-            ?? business.HomeCurrency;
+        var (home, form) = (business.HomeCurrency, changed.Form);
+        var currency = await db.BilledInAsync(form.CustomerId, form.Currency, home, stop);
         var typedIn = Currency.TryOf(changed.Currency ?? "", out var known)
             ? known!
-            : await db.Customers.Where(c => c.Id == changed.Before).Select(c => c.Currency).SingleOrDefaultAsync(stop)
-                ?? business.HomeCurrency;
+            : await db.BilledInAsync(changed.Before, null, home, stop);
         try
         {
             var (content, said) = await change.ApplyAsync(
@@ -165,9 +162,7 @@ internal static class EditorEndpoints
     )
     {
         var business = await head.BusinessAsync(stop);
-        var currency =
-            await db.Customers.Where(c => c.Id == form.CustomerId).Select(c => c.Currency).SingleOrDefaultAsync(stop)
-            ?? business.HomeCurrency;
+        var currency = await db.BilledInAsync(form.CustomerId, form.Currency, business.HomeCurrency, stop);
         var content = form.Read(business.Format, currency, await head.TodayAsync(stop)) with
         {
             PricesIncludeTax = !form.PricesIncludeTax,
@@ -204,15 +199,18 @@ internal static class EditorEndpoints
     /// </summary>
     private static async Task<object> DeliveriesAsync(
         int customer,
+        string? currency,
         Deliveries deliveries,
         BooksContext db,
         BooksHead head,
         CancellationToken stop
     )
     {
-        var format = (await head.BusinessAsync(stop)).Format;
+        var business = await head.BusinessAsync(stop);
+        var format = business.Format;
+        var billed = await db.BilledInAsync(customer, currency, business.HomeCurrency, stop);
         var open = (await deliveries.ToBillAsync(new DeliveryFilter(customer), stop))
-            .Where(d => d.Drafted is null)
+            .Where(d => d.Drafted is null && d.Currency.Equals(billed))
             .ToList();
         if (open.Count == 0)
             return new { count = 0 };
@@ -283,7 +281,10 @@ internal static class EditorEndpoints
                 pasted.PlaceId is >= 0 ? pasted.PlaceId : null,
                 day,
                 pasted.PricesIncludeTax
-            ),
+            )
+            {
+                Currency = pasted.Currency ?? "",
+            },
             stop
         );
         var texts = await wordings.ItemsAsync(items.ConvertAll(i => i.Id), pasted.Language ?? "", stop);

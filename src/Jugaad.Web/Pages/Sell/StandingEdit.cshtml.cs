@@ -4,6 +4,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Reference;
 using Jugaad.Desk.Standing;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -78,10 +79,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
                 : null;
             if (from is not null)
                 (Bills, Details) = (from.Content, Details with { Name = from.Name });
-            Currency =
-                await db.Customers.Where(c => c.Id == CustomerId).Select(c => c.Currency).SingleOrDefaultAsync()
-                ?? from?.Currency
-                ?? Business!.HomeCurrency;
+            Currency = await db.BilledInAsync(CustomerId, null, from?.Currency ?? Business!.HomeCurrency);
             if (from is not null)
                 (Bills, _) = await change.ConvertAsync(
                     Bills with
@@ -94,7 +92,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
         }
 
         if (Id is not null)
-            Currency = await db.Customers.Where(c => c.Id == CustomerId).Select(c => c.Currency).SingleAsync();
+            Currency = await db.BilledInAsync(CustomerId, Bills.Currency, Business!.HomeCurrency);
         CustomerChoices =
         [
             ("", "choose"),
@@ -128,9 +126,9 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             return NotFound();
         var form = Form;
         var customerId = form.Whole("customer");
-        var currency =
-            await db.Customers.Where(c => c.Id == customerId).Select(c => c.Currency).SingleOrDefaultAsync()
-            ?? Business!.HomeCurrency;
+        // What is billed in another of their currencies stays so for the same customer.
+        var kept = customerId == CustomerId ? Bills.Currency : "";
+        var currency = await db.BilledInAsync(customerId, kept, Business!.HomeCurrency);
         var shownIn = Currency.TryOf(form.Text("shownIn"), out var shown) ? shown! : currency;
         var details = new StandingDetails
         {
@@ -158,7 +156,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             Id,
             details,
             customerId,
-            await ReadLinesAsync(form, customerId, shownIn, currency),
+            await ReadLinesAsync(form, customerId, kept, shownIn, currency),
             form.Key
         );
         Say(
@@ -190,7 +188,14 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
 
     /// <summary>The rows as lines; a new row with an item takes from it what is left empty.</summary>
     /// <param name="shownIn">The currency that the page said that the prices are in.</param>
-    private async Task<DraftContent> ReadLinesAsync(TypedForm form, int customerId, Currency shownIn, Currency currency)
+    /// <param name="chosen">The code of the currency that is billed in; empty for the customer's usual one.</param>
+    private async Task<DraftContent> ReadLinesAsync(
+        TypedForm form,
+        int customerId,
+        string chosen,
+        Currency shownIn,
+        Currency currency
+    )
     {
         var refusals = new Refusals();
         var lines = new List<DraftLine>();
@@ -214,7 +219,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
                     ? (
                         await pricing.OffersAsync(
                             [item],
-                            new PriceQuestion(customerId, null, Today, Bills.PricesIncludeTax)
+                            new PriceQuestion(customerId, null, Today, Bills.PricesIncludeTax) { Currency = chosen }
                         )
                     )[0]
                     : null;
@@ -271,6 +276,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
         return converted with
         {
             CustomerId = customerId,
+            Currency = chosen,
             Lines = lines,
             Note = form.Text("note"),
             Particulars = Bills.Particulars with { Opening = form.Text("opening") },

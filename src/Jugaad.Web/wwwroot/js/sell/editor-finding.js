@@ -65,7 +65,7 @@ const editorFinding = () => ({
   itemAddress(text) {
     const { customerId, placeId, pricesIncludeTax } = this.draft, day = this.draft.taxDate || this.draft.date;
     return "/api/items?q=" + encodeURIComponent(text) + (customerId ? "&customer=" + customerId : "") + (day ? "&date=" + encodeURIComponent(day) : "")
-      + (placeId >= 0 ? "&place=" + placeId : "") + "&withTax=" + Boolean(pricesIncludeTax) + "&language=" + this.language();
+      + (placeId >= 0 ? "&place=" + placeId : "") + "&withTax=" + Boolean(pricesIncludeTax) + "&language=" + this.language() + "&currency=" + (this.draft.currency || "");
   },
   async lookItem(i) {
     const line = this.draft.lines[i];

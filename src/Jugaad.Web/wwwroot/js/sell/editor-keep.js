@@ -100,7 +100,7 @@ const editorKeep = () => ({
   async readCustomer(name) {
     const rows = await jugaad.get("/api/customers?q=" + encodeURIComponent(name));
     const found = rows.find(r => r.id === this.draft.customerId);
-    if (found) { this.lastCustomer = found; this.places = found.places || []; this.tradeDiscount = found.discount || ""; this.currency = found.currency; }
+    if (found) { this.lastCustomer = found; this.places = found.places || []; this.tradeDiscount = found.discount || ""; this.currency = found.currencies.includes(this.draft.currency) ? this.draft.currency : found.currency; }
   },
   takeUnsaved() { const entry = this.unsaved; this.unsaved = null; this.takeTyping(entry); },
   dropUnsaved() { jugaad.post("/api/shelf/forget", { id: this.unsaved.id }); this.unsaved = null; },

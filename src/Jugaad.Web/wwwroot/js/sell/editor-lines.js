@@ -83,7 +83,7 @@ const editorLines = () => ({
     await this.pasteRows(Number(row.dataset.line), text);
   },
   async pasteRows(at, text) {
-    const answer = await jugaad.post("/api/drafts/paste", { text, customerId: this.draft.customerId || 0, date: this.draft.date, placeId: this.draft.placeId, pricesIncludeTax: Boolean(this.draft.pricesIncludeTax), language: this.language() });
+    const answer = await jugaad.post("/api/drafts/paste", { text, customerId: this.draft.customerId || 0, date: this.draft.date, placeId: this.draft.placeId, currency: this.draft.currency || "", pricesIncludeTax: Boolean(this.draft.pricesIncludeTax), language: this.language() });
     if (!answer.ok) { this.take(answer.data.refusals || [], ""); return; }
     const here = this.draft.lines[at];
     const empty = here && !here.text.trim() && !String(here.unitPrice).trim() ? 1 : 0;

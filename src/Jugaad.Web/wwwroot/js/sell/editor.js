@@ -95,7 +95,9 @@ document.addEventListener("alpine:init", () => {
       this.lastCustomer = row;
       this.customerText = this.customerName = row.title;
       const priced = this.draft.lines.some(l => String(l.unitPrice).trim()), typedIn = this.currency;
-      this.currency = row.currency;
+      // Another customer is billed in their usual currency; the same one as before.
+      if (before || !this.draft.currency || !row.currencies.includes(this.draft.currency)) this.draft.currency = row.currency;
+      this.currency = this.draft.currency;
       this.customerSaid = [];
       this.places = row.places || []; this.draft.placeId = -1;
       this.tradeDiscount = row.discount || "";
@@ -103,10 +105,25 @@ document.addEventListener("alpine:init", () => {
       if (!priced) { this.draft.pricesIncludeTax = Boolean(row.withTax); this.draft.lines.forEach(l => { l.discount = this.tradeDiscount; }); }
       this.newCustomerOffered = false;
       this.people.close();
-      if (priced && (before || typedIn !== row.currency)) await this.reprice(before, undo, typedIn);
+      if (priced && (before || typedIn !== this.currency)) await this.reprice(before, undo, typedIn);
       await this.reword();
       this.offerDeliveries();
       await this.followTaxes();
+    },
+    get currencies() { return (this.lastCustomer && this.lastCustomer.currencies) || []; },
+    get billsSeveral() { return this.currencies.length > 1; },
+    // The same lines in another of the customer's currencies: items at its prices, what was typed converted.
+    async switchCurrency() {
+      const typedIn = this.currency, sent = this.filled(), keys = this.sentKeys(sent);
+      if (this.draft.lines.some(l => String(l.unitPrice).trim())) {
+        const answer = await jugaad.post("/api/drafts/customer", { form: sent, before: null, currency: typedIn, keepsPrices: false });
+        if (!answer.ok || answer.data.currency !== this.draft.currency) { this.draft.currency = typedIn; this.take(answer.data.refusals || [], "", keys); return; }
+        this.takeCells(answer.data, keys);
+        this.currencyNote = answer.data.said.join("; ");
+      }
+      this.currency = this.draft.currency;
+      this.offerDeliveries();
+      this.changed();
     },
     // In which the paper is written, as things stand; nothing as long as there is no customer.
     language() { return this.draft.language || (this.lastCustomer && this.lastCustomer.language) || ""; },
@@ -160,7 +177,7 @@ document.addEventListener("alpine:init", () => {
     undoCustomer() {
       const back = this.customerBefore;
       this.draft = { ...back.draft, version: this.draft.version, id: this.draft.id };
-      if (back.customer) { this.lastCustomer = back.customer; this.customerText = this.customerName = back.customer.title; this.currency = back.customer.currency; this.tradeDiscount = back.customer.discount || ""; this.places = back.customer.places || []; }
+      if (back.customer) { this.lastCustomer = back.customer; this.customerText = this.customerName = back.customer.title; this.currency = this.draft.currency || back.customer.currency; this.tradeDiscount = back.customer.discount || ""; this.places = back.customer.places || []; }
       this.customerSaid = []; this.currencyNote = "";
       this.changed();
     },
@@ -168,7 +185,7 @@ document.addEventListener("alpine:init", () => {
     async offerDeliveries() {
       this.deliveries = null;
       if (this.draft.kind !== "invoice" || !this.draft.customerId || this.draft.lines.some(l => l.fromLineId)) return;
-      const open = await jugaad.get("/api/drafts/deliveries?customer=" + this.draft.customerId);
+      const open = await jugaad.get("/api/drafts/deliveries?customer=" + this.draft.customerId + "&currency=" + this.currency);
       this.deliveries = open.count ? open : null;
     },
     get deliveriesCount() { return this.deliveries ? this.deliveries.count : 0; },
