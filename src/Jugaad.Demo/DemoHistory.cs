@@ -90,25 +90,34 @@ internal sealed class DemoHistory(IServiceProvider services)
         return await work(scope.ServiceProvider.GetRequiredService<T>());
     }
 
-    /// <summary>A draft's content: quantities of items at the list price in the customer's currency.</summary>
+    /// <summary>A draft's content: quantities of items at the list price in the customer's usual currency.</summary>
+    internal Task<DraftContent> ContentAsync(
+        string customerCode,
+        string? taxCode,
+        params (string Item, decimal Quantity)[] lines
+    ) => ContentAsync(customerCode, _customers[customerCode].Currency, taxCode, lines);
+
+    /// <summary>The same in a currency that the customer is billed in.</summary>
     internal async Task<DraftContent> ContentAsync(
         string customerCode,
+        Currency currency,
         string? taxCode,
         params (string Item, decimal Quantity)[] lines
     )
     {
         var customer = _customers[customerCode];
-        var rate = await WithAsync<MastersLoader, QuotedRate>(m => m.RateAsync(customer.Currency, _today));
+        var rate = await WithAsync<MastersLoader, QuotedRate>(m => m.RateAsync(currency, _today));
         return new DraftContent
         {
             CustomerId = customer.Id,
+            Currency = currency.Code,
             Date = _today,
             Lines = lines
                 .Select(l =>
                 {
                     var item = _items[l.Item];
                     var price = OfferedPrice
-                        .Of(item, customer.PriceListId, _lists, customer.Currency, rate, false, null)
+                        .Of(item, customer.PriceListId, _lists, _today, currency, rate, false, null)
                         .Price;
                     // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
                     var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];
@@ -181,8 +190,8 @@ internal sealed class DemoHistory(IServiceProvider services)
             share >= 1 ? item.Open : Math.Min(item.Open, Rounding.Percent(item.Amount, Math.Round(share * 100, 4)));
         if (part <= 0)
             return;
-        var amount = part + (long)(more * customer.Currency.MinorPerUnit);
-        if (customer.Currency.Code == "SEK")
+        var amount = part + (long)(more * item.Currency.MinorPerUnit);
+        if (item.Currency.Code == "SEK")
         {
             await WithAsync<Receipts>(r =>
                 r.PostAsync(
@@ -197,7 +206,7 @@ internal sealed class DemoHistory(IServiceProvider services)
 
         // The last page of the bank's statements is not worked on yet; what came before was entered as it came.
         int? receipt =
-            _today >= DemoBank.LastPage && customer.Currency.Code == "EUR"
+            _today >= DemoBank.LastPage && item.Currency.Code == "EUR"
                 ? null
                 : await WithAsync<Receipts, int>(r =>
                     r.PostAsync(

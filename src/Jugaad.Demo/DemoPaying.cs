@@ -40,9 +40,9 @@ internal sealed class DemoPaying(DemoHistory history)
     private async Task PayAsync(string customer, int told, params CardNews[] plays)
     {
         var id = history.CustomerId(customer);
-        var item = (await history.WithAsync<PayerScreens, PayerAccount>(s => s.AccountAsync(id))).Open.MinBy(i =>
-            i.Due
-        );
+        var account = await history.WithAsync<PayerScreens, PayerAccount>(s => s.AccountAsync(id));
+        // Cards pay what is owed at home.
+        var item = account.Open.Where(i => i.Currency.Code == "EUR").MinBy(i => i.Due);
         if (item is null)
             return;
         var address = await history.WithAsync<CustomerLinks, string>(l => l.AccountAddressAsync(id));

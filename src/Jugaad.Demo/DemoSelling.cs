@@ -20,6 +20,9 @@ namespace Jugaad.Demo;
 /// </summary>
 internal sealed class DemoSelling(DemoHistory history)
 {
+    /// <summary>The order of a customer billed in euros that goes to their shop in Sweden, and is billed in crowns.</summary>
+    private static readonly (string Customer, int Month) InCrowns = ("KAIJO", 7);
+
     private readonly HashSet<int> _planned = [];
 
     internal void Plan()
@@ -81,7 +84,13 @@ internal sealed class DemoSelling(DemoHistory history)
 
     private async Task OrderAsync(string customer, (string, decimal)[] lines, int parts, bool billed)
     {
-        var content = await history.ContentAsync(customer, HabitOf(customer).TaxCode, lines) with
+        var currency = Core.Amounts.Currency.Of(InCrowns == (customer, history.Day.Month) ? "SEK" : "EUR");
+        var tax = HabitOf(customer).TaxCode;
+        var content = (
+            customer == InCrowns.Customer
+                ? await history.ContentAsync(customer, currency, tax, lines)
+                : await history.ContentAsync(customer, tax, lines)
+        ) with
         {
             PurchaseOrder = $"{customer}-{history.Day:MMdd}",
             Particulars = new Particulars { Carrier = "Saarte Veod", DeliveryTerms = "to the door, unpacked" },
@@ -136,8 +145,11 @@ internal sealed class DemoSelling(DemoHistory history)
     private async Task IssueAndPlanAsync(int invoice)
     {
         await history.IssueAsync(invoice, true);
-        var customer = (await LoadAsync(invoice)).Customer!.Code;
-        await history.PlanPaymentAsync(HabitOf(customer), invoice);
+        var issued = await LoadAsync(invoice);
+        var habit = HabitOf(issued.Customer!.Code);
+        // What they owe for the other shore comes in three parts, of which the last is still out.
+        var isAbroad = !issued.Currency.Equals(issued.Customer.Currency);
+        await history.PlanPaymentAsync(isAbroad ? habit with { Instalments = 3 } : habit, invoice);
         _planned.Add(invoice);
     }
 

@@ -212,6 +212,8 @@ internal static class DemoWorld
                 Phone = "+358 5550 0207",
                 Address = new("Satamakuja 5", "10900", "Hanko", "FI"),
                 Currency = "EUR",
+                // For a shop on the other shore.
+                AlsoIn = "SEK",
             },
             "30 days"
         ),

@@ -1,3 +1,4 @@
+using System.Globalization;
 using CsCheck;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
@@ -298,13 +299,14 @@ public sealed class MastersTests
         PriceList[] lists = [trade, crowns];
         var vat = new Treatment(TaxCategory.Standard, [new TreatmentPart(0, "VAT", 25, false)]);
         OfferedPrice Offer(int? list, string currency, QuotedRate? rate, bool withTax) =>
-            OfferedPrice.Of(item, list, lists, Currency.Of(currency, "c"), rate, withTax, vat);
+            OfferedPrice.Of(item, list, lists, Day, Currency.Of(currency, "c"), rate, withTax, vat);
         Offer(1, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(8, "price list Trade"));
         Offer(null, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(10, ""));
         Offer(null, "EUR", QuotedRate.One, true).Price.ShouldBe(12.5m);
         Offer(1, "SEK", QuotedRate.FromDecimal(0.08m), true).ShouldBe(new OfferedPrice(150, "price list Crowns"));
         Offer(null, "SEK", QuotedRate.FromDecimal(0.08m), false).Price.ShouldBe(120);
-        Offer(null, "NOK", QuotedRate.FromDecimal(0.08m), false).ShouldBe(new OfferedPrice(125, ""));
+        Offer(null, "NOK", QuotedRate.FromDecimal(0.08m), false)
+            .ShouldBe(new OfferedPrice(125, "own price, converted at the rate of the day"));
         Offer(null, "NOK", null, false).Price.ShouldBe(0);
         Offer(null, "NOK", new QuotedRate(11.37m, PerHome: true), false).Price.ShouldBe(113.7m);
         trade.Retire(true);
@@ -447,4 +449,19 @@ public sealed class MastersTests
 
     private static void Id(PriceList list, int id) =>
         typeof(PriceList).GetProperty(nameof(PriceList.Id))!.SetValue(list, id);
+
+    [Theory]
+    [InlineData("49.155", PriceEnding.Cent, "49.16")]
+    [InlineData("49.155", PriceEnding.Whole, "49")]
+    [InlineData("49.26", PriceEnding.Half, "49.50")]
+    [InlineData("49.155", PriceEnding.Fifty, "49.50")]
+    [InlineData("49.40", PriceEnding.Ninety, "49.90")]
+    [InlineData("49.39", PriceEnding.Ninety, "48.90")]
+    [InlineData("0.10", PriceEnding.Ninety, "0.90")]
+    [InlineData("0.01", PriceEnding.Whole, "1")]
+    [InlineData("0", PriceEnding.Ninety, "0")]
+    public void A_computed_price_ends_as_it_is_told(string price, PriceEnding ending, string expected) =>
+        ComputedPrice
+            .Of(decimal.Parse(price, CultureInfo.InvariantCulture), 1, ending)
+            .ShouldBe(decimal.Parse(expected, CultureInfo.InvariantCulture));
 }

@@ -49,9 +49,7 @@ public sealed class AgreedAgeingTests
     private static async Task<List<string>> StatementAsync(Loft loft, int days = 0)
     {
         var wish = new StatementWish(null, Loft.Today.AddDays(days));
-        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
-            s.ComposeAsync(loft.Yard, wish)
-        );
+        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s => s.ComposeAsync(loft.Yard, wish));
         return [.. papers.Single().Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
     }
 

@@ -79,12 +79,7 @@ public sealed class LateChargesTests
         await using var loft = await OpenAsync();
         await loft.ExecuteAsync($"UPDATE Customers SET AlsoIn = 'SEK' WHERE Id = {loft.Yard}");
         await OwedAsync(loft, 20, 500);
-        await loft.IssuedAsync(
-            loft.Content(2, 500, null, Loft.Today.AddDays(-14 - 20)) with
-            {
-                Currency = "SEK",
-            }
-        );
+        await loft.IssuedAsync(loft.Content(2, 500, null, Loft.Today.AddDays(-14 - 20)) with { Currency = "SEK" });
         await RunAsync(loft);
         var notes = await loft.WithAsync<BooksContext, List<Document>>(db =>
             db.Documents.Where(d => d.Kind == DocumentKind.DebitNote).OrderBy(d => d.Currency).ToListAsync()

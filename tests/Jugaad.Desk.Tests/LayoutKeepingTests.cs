@@ -207,7 +207,7 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
         (await NameAsync(new PaperAsk("Invoice", null, "sv", 0, "SEK"))).ShouldBe("Kronor");
         var statement = (
             await _loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
-            s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
+                s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
             )
         ).Single();
         statement.Pages[0].Marks.OfType<TextMark>().ShouldContain(t => t.Text == "By Yard");
@@ -378,7 +378,7 @@ public sealed class LayoutKeepingTests : IAsyncLifetime
         await _loft.IssuedAsync();
         var paper = (
             await _loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
-            s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
+                s.ComposeAsync(_loft.Yard, new StatementWish(null, Loft.Today))
             )
         ).Single();
         paper.Pages[0].Marks.OfType<TextMark>().ShouldContain(t => t.Text == "Owed in all / Skuld totalt");

@@ -131,7 +131,9 @@ public sealed class ReportTests
         await using var loft = await Loft.OpenAsync();
         var invoice = await loft.ItemOfAsync((await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-30)))).Id);
         await loft.ReceiveAsync(15_000, (invoice.Id, 12_400));
-        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR"))));
+        var view = await loft.WithAsync<SettlementScreens, MapView>(s =>
+            s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR")))
+        );
         (
             view.Map.Bands.Single().Tie.Amount,
             view.Map.Debits.Single().Open,
@@ -139,7 +141,9 @@ public sealed class ReportTests
             view.LeftOut
         ).ShouldBe((12_400, 0, 2_600, 0));
         view.Items[invoice.Id].Address.ShouldBe($"/papers/{invoice.DocumentId}");
-        var habits = await loft.WithAsync<SettlementScreens, PaymentHabits?>(s => s.HabitsAsync(loft.Yard));
+        var habits = await loft.WithAsync<SettlementScreens, PaymentHabits?>(s =>
+            s.HabitsAsync(loft.Yard, new AccountSide(Currency.Of("EUR")))
+        );
         (habits!.DaysLate, habits.Paid, habits.PercentOnTime).ShouldBe((16m, 12_400, 0));
         var against = await loft.WithAsync<SettlementScreens, ILookup<int, SetAgainstRow>>(s =>
             s.SetAgainstAsync([invoice.Id])
@@ -170,7 +174,9 @@ public sealed class ReportTests
             );
         }
 
-        var view = await loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR"))));
+        var view = await loft.WithAsync<SettlementScreens, MapView>(s =>
+            s.MapAsync(loft.Yard, new AccountSide(Currency.Of("EUR")))
+        );
         view.LeftOut.ShouldBe(12);
         view.Map.Debits.Concat(view.Map.Credits).ShouldAllBe(b => b.Open == 0);
     }

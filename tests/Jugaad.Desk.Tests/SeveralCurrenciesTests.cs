@@ -67,7 +67,13 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
 
     /// <summary>With every blank an ordinary one.</summary>
     private static string Plain(string text) =>
-        string.Concat(text.Select(c => char.IsWhiteSpace(c) ? ' ' : c == ',' ? ' ' : c));
+        string.Concat(
+            text.Select(c =>
+                char.IsWhiteSpace(c) ? ' '
+                : c == ',' ? ' '
+                : c
+            )
+        );
 
     private async Task<Refusal> RefusedAsync(Func<Task> work)
     {
@@ -78,9 +84,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
     }
 
     private Task<AccountView> AccountAsync(string side = "") =>
-        _loft.WithAsync<AccountScreens, AccountView>(async a =>
-            (await a.AccountAsync(_loft.Yard, 1, sideKey: side))!
-        );
+        _loft.WithAsync<AccountScreens, AccountView>(async a => (await a.AccountAsync(_loft.Yard, 1, sideKey: side))!);
 
     [Fact]
     public async Task A_document_is_in_the_usual_currency_unless_it_says_another_that_they_are_billed_in()
@@ -101,13 +105,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
     [Fact]
     public async Task What_is_made_from_a_document_stays_in_its_currency()
     {
-        var order = await _loft.IssuedAsync(
-            _loft.Content(10, 100) with
-            {
-                Currency = "SEK",
-            },
-            DocumentKind.Order
-        );
+        var order = await _loft.IssuedAsync(_loft.Content(10, 100) with { Currency = "SEK" }, DocumentKind.Order);
         var draft = await _loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id));
         var made = await _loft.DocumentAsync(draft);
         (made.Currency, made.Payable).ShouldBe((Crown, 124_000));
@@ -161,8 +159,9 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         // At home each side of what was set against each other is closed by its own amount.
         map.Map.Debits.Sum(d => d.Open).ShouldBe(124_00 + 54_19);
         map.Map.Credits.Sum(c => c.Open).ShouldBe(0);
-        (await _loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(_loft.Yard, own.Side)))
-            .Map.Debits.Count.ShouldBe(1);
+        (
+            await _loft.WithAsync<SettlementScreens, MapView>(s => s.MapAsync(_loft.Yard, own.Side))
+        ).Map.Debits.Count.ShouldBe(1);
 
         var list = await _loft.WithAsync<AccountScreens, IReadOnlyList<CustomerRow>>(async a =>
             (await a.CustomersAsync("Yard", "", Jugaad.Desk.Lists.ListPlace.Start)).Rows
@@ -291,7 +290,8 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         await InvoiceAsync("", 10);
         await _loft.IssuedAsync(_loft.Content(10, 100, _loft.Swede, Early));
         await _loft.WithAsync<CustomersDesk, int>(c => c.MergeAsync(_loft.Yard, _loft.Swede));
-        (await AccountAsync()).Sides.Select(s => (s.Side.Key, s.Balance))
+        (await AccountAsync())
+            .Sides.Select(s => (s.Side.Key, s.Balance))
             .ShouldBe([("EUR", 124_00), ("SEK", 124_000), ("all", 232_38)]);
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }

@@ -16,9 +16,7 @@ public sealed class StatementTests
 {
     private static async Task<List<string>> TextsAsync(Loft loft, StatementWish wish)
     {
-        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s =>
-            s.ComposeAsync(loft.Yard, wish)
-        );
+        var papers = await loft.WithAsync<Statements, IReadOnlyList<DisplayList>>(s => s.ComposeAsync(loft.Yard, wish));
         return [.. papers.Single().Pages.SelectMany(p => p.Marks).OfType<TextMark>().Select(m => m.Text)];
     }
 

@@ -6,7 +6,8 @@ using Jugaad.Core.Trade;
 namespace Jugaad.Core.Pricing;
 
 /// <summary>Which price a customer is offered, and where it comes from.</summary>
-/// <param name="From">Such as <c>price list Trade</c>; empty for the item's own price.</param>
+/// <param name="From">Such as <c>price list Trade</c>, or <c>own price, converted</c>; empty for the item's own price.
+/// </param>
 public sealed record OfferedPrice(decimal Price, string From)
 {
     private const int TaxDecimals = 6;
@@ -17,21 +18,25 @@ public sealed record OfferedPrice(decimal Price, string From)
     /// tax in its prices and the price has none, or the other way round, it is converted by the treatment and rounded
     /// to 6 decimals.
     /// </summary>
+    /// <param name="listId">The customer's; where it has ended by that day, the one that follows it.</param>
+    /// <param name="day">Lists that do not hold on it are left out.</param>
     /// <param name="rate">Null where there is none, which gives a price of 0.</param>
     /// <param name="treatment">How the item is taxed; null where it is not known.</param>
     public static OfferedPrice Of(
         Item item,
         int? listId,
         IReadOnlyCollection<PriceList> lists,
+        DateOnly day,
         Currency currency,
         QuotedRate? rate,
         bool withTax,
         Treatment? treatment
     )
     {
+        listId = Following(listId, lists, day);
         var offers = item
             .Prices.Join(
-                lists.Where(l => !l.Retired && l.Currency.Equals(currency)),
+                lists.Where(l => l.HoldsOn(day) && l.Currency.Equals(currency)),
                 p => p.PriceListId,
                 l => l.Id,
                 (p, l) => (p.Price, List: l)
@@ -50,7 +55,25 @@ public sealed record OfferedPrice(decimal Price, string From)
             rate == QuotedRate.One ? item.Price
             : rate is { } quoted ? quoted.PriceOf(item.Price, Math.Max(2, currency.Decimals))
             : 0;
-        return new OfferedPrice(Convert(own, item.PriceIncludesTax, withTax, treatment), "");
+        return new OfferedPrice(
+            Convert(own, item.PriceIncludesTax, withTax, treatment),
+            rate == QuotedRate.One ? ""
+                : rate is null ? "no price: there is no exchange rate for the day"
+                : "own price, converted at the rate of the day"
+        );
+    }
+
+    /// <summary>The list that somebody's list has become by a day.</summary>
+    private static int? Following(int? listId, IReadOnlyCollection<PriceList> lists, DateOnly day)
+    {
+        var steps = 0;
+        while (
+            lists.FirstOrDefault(l => l.Id == listId) is { Until: { } until, FollowedById: { } next }
+            && until < day
+            && steps++ < lists.Count
+        )
+            listId = next;
+        return listId;
     }
 
     private static decimal Convert(decimal price, bool hasTax, bool withTax, Treatment? treatment)

@@ -30,7 +30,29 @@ public sealed class PriceList : IRetirable
     /// <summary>Whether its prices have the tax in them.</summary>
     public bool IncludesTax { get; private set; }
 
+    /// <summary>The first day on which its prices hold; null where that was always so.</summary>
+    public DateOnly? From { get; private set; }
+
+    /// <summary>The last day on which they hold; null for no end.</summary>
+    public DateOnly? Until { get; private set; }
+
+    /// <summary>The list that whoever has this one gets after its last day; null for none.</summary>
+    public int? FollowedById { get; private set; }
+
     public bool Retired { get; private set; }
+
+    public bool HoldsOn(DateOnly day) => !Retired && (From is null || From <= day) && (Until is null || day <= Until);
+
+    /// <exception cref="RefusalException">When it would end before it begins, or another followed without an end.
+    /// </exception>
+    public void Hold(DateOnly? from, DateOnly? until, int? followedById)
+    {
+        if (until < from)
+            throw new RefusalException("until", "The last day is before the first. Give a later one.");
+        if (followedById is not null && until is null)
+            throw new RefusalException("until", "Give the last day of this list, after which the other one holds.");
+        (From, Until, FollowedById) = (from, until, followedById);
+    }
 
     public void Retire(bool retired) => Retired = retired;
 }

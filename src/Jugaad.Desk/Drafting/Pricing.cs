@@ -22,7 +22,11 @@ public sealed record PriceQuestion(int? CustomerId, int? PlaceId, DateOnly Day, 
 /// <summary>What an item is offered at.</summary>
 /// <param name="Discount">The customer's trade discount in percent; null for none.</param>
 /// <param name="Why">Why it has this tax code; empty where it is simply the item's own.</param>
-public sealed record Offer(Item Item, decimal Price, Currency Currency, decimal? Discount, int TaxCodeId, string Why);
+public sealed record Offer(Item Item, decimal Price, Currency Currency, decimal? Discount, int TaxCodeId, string Why)
+{
+    /// <summary>Where the price comes from; empty where it is simply the item's own.</summary>
+    public string From { get; init; } = "";
+}
 
 /// <summary>Finds the price, the discount and the tax code that an item has for a customer on a day.</summary>
 public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader masters, TaxRulesDesk rules)
@@ -60,24 +64,29 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
         return items
             .Select(
                 (item, n) =>
-                    new Offer(
+                {
+                    var offered = OfferedPrice.Of(
                         item,
-                        OfferedPrice
-                            .Of(
-                                item,
-                                buyer?.PriceListId,
-                                lists,
-                                currency,
-                                rate,
-                                question.WithTax,
-                                TreatmentOf(codes, answers[n].TaxCodeId, question.Day, standing)
-                            )
-                            .Price,
+                        buyer?.PriceListId,
+                        lists,
+                        question.Day,
+                        currency,
+                        rate,
+                        question.WithTax,
+                        TreatmentOf(codes, answers[n].TaxCodeId, question.Day, standing)
+                    );
+                    return new Offer(
+                        item,
+                        offered.Price,
                         currency,
                         buyer is { TradeDiscount: > 0 } ? buyer.TradeDiscount : null,
                         answers[n].TaxCodeId,
                         answers[n].Why
                     )
+                    {
+                        From = offered.From,
+                    };
+                }
             )
             .ToList();
     }

@@ -244,19 +244,15 @@ public sealed class SellingReports(BooksContext db, BooksHead head, LineUses use
         var (first, last) = (ask.Until.AddDays(1), ask.Until.AddYears(1));
         var standing = await db.StandingInvoices.AsNoTracking().Include(s => s.Occurrences).ToListAsync(stop);
         var customers = await db
-            .Customers.Select(c => new
-            {
-                c.Id,
-                c.Name,
-                c.Currency,
-            })
+            .Customers.AsNoTracking()
+            .Where(c => db.StandingInvoices.Any(s => s.CustomerId == c.Id))
             .ToDictionaryAsync(c => c.Id, stop);
         var business = await head.BusinessAsync(stop);
         var rows = new List<ReportRow>();
         foreach (var one in standing.Where(s => s is { Paused: false, HasEnded: false }).OrderBy(s => s.Name))
         {
             var times = one.Counted.DueFrom(one.Next, last).Count(d => d.Day >= first);
-            var currency = customers[one.CustomerId].Currency;
+            var currency = customers[one.CustomerId].BilledIn(one.Content.Currency);
             var net = one
                 .Content.Lines.Where(l => l.Role.HasFigures())
                 .Sum(l => Math.Round(l.Quantity * l.UnitPrice * currency.MinorPerUnit, MidpointRounding.AwayFromZero));

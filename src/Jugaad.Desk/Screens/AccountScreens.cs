@@ -466,6 +466,13 @@ public sealed class AccountScreens(BooksContext db, BooksHead head, OpenItems op
         );
     }
 
+    /// <summary>The account as a whole: at home where it has several currencies.</summary>
+    /// <returns>Null where there is no such customer.</returns>
+    public async Task<AccountView?> WholeAsync(int id, CancellationToken stop = default) =>
+        await AccountAsync(id, 1, stop: stop) is { Sides.Count: > 0 } several
+            ? await AccountAsync(id, 1, sideKey: several.Sides[^1].Side.Key, stop: stop)
+            : await AccountAsync(id, 1, stop: stop);
+
     private async Task<ListPage<MovementRow>> MovementAsync(
         int id,
         AccountSide side,

@@ -155,14 +155,17 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
     }
 
     /// <summary>How a customer pays; null where nothing was paid within the last 12 months.</summary>
-    public async Task<PaymentHabits?> HabitsAsync(int customerId, CancellationToken stop = default)
+    /// <param name="side">Of which amounts it is told.</param>
+    public async Task<PaymentHabits?> HabitsAsync(int customerId, AccountSide side, CancellationToken stop = default)
     {
+        var (whole, currency) = (side.IsWhole, side.Currency);
         var today = await head.TodayAsync(stop);
         var since = today.AddMonths(-13);
         var paid = await db
             .Allocations.AsNoTracking()
             .Where(a =>
                 a.Raising.CustomerId == customerId
+                && (whole || a.Raising.Currency == currency)
                 && (a.Lowering.Kind == AccountItemKind.Receipt || a.Lowering.Kind == AccountItemKind.MovedIn)
                 && (a.Raising.Kind == AccountItemKind.Invoice || a.Raising.Kind == AccountItemKind.DebitNote)
                 && a.Date >= since
@@ -172,7 +175,7 @@ public sealed class SettlementScreens(BooksContext db, BooksHead head)
                 a.Raising.Due,
                 Came = a.Lowering.Date,
                 Billed = a.Raising.Date,
-                a.Amount,
+                Amount = whole ? a.HomeRaising : a.Amount,
             })
             .ToListAsync(stop);
         // Money that was there before the invoice paid it on the day it was billed.

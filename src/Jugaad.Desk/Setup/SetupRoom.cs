@@ -10,6 +10,7 @@ internal static class SetupRoom
         typeof(RegisterDesk),
         typeof(ItemsDesk),
         typeof(ItemBatches),
+        typeof(PriceSheets),
         typeof(BusinessDesk),
         typeof(TaxDesk),
         typeof(TaxRulesDesk),

@@ -303,6 +303,7 @@ internal static class LookupEndpoints
             discount = o.Discount is { } discount ? format.Typed(discount) + "%" : "",
             taxCodeId = o.TaxCodeId,
             why = o.Why,
+            priceFrom = o.From,
             accountId = o.Item.LedgerAccountId,
             barcode = Barcodes.Split(o.Item.Barcode).Contains(typed),
             // A scanner types the whole code: then there is one item and no doubt.

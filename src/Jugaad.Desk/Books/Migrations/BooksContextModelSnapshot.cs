@@ -3832,6 +3832,12 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(3)
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("FollowedById")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("From")
+                        .HasColumnType("TEXT");
+
                     b.Property<bool>("IncludesTax")
                         .HasColumnType("INTEGER");
 
@@ -3841,6 +3847,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<bool>("Retired")
                         .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("Until")
+                        .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 

@@ -37,7 +37,7 @@ public sealed class RemindModel(
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.AccountAsync(Id, 1) is not { } view)
+        if (await screens.WholeAsync(Id) is not { } view)
             return false;
         View = view;
         Reminded = (await late.RemindedAsync()).GetValueOrDefault(Id);
@@ -64,7 +64,7 @@ public sealed class RemindModel(
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (await screens.AccountAsync(Id, 1) is not { } view)
+        if (await screens.WholeAsync(Id) is not { } view)
             return NotFound();
         if (view.Aged.Overdue == 0)
             throw new RefusalException("", $"Nothing of {view.Customer.Name} is late any more, so nothing was sent.");

@@ -126,7 +126,7 @@ public sealed class AccountModel(
         Map = await settlements.MapAsync(Id, view.Side);
         LimitUsed = view.Customer.CreditLimit is null ? 0 : (await standing.OfAsync(Id)).Open;
         SetAgainst = await settlements.SetAgainstAsync([.. view.Movement.Rows.Select(r => r.Id)]);
-        Habits = await settlements.HabitsAsync(Id);
+        Habits = await settlements.HabitsAsync(Id, view.Side);
         if (AskedDay("on") is { } day)
         {
             OnDay = day;

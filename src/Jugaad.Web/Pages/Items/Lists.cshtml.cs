@@ -40,7 +40,7 @@ public sealed class ListsModel(BooksContext db, ItemsDesk desk) : DeskPage
             new PriceList(Form.Text("name"), Form.Text("currency"), Form.Ticked("includesTax")),
             Form.Key
         );
-        return Done("The list is added. Enter its prices on the items.");
+        return Done("The list is added. Open it to enter its prices.");
     }
 
     public async Task<IActionResult> OnPostRetireAsync()

@@ -43,6 +43,9 @@ public sealed class NewModel(
 
     public IEnumerable<(string, string)> WayChoices { get; private set; } = [];
 
+    /// <summary>The first way whose account is in the currency of what is paid; empty where there is none.</summary>
+    public string UsualWay { get; private set; } = "";
+
     /// <summary>What the customer has as credit.</summary>
     public IReadOnlyList<AccountItem> Credits { get; private set; } = [];
 
@@ -98,9 +101,11 @@ public sealed class NewModel(
         Elsewhere = Sums.Of(all.Select(i => new Money(i.Open, i.Currency)).Where(m => !m.Currency.Equals(Currency)));
         Credits = [.. (await screens.CreditsAsync(id)).Where(c => c.Currency.Equals(Currency))];
         Offers = await OffersAsync(Open, Today);
-        WayChoices = (await screens.WaysAsync())
-            .Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name))
-            .ToList();
+        var ways = await screens.WaysAsync();
+        foreach (var way in ways.Where(_ => UsualWay.Length == 0))
+            if ((await sides.CurrencyOfAsync(way.MoneyAccountId)).Equals(Currency))
+                UsualWay = way.Id.ToString(CultureInfo.InvariantCulture);
+        WayChoices = ways.Select(w => (w.Id.ToString(CultureInfo.InvariantCulture), w.Name)).ToList();
         if (named is not null)
             (_invoice, AmountText, Reference) = (named.Id, Format.Typed(named.Open, named.Currency), named.Number);
         AsksWhatArrived = !Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();

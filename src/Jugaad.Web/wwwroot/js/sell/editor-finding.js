@@ -133,7 +133,7 @@ const editorFinding = () => ({
     if (untouched("unit")) line.unit = row.unit;
     if (untouched("unitPrice")) line.unitPrice = row.price;
     if (untouched("discount")) line.discount = row.discount || line.discount;
-    Object.assign(line, { itemId: row.id, text: row.text, touched: false, taxCodeId: row.taxCodeId, accountId: row.accountId, why: row.why || "", taxByHand: false });
+    Object.assign(line, { itemId: row.id, text: row.text, touched: false, taxCodeId: row.taxCodeId, accountId: row.accountId, why: row.why || "", priceFrom: row.priceFrom || "", priceSaid: row.price, taxByHand: false });
     this.changed();
   },
   // The same thing scanned again is one more of it, and its line is free for the next.

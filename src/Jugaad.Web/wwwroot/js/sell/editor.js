@@ -229,7 +229,13 @@ document.addEventListener("alpine:init", () => {
     isPlace(id) { return this.draft.placeId === id; },
     chooseChargeTax(i) { this.draft.charges[i].taxByHand = true; this.changed(); },
     chooseTax(i) { this.draft.lines[i].taxByHand = true; this.draft.lines[i].why = ""; this.changed(); },
-    whyOf(i) { return this.draft.lines[i] ? this.draft.lines[i].why || "" : ""; },
+    // Where the price comes from, as long as it is that price, and why the tax is what it is.
+    whyOf(i) {
+      const line = this.draft.lines[i];
+      if (!line) return "";
+      const price = line.priceFrom && line.unitPrice === line.priceSaid ? line.priceFrom : "";
+      return [price, line.why || ""].filter(t => t).join(" · ");
+    },
     saysAnything(i) { return this.saidOfLine(i).length > 0 || this.whyOf(i) !== "" || this.warnedOfLine(i).length > 0 || this.isChoice(i); },
 
     // New customers and items on the spot; one that is there already is pointed out.
