@@ -209,23 +209,6 @@ public sealed class CustomerTests
     }
 
     [Fact]
-    public async Task Accounts_in_two_currencies_cannot_become_one()
-    {
-        await using var loft = await Loft.OpenAsync();
-        await loft.IssuedAsync(loft.Content(1, 100, customer: loft.Swede));
-        (
-            await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<CustomersDesk>(c => c.MergeAsync(loft.Yard, loft.Swede))
-            )
-        ).Message.ShouldContain("cannot become one");
-        (
-            await Should.ThrowAsync<RefusalException>(() =>
-                loft.WithAsync<CustomersDesk>(c => c.MergeAsync(loft.Yard, loft.Yard))
-            )
-        ).Message.ShouldContain("same customer");
-    }
-
-    [Fact]
     public async Task A_price_list_in_another_currency_and_a_stranger_as_seller_are_refused()
     {
         await using var loft = await Loft.OpenAsync();

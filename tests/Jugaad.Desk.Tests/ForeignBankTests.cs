@@ -129,6 +129,60 @@ public sealed class ForeignBankTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Euros_for_an_invoice_in_crowns_are_proposed_within_what_rates_may_be_and_never_sure()
+    {
+        var invoice = await _loft.IssuedAsync(_loft.Content(100, 10, _loft.Swede, new DateOnly(2025, 9, 1)));
+        // 1240.00 SEK are 111.72 at the rate of the day; 4 percent around are 107.25 to 116.19.
+        await TakeAsync(
+            File(
+                "EUR",
+                (110_50, "Somebody", $"for {invoice.Number}"),
+                (116_20, "x", "y"),
+                (55_86, "z", invoice.Number!)
+            )
+        );
+        var lines = (await ToPlaceAsync(_loft.Bank)).ToDictionary(l => l.Line.Amount);
+        lines[116_20].Proposals.ShouldBeEmpty("too much, and nothing says whose it is");
+        var part = lines[55_86].Proposals.ShouldHaveSingleItem();
+        (part.Certainty, part.Parts.Single().Amount).ShouldBe((Certainty.Possible, 62_000));
+        var whole = lines[110_50].Proposals.ShouldHaveSingleItem();
+        (whole.Certainty, whole.TheirAmount, whole.Parts.Single().Amount).ShouldBe(
+            (Certainty.Likely, 124_000, 124_000)
+        );
+        whole.Why.ShouldEndWith("which at likely rates is 107.25 to 116.19\u00a0EUR");
+        (await _loft.WithAsync<MatchingBench, PlacedAll>(b => b.AcceptAllSureAsync())).Placed.ShouldBe(0);
+        var before = await _loft.PictureAsync();
+        await _loft.WithAsync<MatchingBench, int>(b => b.AcceptAsync(lines[110_50].Line.Id, whole));
+        // What arrived decides: kept at 108.38 and paid with 110.50, it gained 2.12.
+        var receipt = await _loft.WithAsync<BooksContext, Receipt>(db => db.Receipts.SingleAsync());
+        (receipt.Currency.Code, receipt.Amount, receipt.Money.Amount).ShouldBe(("SEK", 124_000, 110_50));
+        (await _loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(0);
+        (
+            await _loft.NumberAsync(
+                "SELECT SUM(l.Credit - l.Debit) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'ExchangeDifferences'"
+            )
+        ).ShouldBe(212);
+        await HealthyAsync();
+        await _loft.WithAsync<MatchingBench, int>(b => b.PutBackAsync(lines[110_50].Line.Id));
+        (await _loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(124_000);
+        await HealthyAsync();
+        before.ShouldNotBe(await _loft.PictureAsync(), "what was put back stays in the history");
+    }
+
+    [Fact]
+    public async Task A_payer_who_is_known_by_name_pays_abroad_what_it_may_be()
+    {
+        var invoice = await _loft.IssuedAsync(_loft.Content(100, 10, _loft.Swede, new DateOnly(2025, 9, 1)));
+        await TakeAsync(File("EUR", (112_00, "Varv", "sails")));
+        var line = (await ToPlaceAsync(_loft.Bank)).Single();
+        line.Proposals[0].Certainty.ShouldBe(Certainty.Possible);
+        line.Proposals[0].Why.ShouldStartWith($"the payer is Varv, and {invoice.Number} is open with ");
+        await _loft.WithAsync<MatchingBench, int>(b => b.AcceptAsync(line.Line.Id, line.Proposals[0]));
+        (await _loft.ItemOfAsync(invoice.Id)).Open.ShouldBe(0);
+        await HealthyAsync();
+    }
+
+    [Fact]
     public async Task Two_lines_of_about_one_worth_are_proposed_as_a_conversion_and_never_sure()
     {
         await TakeAsync(File("SEK", (-100_000, "Bank", "exchange"), (-55_000, "Supplier", "sails")));

@@ -173,7 +173,7 @@ public sealed class LadderRunTests
         await OwedAsync(loft, 20);
         await loft.ReceiveAsync(20_00);
         (await RunAsync(loft)).Taken.ShouldBe(0);
-        (await WhyAsync(loft)).ShouldBe("20.00 of theirs is not placed: look there first");
+        (await WhyAsync(loft)).ShouldBe("20.00 EUR of theirs is not placed: look there first");
         await Should.ThrowAsync<RefusalException>(() =>
             loft.WithAsync<LadderRun>(r => r.TakeAsync(loft.Yard, false, null))
         );

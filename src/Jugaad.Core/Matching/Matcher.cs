@@ -16,12 +16,14 @@ public sealed class Matcher
     private readonly NumberIndex _numbers;
     private readonly PayerIndex _payers;
     private readonly DisplayFormat _format;
+    private readonly ElsewhereMatcher? _elsewhere;
     private readonly Doubts _doubts;
     private readonly Dictionary<int, Owed> _owed;
 
     /// <param name="owed">All that is open.</param>
     /// <param name="expected">Receipts entered by hand for the account that the money came into.</param>
     /// <param name="format">How the reasons write amounts.</param>
+    /// <param name="elsewhere">Looks at what is owed in other currencies; null where nothing is.</param>
     /// <param name="prefixes">The letters with which the business's numbers begin, so that those of other papers are
     /// known too.</param>
     public Matcher(
@@ -29,9 +31,11 @@ public sealed class Matcher
         IReadOnlyList<Payer> payers,
         IReadOnlyList<Expected> expected,
         DisplayFormat format,
-        IReadOnlyList<string>? prefixes = null
+        IReadOnlyList<string>? prefixes = null,
+        ElsewhereMatcher? elsewhere = null
     )
     {
+        _elsewhere = elsewhere;
         _owed = owed.ToDictionary(o => o.Id);
         _byCustomer = owed.OrderBy(o => o.Due)
             .ThenBy(o => o.Date)
@@ -57,6 +61,8 @@ public sealed class Matcher
         Joins(money, payers, proposals);
         ByReference(money, payers, proposals);
         ByNumbers(money, payers, proposals);
+        if (proposals.Count == 0)
+            _elsewhere?.Propose(money, payers, proposals);
         var named = proposals.Count;
         foreach (var (payer, how) in payers)
             ByPayer(money, payer, how, payers.Count == 1, proposals);

@@ -15,7 +15,14 @@ public sealed record IncomingMoney(
     string Reference,
     string PayerName,
     string PayerAccount
-);
+)
+{
+    /// <summary>What the payer gave, in minor units of <see cref="GivenIn"/>, where the bank says so.</summary>
+    public long Given { get; init; }
+
+    /// <summary>The other currency in which the payer gave it; null where that is not known.</summary>
+    public Currency? GivenIn { get; init; }
+}
 
 /// <summary>Something that is owed, as matching sees it. Amounts are minor units.</summary>
 /// <param name="Id">The account item.</param>
@@ -115,6 +122,15 @@ public sealed record Proposal(
     /// than the line.
     /// </summary>
     public long Fee { get; init; }
+
+    /// <summary>
+    /// What it pays in the currency of the parts, in its minor units, where that is another than the money's; null
+    /// otherwise.
+    /// </summary>
+    public long? TheirAmount { get; init; }
+
+    /// <summary>The currency of the parts, where it is another than the money's; null otherwise.</summary>
+    public Currency? TheirCurrency { get; init; }
 
     /// <summary>
     /// The refund, or returned payment, entered by hand that is the same money gone out; null otherwise.

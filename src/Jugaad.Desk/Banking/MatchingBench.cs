@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Paying;
 using Jugaad.Core.Returns;
@@ -141,7 +142,8 @@ public sealed class MatchingBench(
                             line.Left,
                             proposal.CustomerId,
                             [.. proposal.Parts.Select(p => (p.ItemId, p.Amount))],
-                            [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)]
+                            [.. proposal.Parts.Where(p => p.Early).Select(p => p.ItemId)],
+                            TheirAmount: proposal.TheirAmount
                         ),
                     ],
                     true,
@@ -317,7 +319,12 @@ public sealed class MatchingBench(
     }
 
     private static IncomingMoney MoneyOf(BankLine line) =>
-        new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account);
+        new(line.Date, Math.Abs(line.Left), line.Currency, line.Text, line.Reference, line.Name, line.Account)
+        {
+            // What was given counts for the whole line only.
+            Given = line.Placed == 0 ? line.Given : 0,
+            GivenIn = line.Placed == 0 ? line.GivenIn : null,
+        };
 
     /// <summary>A fee can only be placed where the business said on which account such fees go.</summary>
     private static IReadOnlyList<Proposal> Possible(IReadOnlyList<Proposal> proposals, Core.Trade.Business business) =>
@@ -656,6 +663,9 @@ public sealed class MatchingBench(
         var currency =
             await db.LedgerAccounts.Where(a => a.Id == accountId).Select(a => a.Currency).SingleOrDefaultAsync(stop)
             ?? business.HomeCurrency;
+        var abroad = open.Where(i => !i.Currency.Equals(currency))
+            .Select(i => new Owed(i.Id, i.CustomerId, i.Number, i.Their, i.Currency, i.Open, i.Date, i.Due))
+            .ToList();
         var owed = open.Where(i => i.Currency.Equals(currency))
             .Select(i => new Owed(
                 i.Id,
@@ -717,7 +727,29 @@ public sealed class MatchingBench(
                 r.Reference
             )),
             business.Format,
-            prefixes.ConvertAll(p => p.Split('{')[0])
+            prefixes.ConvertAll(p => p.Split('{')[0]),
+            abroad.Count == 0
+                ? null
+                : new ElsewhereMatcher(abroad, await WorthAsync(business.HomeCurrency, currency, stop), business.Format)
         );
+    }
+
+    /// <summary>Tells what something owed comes to in the currency of an account, at the rates for money of a day.</summary>
+    private async Task<Func<Owed, long, DateOnly, long?>> WorthAsync(
+        Currency home,
+        Currency account,
+        CancellationToken stop
+    )
+    {
+        var use = (await db.RateRules.AsNoTracking().FirstOrDefaultAsync(stop) ?? new RateRules()).For(RateUse.Money);
+        var rates = (await db.ExchangeRates.AsNoTracking().ToListAsync(stop)).ToLookup(r => r.Currency);
+        QuotedRate? RateOf(Currency currency, DateOnly day) =>
+            currency.Equals(home)
+                ? QuotedRate.One
+                : rates[currency].Where(r => r.From <= day).MaxBy(r => r.From)?.Of(use);
+        return (one, amount, day) =>
+            RateOf(one.Currency, day) is { } theirs && RateOf(account, day) is { } own
+                ? HomeAmount.Back(HomeAmount.Of(amount, one.Currency, theirs, home), home, own, account)
+                : null;
     }
 }

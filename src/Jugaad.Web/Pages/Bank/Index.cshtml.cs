@@ -126,6 +126,8 @@ public sealed class IndexModel(
             <= 3 => string.Join(", ", p.Parts.Select(x => x.Number)),
             _ => $"{p.Parts[0].Number} and {p.Parts.Count - 1} more",
         };
+        if (p is { TheirAmount: { } theirs, TheirCurrency: { } currency })
+            return $"{who}: {parts}, {Format.WithCode(theirs, currency)} with this money";
         return $"{who}{(parts.Length > 0 ? ": " + parts : "")}{(p.Credit > 0 ? (parts.Length > 0 ? ", rest as credit" : ": as credit") : "")}{(p.Fee > 0 ? ", and the fee" : "")}";
     }
 

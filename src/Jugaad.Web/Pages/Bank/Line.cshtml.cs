@@ -108,7 +108,10 @@ public sealed class LineModel(
                     line.Left,
                     line.Placed == 0 && Currency.Equals(line.GivenIn) ? line.Given : null
                 );
-            var meant = Best?.CustomerId == Customer.Id && TheirLeft is null ? Best.Parts : null;
+            var isBest = Best?.CustomerId == Customer.Id;
+            if (TheirLeft is not null && isBest && Currency.Equals(Best!.TheirCurrency))
+                TheirLeft = Best.TheirAmount;
+            var meant = isBest && (TheirLeft is null || TheirLeft == Best!.TheirAmount) ? Best!.Parts : null;
             var proposed =
                 meant?.ToDictionary(p => p.ItemId, p => p.Amount)
                 ?? OldestFirst.Propose(TheirLeft ?? line.Left, open).ToDictionary(p => p.Item.Id, p => p.Amount);
@@ -175,6 +178,7 @@ public sealed class LineModel(
         var asked = Request.Query["in"].ToString();
         bool Owes(Currency currency) => open.Any(i => i.Currency.Equals(currency));
         return customer.Currencies.FirstOrDefault(c => c.Code == asked)
+            ?? (Best?.CustomerId == customer.Id ? Best.TheirCurrency : null)
             ?? customer.Currencies.FirstOrDefault(c => c.Equals(line.Currency) && Owes(c))
             ?? customer.Currencies.FirstOrDefault(Owes)
             ?? customer.Currencies.FirstOrDefault(c => c.Equals(line.Currency))
