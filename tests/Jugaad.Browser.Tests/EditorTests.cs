@@ -44,6 +44,53 @@ public sealed class EditorTests(Running running) : IClassFixture<Running>
     }
 
     [Fact]
+    public void A_document_goes_into_another_currency_of_its_customer_and_back()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/sell/edit?kind=invoice&customer=7");
+        IWebElement Cell(string id) => browser.ById(id);
+        Cell("lines[0].text").SendKeys("M-TAPE");
+        Cell("lines[0].text").SendKeys(Keys.Enter);
+        browser.Until(() => Cell("lines[0].unitPrice").GetAttribute("value")!.Length > 0, "there is no price");
+        var euros = Cell("lines[0].unitPrice").GetAttribute("value")!;
+        browser.Find("#lines\\[0\\]\\.said").Text.ShouldContain("price list Trade");
+        void In(string code)
+        {
+            browser.Script.ExecuteScript(
+                "const s = document.getElementById('currency'); s.value = arguments[0]; s.dispatchEvent(new Event('change', { bubbles: true }))",
+                code
+            );
+            browser.Until(
+                () =>
+                    browser.Script.ExecuteScript(
+                        "return document.body.innerText.includes(arguments[0])",
+                        $"Total {code}"
+                    )
+                        is true,
+                $"the total is not in {code}"
+            );
+        }
+
+        In("SEK");
+        browser.Until(() => Cell("lines[0].unitPrice").GetAttribute("value") != euros, "the price stays as it is");
+        browser.WaitFor("currency EUR → SEK");
+        Cell("save").Click();
+        browser.WaitFor("Saved.");
+        browser.Go(browser.Path);
+        browser.Until(
+            () => browser.Script.ExecuteScript("return document.getElementById('currency').value") is "SEK",
+            "it is not kept in crowns"
+        );
+        In("EUR");
+        browser.Until(
+            () => Cell("lines[0].unitPrice").GetAttribute("value") == euros,
+            "the price is not the one before"
+        );
+        browser.Complaints().ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Keys_go_where_they_say()
     {
         using var browser = new Chromium(running.Address);
