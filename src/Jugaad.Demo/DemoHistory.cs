@@ -117,7 +117,7 @@ internal sealed class DemoHistory(IServiceProvider services)
                 {
                     var item = _items[l.Item];
                     var price = OfferedPrice
-                        .Of(item, customer.PriceListId, _lists, _today, currency, rate, false, null)
+                        .Of(item, customer.PriceListId, _lists, _today, currency, Currency.Of("EUR"), rate, false, null)
                         .Price;
                     // Handbooks and the course keep their own tax at home; abroad all follows the customer's code.
                     var code = taxCode is null or "STD" ? item.TaxCodeId : _codes[taxCode];

@@ -299,7 +299,7 @@ public sealed class MastersTests
         PriceList[] lists = [trade, crowns];
         var vat = new Treatment(TaxCategory.Standard, [new TreatmentPart(0, "VAT", 25, false)]);
         OfferedPrice Offer(int? list, string currency, QuotedRate? rate, bool withTax) =>
-            OfferedPrice.Of(item, list, lists, Day, Currency.Of(currency, "c"), rate, withTax, vat);
+            OfferedPrice.Of(item, list, lists, Day, Currency.Of(currency, "c"), Generators.Eur, rate, withTax, vat);
         Offer(1, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(8, "price list Trade"));
         Offer(null, "EUR", QuotedRate.One, false).ShouldBe(new OfferedPrice(10, ""));
         Offer(null, "EUR", QuotedRate.One, true).Price.ShouldBe(12.5m);
@@ -307,6 +307,8 @@ public sealed class MastersTests
         Offer(null, "SEK", QuotedRate.FromDecimal(0.08m), false).Price.ShouldBe(120);
         Offer(null, "NOK", QuotedRate.FromDecimal(0.08m), false)
             .ShouldBe(new OfferedPrice(125, "own price, converted at the rate of the day"));
+        Offer(1, "NOK", QuotedRate.FromDecimal(0.08m), false)
+            .ShouldBe(new OfferedPrice(100, "price list Trade, converted at the rate of the day"));
         Offer(null, "NOK", null, false).Price.ShouldBe(0);
         Offer(null, "NOK", new QuotedRate(11.37m, PerHome: true), false).Price.ShouldBe(113.7m);
         trade.Retire(true);

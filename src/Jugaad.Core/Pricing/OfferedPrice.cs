@@ -13,13 +13,14 @@ public sealed record OfferedPrice(decimal Price, string From)
     private const int TaxDecimals = 6;
 
     /// <summary>
-    /// The price in the customer's list; else in another list of their currency; else the item's own, divided by the
-    /// exchange rate and rounded half away from zero to the currency's decimals (at least 2). Where the document wants
+    /// The price in the customer's list; else in another list of the currency; else that of the customer's list at
+    /// home, or the item's own, divided by the exchange rate and rounded half away from zero to the currency's decimals (at least 2). Where the document wants
     /// tax in its prices and the price has none, or the other way round, it is converted by the treatment and rounded
     /// to 6 decimals.
     /// </summary>
     /// <param name="listId">The customer's; where it has ended by that day, the one that follows it.</param>
     /// <param name="day">Lists that do not hold on it are left out.</param>
+    /// <param name="home">The currency of the items' own prices.</param>
     /// <param name="rate">Null where there is none, which gives a price of 0.</param>
     /// <param name="treatment">How the item is taxed; null where it is not known.</param>
     public static OfferedPrice Of(
@@ -28,6 +29,7 @@ public sealed record OfferedPrice(decimal Price, string From)
         IReadOnlyCollection<PriceList> lists,
         DateOnly day,
         Currency currency,
+        Currency home,
         QuotedRate? rate,
         bool withTax,
         Treatment? treatment
@@ -50,6 +52,21 @@ public sealed record OfferedPrice(decimal Price, string From)
             return new OfferedPrice(
                 Convert(offers[0].Price, offers[0].List.IncludesTax, withTax, treatment),
                 $"price list {offers[0].List.Name}"
+            );
+        // What they get at home is what they get abroad, at the rate of the day.
+        if (
+            rate is { } quotedRate
+            && lists.FirstOrDefault(l => l.Id == listId && l.HoldsOn(day) && l.Currency.Equals(home)) is { } usual
+            && item.Prices.FirstOrDefault(p => p.PriceListId == usual.Id) is { } listed
+        )
+            return new OfferedPrice(
+                Convert(
+                    quotedRate.PriceOf(listed.Price, Math.Max(2, currency.Decimals)),
+                    usual.IncludesTax,
+                    withTax,
+                    treatment
+                ),
+                $"price list {usual.Name}, converted at the rate of the day"
             );
         var own =
             rate == QuotedRate.One ? item.Price

@@ -71,6 +71,7 @@ public sealed class Pricing(BooksContext db, BooksHead head, MastersLoader maste
                         lists,
                         question.Day,
                         currency,
+                        business.HomeCurrency,
                         rate,
                         question.WithTax,
                         TreatmentOf(codes, answers[n].TaxCodeId, question.Day, standing)
