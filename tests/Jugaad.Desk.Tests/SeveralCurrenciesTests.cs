@@ -230,6 +230,40 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task One_payment_pays_in_several_currencies_or_not_at_all()
+    {
+        var (crowns, euro) = (await InvoiceAsync("SEK", 100), await InvoiceAsync("", 10));
+        Task<int> PayAsync(long inCrowns) =>
+            _loft.WithAsync<Receipts, int>(r =>
+                r.PostTogetherAsync([
+                    new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, 124_00, "both", [(euro.Id, 124_00)])
+                    {
+                        Currency = Euro,
+                    },
+                    new ReceiptToPost(_loft.Yard, Loft.Today, _loft.Bank, inCrowns, "both", [(crowns.Id, inCrowns)])
+                    {
+                        Currency = Crown,
+                        Arrived = 111_00,
+                    },
+                ])
+            );
+        var refused = await RefusedAsync(() => PayAsync(124_001));
+        refused.Field.ShouldBe("arrived[SEK]");
+        refused.Message.ShouldStartWith("What it pays in SEK: ");
+        await PayAsync(124_000);
+        foreach (var item in new[] { crowns, euro })
+            (await _loft.ItemOfAsync(item.DocumentId!.Value)).Open.ShouldBe(0);
+        (await AccountAsync("all")).Balance.ShouldBe(0);
+        // 235.00 came into the bank for what was kept at 124.00 and 108.38: 2.62 are gained.
+        (
+            await _loft.NumberAsync(
+                "SELECT SUM(l.Credit - l.Debit) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'ExchangeDifferences'"
+            )
+        ).ShouldBe(262);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task One_letter_asks_for_both()
     {
         await InvoiceAsync("SEK", 100, Loft.Today.AddDays(-60));

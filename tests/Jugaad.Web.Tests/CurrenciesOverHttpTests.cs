@@ -145,6 +145,81 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_customer_in_two_currencies_pays_both_with_one_payment()
+    {
+        var crowns = await _site.InvoiceAsync(_customer);
+        await using var db = _site.File.Open();
+        await db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Currency = 'EUR', AlsoIn = 'SEK'");
+        var euros = await _site.InvoiceAsync(_customer);
+        async Task<int> ItemAsync(int paper) =>
+            await db.AccountItems.Where(i => i.DocumentId == paper).Select(i => i.Id).SingleAsync();
+        async Task<string> SeenAsync(string path) =>
+            (await _site.GetAsync(path)).Page.Body!.TextContent.Replace('\u00a0', ' ').Replace('\u202f', ' ');
+
+        (await SeenAsync($"/customers/{_customer}?in=SEK")).ShouldContain("Owes 124.00 SEK");
+        // 124.00 and 10.97.
+        (await SeenAsync($"/customers/{_customer}?in=all")).ShouldContain("Owes 134.97 EUR");
+        (await SeenAsync($"/customers/{_customer}/statement?in=all")).ShouldContain("134.97");
+        (await SeenAsync($"/receive/new?customer={_customer}")).ShouldContain("also pays what they owe in SEK");
+        var typed = new Dictionary<string, string>
+        {
+            ["customerId"] = $"{_customer}",
+            ["currency"] = "EUR",
+            ["amount"] = "124.00",
+            ["date"] = $"{_today:yyyy-MM-dd}",
+            ["way"] = $"{await db.PayWays.Where(w => w.Id != _way).Select(w => w.Id).FirstAsync()}",
+            [$"against[{await ItemAsync(euros)}]"] = "124.00",
+            [$"also[{await ItemAsync(crowns)}]"] = "125.00",
+            ["arrived[SEK]"] = "11.00",
+        };
+        var refused = await Site.ReadAsync(await _site.PostAsync("/receive/new", typed));
+        refused.Body!.TextContent.ShouldContain("What it pays in SEK:");
+        (await db.Receipts.CountAsync()).ShouldBe(0);
+        await GoesAsync("/receive/new", new(typed) { [$"also[{await ItemAsync(crowns)}]"] = "124.00" });
+        (await db.Receipts.CountAsync()).ShouldBe(2);
+        (await SeenAsync($"/customers/{_customer}?in=all")).ShouldContain("Owes 0.00 EUR");
+        await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task A_price_list_is_computed_looked_at_and_kept_for_some_days()
+    {
+        await GoesAsync("/items/lists", new() { ["name"] = "Crowns", ["currency"] = "SEK" });
+        await using var db = _site.File.Open();
+        var list = await db.PriceLists.Select(l => l.Id).SingleAsync();
+        await GoesAsync(
+            "/items/new",
+            new()
+            {
+                ["code"] = "ROPE",
+                ["name"] = "Rope",
+                ["unit"] = "C62",
+                ["price"] = "4.35",
+                ["taxCodeId"] = $"{await db.TaxCodes.Select(c => c.Id).FirstAsync()}",
+                ["ledgerAccountId"] =
+                    $"{await db.LedgerAccounts.Where(a => a.Role == AccountRole.Sales).Select(a => a.Id).FirstAsync()}",
+            }
+        );
+        var item = await db.Items.Select(i => i.Id).SingleAsync();
+        var how = new Dictionary<string, string> { ["factor"] = "11.3", ["ending"] = "Ninety" };
+        var look = await Site.ReadAsync(await _site.PostAsync($"/items/lists/{list}", how, "Look"));
+        look.QuerySelector("#computed")!.TextContent.ShouldContain("1 price");
+        look.QuerySelector($"input[name='price[{item}]']")!.GetAttribute("value").ShouldBe("48.90");
+        await GoesAsync($"/items/lists/{list}", how, "Compute");
+        (await db.Items.AsNoTracking().SingleAsync()).Prices.Single().Price.ShouldBe(48.90m);
+        await GoesAsync($"/items/lists/{list}", new() { [$"price[{item}]"] = "50" }, "Prices");
+        (await db.Items.AsNoTracking().SingleAsync()).Prices.Single().Price.ShouldBe(50);
+        var wrong = await _site.PostAsync($"/items/lists/{list}", new() { [$"price[{item}]"] = "-5" }, "Prices");
+        wrong.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        await GoesAsync(
+            $"/items/lists/{list}",
+            new() { ["holdsFrom"] = $"{_today:yyyy-MM-dd}", ["until"] = $"{_today.AddDays(30):yyyy-MM-dd}" },
+            "Hold"
+        );
+        (await _site.GetAsync("/items/lists")).Page.Body!.TextContent.ShouldContain("until");
+    }
+
+    [Fact]
     public async Task A_rate_is_changed_asked_about_and_taken_out()
     {
         await using var db = _site.File.Open();

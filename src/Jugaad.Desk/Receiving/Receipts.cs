@@ -303,6 +303,38 @@ public sealed class Receipts(
             : throw new RefusalException("credits", "Some of this credit is used already. Load the page again.");
     }
 
+    /// <summary>
+    /// Posts one payment that pays in several currencies: a receipt for what it pays of each, all of them or none.
+    /// </summary>
+    /// <returns>The first receipt's id.</returns>
+    /// <exception cref="RefusalException">As of <see cref="PostAsync"/>; what is wrong with a part after the first is
+    /// told with its currency.</exception>
+    public Task<int> PostTogetherAsync(IReadOnlyList<ReceiptToPost> parts, Once once = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            once,
+            async stop =>
+            {
+                var first = await PostAsync(parts[0] with { FormKey = null }, stop);
+                foreach (var part in parts.Skip(1))
+                    try
+                    {
+                        await PostAsync(part with { FormKey = null }, stop);
+                    }
+                    catch (RefusalException refused)
+                    {
+                        throw new RefusalException([
+                            .. refused.Refusals.Select(r => new Refusal(
+                                $"arrived[{part.Currency}]",
+                                $"What it pays in {part.Currency}: {r.Phrase}"
+                            )),
+                        ]);
+                    }
+
+                return first;
+            }
+        );
+
     /// <summary>The currency of what it is set against; null where that is nothing.</summary>
     /// <exception cref="RefusalException">When that is several.</exception>
     private async Task<Currency?> PaidAsync(ReceiptToPost typed, CancellationToken stop)

@@ -65,8 +65,11 @@ public sealed class NewModel(
     /// <summary>The currency of what is paid: one of those that they are billed in.</summary>
     public Currency Currency { get; private set; } = null!;
 
-    /// <summary>What they owe in other currencies.</summary>
-    public Sums Elsewhere { get; private set; } = Sums.None;
+    /// <summary>Whether it was sent once, and refused.</summary>
+    public bool IsAgain => Request.HasFormContentType;
+
+    /// <summary>What they owe in other currencies, which the same payment may pay too.</summary>
+    public IReadOnlyList<AccountItem> Elsewhere { get; private set; } = [];
 
     /// <summary>Whether money may come in another currency than it is owed in.</summary>
     public bool AsksWhatArrived { get; private set; }
@@ -98,7 +101,7 @@ public sealed class NewModel(
             : null;
         Currency = named?.Currency ?? CurrencyOf(Customer, Request.HasFormContentType ? Form : null);
         Open = [.. all.Where(i => i.Currency.Equals(Currency))];
-        Elsewhere = Sums.Of(all.Select(i => new Money(i.Open, i.Currency)).Where(m => !m.Currency.Equals(Currency)));
+        Elsewhere = [.. all.Where(i => !i.Currency.Equals(Currency))];
         Credits = [.. (await screens.CreditsAsync(id)).Where(c => c.Currency.Equals(Currency))];
         Offers = await OffersAsync(Open, Today);
         var ways = await screens.WaysAsync();
@@ -157,7 +160,9 @@ public sealed class NewModel(
             Early = [.. Chosen("early").Select(i => (i, form.Text($"early[{i}]")))],
             GiveUp = Chosen("giveUp"),
         };
-        var id = await PostAsync(typed);
+        var also = await AlsoAsync(form, typed, account);
+        form.ThrowIfAny();
+        var id = await PostAsync([typed, .. also]);
         var closed =
             Business!.OpenDay(date) == date
                 ? ""
@@ -172,11 +177,43 @@ public sealed class NewModel(
         return Redirect($"/receive/{id}");
     }
 
-    private async Task<int> PostAsync(ReceiptToPost typed)
+    /// <summary>What the same payment pays in other currencies: a receipt for each.</summary>
+    private async Task<List<ReceiptToPost>> AlsoAsync(TypedForm form, ReceiptToPost main, Currency account)
+    {
+        var parts = new List<ReceiptToPost>();
+        foreach (var side in (await screens.OpenAsync(main.CustomerId)).GroupBy(i => i.Currency))
+        {
+            var against = side.Select(i => (i.Id, Amount: form.Amount($"also[{i.Id}]", side.Key)))
+                .Where(a => a.Amount != 0)
+                .ToList();
+            if (!side.Key.Equals(Currency) && against.Count > 0)
+                parts.Add(
+                    new ReceiptToPost(
+                        main.CustomerId,
+                        main.Date,
+                        main.MoneyAccountId,
+                        against.Sum(a => a.Amount),
+                        main.Reference,
+                        against
+                    )
+                    {
+                        Way = main.Way,
+                        Currency = side.Key,
+                        Arrived = form.OptionalAmount($"arrived[{side.Key}]", account),
+                    }
+                );
+        }
+
+        return parts;
+    }
+
+    private async Task<int> PostAsync(IReadOnlyList<ReceiptToPost> parts)
     {
         try
         {
-            return await receipts.PostAsync(typed);
+            return parts.Count == 1
+                ? await receipts.PostAsync(parts[0])
+                : await receipts.PostTogetherAsync(parts, Form.Key);
         }
         catch (RefusalException refused)
         {
