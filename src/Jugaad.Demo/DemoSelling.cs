@@ -20,7 +20,7 @@ namespace Jugaad.Demo;
 /// </summary>
 internal sealed class DemoSelling(DemoHistory history)
 {
-    /// <summary>The order of a customer billed in euros that goes to their shop in Sweden, and is billed in crowns.</summary>
+    /// <summary>The order of a customer billed in euros that is for their shop in Sweden, and billed in crowns.</summary>
     private static readonly (string Customer, int Month) InCrowns = ("KAIJO", 7);
 
     private readonly HashSet<int> _planned = [];

@@ -96,7 +96,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         (refused.Field, refused.Message).ShouldBe(
             (
                 "currency",
-                "Yard is not billed in USD. Choose EUR or SEK, or name it on the customer's page, under Also billed in."
+                "Yard is not billed in USD. Choose EUR or SEK, or name it on their page, under Also billed in."
             )
         );
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
@@ -133,7 +133,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         (await YardAsync()).AlsoIn.ShouldBe("USD SEK");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
         await _loft.ExecuteAsync($"UPDATE Customers SET AlsoIn = '' WHERE Id = {_loft.Yard}");
-        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("than its customer is billed in"));
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("that its customer is not billed in"));
     }
 
     [Fact]

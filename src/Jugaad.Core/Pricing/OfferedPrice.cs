@@ -14,9 +14,9 @@ public sealed record OfferedPrice(decimal Price, string From)
 
     /// <summary>
     /// The price in the customer's list; else in another list of the currency; else that of the customer's list at
-    /// home, or the item's own, divided by the exchange rate and rounded half away from zero to the currency's decimals (at least 2). Where the document wants
-    /// tax in its prices and the price has none, or the other way round, it is converted by the treatment and rounded
-    /// to 6 decimals.
+    /// home, or the item's own, divided by the exchange rate and rounded half away from zero to the currency's decimals
+    /// (at least 2). Where the document wants tax in its prices and the price has none, or the other way round, it is
+    /// converted by the treatment and rounded to 6 decimals.
     /// </summary>
     /// <param name="listId">The customer's; where it has ended by that day, the one that follows it.</param>
     /// <param name="day">Lists that do not hold on it are left out.</param>

@@ -23,8 +23,8 @@ public enum PriceEnding
 public static class ComputedPrice
 {
     /// <summary>
-    /// price × factor, to the nearest price that ends so, half away from zero. What is above zero never becomes nothing:
-    /// it is the least price that ends so then; and nothing stays nothing.
+    /// price × factor, to the nearest price that ends so, half away from zero. What is above zero never becomes
+    /// nothing: it is the least price that ends so then; and nothing stays nothing.
     /// </summary>
     /// <param name="factor">Above zero.</param>
     public static decimal Of(decimal price, decimal factor, PriceEnding ending)

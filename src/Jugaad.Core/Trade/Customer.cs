@@ -158,7 +158,7 @@ public sealed class Customer
         : Currencies.FirstOrDefault(c => c.Code == chosen) is { } one ? one
         : throw new RefusalException(
             "currency",
-            $"{Name} is not billed in {chosen}. Choose {string.Join(" or ", Currencies)}, or name it on the customer's page, under Also billed in."
+            $"{Name} is not billed in {chosen}. Choose {string.Join(" or ", Currencies)}, or name it on their page, under Also billed in."
         );
 
     public int? TermsId { get; private set; }

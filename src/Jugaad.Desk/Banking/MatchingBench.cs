@@ -36,7 +36,7 @@ public sealed record LinePart(
     long? TheirAmount = null
 )
 {
-    /// <summary>The currency of what it pays, where it is set against nothing; null for the customer's usual one.</summary>
+    /// <summary>The currency of what it pays, where it is set against nothing; null for the usual one.</summary>
     public Currency? Currency { get; init; }
 
     /// <summary>Invoices whose small rest is given up.</summary>
@@ -734,7 +734,7 @@ public sealed class MatchingBench(
         );
     }
 
-    /// <summary>Tells what something owed comes to in the currency of an account, at the rates for money of a day.</summary>
+    /// <summary>Tells what something owed comes to in the currency of an account, at the rates of a day.</summary>
     private async Task<Func<Owed, long, DateOnly, long?>> WorthAsync(
         Currency home,
         Currency account,

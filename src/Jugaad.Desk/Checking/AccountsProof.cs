@@ -56,19 +56,22 @@ internal sealed class AccountsProof(BooksContext db) : IProof
             findings.Unless(item.Due >= item.Date, $"{item.Number}: is due before its date");
         }
 
-        findings.AddRange((
-                await (
-                    from item in db.AccountItems
-                    join customer in db.Customers on item.CustomerId equals customer.Id
-                    where item.Currency != customer.Currency
-                    select new
-                    {
-                        item.Number,
-                        item.Currency,
-                        customer.AlsoIn,
-                    }
-                ).ToListAsync(stop)
-            ).Where(i => !i.AlsoIn.Split(' ').Contains(i.Currency.Code)).Select(i => $"{i.Number}: is in another currency than its customer is billed in"));
+        var elsewhere = await (
+            from item in db.AccountItems
+            join customer in db.Customers on item.CustomerId equals customer.Id
+            where item.Currency != customer.Currency
+            select new
+            {
+                item.Number,
+                item.Currency,
+                customer.AlsoIn,
+            }
+        ).ToListAsync(stop);
+        findings.AddRange(
+            elsewhere
+                .Where(i => !i.AlsoIn.Split(' ').Contains(i.Currency.Code))
+                .Select(i => $"{i.Number}: is in a currency that its customer is not billed in")
+        );
         findings.AddRange(
             (
                 await db
