@@ -11,6 +11,7 @@ using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Making;
+using Jugaad.Desk.Moving;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Receiving;
@@ -261,6 +262,74 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
             )
         ).ShouldBe(262);
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_was_paid_early_at_another_rate_leaves_nothing_but_its_gain()
+    {
+        var terms = await _loft.WithAsync<BooksContext, int>(async db =>
+        {
+            var early = new PaymentTerms("30 days, 2 % in 20", DueRule.DaysAfter, 30, earlyPercent: 2, earlyDays: 20);
+            db.Terms.Add(early);
+            await db.SaveChangesAsync();
+            return early.Id;
+        });
+        var content = _loft.Content(10, 100, _loft.Yard, Early) with { Currency = "SEK", TermsId = terms };
+        var item = await _loft.ItemOfAsync((await _loft.IssuedAsync(content)).Id);
+        var discount = item.Amount * 2 / 100;
+        await _loft.WithAsync<Receipts, int>(r =>
+            r.PostAsync(
+                new ReceiptToPost(
+                    _loft.Yard,
+                    Loft.Today,
+                    _loft.Bank,
+                    item.Amount - discount,
+                    "",
+                    [(item.Id, item.Amount - discount)]
+                )
+                {
+                    Early = [(item.Id, "")],
+                }
+            )
+        );
+        var now = await _loft.WithAsync<BooksContext, AccountItem>(db =>
+            db.AccountItems.AsNoTracking().SingleAsync(i => i.Id == item.Id)
+        );
+        (now.Open, now.HomeOpen).ShouldBe((0, 0));
+        (await AccountAsync("all")).Balance.ShouldBe(0);
+        // 1240.00 less 2 % are 1215.20, which at 0.0901 are 109.49, and were kept at 106.21: 3.28 are gained. The 24.80
+        // that are given off take the 2.17 that are left with them.
+        (
+            await _loft.NumberAsync(
+                "SELECT SUM(l.Credit - l.Debit) FROM JournalLines l JOIN LedgerAccounts a ON a.Id = l.AccountId WHERE a.Role = 'ExchangeDifferences'"
+            )
+        ).ShouldBe(328);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_is_taken_over_from_other_books_goes_to_the_side_of_its_currency()
+    {
+        await MovingTests.TakeAsync(
+            _loft,
+            MovingKind.OpenItems,
+            "customer;number;date;open;currency\nYard;A-1;01.09.2025;1.240,00;SEK\nYard;A-2;01.09.2025;50,00;\n"
+        );
+        (await AccountAsync("all")).Sides.Select(s => s.Balance).ShouldBe([50_00, 124_000, 50_00 + 108_38]);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Customers_are_moved_out_and_in_with_all_their_currencies()
+    {
+        await MovingTests.TakeAsync(_loft, MovingKind.Customers, "name;currency;also billed in\nNew;EUR;usd, SEK\n");
+        var made = await _loft.WithAsync<BooksContext, Customer>(db => db.Customers.SingleAsync(c => c.Name == "New"));
+        made.AlsoIn.ShouldBe("USD SEK");
+        await InvoiceAsync("SEK", 100);
+        var before = (await YardAsync()).AlsoIn;
+        var taken = await MovingTests.TakeAsync(_loft, MovingKind.Customers, "name;also billed in\nYard;NOK\n");
+        taken.Refused.Count.ShouldBe(1);
+        (await YardAsync()).AlsoIn.ShouldBe(before);
     }
 
     [Fact]

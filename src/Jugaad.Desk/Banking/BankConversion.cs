@@ -70,4 +70,32 @@ public sealed class BankConversion(BooksContext db, BooksHead head, RateBook rat
             ? converted
             : throw new RefusalException("theirAmount", $"Give what it is in {currency}, above zero.");
     }
+
+    /// <summary>
+    /// A rest of a few cents that only comes from the rate of the day is none: what was meant, where a converted amount
+    /// is off it by no more than counts as small at home; else the converted amount.
+    /// </summary>
+    /// <param name="meant">What it may be meant for, in minor units of <paramref name="currency"/>; the nearest counts.
+    /// </param>
+    public async Task<long> MeantAsync(
+        BankLine line,
+        Currency currency,
+        long converted,
+        IEnumerable<long> meant,
+        CancellationToken stop = default
+    )
+    {
+        if (currency.Equals(line.Currency))
+            return converted;
+        var business = await head.BusinessAsync(stop);
+        var rate = await rates.OfAsync(currency, line.Date, RateUse.Money, stop);
+        return meant
+            .Where(m => m > 0)
+            .Where(m =>
+                HomeAmount.Of(Math.Abs(m - converted), currency, rate, business.HomeCurrency)
+                <= business.SmallDifference
+            )
+            .DefaultIfEmpty(converted)
+            .MinBy(m => Math.Abs(m - converted));
+    }
 }

@@ -564,6 +564,8 @@ public sealed class MatchingBench(
         var given = isWhole && currency.Equals(line.GivenIn) ? line.Given : (long?)null;
         var charge = isWhole ? line.Charge : 0;
         var amount = await conversion.OfAsync(line, currency, part.Amount + charge, part.TheirAmount ?? given, stop);
+        if (part.TheirAmount is null && given is null && part.Against.Count > 0)
+            amount = await conversion.MeantAsync(line, currency, amount, [part.Against.Sum(a => a.Amount)], stop);
         var id = await receipts.PostAsync(
             new ReceiptToPost(customer, line.Date, line.AccountId, amount, Shortened(line), part.Against)
             {

@@ -67,8 +67,21 @@ internal sealed class AccountsProof(BooksContext db) : IProof
                 customer.AlsoIn,
             }
         ).ToListAsync(stop);
+        var documents = await (
+            from document in db.Documents
+            join customer in db.Customers on document.CustomerId equals customer.Id
+            where document.Currency != customer.Currency
+            select new
+            {
+                Number = document.Number ?? $"Draft {document.Id}",
+                document.Currency,
+                customer.AlsoIn,
+            }
+        ).ToListAsync(stop);
         findings.AddRange(
             elsewhere
+                .Concat(documents)
+                .Distinct()
                 .Where(i => !i.AlsoIn.Split(' ').Contains(i.Currency.Code))
                 .Select(i => $"{i.Number}: is in a currency that its customer is not billed in")
         );

@@ -78,6 +78,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
                 note.Date,
                 Stands = note.State != DocumentState.Cancelled,
                 Owner = note.CustomerId,
+                InOne = note.Currency == item.Currency,
                 item.CustomerId,
                 item.Due,
             }
@@ -88,6 +89,7 @@ internal sealed class CollectingProof(BooksContext db) : IProof
                     && Enum.IsDefined(c.charge.Kind)
                     && c.Kind == DocumentKind.DebitNote
                     && c.Owner == c.CustomerId
+                    && c.InOne
                     && c.charge.UpTo == c.Date
                     && c.charge.UpTo > c.Due,
                 $"Charge {c.charge.Id} for late payment: is not what its debit note is for"

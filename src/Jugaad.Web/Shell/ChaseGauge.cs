@@ -64,9 +64,13 @@ public static class ChaseGauge
             Dot(svg, "gauge-broken", X(broken.Promise.Until, today), y, 3.2);
     }
 
-    /// <summary>Whether a promise was about an item: it names it, or names none and was made after it.</summary>
+    /// <summary>
+    /// Whether a promise was about an item: it names it, or names none of its currency and was made after it.
+    /// </summary>
     private static bool IsFor(CustomerPromise promise, OpenOnDay item) =>
-        promise.Items.Count == 0 ? item.Date <= promise.Made : promise.Items.Any(i => i.ItemId == item.ItemId);
+        promise.Items.Count == 0
+            ? promise.Currency.Equals(item.Currency) && item.Date <= promise.Made
+            : promise.Items.Any(i => i.ItemId == item.ItemId);
 
     /// <summary>In words, such as <c>2 open, the oldest 12 days late; promised for 19 Sep</c>.</summary>
     private static string Words(CustomerOwes owes, DateOnly today)

@@ -108,6 +108,14 @@ public sealed class LineModel(
                     line.Left,
                     line.Placed == 0 && Currency.Equals(line.GivenIn) ? line.Given : null
                 );
+            // What is computed at the rate of the day is meant for what is open, if it comes as near as that.
+            if (TheirLeft is { } computed && !Currency.Equals(line.GivenIn))
+                TheirLeft = await conversion.MeantAsync(
+                    line,
+                    Currency,
+                    computed,
+                    open.Select(i => i.Open).Append(open.Sum(i => i.Open))
+                );
             var isBest = Best?.CustomerId == Customer.Id;
             if (TheirLeft is not null && isBest && Currency.Equals(Best!.TheirCurrency))
                 TheirLeft = Best.TheirAmount;

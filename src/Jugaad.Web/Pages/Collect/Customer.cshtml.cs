@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
@@ -97,6 +98,13 @@ public sealed class CustomerModel(
             Row.Owes.Promises.Count(p => p.Judged.State == PromiseState.Kept)
         );
 
+    /// <summary>What of an item is in dispute, with its currency.</summary>
+    public string AmountOf(Dispute dispute) =>
+        Format.WithCode(
+            dispute.Amount,
+            Row.Owes.Items.FirstOrDefault(i => i.ItemId == dispute.ItemId)?.Currency ?? Row.Currency
+        );
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.OneAsync(Id) is not { } row)
@@ -126,16 +134,19 @@ public sealed class CustomerModel(
         var form = Form;
         var way = Enum.TryParse<ContactWay>(form.Text("way"), out var said) ? said : ContactWay.Call;
         var until = form.OptionalDate("until");
-        var amount = form.OptionalAmount("amount", row.Currency);
-        var again = form.OptionalDate("again");
-        var disputed = form.OptionalAmount("disputed", row.Currency);
-        form.ThrowIfAny();
-        if (until is null && amount is not null)
-            throw new RefusalException("until", "Give the day by which they will pay.");
         List<int> items =
         [
             .. Request.Form["items"].Select(i => int.TryParse(i, out var id) ? id : 0).Where(i => i > 0),
         ];
+        // An amount is in the currency of what it is for.
+        Currency Of(IReadOnlyCollection<int> ids) =>
+            row.Owes.Items.FirstOrDefault(i => ids.Count == 0 || ids.Contains(i.ItemId))?.Currency ?? row.Currency;
+        var amount = form.OptionalAmount("amount", Of(items));
+        var again = form.OptionalDate("again");
+        var disputed = form.OptionalAmount("disputed", Of([form.Id("disputedItem") ?? 0]));
+        form.ThrowIfAny();
+        if (until is null && amount is not null)
+            throw new RefusalException("until", "Give the day by which they will pay.");
         await contacts.NoteAsync(
             Id,
             new ContactSaid(way, way == ContactWay.NoAnswer ? "" : form.Text("spokeTo"), form.Text("said"), again),

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
@@ -36,6 +37,12 @@ public sealed class PlanModel(ChaseScreens screens, Plans plans) : DeskPage
     /// <summary>Equal parts of what is chosen; none where there are too many of them.</summary>
     public IReadOnlyList<PlanPart> Parts { get; private set; } = [];
 
+    /// <summary>Of what is chosen.</summary>
+    public Currency Currency { get; private set; } = null!;
+
+    /// <summary>Whether what is chosen is in several currencies, so that it cannot be divided together.</summary>
+    public bool IsMixed { get; private set; }
+
     public long Total => Possible.Where(i => Chosen.Contains(i.ItemId)).Sum(i => i.Open);
 
     protected override async Task<bool> ShowAsync()
@@ -46,14 +53,27 @@ public sealed class PlanModel(ChaseScreens screens, Plans plans) : DeskPage
         Possible = [.. row.Owes.Items.Where(i => row.Owes.Askable(i.ItemId) == i.Open)];
         var asked = Request.HasFormContentType ? Request.Form["items"] : Request.Query["items"];
         var wanted = asked.Select(i => int.TryParse(i, CultureInfo.InvariantCulture, out var id) ? id : 0).ToHashSet();
-        Chosen = Possible.Select(i => i.ItemId).Where(i => wanted.Count == 0 || wanted.Contains(i)).ToHashSet();
+        // A plan is in one currency: the usual one as a rule, where something can be divided in it.
+        var chosen = Possible.Where(i => wanted.Contains(i.ItemId)).ToList();
+        if (chosen.Count == 0)
+            chosen =
+            [
+                .. Possible
+                    .GroupBy(i => i.Currency)
+                    .OrderBy(g => !g.Key.Equals(row.Currency))
+                    .Take(1)
+                    .SelectMany(g => g),
+            ];
+        Chosen = chosen.Select(i => i.ItemId).ToHashSet();
+        Currency = chosen.Count > 0 ? chosen[0].Currency : row.Currency;
+        IsMixed = chosen.Any(i => !i.Currency.Equals(Currency));
         Count =
             int.TryParse(Request.Query["parts"], out var parts) && parts is > 0 and <= PaymentPlan.MostParts
                 ? parts
                 : UsualParts;
         First = AskedDay("first") ?? Today.AddMonths(1);
         Weekly = Request.Query["every"] == "week";
-        if (Total >= Count)
+        if (!IsMixed && Total >= Count)
             Parts = PaymentPlan
                 .Equally(Today, Total, Count, i => Weekly ? First.AddDays(7 * i) : First.AddMonths(i))
                 .Parts;
@@ -64,15 +84,15 @@ public sealed class PlanModel(ChaseScreens screens, Plans plans) : DeskPage
 
     public async Task<IActionResult> OnPostAsync()
     {
-        if (await screens.OneAsync(Id) is not { } row)
+        if (!await ShowAsync())
             return NotFound();
-        var form = Form;
+        var (form, row) = (Form, Row);
         var parts = new List<PlanPart>();
         foreach (var i in TypedForm.RowsOf(Request.Form, "parts").Order())
         {
             var (day, amount) = (
                 form.OptionalDate($"parts[{i}].day"),
-                form.OptionalAmount($"parts[{i}].amount", row.Currency)
+                form.OptionalAmount($"parts[{i}].amount", Currency)
             );
             if (day is null && amount is null)
                 continue;
