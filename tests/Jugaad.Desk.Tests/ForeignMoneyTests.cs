@@ -94,14 +94,6 @@ public sealed class ForeignMoneyTests : IAsyncLifetime
 
     private async Task HealthyAsync() => (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
 
-    private async Task<Refusal> RefusedAsync(Func<Task> work)
-    {
-        var before = await _loft.PictureAsync();
-        var refused = (await Should.ThrowAsync<RefusalException>(work)).Refusals[0];
-        (await _loft.PictureAsync()).ShouldBe(before);
-        return refused;
-    }
-
     [Fact]
     public async Task Crowns_into_the_account_in_crowns_come_at_the_rate_of_their_day()
     {
@@ -281,14 +273,14 @@ public sealed class ForeignMoneyTests : IAsyncLifetime
         (await BalanceAsync(interest)).ShouldBe((-111, -1_234));
         await HealthyAsync();
         (
-            await RefusedAsync(() =>
+            await _loft.RefusedAsync(() =>
                 _loft.WithAsync<OtherMoneyDesk, int>(o =>
                     o.PostAsync(new OtherMoneyToPost(Loft.Today, _loft.Bank, _crowns, 1_234, null, "No conversion"))
                 )
             )
         ).Field.ShouldBe("ledgerAccountId");
         (
-            await RefusedAsync(() =>
+            await _loft.RefusedAsync(() =>
                 _loft.WithAsync<OtherMoneyDesk, int>(o =>
                     o.PostAsync(new OtherMoneyToPost(Loft.Today, _crowns, _loft.Bank, 1_234, null, "No conversion"))
                 )
@@ -301,27 +293,37 @@ public sealed class ForeignMoneyTests : IAsyncLifetime
     {
         var invoice = await InvoiceAsync();
         (
-            await RefusedAsync(() => ReceiveAsync(_loft.Swede, _crowns, 124_000, 123_000, 0, Loft.Today))
+            await _loft.RefusedAsync(() => ReceiveAsync(_loft.Swede, _crowns, 124_000, 123_000, 0, Loft.Today))
         ).Message.ShouldContain("1240.00");
         await ReceiveAsync(_loft.Swede, _crowns, 124_000, 123_000, 1_000, Loft.Today, (invoice, 124_000));
         (await BalanceAsync(_fees)).Home.ShouldBe(90);
-        (await RefusedAsync(() => ReceiveAsync(_loft.Swede, _loft.Bank, 124_000, 0, 0, Loft.Today))).Field.ShouldBe(
-            "arrived"
+        (
+            await _loft.RefusedAsync(() => ReceiveAsync(_loft.Swede, _loft.Bank, 124_000, 0, 0, Loft.Today))
+        ).Field.ShouldBe("arrived");
+        (await _loft.RefusedAsync(() => ConvertAsync(new(_crowns, _crowns, 1, 1, Loft.Today, "")))).Field.ShouldBe(
+            "to"
         );
-        (await RefusedAsync(() => ConvertAsync(new(_crowns, _crowns, 1, 1, Loft.Today, "")))).Field.ShouldBe("to");
-        (await RefusedAsync(() => ConvertAsync(new(_crowns, _loft.Bank, 0, 0, Loft.Today, "")))).Field.ShouldBe(
+        (await _loft.RefusedAsync(() => ConvertAsync(new(_crowns, _loft.Bank, 0, 0, Loft.Today, "")))).Field.ShouldBe(
             "given"
         );
         (
-            await RefusedAsync(() => ConvertAsync(new(_crowns, _loft.Bank, 10, 1, Loft.Today, "") { Charge = 10 }))
+            await _loft.RefusedAsync(() =>
+                ConvertAsync(new(_crowns, _loft.Bank, 10, 1, Loft.Today, "") { Charge = 10 })
+            )
         ).Field.ShouldBe("charge");
         var more = await AccountAsync("1111", "More crowns", AccountRole.Money, "SEK");
-        (await RefusedAsync(() => ConvertAsync(new(_crowns, more, 1_000, 900, Loft.Today, "")))).Field.ShouldBe("got");
+        (await _loft.RefusedAsync(() => ConvertAsync(new(_crowns, more, 1_000, 900, Loft.Today, "")))).Field.ShouldBe(
+            "got"
+        );
         await ConvertAsync(new(_crowns, more, 1_000, 900, Loft.Today, "") { Charge = 100, ChargeOnTo = true });
         (await BalanceAsync(more)).Own.ShouldBe(900);
         await HealthyAsync();
-        (await RefusedAsync(() => AccountAsync("3999", "Sales", AccountRole.Sales, "SEK"))).Field.ShouldBe("currency");
-        (await RefusedAsync(() => AccountAsync("1999", "Odd", AccountRole.Money, "XXX"))).Field.ShouldBe("currency");
+        (await _loft.RefusedAsync(() => AccountAsync("3999", "Sales", AccountRole.Sales, "SEK"))).Field.ShouldBe(
+            "currency"
+        );
+        (await _loft.RefusedAsync(() => AccountAsync("1999", "Odd", AccountRole.Money, "XXX"))).Field.ShouldBe(
+            "currency"
+        );
     }
 
     [Theory]

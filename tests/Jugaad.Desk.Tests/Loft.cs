@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -162,6 +163,15 @@ public sealed class Loft : IAsyncDisposable
             await work(desk);
             return true;
         });
+
+    /// <summary>What is refused first of something that leaves no trace in the books.</summary>
+    public async Task<Refusal> RefusedAsync(Func<Task> work)
+    {
+        var before = await this.PictureAsync();
+        var refused = (await Should.ThrowAsync<RefusalException>(work)).Refusals[0];
+        (await this.PictureAsync()).ShouldBe(before);
+        return refused;
+    }
 
     public Task<CheckReport> CheckAsync() => WithAsync<BooksCheck, CheckReport>(c => c.RunAsync());
 

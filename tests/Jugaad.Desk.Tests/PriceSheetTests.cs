@@ -66,14 +66,6 @@ public sealed class PriceSheetTests : IAsyncLifetime
             return (await p.OffersAsync([one], new PriceQuestion(_loft.Swede, null, day, false))).Single();
         });
 
-    private async Task<Refusal> RefusedAsync(Func<Task> work)
-    {
-        var before = await _loft.PictureAsync();
-        var refused = (await Should.ThrowAsync<RefusalException>(work)).Refusals[0];
-        (await _loft.PictureAsync()).ShouldBe(before);
-        return refused;
-    }
-
     [Fact]
     public async Task Prices_are_typed_for_many_at_once_and_taken_back_in_one_go()
     {
@@ -84,10 +76,10 @@ public sealed class PriceSheetTests : IAsyncLifetime
         );
         await SetAsync(_crowns, (_rope, null), (_block, 699.90m));
         (await PricesAsync(_crowns)).Keys.ShouldBe(["BLOCK"]);
-        (await RefusedAsync(() => SetAsync(_crowns, (_block, 699.90m)))).Message.ShouldBe(
+        (await _loft.RefusedAsync(() => SetAsync(_crowns, (_block, 699.90m)))).Message.ShouldBe(
             "No price would be another than it is."
         );
-        var wrong = await RefusedAsync(() => SetAsync(_crowns, (_rope, 10), (_block, -1)));
+        var wrong = await _loft.RefusedAsync(() => SetAsync(_crowns, (_rope, 10), (_block, -1)));
         wrong.Field.ShouldBe($"price[{_block}]");
         // What was changed since stays, and the rest goes back.
         await _loft.WithAsync<ItemBatches, int>(b => b.UndoAsync(first));
@@ -119,10 +111,12 @@ public sealed class PriceSheetTests : IAsyncLifetime
         prices = await PricesAsync(trade);
         // 49.5 away from zero, and 630.81.
         (prices["ROPE"], prices["BLOCK"]).ShouldBe((50, 631));
-        (await RefusedAsync(() => LookAsync(how with { Factor = 0 }))).Field.ShouldBe("factor");
-        (await RefusedAsync(() => LookAsync(how with { FromListId = _crowns }))).Field.ShouldBe("from");
+        (await _loft.RefusedAsync(() => LookAsync(how with { Factor = 0 }))).Field.ShouldBe("factor");
+        (await _loft.RefusedAsync(() => LookAsync(how with { FromListId = _crowns }))).Field.ShouldBe("from");
         var withTax = await ListAsync("Counter", "SEK", true);
-        (await RefusedAsync(() => LookAsync(how with { FromListId = withTax }))).Message.ShouldContain("with tax");
+        (await _loft.RefusedAsync(() => LookAsync(how with { FromListId = withTax }))).Message.ShouldContain(
+            "with tax"
+        );
         Task LookAsync(PricesToCompute wrong) =>
             _loft.WithAsync<PriceSheets, ComputedPrices>(s => s.LookAsync(_crowns, wrong));
     }
@@ -153,8 +147,12 @@ public sealed class PriceSheetTests : IAsyncLifetime
         (await AtAsync(4)).ShouldBe((735, "price list Crowns 2026"));
         // Neither holds: 62 at 0.0901 home for a crown.
         (await AtAsync(21)).ShouldBe((688.12m, "own price, converted at the rate of the day"));
-        (await RefusedAsync(() => HoldAsync(next, null, Loft.Today.AddDays(9), _crowns))).Field.ShouldBe("followedBy");
-        (await RefusedAsync(() => HoldAsync(next, Loft.Today, Loft.Today.AddDays(-1), null))).Field.ShouldBe("until");
-        (await RefusedAsync(() => HoldAsync(next, null, null, _crowns))).Field.ShouldBe("until");
+        (await _loft.RefusedAsync(() => HoldAsync(next, null, Loft.Today.AddDays(9), _crowns))).Field.ShouldBe(
+            "followedBy"
+        );
+        (await _loft.RefusedAsync(() => HoldAsync(next, Loft.Today, Loft.Today.AddDays(-1), null))).Field.ShouldBe(
+            "until"
+        );
+        (await _loft.RefusedAsync(() => HoldAsync(next, null, null, _crowns))).Field.ShouldBe("until");
     }
 }

@@ -76,14 +76,6 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
             )
         );
 
-    private async Task<Refusal> RefusedAsync(Func<Task> work)
-    {
-        var before = await _loft.PictureAsync();
-        var refused = (await Should.ThrowAsync<RefusalException>(work)).Refusals[0];
-        (await _loft.PictureAsync()).ShouldBe(before);
-        return refused;
-    }
-
     private Task<AccountView> AccountAsync(string side = "") =>
         _loft.WithAsync<AccountScreens, AccountView>(async a => (await a.AccountAsync(_loft.Yard, 1, sideKey: side))!);
 
@@ -93,7 +85,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         (await _loft.IssuedAsync()).Currency.ShouldBe(Euro);
         var crowns = await _loft.IssuedAsync(_loft.Content(10, 100) with { Currency = "SEK" });
         (crowns.Currency, crowns.Payable, crowns.ExchangeRate.HomeForOne).ShouldBe((Crown, 124_000, 0.0901m));
-        var refused = await RefusedAsync(() => _loft.DraftAsync(_loft.Content() with { Currency = "USD" }));
+        var refused = await _loft.RefusedAsync(() => _loft.DraftAsync(_loft.Content() with { Currency = "USD" }));
         (refused.Field, refused.Message).ShouldBe(
             (
                 "currency",
@@ -110,7 +102,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
         var draft = await _loft.WithAsync<MakingDesk, int>(m => m.InvoiceAsync(order.Id));
         var made = await _loft.DocumentAsync(draft);
         (made.Currency, made.Payable).ShouldBe((Crown, 124_000));
-        var refused = await RefusedAsync(() =>
+        var refused = await _loft.RefusedAsync(() =>
             _loft.WithAsync<Drafts, int>(d =>
                 d.SaveAsync(
                     new DraftToSave(draft, DocumentKind.Invoice, made.Version, made.Content() with { Currency = "EUR" })
@@ -124,12 +116,12 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
     public async Task A_currency_that_is_used_is_not_taken_from_them()
     {
         await InvoiceAsync("SEK", 100);
-        (await RefusedAsync(() => DescribeAsync(d => d with { AlsoIn = "USD" }))).Field.ShouldBe("alsoIn");
-        (await RefusedAsync(() => DescribeAsync(d => d with { AlsoIn = "XXY" }))).Message.ShouldContain("XXY");
+        (await _loft.RefusedAsync(() => DescribeAsync(d => d with { AlsoIn = "USD" }))).Field.ShouldBe("alsoIn");
+        (await _loft.RefusedAsync(() => DescribeAsync(d => d with { AlsoIn = "XXY" }))).Message.ShouldContain("XXY");
         await InvoiceAsync("", 10);
-        (await RefusedAsync(() => DescribeAsync(d => d with { Currency = "SEK", AlsoIn = "EUR" }))).Field.ShouldBe(
-            "currency"
-        );
+        (
+            await _loft.RefusedAsync(() => DescribeAsync(d => d with { Currency = "SEK", AlsoIn = "EUR" }))
+        ).Field.ShouldBe("currency");
         await DescribeAsync(d => d with { AlsoIn = "USD, SEK; usd EUR" });
         (await YardAsync()).AlsoIn.ShouldBe("USD SEK");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
@@ -221,7 +213,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
     public async Task Money_pays_what_is_in_one_currency()
     {
         var (crowns, euro) = (await InvoiceAsync("SEK", 100), await InvoiceAsync("", 10));
-        (await RefusedAsync(() => PaidAsync(200_00, (crowns.Id, 100_00), (euro.Id, 100_00)))).Message.ShouldBe(
+        (await _loft.RefusedAsync(() => PaidAsync(200_00, (crowns.Id, 100_00), (euro.Id, 100_00)))).Message.ShouldBe(
             "These are in EUR and SEK. Enter a receipt for what the money pays of each."
         );
         var receipt = await PaidAsync(124_000, (crowns.Id, 124_000));
@@ -248,7 +240,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
                     },
                 ])
             );
-        var refused = await RefusedAsync(() => PayAsync(124_001));
+        var refused = await _loft.RefusedAsync(() => PayAsync(124_001));
         refused.Field.ShouldBe("arrived[SEK]");
         refused.Message.ShouldStartWith("What it pays in SEK: ");
         await PayAsync(124_000);
@@ -367,7 +359,7 @@ public sealed class SeveralCurrenciesTests : IAsyncLifetime
                     null
                 )
             );
-        (await RefusedAsync(() => HeardAsync(100_00))).Field.ShouldBe("amount");
+        (await _loft.RefusedAsync(() => HeardAsync(100_00))).Field.ShouldBe("amount");
         await HeardAsync(null);
         async Task<CustomerOwes> OwesAsync() =>
             (await _loft.WithAsync<OwedBook, IReadOnlyList<CustomerOwes>>(o => o.OnAsync(Loft.Today, _loft.Yard)))[0];

@@ -182,6 +182,36 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_standing_invoice_bills_in_another_of_the_currencies()
+    {
+        await using var db = _site.File.Open();
+        await db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Currency = 'EUR', AlsoIn = 'SEK'");
+        var typed = new Dictionary<string, string>
+        {
+            ["name"] = "Berth",
+            ["customer"] = $"{_customer}",
+            ["shownIn"] = "EUR",
+            ["every"] = "1",
+            ["pace"] = "Months",
+            ["first"] = $"{_today.AddDays(5):yyyy-MM-dd}",
+            ["way"] = "Draft",
+            ["tellBefore"] = "0",
+            ["tellAfter"] = "0",
+            ["lines[0].text"] = "Berth",
+            ["lines[0].quantity"] = "1",
+            ["lines[0].price"] = "100",
+        };
+        await GoesAsync("/sell/standing/new", typed);
+        var made = await db.StandingInvoices.AsNoTracking().SingleAsync();
+        // 100.00 EUR are 1130.00 SEK.
+        await GoesAsync($"/sell/standing/{made.Id}", new(typed) { ["currency"] = "SEK" });
+        var content = (await db.StandingInvoices.AsNoTracking().SingleAsync()).Content;
+        (content.Currency, content.Lines.Single().UnitPrice).ShouldBe(("SEK", 1_130m));
+        (await _site.GetAsync($"/sell/standing/{made.Id}")).Page.Body!.TextContent.ShouldContain("Price SEK");
+        await HealthyAsync();
+    }
+
+    [Fact]
     public async Task A_price_list_is_computed_looked_at_and_kept_for_some_days()
     {
         await GoesAsync("/items/lists", new() { ["name"] = "Crowns", ["currency"] = "SEK" });

@@ -40,6 +40,9 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
     public static IEnumerable<(string, string)> PaceChoices =>
         [("Days", "days"), ("Weeks", "weeks"), ("Months", "months"), ("Years", "years")];
 
+    /// <summary>The currencies that the customer is billed in; empty where that is one.</summary>
+    public IEnumerable<(string, string)> CurrencyChoices { get; private set; } = [];
+
     public static IEnumerable<(string, string)> WayChoices =>
         [("Draft", "put it among my drafts"), ("Issue", "issue it"), ("IssueAndSend", "issue and send it")];
 
@@ -93,6 +96,10 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
 
         if (Id is not null)
             Currency = await db.BilledInAsync(CustomerId, Bills.Currency, Business!.HomeCurrency);
+        var billed = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == CustomerId);
+        CurrencyChoices = billed?.Currencies is { Count: > 1 } several
+            ? [.. several.Select(c => (c.Code, c.Code))]
+            : [];
         CustomerChoices =
         [
             ("", "choose"),
@@ -126,9 +133,9 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             return NotFound();
         var form = Form;
         var customerId = form.Whole("customer");
-        // What is billed in another of their currencies stays so for the same customer.
-        var kept = customerId == CustomerId ? Bills.Currency : "";
-        var currency = await db.BilledInAsync(customerId, kept, Business!.HomeCurrency);
+        // Another customer is billed in their usual currency.
+        var chosen = customerId == CustomerId && CurrencyChoices.Any() ? form.Text("currency") : "";
+        var currency = await db.BilledInAsync(customerId, chosen, Business!.HomeCurrency);
         var shownIn = Currency.TryOf(form.Text("shownIn"), out var shown) ? shown! : currency;
         var details = new StandingDetails
         {
@@ -156,7 +163,7 @@ public sealed class StandingEditModel(BooksContext db, StandingDesk desk, Pricin
             Id,
             details,
             customerId,
-            await ReadLinesAsync(form, customerId, kept, shownIn, currency),
+            await ReadLinesAsync(form, customerId, chosen, shownIn, currency),
             form.Key
         );
         Say(
