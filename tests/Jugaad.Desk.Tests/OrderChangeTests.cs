@@ -121,7 +121,7 @@ public sealed class OrderChangeTests
         ).Message.ShouldContain("stays on the order");
         (
             await Should.ThrowAsync<RefusalException>(() =>
-                ChangeAsync(loft, order.Id, c => c with { CustomerId = loft.Swede })
+                ChangeAsync(loft, order.Id, c => c with { CustomerId = loft.Swede, Currency = "" })
             )
         )
             .Refusals[0]

@@ -315,7 +315,9 @@ public sealed class SellingChainTests
             await Should.ThrowAsync<RefusalException>(() => Save(draft.Content() with { PricesIncludeTax = true }))
         ).Message.ShouldContain("without tax");
         (
-            await Should.ThrowAsync<RefusalException>(() => Save(draft.Content() with { CustomerId = loft.Swede }))
+            await Should.ThrowAsync<RefusalException>(() =>
+                Save(draft.Content() with { CustomerId = loft.Swede, Currency = "" })
+            )
         ).Message.ShouldContain("another customer");
     }
 

@@ -78,6 +78,14 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
             .ToList();
         if (items.Count == 0)
             throw new RefusalException("items", "Choose what you want to pay.");
+        if (
+            chosen.Count == 0
+            && await db.AccountItems.AnyAsync(
+                i => i.CustomerId == customerId && items.Contains(i.Id) && i.Open > 0 && i.Currency != home,
+                stop
+            )
+        )
+            throw new RefusalException("", "This cannot be paid by card here. Please pay by bank.");
         if (chosen.Count == 0)
             throw new RefusalException("", "This is paid already. Thank you; nothing more is asked for.");
         // What is charged is put on a debit note to an invoice; what was taken over from other books has none.
