@@ -155,4 +155,19 @@ public sealed class PriceSheetTests : IAsyncLifetime
         );
         (await _loft.RefusedAsync(() => HoldAsync(next, null, null, _crowns))).Field.ShouldBe("until");
     }
+
+    [Theory]
+    [InlineData("\"From\" = '2025-10-01', Until = '2025-09-01'", "its last day is before its first")]
+    [InlineData("FollowedById = 2", "and never ends")]
+    [InlineData("Until = '2025-12-31', FollowedById = 3", "in another currency")]
+    [InlineData("Until = '2025-12-31', FollowedById = 99", "is not there")]
+    [InlineData("Until = '2025-12-31', FollowedById = 1", "in a circle")]
+    public async Task Lists_that_were_tampered_with_are_found(string change, string found)
+    {
+        await ListAsync("Crowns 2026", "SEK");
+        await ListAsync("Pounds", "GBP");
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        await _loft.ExecuteAsync($"UPDATE PriceLists SET {change} WHERE Id = {_crowns}");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(found));
+    }
 }

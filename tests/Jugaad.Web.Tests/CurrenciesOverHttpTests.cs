@@ -177,6 +177,7 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
         (await db.Receipts.CountAsync()).ShouldBe(0);
         await GoesAsync("/receive/new", new(typed) { [$"also[{await ItemAsync(crowns)}]"] = "124.00" });
         (await db.Receipts.CountAsync()).ShouldBe(2);
+        (await SeenAsync($"/receive/new?customer={_customer}")).ShouldContain("owes nothing now");
         (await SeenAsync($"/customers/{_customer}?in=all")).ShouldContain("Owes 0.00 EUR");
         await HealthyAsync();
     }

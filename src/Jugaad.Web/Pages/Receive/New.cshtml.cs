@@ -99,7 +99,7 @@ public sealed class NewModel(
         var named = int.TryParse(Request.Query["invoice"], out var wanted)
             ? all.FirstOrDefault(i => i.Id == wanted)
             : null;
-        Currency = named?.Currency ?? CurrencyOf(Customer, Request.HasFormContentType ? Form : null);
+        Currency = named?.Currency ?? CurrencyOf(Customer, Request.HasFormContentType ? Form : null, all);
         Open = [.. all.Where(i => i.Currency.Equals(Currency))];
         Elsewhere = [.. all.Where(i => !i.Currency.Equals(Currency))];
         Credits = [.. (await screens.CreditsAsync(id)).Where(c => c.Currency.Equals(Currency))];
@@ -116,11 +116,16 @@ public sealed class NewModel(
         return true;
     }
 
-    /// <summary>The currency that is said to be paid in, where they are billed in it; else their usual one.</summary>
-    private Currency CurrencyOf(Customer customer, TypedForm? form)
+    /// <summary>
+    /// The currency that is said to be paid in, where they are billed in it; else the first in which they owe, or their
+    /// usual one.
+    /// </summary>
+    private Currency CurrencyOf(Customer customer, TypedForm? form, IReadOnlyList<AccountItem> open)
     {
         var said = form?.Text("currency") ?? Request.Query["in"].ToString();
-        return customer.Currencies.FirstOrDefault(c => c.Code == said) ?? customer.Currency;
+        return customer.Currencies.FirstOrDefault(c => c.Code == said)
+            ?? customer.Currencies.FirstOrDefault(c => form is null && open.Any(i => i.Currency.Equals(c)))
+            ?? customer.Currency;
     }
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
@@ -131,7 +136,7 @@ public sealed class NewModel(
         Customer =
             await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"))
             ?? throw new RefusalException("customerId", "Choose the customer whose money this is.");
-        Currency = CurrencyOf(Customer, form);
+        Currency = CurrencyOf(Customer, form, []);
         var date = form.Date("date", "Give the day on which the money came in.");
         var amount = form.Amount("amount", Currency);
         var against = AgainstFields(form)
@@ -254,7 +259,7 @@ public sealed class NewModel(
         var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == form.Whole("customerId"));
         if (customer is null)
             return NotFound();
-        var currency = CurrencyOf(customer, form);
+        var currency = CurrencyOf(customer, form, []);
         try
         {
             var amount = form.Amount("amount", currency);
