@@ -77,6 +77,7 @@ public sealed class RichBooks : IAsyncLifetime
         await RepeatedAsync();
         await AnswersAsync();
         await ForeignAsync();
+        await ToldAtOwnRateAsync();
     }
 
     public Task DisposeAsync() => Loft.DisposeAsync().AsTask();
@@ -428,6 +429,24 @@ public sealed class RichBooks : IAsyncLifetime
     }
 
     /// <summary>Money in crowns, with charges on the way in and back, a conversion, and what is not realised.</summary>
+    /// <summary>Tax at a rate of its authority, and some of it given up.</summary>
+    private async Task ToldAtOwnRateAsync()
+    {
+        var authority = await Loft.WithAsync<BooksContext, Core.Taxes.TaxAuthority>(db => db.TaxAuthorities.FirstAsync());
+        Task SetAsync(bool own) =>
+            Loft.WithAsync<TaxDesk, int>(d =>
+                d.SaveAuthorityAsync(authority.Id, authority.Details() with { HasOwnRates = own })
+            );
+        await SetAsync(true);
+        await Loft.WithAsync<AuthorityRatesDesk, int>(d =>
+            d.EnterAsync(authority.Id, "SEK", Loft.Today, new QuotedRate(0.0850m, false))
+        );
+        var told = await Loft.IssuedAsync(Loft.Content(4, 1000, Loft.Swede));
+        var item = await Loft.ItemOfAsync(told.Id);
+        await Loft.WithAsync<Settlements, int>(s => s.WriteOffAsync(item.Id, 50_000, "as agreed"));
+        await SetAsync(false);
+    }
+
     private async Task ForeignAsync()
     {
         Task<int> AccountAsync(string code, AccountRole role, string currency) =>

@@ -212,6 +212,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "ItemPrices",
                 "PriceLists",
                 "LedgerAccounts",
+                "AuthorityRates",
                 "ExchangeRates",
                 "RateRules",
                 "KindTexts",

@@ -47,14 +47,14 @@ public sealed class SettlementTax
     {
         (Position, Treatment, Category) = (of.Position, of.Treatment, of.Category);
         (ComponentId, Component, Percent) = (of.ComponentId, of.Component, of.Percent);
-        (Taxable, Tax) = (taxable, tax);
+        (Taxable, Tax, ToldRate) = (taxable, tax, of.ToldRate);
     }
 
     internal SettlementTax(SettlementTax of, long taxable, long tax)
     {
         (Position, Treatment, Category) = (of.Position, of.Treatment, of.Category);
         (ComponentId, Component, Percent) = (of.ComponentId, of.Component, of.Percent);
-        (Taxable, Tax) = (taxable, tax);
+        (Taxable, Tax, ToldRate) = (taxable, tax, of.ToldRate);
     }
 
     public int Id { get; private set; }
@@ -77,6 +77,9 @@ public sealed class SettlementTax
     public long Taxable { get; private set; }
 
     public long Tax { get; private set; }
+
+    /// <inheritdoc cref="DocumentTax.ToldRate"/>
+    public QuotedRate? ToldRate { get; private set; }
 }
 
 /// <summary>
@@ -216,4 +219,23 @@ public sealed class Settlement
     public long Tax => _taxes.Sum(t => t.Tax);
 
     public long Net => Amount - Tax;
+
+    /// <summary>
+    /// What each tax is in home currency, in the order of their places: at the rate of its authority where it is told
+    /// at that, and as shares of all others at the document's.
+    /// </summary>
+    public long[] HomeTaxes(Currency home)
+    {
+        var taxes = _taxes.OrderBy(t => t.Position).ToList();
+        var others = taxes.ConvertAll(t => t.ToldRate is null ? t.Tax : 0);
+        // All in one goes with the net, so that the two are what the settlement is.
+        var together = taxes.TrueForAll(t => t.ToldRate is null)
+            ? HomeAmount.Parts(Amount, [Net, Tax], Currency, ExchangeRate, home)[1]
+            : HomeAmount.Of(others.Sum(), Currency, ExchangeRate, home);
+        var shares = Apportion.Spread(together, others);
+        return
+        [
+            .. taxes.Select((t, i) => t.ToldRate is { } told ? HomeAmount.Of(t.Tax, Currency, told, home) : shares[i]),
+        ];
+    }
 }

@@ -557,6 +557,14 @@ public sealed class Document
         Version++;
     }
 
+    /// <summary>Has each tax told at a rate of its authority; at the document's own where that is null.</summary>
+    public void TellAt(Func<DocumentTax, QuotedRate?> rateOf)
+    {
+        MustBeDraft();
+        foreach (var tax in _taxes)
+            tax.TellAt(rateOf(tax));
+    }
+
     /// <summary>Issued or settled, by whether anything is open.</summary>
     public void FollowOpenAmount(long open)
     {

@@ -303,6 +303,17 @@ public sealed class DocumentTax
 
     public long Tax { get; private set; }
 
+    /// <summary>
+    /// The rate of its authority, at which it is told in home currency; null where it is told at the document's.
+    /// </summary>
+    public Exchange.QuotedRate? ToldRate { get; private set; }
+
+    internal void TellAt(Exchange.QuotedRate? rate) => ToldRate = rate;
+
+    /// <summary>What the tax is in home currency, in minor units of it, at the rate at which it is told.</summary>
+    public long HomeTax(Document document, Amounts.Currency home) =>
+        Exchange.HomeAmount.Of(Tax, document.Currency, ToldRate ?? document.ExchangeRate, home);
+
     /// <summary>Whether it is also on the taxes before it.</summary>
     public bool IsCompound =>
         Component.Length > 0

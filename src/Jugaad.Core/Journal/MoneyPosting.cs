@@ -36,6 +36,7 @@ public static partial class PostingRules
         );
         // The item's own home amount leads, so that receivables and account agree.
         parts[0] += homeAmount - parts.Sum();
+        var tax = settlement.HomeTaxes(home).Sum();
         var sign = settlement.Kind is SettlementKind.Recovery or SettlementKind.EarlyTakenBack ? -1 : 1;
         return new JournalEntry(
             JournalEvent.Settlement,
@@ -47,7 +48,8 @@ public static partial class PostingRules
             DocumentId = settlement.DocumentId,
         }
             .Side(to, sign * parts[0], InTheirs(sign * settlement.Net))
-            .Side(accounts.TaxOwed, sign * parts[1], InTheirs(sign * settlement.Tax))
+            .Side(accounts.TaxOwed, sign * tax, InTheirs(sign * settlement.Tax))
+            .Side(accounts.ExchangeDifferences, sign * (parts[1] - tax))
             .Side(accounts.Receivables, -sign * homeAmount, InTheirs(-sign * settlement.Amount))
             .Balanced();
 

@@ -25,16 +25,16 @@ public static partial class PostingRules
     public static JournalEntry ForDocument(Document document, PostingAccounts accounts, Currency home)
     {
         // Nets by account, then each tax by itself: what a tax is in home currency is what the paper says that it is.
+        var taxes = document.Taxes.OrderBy(t => t.Position).ToList();
         var nets = document
             .Lines.Select(l => (Account: l.LedgerAccountId, Amount: l.Net))
             .Concat(document.Charges.Select(c => (Account: c.LedgerAccountId, Amount: c.Net)))
             .GroupBy(s => s.Account, (account, same) => (Account: account, Amount: same.Sum(s => s.Amount)))
             .Where(s => s.Amount != 0)
             .ToList();
-        var sides = nets.Concat(
-                document.Taxes.OrderBy(t => t.Position).Select(t => (Account: accounts.TaxOwed, Amount: t.Tax))
-            )
-            .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total))
+        var sides = nets.Select(n => (n.Account, n.Amount, Tax: (DocumentTax?)null))
+            .Concat(taxes.Select(t => (Account: accounts.TaxOwed, Amount: t.Tax, Tax: (DocumentTax?)t)))
+            .Append((Account: accounts.RoundingDifferences, Amount: document.Payable - document.Total, Tax: null))
             .Where(s => s.Amount != 0)
             .ToList();
         var amounts = HomeAmount.Parts(
@@ -58,12 +58,28 @@ public static partial class PostingRules
             InTheirs(sign * document.Payable)
         );
         foreach (
-            var (account, amount, original) in sides
-                .Zip(amounts, (s, a) => (s.Account, Amount: a, Original: s.Amount))
-                .GroupBy(s => s.Account, (a, same) => (a, same.Sum(s => s.Amount), same.Sum(s => s.Original)))
+            var (account, rate, amount, original) in sides
+                .Zip(
+                    amounts,
+                    (s, a) =>
+                        (
+                            s.Account,
+                            Rate: s.Tax?.ToldRate ?? document.ExchangeRate,
+                            Amount: Told(s.Tax) ?? a,
+                            Original: s.Amount
+                        )
+                )
+                .GroupBy(
+                    s => (s.Account, s.Rate),
+                    (k, same) => (k.Account, k.Rate, same.Sum(s => s.Amount), same.Sum(s => s.Original))
+                )
         )
-            entry.Side(account, -sign * amount, InTheirs(-sign * original));
+            entry.Side(account, -sign * amount, Original.Of(document.Currency, -sign * original, rate, home));
+        // What a tax is more or less at its authority's rate than at the document's.
+        entry.Side(accounts.ExchangeDifferences, sign * sides.Zip(amounts, (s, a) => (Told(s.Tax) ?? a) - a).Sum());
         return entry.Balanced();
+
+        long? Told(DocumentTax? tax) => tax is { ToldRate: not null } ? tax.HomeTax(document, home) : null;
 
         Original? InTheirs(long amount) => Original.Of(document.Currency, amount, document.ExchangeRate, home);
     }

@@ -117,8 +117,13 @@ public sealed record PaperContent
         string Amount(long minor) => format.Amount(minor, currency);
         var home = business.HomeCurrency;
         var inHome = document.Policy.Posts && !currency.Equals(home) && document.Taxes.Any(t => t.Tax != 0);
-        string Home(long tax) =>
-            inHome ? format.Amount(HomeAmount.Of(tax, currency, document.ExchangeRate, home), home) : "";
+        string Home(DocumentTax tax) => inHome ? format.Amount(tax.HomeTax(document, home), home) : "";
+        // Each rate at which a tax is told: the document's, or those of authorities that have their own.
+        var rates = document
+            .Taxes.OrderBy(t => t.Position)
+            .Where(t => t.Tax != 0)
+            .Select(t => t.ToldRate ?? document.ExchangeRate)
+            .Distinct();
         // Where anything is said of tax, what is outside of its scope is said too, so that the bases add up.
         var showsTax = document.Taxes.Any(t => t.Component.Length > 0 || t.Category != TaxCategory.OutOfScope);
         return new PaperContent
@@ -145,12 +150,12 @@ public sealed record PaperContent
                             TaxLabel(t, words, format),
                             Amount(t.Taxable),
                             Amount(t.Tax),
-                            Home(t.Tax)
+                            Home(t)
                         )),
                 ]
                 : [],
             HomeCode = inHome ? home.Code : "",
-            HomeRate = inHome ? document.ExchangeRate.Words(currency, home, format.Typed) : "",
+            HomeRate = inHome ? string.Join("; ", rates.Select(r => r.Words(currency, home, format.Typed))) : "",
             Closing = ClosingOf(document, words, format).ToList(),
             Note = document.Note,
             TransferCode = Documents.TransferCode.Of(document, document.Sender ?? sender),

@@ -46,10 +46,14 @@ public static class TaxFigures
             var before = 0L;
             foreach (var (tax, i) in taxes.Select((tax, i) => (tax, i)).Where(x => x.tax.Treatment == treatment))
             {
-                var homeTax = parts[nets.Count + i];
+                var homeTax = tax.ToldRate is null ? parts[nets.Count + i] : tax.HomeTax(document, home);
+                // At an authority's own rate, what the tax is on is told at that rate as well.
+                var homeTaxable = tax.ToldRate is { } told
+                    ? HomeAmount.Of(tax.Taxable, document.Currency, told, home)
+                    : parts[t] + (tax.IsCompound ? before : 0);
                 if (authorityOf(tax) is { } authority)
                     figures.AddRange(
-                        Split(parts[t] + (tax.IsCompound ? before : 0), homeTax, weights)
+                        Split(homeTaxable, homeTax, weights)
                             .Select(s => new TaxFigure(
                                 authority,
                                 document.Number!,
@@ -98,7 +102,7 @@ public static class TaxFigures
             settlement.ExchangeRate,
             home
         );
-        var homeTaxes = Apportion.Spread(posted[1], taxes.ConvertAll(t => t.Tax));
+        var homeTaxes = settlement.HomeTaxes(home);
         // A compound tax's taxable amount has the taxes before it in it; what is left is the net of the treatment.
         var nets = taxes
             .GroupBy(t => t.Treatment)
@@ -117,10 +121,13 @@ public static class TaxFigures
                 tax.Taxable - nets[tax.Treatment] == 0
                     ? 0
                     : taxes.Take(i).Index().Where(t => t.Item.Treatment == tax.Treatment).Sum(t => homeTaxes[t.Index]);
+            var homeTaxable = tax.ToldRate is { } told
+                ? HomeAmount.Of(tax.Taxable, settlement.Currency, told, home)
+                : homeNets[tax.Treatment] + before;
             long Weight(Supply supply) => own.Where(f => f.Supply == supply).Sum(f => Math.Abs(f.Taxable));
             long[] weights = [Weight(Supply.Goods), Weight(Supply.Services)];
             figures.AddRange(
-                Split(homeNets[tax.Treatment] + before, homeTaxes[i], weights.Sum() == 0 ? [0, 1] : weights)
+                Split(homeTaxable, homeTaxes[i], weights.Sum() == 0 ? [0, 1] : weights)
                     .Select(s => new TaxFigure(
                         own[0].AuthorityId,
                         item.Number,

@@ -59,6 +59,12 @@ public sealed record AuthorityDetails
     /// </summary>
     public long? AmendsAbove { get; init; }
 
+    /// <summary>Whether it wants tax in other currencies at rates that it sets itself.</summary>
+    public bool HasOwnRates { get; init; }
+
+    /// <summary>For how many days one of these holds at most; null until the next one.</summary>
+    public int? OwnRateDays { get; init; }
+
     /// <summary>
     /// The first day on which the business charges this authority's taxes; null while it is not registered.
     /// </summary>
@@ -121,6 +127,12 @@ public sealed class TaxAuthority
     /// <inheritdoc cref="AuthorityDetails.AmendsAbove"/>
     public long? AmendsAbove { get; private set; }
 
+    /// <inheritdoc cref="AuthorityDetails.HasOwnRates"/>
+    public bool HasOwnRates { get; private set; }
+
+    /// <inheritdoc cref="AuthorityDetails.OwnRateDays"/>
+    public int? OwnRateDays { get; private set; }
+
     /// <summary>The ledger account of what is owed to it; null until it has one.</summary>
     public int? OwedAccountId { get; private set; }
 
@@ -156,12 +168,15 @@ public sealed class TaxAuthority
             refusals.Add("dueAfterDays", "A return is due within 0 to 366 days after its period.");
         if (details.MostMonths is < 1 or > 60)
             refusals.Add("mostMonths", "Give from 1 to 60 months, or leave it empty for never.");
+        if (details.OwnRateDays is < 1 or > 366)
+            refusals.Add("ownRateDays", "Give from 1 to 366 days, or leave it empty for until the next rate.");
         if (details.RegisteredTo is { } to && !(details.RegisteredFrom is { } from && from <= to))
             refusals.Add("registeredTo", "A registration ends on or after the day on which it begins.");
         refusals.ThrowIfAny();
         (DueAfterDays, MostMonths) = (details.DueAfterDays, details.MostMonths);
         PaidCategories = [.. details.PaidCategories.Distinct().Order()];
         (AmendsLate, AmendsAbove) = (details.AmendsLate, details.AmendsLate ? details.AmendsAbove : null);
+        (HasOwnRates, OwnRateDays) = (details.HasOwnRates, details.HasOwnRates ? details.OwnRateDays : null);
         (Name, OurNumber) = (details.Name.Trim(), details.OurNumber.Trim());
         (EveryMonths, FirstMonth, Basis) = (details.EveryMonths, details.FirstMonth, details.Basis);
         (RegisteredFrom, RegisteredTo) = (details.RegisteredFrom, details.RegisteredTo);
@@ -180,6 +195,8 @@ public sealed class TaxAuthority
             PaidCategories = PaidCategories,
             AmendsLate = AmendsLate,
             AmendsAbove = AmendsAbove,
+            HasOwnRates = HasOwnRates,
+            OwnRateDays = OwnRateDays,
             RegisteredFrom = RegisteredFrom,
             RegisteredTo = RegisteredTo,
         };

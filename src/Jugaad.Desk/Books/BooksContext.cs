@@ -69,6 +69,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<ExchangeRate> ExchangeRates => Set<ExchangeRate>();
 
+    public DbSet<AuthorityRate> AuthorityRates => Set<AuthorityRate>();
+
     public DbSet<RateRules> RateRules => Set<RateRules>();
 
     public DbSet<Conversion> Conversions => Set<Conversion>();

@@ -556,6 +556,10 @@ internal sealed class JournalProof(BooksContext db) : IProof
             {
                 left.Remove(same);
                 _proved.Add(same.Id);
+                findings.Unless(
+                    should.DocumentId is null || should.DocumentId == same.DocumentId,
+                    $"{what}: its journal entry {same.Id} names another document"
+                );
             }
         }
     }

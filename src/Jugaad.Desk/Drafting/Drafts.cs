@@ -2,6 +2,7 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lines;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Drafting;
@@ -38,7 +39,8 @@ public sealed class Drafts(
     LineLinks links,
     Completion completion,
     StageWords stageWords,
-    OrderChanges changed
+    OrderChanges changed,
+    AuthorityRates told
 )
 {
     /// <summary>What the content would come to, without keeping it.</summary>
@@ -70,6 +72,7 @@ public sealed class Drafts(
             ? null
             : await db.Documents.Where(d => d.Id == id).Select(d => d.FromDocumentId).SingleOrDefaultAsync(stop);
         document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
+        await told.PutAsync(document, from, stop);
         await links.MustFitAsync(document, id, stop);
         await stageWords.PutRightAsync(document, id, stop);
         return document;
@@ -106,6 +109,7 @@ public sealed class Drafts(
                 }
                 else
                     document.Rewrite(content, found);
+                await told.PutAsync(document, document.FromDocumentId, stop);
                 await links.MustFitAsync(document, save.Id, stop);
                 await stageWords.PutRightAsync(document, save.Id, stop);
                 if (save.Id is null)
@@ -155,6 +159,7 @@ public sealed class Drafts(
         var document = new Document(kind, writer.Who, from);
         var found = await masters.ForAsync(content, null, stop);
         document.Rewrite(await WithRateAsync(content, found, kind, from, stop), found);
+        await told.PutAsync(document, from, stop);
         await links.MustFitAsync(document, null, stop);
         await stageWords.PutRightAsync(document, null, stop);
         db.Documents.Add(document);

@@ -20,6 +20,7 @@ public sealed class DraftWarnings(
     StockKeeping stock,
     UnsaidPlaces places,
     CreditStanding credit,
+    AuthorityRates rates,
     IActor actor
 )
 {
@@ -37,6 +38,12 @@ public sealed class DraftWarnings(
             );
         if (document.Policy.Posts)
             warnings.AddRange(await DatesAsync(document, format, stop));
+        var corrected = id is null
+            ? document.FromDocumentId
+            : await db.Documents.Where(d => d.Id == id).Select(d => d.FromDocumentId).SingleOrDefaultAsync(stop);
+        warnings.AddRange(
+            (await rates.PutAsync(document, corrected, stop)).Select(missing => new Refusal("taxDate", missing))
+        );
         warnings.AddRange(await papers.UnprintableAsync(document, stop));
         if (document.Policy.MovesStock < 0)
             warnings.AddRange(await ShortAsync(document, format, stop));

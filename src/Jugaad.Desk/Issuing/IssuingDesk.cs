@@ -36,7 +36,8 @@ public sealed class IssuingDesk(
     CreditStanding credit,
     TaxTelling telling,
     TaxPlaces places,
-    IssuedLooks looks
+    IssuedLooks looks,
+    AuthorityRates rates
 )
 {
     /// <param name="version">The version that the person saw, so that nothing is issued unseen.</param>
@@ -133,6 +134,7 @@ public sealed class IssuingDesk(
         var content = document.Content();
         var found = await masters.ForAsync(content, document.Id, stop);
         var fresh = new Document(document.Kind, writer.Who);
+        await MustBeTellableAsync(document, stop);
         fresh.Rewrite(
             content with
             {
@@ -167,6 +169,19 @@ public sealed class IssuingDesk(
             throw new RefusalException(
                 "",
                 "What was billed before this stage changed since the draft was saved, and its words tell of it. Open it, look it over and save it, then issue it."
+            );
+    }
+
+    /// <summary>What is on the paper of a tax is what its authority is told.</summary>
+    private async Task MustBeTellableAsync(Document document, CancellationToken stop)
+    {
+        var before = document.Taxes.Select(t => t.ToldRate).ToList();
+        if (await rates.PutAsync(document, document.FromDocumentId, stop) is [{ } missing, ..])
+            throw new RefusalException("", missing);
+        if (!document.Taxes.Select(t => t.ToldRate).SequenceEqual(before))
+            throw new RefusalException(
+                "",
+                "The rate of an authority for tax changed since this draft was saved, and it now tells another tax. Open it, look it over and save it, then issue it."
             );
     }
 

@@ -13,6 +13,7 @@ internal static class ReferenceRoom
         typeof(Numbers),
         typeof(OpenItems),
         typeof(RateBook),
+        typeof(AuthorityRates),
         typeof(SpokenOf),
     ];
 }

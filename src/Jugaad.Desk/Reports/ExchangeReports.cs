@@ -34,6 +34,7 @@ public sealed class ExchangeReports(BooksContext db, BooksHead head, ValuationRe
                 entry.Event,
                 entry.Text,
                 entry.BookingId,
+                entry.DocumentId,
                 entry.CustomerId,
                 Code = customer == null ? "" : customer.Code,
                 Name = customer == null ? "" : customer.Name,
@@ -70,6 +71,19 @@ public sealed class ExchangeReports(BooksContext db, BooksHead head, ValuationRe
                 select new { entry.Id, account.Currency }
             ).ToListAsync(stop)
         ).ToDictionary(a => a.Id, a => a.Currency!.Code);
+        // A document or a settlement has one where its tax is told at an authority's own rate.
+        var taxed = rows.Where(r => r.Event is JournalEvent.Document or JournalEvent.Settlement)
+            .Select(r => r.Id)
+            .ToList();
+        var ofTax = (
+            await db
+                .Journal.Where(e => taxed.Contains(e.Id))
+                .SelectMany(e => e.Lines)
+                .Where(l => l.Currency != null)
+                .Select(l => new { l.EntryId, l.Currency })
+                .Distinct()
+                .ToListAsync(stop)
+        ).ToDictionary(l => l.EntryId, l => l.Currency!.Code);
         return new Report(
             "exchange-differences",
             "Exchange gains and losses",
@@ -93,15 +107,19 @@ public sealed class ExchangeReports(BooksContext db, BooksHead head, ValuationRe
                         r.Name,
                         ofAccount.GetValueOrDefault(
                             r.Id,
-                            r.BookingId is { } b ? string.Join(" ", ofBooking[b].Order(StringComparer.Ordinal)) : ""
+                            ofTax.TryGetValue(r.Id, out var billed) ? billed
+                                : r.BookingId is { } b ? string.Join(" ", ofBooking[b].Order(StringComparer.Ordinal))
+                                : ""
                         ),
-                        r.Event is JournalEvent.Valuation or JournalEvent.ValuationReversed
-                            ? "not realised"
-                            : "realised",
+                        r.Event is JournalEvent.Valuation or JournalEvent.ValuationReversed ? "not realised"
+                        : ofTax.ContainsKey(r.Id) ? "tax at the authority's rate"
+                        : "realised",
                         r.Text,
                         new Money(r.Gain, home),
                     ],
-                    r.BookingId is { } booking ? $"/reports/entries?booking={booking}" : null
+                    r.BookingId is { } booking ? $"/reports/entries?booking={booking}"
+                        : r.DocumentId is { } document ? Addresses.Of(document, null, 0)
+                        : null
                 )),
             ]
         );

@@ -299,7 +299,7 @@ public sealed class RatesDesk(
     }
 
     /// <summary>Rates of the home currency; those of another base by way of what that base is worth at home.</summary>
-    private static IEnumerable<FileRate> InHome(IReadOnlyList<FileRate> read, Currency home)
+    internal static IEnumerable<FileRate> InHome(IReadOnlyList<FileRate> read, Currency home)
     {
         var ofBase = read.Where(r => r.Base.Length > 0 && r.Currency == home.Code)
             .GroupBy(r => (r.Day, r.Base))
@@ -323,7 +323,7 @@ public sealed class RatesDesk(
             yield return new FileRate(bridge.Day, bridge.Base, bridge.Figure, Where: bridge.Where);
     }
 
-    private static ExchangeRate Made(FileRate rate, Currency currency, Currency home, string name)
+    internal static ExchangeRate Made(FileRate rate, Currency currency, Currency home, string name)
     {
         try
         {

@@ -23,5 +23,6 @@ internal static class SetupRoom
         typeof(KeptListsDesk),
         typeof(WordingsDesk),
         typeof(RatesDesk),
+        typeof(AuthorityRatesDesk),
     ];
 }

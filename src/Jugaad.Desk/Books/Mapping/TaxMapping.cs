@@ -1,3 +1,4 @@
+using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
@@ -20,6 +21,17 @@ internal static class TaxMapping
             authority.Property(a => a.PaidCategories).HasConversion(KeptAs.JsonList<TaxCategory>());
         });
         builder.Entity<BasisChange>().ToTable("TaxBasisChanges");
+        builder.Entity<AuthorityRate>(rate =>
+        {
+            rate.HasOne<TaxAuthority>().WithMany().HasForeignKey(r => r.AuthorityId).OnDelete(DeleteBehavior.Restrict);
+            rate.HasIndex(r => new
+                {
+                    r.AuthorityId,
+                    r.Currency,
+                    r.From,
+                })
+                .IsUnique();
+        });
         builder.Entity<TaxComponent>(component =>
         {
             component.HasMany(c => c.Rates).WithOne().HasForeignKey("ComponentId").IsRequired();

@@ -638,6 +638,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Taxable")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("ToldRate")
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Treatment")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1834,6 +1838,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Taxable")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("ToldRate")
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Treatment")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1905,6 +1913,40 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasKey("Id");
 
                     b.ToTable("Starters");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Exchange.AuthorityRate", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("AuthorityId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Rate")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Source")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("AuthorityId", "Currency", "From")
+                        .IsUnique();
+
+                    b.ToTable("AuthorityRates");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Exchange.ExchangeRate", b =>
@@ -2975,6 +3017,9 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<int>("FirstMonth")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("HasOwnRates")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int?>("MostMonths")
                         .HasColumnType("INTEGER");
 
@@ -2990,6 +3035,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int?>("OwedAccountId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("OwnRateDays")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("PaidCategories")
@@ -5868,6 +5916,15 @@ namespace Jugaad.Desk.Books.Migrations
                         .WithMany("Taxes")
                         .HasForeignKey("DocumentId")
                         .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.Exchange.AuthorityRate", b =>
+                {
+                    b.HasOne("Jugaad.Core.Taxes.TaxAuthority", null)
+                        .WithMany()
+                        .HasForeignKey("AuthorityId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
 

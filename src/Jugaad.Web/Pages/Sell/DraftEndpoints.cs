@@ -158,10 +158,21 @@ internal static class DraftEndpoints
             terms = document.TermsText,
             rate = currency.Equals(business.HomeCurrency)
                 ? ""
-                : $"{document.ExchangeRate.Words(currency, business.HomeCurrency, format.Exact)}: {format.WithCode(HomeTotal(document, business.HomeCurrency), business.HomeCurrency)}",
+                : $"{document.ExchangeRate.Words(currency, business.HomeCurrency, format.Exact)}: {format.WithCode(HomeTotal(document, business.HomeCurrency), business.HomeCurrency)}{ToldWords(document, business.HomeCurrency, format)}",
             warnings = second.Select(w => new { field = w.Field, message = w.Phrase.In(format) }),
         };
     }
+
+    /// <summary>What the taxes are at the rates of authorities that have their own.</summary>
+    private static string ToldWords(Document document, Currency home, DisplayFormat format) =>
+        string.Concat(
+            document
+                .Taxes.Where(t => t.ToldRate is not null && t.Tax != 0)
+                .GroupBy(t => t.ToldRate!.Value)
+                .Select(g =>
+                    $"; tax at the authority's {g.Key.Words(document.Currency, home, format.Exact)}: {format.WithCode(g.Sum(t => t.HomeTax(document, home)), home)}"
+                )
+        );
 
     private static long HomeTotal(Document document, Currency home) =>
         Jugaad.Core.Exchange.HomeAmount.Of(document.Payable, document.Currency, document.ExchangeRate, home);

@@ -187,6 +187,8 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
                         PaidCategories = [.. MayBePaid.Where(c => form.Ticked($"paid-{c}"))],
                         AmendsLate = form.Ticked("amendsLate"),
                         AmendsAbove = form.OptionalAmount("amendsAbove", Business!.HomeCurrency),
+                        HasOwnRates = form.Ticked("hasOwnRates"),
+                        OwnRateDays = form.Text("ownRateDays").Length == 0 ? null : form.Whole("ownRateDays"),
                         RegisteredFrom = from,
                         RegisteredTo = until,
                     },
