@@ -84,6 +84,7 @@ internal static class AllPages
         "/reports/returns/2/2025-04-01/2025-06-30",
         "/reports/aged",
         "/reports/returns",
+        "/setup/authority-rates/1",
         "/setup/boxes/1",
         "/setup/boxes/1?box=6",
         "/reports/returns/1/2025-08-01/2025-08-31",

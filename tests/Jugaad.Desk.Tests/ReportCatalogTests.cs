@@ -68,6 +68,38 @@ public sealed class ReportCatalogTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task No_two_reports_have_one_name()
+    {
+        ReportCatalog.All.Select(k => k.Name).ShouldBeUnique();
+        ReportCatalog.All.Select(k => k.Title).ShouldBeUnique();
+        await Task.CompletedTask;
+    }
+
+    [Theory]
+    [InlineData("income-lines")]
+    [InlineData("tax-by-document")]
+    [InlineData("quotes")]
+    [InlineData("discounts")]
+    public async Task A_report_at_home_says_so_and_gives_the_paper_in_its_own_currency(string name)
+    {
+        await TradeAsync();
+        await _loft.IssuedAsync(_loft.Content(2, 100, _loft.Swede), DocumentKind.Quote);
+        await _loft.IssuedAsync(_loft.Content(2, 100, _loft.Swede) with { DiscountPercent = 10 });
+        var report = await MakeAsync(name);
+        report.About.ShouldEndWith(", in EUR");
+        report.Columns[^1].Key.ShouldBe("original");
+        var crowns = report.Rows.Where(r => r.Cells[^2] is "SEK").ToList();
+        crowns.ShouldNotBeEmpty();
+        foreach (var row in crowns)
+        {
+            var paper = await _loft.DocumentAsync(int.Parse(row.Address!["/papers/".Length..], null));
+            ((Money)row.Cells[^1]!).ShouldBe(new Money(paper.Payable, paper.Currency));
+        }
+
+        report.Rows.Any(r => !r.IsSum && r.Cells[^1] is null).ShouldBe(name is "income-lines" or "tax-by-document");
+    }
+
+    [Fact]
     public async Task Each_report_is_made_from_empty_books_and_from_full_ones()
     {
         foreach (var kind in ReportCatalog.All.Where(k => k.Needs.Length == 0))

@@ -432,7 +432,9 @@ public sealed class RichBooks : IAsyncLifetime
     /// <summary>Tax at a rate of its authority, and some of it given up.</summary>
     private async Task ToldAtOwnRateAsync()
     {
-        var authority = await Loft.WithAsync<BooksContext, Core.Taxes.TaxAuthority>(db => db.TaxAuthorities.FirstAsync());
+        var authority = await Loft.WithAsync<BooksContext, Core.Taxes.TaxAuthority>(db =>
+            db.TaxAuthorities.FirstAsync()
+        );
         Task SetAsync(bool own) =>
             Loft.WithAsync<TaxDesk, int>(d =>
                 d.SaveAuthorityAsync(authority.Id, authority.Details() with { HasOwnRates = own })

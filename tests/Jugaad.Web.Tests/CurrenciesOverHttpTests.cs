@@ -251,6 +251,33 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task An_authority_has_rates_of_its_own_that_are_typed_taken_in_and_taken_out()
+    {
+        await using var db = _site.File.Open();
+        var authority = await db.TaxAuthorities.Select(a => a.Id).FirstAsync();
+        var page = $"/setup/authority-rates/{authority}";
+        (await _site.GetAsync(page)).Page.Body!.TextContent.ShouldContain("takes tax at the rate of each document");
+        var typed = new Dictionary<string, string>
+        {
+            ["currency"] = "SEK",
+            ["from"] = $"{_today:yyyy-MM-dd}",
+            ["rate"] = "0.085",
+        };
+        await GoesAsync(page, typed);
+        typed["rate"] = "0.85";
+        typed["from"] = $"{_today.AddDays(1):yyyy-MM-dd}";
+        var asked = await _site.PostAsync(page, typed);
+        asked.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Site.ReadAsync(asked)).Body!.TextContent.ShouldContain("far off the last rate");
+        var none = await _site.PostAsync(page, [], "File");
+        (await Site.ReadAsync(none)).Body!.TextContent.ShouldContain("Choose a file of exchange rates");
+        var id = await db.AuthorityRates.Select(r => r.Id).SingleAsync();
+        await GoesAsync(page, new() { ["id"] = $"{id}" }, "Remove");
+        (await db.AuthorityRates.CountAsync()).ShouldBe(0);
+        (await _site.RawAsync("/setup/authority-rates/99")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
     public async Task A_rate_is_changed_asked_about_and_taken_out()
     {
         await using var db = _site.File.Open();

@@ -127,43 +127,6 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
         };
     }
 
-    /// <summary>Exchange gains and losses, and what was taken back of them.</summary>
-    public async Task<Report> ExchangeAsync(ReportAsk ask, CancellationToken stop = default)
-    {
-        var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var lines = await (
-            from entry in db.Journal
-            where entry.Date >= ask.From && entry.Date <= ask.Until
-            from line in entry.Lines
-            join account in db.LedgerAccounts on line.AccountId equals account.Id
-            where account.Role == AccountRole.ExchangeDifferences
-            join found in db.Customers on entry.CustomerId equals found.Id into there
-            from customer in there.DefaultIfEmpty()
-            orderby entry.Date, entry.Id
-            select new
-            {
-                entry.Id,
-                entry.Date,
-                entry.Text,
-                Customer = customer == null ? "" : customer.Name,
-                Gain = line.Credit - line.Debit,
-            }
-        ).ToListAsync(stop);
-        return new Report(
-            "exchange-differences",
-            "Exchange differences",
-            ask.Range,
-            [
-                new("entry", "Entry", true),
-                new("date", "Date"),
-                new("text", "What"),
-                new("customer", "Customer"),
-                new("gain", "Gain, or loss below zero", true, Adds: true),
-            ],
-            [.. lines.Select(l => new ReportRow([l.Id, l.Date, l.Text, l.Customer, new Money(l.Gain, home)]))]
-        );
-    }
-
     /// <summary>Every number of an invoice, a credit note and a debit note, with gaps and why they are there.</summary>
     public async Task<Report> RegisterAsync(ReportAsk ask, CancellationToken stop = default)
     {

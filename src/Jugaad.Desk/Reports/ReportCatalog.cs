@@ -82,7 +82,7 @@ public sealed record ReportDesks(
 );
 
 /// <summary>Every report that there is.</summary>
-public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
+public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals originals)
 {
     /// <summary>By their questions, in the order in which they are shown.</summary>
     public static IReadOnlyList<ReportKind> All { get; } =
@@ -324,14 +324,6 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
             (desks, ask, stop) => desks.Money.TakingsAsync(ask, stop)
         ),
         new(
-            "exchange-differences",
-            "Exchange differences",
-            "What rates gained or lost between invoice and payment.",
-            ReportQuestion.WhatHappened,
-            ReportDays.Range,
-            (desks, ask, stop) => desks.Money.ExchangeAsync(ask, stop)
-        ),
-        new(
             "register",
             "Register of invoices",
             "Every number in its order, and why one is missing.",
@@ -432,6 +424,7 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head)
             );
         }
 
+        report = await originals.WithAsync(report, stop);
         return report.Rows.Any(r => r.IsSum) || !report.Columns.Any(c => c.Adds) ? report : report.Summed();
     }
 }

@@ -17,6 +17,7 @@ internal static class ReportsRoom
         typeof(ExchangeReports),
         typeof(ListReports),
         typeof(ReportDesks),
+        typeof(Originals),
         typeof(ReportCatalog),
         typeof(ReportPapers),
         typeof(KeptViews),

@@ -53,10 +53,15 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
     }
 
     public string About =>
-        Report is null ? ""
-        : Wish.Kind.Days == ReportDays.Range ? $"{Day(Wish.Ask.From)} to {Day(Wish.Ask.Until)}"
-        : Wish.Kind.Days == ReportDays.Day ? $"at the end of {Day(Wish.Ask.Until)}"
-        : "as things stand";
+        Report is null
+            ? ""
+            : (
+                Wish.Kind.Days == ReportDays.Range ? $"{Day(Wish.Ask.From)} to {Day(Wish.Ask.Until)}"
+                : Wish.Kind.Days == ReportDays.Day ? $"at the end of {Day(Wish.Ask.Until)}"
+                : "as things stand"
+            ) + (Report.About.EndsWith(InHome, StringComparison.Ordinal) ? InHome : "");
+
+    private string InHome => $", in {Business!.HomeCurrency}";
 
     public string Text(object? cell) =>
         cell switch
