@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
@@ -105,6 +106,35 @@ public sealed class OpeningTests
                 )
             )
         ).Message.ShouldContain("not taken over");
+    }
+
+    [Fact]
+    public async Task A_money_account_in_another_currency_is_taken_over_in_both()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var crowns = await loft.WithAsync<AccountsDesk, int>(a =>
+            a.SaveAccountAsync(
+                null,
+                new AccountDetails
+                {
+                    Code = "1710",
+                    Name = "Crowns",
+                    Role = AccountRole.Money,
+                    Currency = "SEK",
+                }
+            )
+        );
+        // At the rate of its day, 0.0874: 10 000.00 crowns are 874.00.
+        await MovingTests.TakeAsync(loft, MovingKind.Balances, "account;date;debit\n1710;01.08.2025;10.000,00\n");
+        (await loft.NumberAsync($"SELECT Debit FROM JournalLines WHERE AccountId = {crowns}")).ShouldBe(874_00);
+        (await loft.NumberAsync($"SELECT OriginalAmount FROM JournalLines WHERE AccountId = {crowns}")).ShouldBe(
+            10_000_00
+        );
+        (await BalanceAsync(loft, AccountRole.OpeningBalances)).ShouldBe(-874_00);
+        var worth = await loft.WithAsync<Reports.ValuationReports, Lists.Report>(v => v.ValuationAsync(Loft.Today));
+        // Of today at 0.0901: 901.00, so 27.00 are gained and not realised.
+        worth.Rows.Where(r => !r.IsSum).SelectMany(r => r.Cells).ShouldContain(new Money(27_00, Currency.Of("EUR")));
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Fact]

@@ -47,12 +47,7 @@ public sealed class Originals(BooksContext db, BooksHead head)
             ? report
             : report with
             {
-                Columns =
-                [
-                    .. report.Columns,
-                    new("billedIn", "Billed in"),
-                    new("original", "The paper, in that currency", true),
-                ],
+                Columns = [.. report.Columns, new("billedIn", "Billed in"), new("original", "Its total", true)],
                 Rows =
                 [
                     .. report.Rows.Select(r =>
