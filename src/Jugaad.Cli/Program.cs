@@ -9,6 +9,7 @@ root.Add(ExportVerb.Make());
 root.Add(ReportVerb.Make());
 root.Add(PaperVerb.Make());
 root.Add(LayoutVerb.Make());
+root.Add(EInvoiceVerb.Make());
 root.Add(BackupVerb.Make());
 root.Add(RestoreVerb.Make());
 root.Add(PersonVerb.Make());

@@ -37,6 +37,7 @@ public static class Parties
         )
         {
             MoreBanks = banks.Skip(1).ToList(),
+            Parts = new(business.Name, business.TradingName, business.Address, "", business.Phone, business.Email),
             OtherNumbers = registered
                 ? authorities
                     .Where(a => a.OurNumber.Length > 0 && a.OurNumber != business.TaxNumber)
@@ -56,5 +57,15 @@ public static class Parties
             customer.TaxNumber,
             customer.RegistrationNumber,
             customer.Email
-        );
+        )
+        {
+            Parts = new(
+                customer.Name,
+                customer.OtherName,
+                customer.Address,
+                customer.ContactName,
+                customer.Phone,
+                customer.Email
+            ),
+        };
 }

@@ -8,6 +8,7 @@ internal static class PapersRoom
     internal static IReadOnlyList<Type> Desks { get; } =
     [
         typeof(CustomerLinks),
+        typeof(EInvoices),
         typeof(Files),
         typeof(IssuedLooks),
         typeof(Labels),

@@ -1,0 +1,61 @@
+using Jugaad.Core;
+using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Papers;
+
+/// <summary>An e-invoice with what it breaks of the standard's rules; it leaves only where that is nothing.</summary>
+public sealed record CheckedEInvoice(EInvoice Invoice, IReadOnlyList<Breach> Breaches);
+
+/// <summary>Tells issued documents as e-invoices of EN 16931, and checks them before they leave.</summary>
+public sealed class EInvoices(BooksContext db, BooksHead head)
+{
+    /// <exception cref="RefusalException">When no document has the number, or the standard has no words for it.</exception>
+    public async Task<CheckedEInvoice> OfAsync(string number, CancellationToken stop = default)
+    {
+        var id = await db
+            .Documents.Where(d => d.Number == number && d.Kind != DocumentKind.Quote)
+            .Select(d => (int?)d.Id)
+            .FirstOrDefaultAsync(stop);
+        return await OfAsync(
+            id ?? throw new RefusalException("number", $"No document has the number “{number}”."),
+            stop
+        );
+    }
+
+    /// <inheritdoc cref="OfAsync(string, CancellationToken)"/>
+    public async Task<CheckedEInvoice> OfAsync(int id, CancellationToken stop = default)
+    {
+        var document =
+            await db
+                .Documents.AsNoTracking()
+                .AsSplitQuery()
+                .Include(d => d.Lines)
+                .Include(d => d.Charges)
+                .Include(d => d.Taxes)
+                .SingleOrDefaultAsync(d => d.Id == id, stop)
+            ?? throw new RefusalException("", $"There is no document {id}. Look for it under Sell.");
+        var wanted = document.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
+        var items = await db.Items.AsNoTracking().Where(i => wanted.Contains(i.Id)).ToDictionaryAsync(i => i.Id, stop);
+        var corrects = document.Particulars.Corrects;
+        DateOnly? corrected =
+            corrects.Length == 0
+                ? null
+                : await db
+                    .Documents.Where(d => d.Number == corrects)
+                    .Select(d => (DateOnly?)d.Date)
+                    .FirstOrDefaultAsync(stop);
+        var made = EInvoiceMaker.Of(
+            document,
+            new EInvoiceSources(
+                (await head.BusinessAsync(stop)).HomeCurrency,
+                items.GetValueOrDefault<int, Item>,
+                corrected
+            )
+        );
+        return new CheckedEInvoice(made, EInvoiceCheck.Of(made));
+    }
+}
