@@ -84,6 +84,8 @@ internal static class AllPages
         "/reports/returns/2/2025-04-01/2025-06-30",
         "/reports/aged",
         "/reports/returns",
+        "/papers/einvoice",
+        "/papers/178/einvoice",
         "/setup/authority-rates/1",
         "/setup/boxes/1",
         "/setup/boxes/1?box=6",

@@ -25,6 +25,7 @@ public sealed class DemoTests
         var world = worlds[0];
         world.Differences.ShouldBeEmpty();
         world.Unprintable.ShouldBeEmpty();
+        world.Breaches.ShouldBeEmpty();
         world.Counts.Customers.ShouldBe(16, "fifteen, and the counter's");
         world.Counts.Items.ShouldBe(24);
         world.Counts.Invoices.ShouldBeGreaterThanOrEqualTo(60);
@@ -57,7 +58,8 @@ public sealed class DemoTests
         IReadOnlyDictionary<string, double> DaysLate,
         IReadOnlyList<decimal> Rates,
         IReadOnlyDictionary<DocumentKind, int> Kinds,
-        IReadOnlyList<string> Unprintable
+        IReadOnlyList<string> Unprintable,
+        IReadOnlyList<string> Breaches
     );
 
     private static async Task<World> MakeAsync(bool looksAtPapers)
@@ -128,7 +130,8 @@ public sealed class DemoTests
                 .Distinct()
                 .ToList(),
             documents.GroupBy(d => d.Kind).ToDictionary(g => g.Key, g => g.Count()),
-            looksAtPapers ? await UnprintableAsync(services, documents) : []
+            looksAtPapers ? await UnprintableAsync(services, documents) : [],
+            looksAtPapers ? await BreachesAsync(services, documents) : []
         );
         await db.DisposeAsync();
         SqliteConnection.ClearAllPools();
@@ -156,6 +159,24 @@ public sealed class DemoTests
                 );
         }
         return [.. marks.Distinct().Where(t => PaperFonts.Shared.Unprintable(t).Count > 0)];
+    }
+
+    /// <summary>What any posted document breaks of the European standard as an e-invoice.</summary>
+    private static async Task<IReadOnlyList<string>> BreachesAsync(
+        IServiceProvider services,
+        IEnumerable<Document> documents
+    )
+    {
+        await using var scope = services.CreateAsyncScope();
+        var room = scope.ServiceProvider.GetRequiredService<Papers.EInvoices>();
+        var breaches = new List<string>();
+        foreach (var document in documents.Where(d => d is { IsDraft: false, Policy.Posts: true, Number: not null }))
+            breaches.AddRange(
+                (await room.OfAsync(document.Id)).Breaches.Select(b =>
+                    $"{document.Number}: {b.Rule} {b.Place} {b.Problem}"
+                )
+            );
+        return breaches;
     }
 
     private sealed class NoSecrets : ISecretKeeper

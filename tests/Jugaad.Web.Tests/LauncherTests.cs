@@ -8,7 +8,7 @@ namespace Jugaad.Web.Tests;
 /// <summary>The launcher, as it is typed.</summary>
 public sealed class LauncherTests
 {
-    private static async Task<(int Code, string Out, string Error)> RunAsync(string input, params string[] words)
+    internal static async Task<(int Code, string Out, string Error)> RunAsync(string input, params string[] words)
     {
         using var process = Process.Start(
             new ProcessStartInfo(Path.Combine(SourceTree.Root, "jugaad"), words)
@@ -57,7 +57,7 @@ public sealed class LauncherTests
     [Theory]
     [InlineData(
         "sell",
-        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, paper, layout, bench, shots"
+        "Use one of: demo, serve, test, calculate, check, backup, restore, person, machine, import, export, report, paper, einvoice, layout, bench, shots"
     )]
     [InlineData("report", "report --help")]
     [InlineData("report aged --data /no/such/folder", "There are no books")]

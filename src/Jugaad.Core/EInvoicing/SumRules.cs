@@ -92,6 +92,9 @@ internal static class SumRules
         new(
             number,
             words,
-            i => has(i) is { } there && there != should(i) ? [(term, $"is {there}, and should be {should(i)}")] : []
+            i =>
+                has(i) is { } there && there != should(i)
+                    ? [(term, $"is {there:0.00##}, and should be {should(i):0.00##}")]
+                    : []
         );
 }

@@ -119,6 +119,7 @@ internal static class LookupEndpoints
         ("Journal", "report entries double", "/reports/entries"),
         ("Deliveries to bill", "sell notes", "/sell/deliveries"),
         ("Stages to bill", "sell progress percent", "/sell/stages"),
+        ("Read an e-invoice", "ubl cii xml check en 16931", "/papers/einvoice"),
         ("Check and issue drafts", "sell many", "/sell/issue"),
         ("Standing invoices", "sell repeat schedule", "/sell/standing"),
         ("Starters", "sell template beginning", "/sell/starters"),

@@ -1,0 +1,64 @@
+using System.Text;
+using Jugaad.Core;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
+using Jugaad.Desk.Screens;
+using Jugaad.Formats.EInvoices;
+using Jugaad.Web.Shell;
+using Microsoft.AspNetCore.Mvc;
+
+namespace Jugaad.Web.Pages.Papers;
+
+/// <summary>An issued document as an e-invoice: what it still lacks, or the file in either syntax.</summary>
+[Needs(Right.See)]
+public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices) : DeskPage
+{
+    [BindProperty(SupportsGet = true)]
+    public int Id { get; set; }
+
+    public MarginView Margin { get; private set; } = null!;
+
+    /// <summary>Null where the standard has no words for it.</summary>
+    public CheckedEInvoice? Made { get; private set; }
+
+    /// <summary>Why it cannot be told at all.</summary>
+    public string Refused { get; private set; } = "";
+
+    public EInvoiceSyntax Syntax { get; private set; }
+
+    public string Xml { get; private set; } = "";
+
+    protected override async Task<bool> ShowAsync()
+    {
+        if (await screens.MarginAsync(Id) is not { } margin)
+            return false;
+        Margin = margin;
+        Syntax = Request.Query["as"] == "cii" ? EInvoiceSyntax.Cii : EInvoiceSyntax.Ubl;
+        try
+        {
+            Made = await einvoices.OfAsync(Id);
+            Xml = Encoding.UTF8.GetString(EInvoiceFiles.Write(Made.Invoice, Syntax));
+        }
+        catch (RefusalException refused)
+        {
+            Refused = refused.In(Format);
+        }
+
+        return true;
+    }
+
+    public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    /// <summary>Only what keeps every rule leaves as a file.</summary>
+    public async Task<IActionResult> OnGetFileAsync()
+    {
+        if (!await ShowAsync() || Made is null || Made.Breaches.Count > 0)
+            return NotFound();
+        return File(
+            Encoding.UTF8.GetBytes(Xml),
+            "application/xml",
+            $"{Made.Invoice.Number.Replace('/', '-')}-{Syntax.ToString().ToLowerInvariant()}.xml"
+        );
+    }
+}
