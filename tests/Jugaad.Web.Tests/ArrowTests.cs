@@ -39,7 +39,7 @@ public sealed class ArrowTests
     [Theory]
     [InlineData(
         "Jugaad.Core",
-        "Amounts Exchange Numbering Trade Taxes Pricing Documents Schedules Accounts Returns Paying Collecting Banking Matching Journal Layouts"
+        "Amounts Exchange Numbering Trade Taxes Pricing Documents EInvoicing Schedules Accounts Returns Paying Collecting Banking Matching Journal Layouts"
     )]
     [InlineData(
         "Jugaad.Desk",
