@@ -8,7 +8,7 @@ using Microsoft.Extensions.DependencyInjection;
 namespace Jugaad.Cli;
 
 /// <summary>
-/// <c>einvoice --data DIR --number N --syntax ubl|cii [--to FILE]</c> makes one of an issued document, and
+/// <c>einvoice --data DIR --number N --syntax ubl|cii [--hybrid] [--to FILE]</c> makes one of an issued document, and
 /// <c>einvoice check FILE…</c> checks those of anybody.
 /// </summary>
 internal static class EInvoiceVerb
@@ -28,6 +28,10 @@ internal static class EInvoiceVerb
             Description = "Where to write it; standard output where it is left out.",
             HelpName = "FILE",
         };
+        var hybrid = new Option<bool>("--hybrid")
+        {
+            Description = "The paper as a PDF with the cross industry invoice inside; --to names the PDF.",
+        };
         var verb = new Command(
             "einvoice",
             "Write an issued document as an e-invoice of EN 16931, or check e-invoices of anybody."
@@ -36,6 +40,7 @@ internal static class EInvoiceVerb
             data,
             number,
             syntax,
+            hybrid,
             to,
         };
         verb.SetAction(
@@ -53,6 +58,7 @@ internal static class EInvoiceVerb
                                         "Give the document's number with --number."
                                     ),
                                 parsed.GetValue(syntax) ?? "",
+                                parsed.GetValue(hybrid),
                                 parsed.GetValue(to),
                                 stop
                             )
@@ -80,12 +86,15 @@ internal static class EInvoiceVerb
         IServiceProvider services,
         string number,
         string syntax,
+        bool hybrid,
         string? to,
         CancellationToken stop
     )
     {
         if (!Enum.TryParse<EInvoiceSyntax>(syntax, true, out var wanted) || syntax.Any(char.IsDigit))
             throw new RefusalException("syntax", $"“{syntax}” is no syntax of e-invoices. Use ubl or cii.");
+        if (hybrid && (to is null || !to.EndsWith(".pdf", StringComparison.OrdinalIgnoreCase)))
+            throw new RefusalException("to", "Name the PDF to write with --to FILE.pdf.");
         var made = await services.GetRequiredService<EInvoices>().OfAsync(number, stop);
         if (made.Breaches.Count > 0)
         {
@@ -95,7 +104,15 @@ internal static class EInvoiceVerb
             return 1;
         }
 
-        var file = EInvoiceFiles.Write(made.Invoice, wanted);
+        var file = EInvoiceFiles.Write(made.Invoice, hybrid ? EInvoiceSyntax.Cii : wanted);
+        if (hybrid)
+        {
+            var paper = await services
+                .GetRequiredService<PaperRoom>()
+                .PdfAsync(made.DocumentId, [new PaperStyle()], stop);
+            file = HybridPdf.Attach(paper.Content, file, made.Invoice.Issued!.Value);
+        }
+
         if (to is null)
         {
             await using var output = Console.OpenStandardOutput();

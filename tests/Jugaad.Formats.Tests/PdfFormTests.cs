@@ -14,7 +14,7 @@ namespace Jugaad.Formats.Tests;
 /// </summary>
 public sealed partial class PdfFormTests
 {
-    private static byte[] Pdf(string language, int lines = 3) =>
+    internal static byte[] Pdf(string language, int lines = 3) =>
         PdfPainter.Paint(
             [
                 Composer.Compose(

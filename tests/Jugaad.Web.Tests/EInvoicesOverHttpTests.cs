@@ -117,6 +117,14 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
         told.ShouldContain("good.xml: keeps every rule");
         told.ShouldContain("bad.xml: BR-CO-15 at BT-112: is 125.00, and should be 124.00");
         told.ShouldContain("bad.xml.none: STRUCTURE");
+        var hybrid = Path.Combine(_site.File.Folder, "hybrid.pdf");
+        (await LauncherTests.RunAsync("", [.. make, "--hybrid", "--to", hybrid])).Code.ShouldBe(0);
+        EInvoiceFiles.Read(await File.ReadAllBytesAsync(hybrid)).Syntax.ShouldBe(EInvoiceSyntax.Cii);
+        (await LauncherTests.RunAsync("", "einvoice", "check", hybrid)).Code.ShouldBe(0);
+        (await LauncherTests.RunAsync("", [.. make, "--hybrid", "--to", good])).Code.ShouldBe(2);
+        var loaded = await _site.RawAsync($"/papers/{invoice}/einvoice?handler=File&as=pdf");
+        loaded.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
+        EInvoiceFiles.Read(await loaded.Content.ReadAsByteArrayAsync()).Invoice.Number.ShouldBe(number);
         (await LauncherTests.RunAsync("", [.. make, "--syntax", "edifact"])).Code.ShouldBe(2);
         (await LauncherTests.RunAsync("", "einvoice", "--data", _site.File.Folder, "--number", "NONE-1")).Code.ShouldBe(
             2

@@ -8,7 +8,7 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Papers;
 
 /// <summary>An e-invoice with what it breaks of the standard's rules; it leaves only where that is nothing.</summary>
-public sealed record CheckedEInvoice(EInvoice Invoice, IReadOnlyList<Breach> Breaches);
+public sealed record CheckedEInvoice(int DocumentId, EInvoice Invoice, IReadOnlyList<Breach> Breaches);
 
 /// <summary>Tells issued documents as e-invoices of EN 16931, and checks them before they leave.</summary>
 public sealed class EInvoices(BooksContext db, BooksHead head)
@@ -56,6 +56,6 @@ public sealed class EInvoices(BooksContext db, BooksHead head)
                 corrected
             )
         );
-        return new CheckedEInvoice(made, EInvoiceCheck.Of(made));
+        return new CheckedEInvoice(id, made, EInvoiceCheck.Of(made));
     }
 }

@@ -48,12 +48,15 @@ public static class EInvoiceFiles
         return bytes.ToArray();
     }
 
+    /// <param name="file">XML, or a PDF with it inside.</param>
     /// <exception cref="RefusalException">Field <c>file</c>: when it is too large, no XML, hostile, or no invoice of either
     /// syntax, or when a figure or a day in it cannot be read.</exception>
     public static ReadEInvoice Read(byte[] file)
     {
         if (file.Length > MostBytes)
             throw Refused("The file is larger than an e-invoice may be, 32 MB.");
+        if (file.AsSpan().StartsWith("%PDF"u8))
+            file = HybridPdf.Extract(file);
         var root = Load(file);
         try
         {

@@ -12,7 +12,7 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>An issued document as an e-invoice: what it still lacks, or the file in either syntax.</summary>
 [Needs(Right.See)]
-public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices) : DeskPage
+public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, PaperRoom papers) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -55,6 +55,16 @@ public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices) : De
     {
         if (!await ShowAsync() || Made is null || Made.Breaches.Count > 0)
             return NotFound();
+        if (Request.Query["as"] == "pdf")
+            return File(
+                HybridPdf.Attach(
+                    (await papers.PdfAsync(Id, [new PaperStyle()])).Content,
+                    EInvoiceFiles.Write(Made.Invoice, EInvoiceSyntax.Cii),
+                    Made.Invoice.Issued!.Value
+                ),
+                "application/pdf",
+                $"{Made.Invoice.Number.Replace('/', '-')}.pdf"
+            );
         return File(
             Encoding.UTF8.GetBytes(Xml),
             "application/xml",
