@@ -56,4 +56,27 @@ public sealed class HybridPdfTests
             .Message.ShouldContain("PDF");
         Should.Throw<InvalidOperationException>(() => HybridPdf.Attach([1, 2, 3], Xml, Day));
     }
+
+    [Fact]
+    public void A_small_file_that_would_unpack_to_a_huge_one_is_refused_without_doing_so()
+    {
+        using var packed = new MemoryStream();
+        using (
+            var zip = new System.IO.Compression.ZLibStream(packed, System.IO.Compression.CompressionLevel.SmallestSize)
+        )
+        {
+            for (var i = 0; i < 300; i++)
+                zip.Write(new byte[1_000_000]);
+        }
+
+        // The stream of our own attachment, packed, in the place of the plain one.
+        var hybrid = HybridPdf.Attach(Paper(), packed.ToArray(), Day);
+        var told = Encoding.Latin1.GetString(hybrid);
+        var filtered = told.Replace("/Subtype /text#2Fxml\n", "/Filter /FlateDecode\n", StringComparison.Ordinal);
+        var bomb = Encoding.Latin1.GetBytes(filtered);
+        bomb.Length.ShouldBeLessThan(1_000_000);
+        var before = GC.GetAllocatedBytesForCurrentThread();
+        Should.Throw<RefusalException>(() => EInvoiceFiles.Read(bomb));
+        (GC.GetAllocatedBytesForCurrentThread() - before).ShouldBeLessThan(100_000_000);
+    }
 }

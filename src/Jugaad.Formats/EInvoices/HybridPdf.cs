@@ -69,7 +69,10 @@ public static partial class HybridPdf
     {
         try
         {
-            using var document = PdfDocument.Open(pdf);
+            using var document = PdfDocument.Open(
+                pdf,
+                new ParsingOptions { FilterProvider = new BoundedFilters(EInvoiceFiles.MostBytes) }
+            );
             if (document.Advanced.TryGetEmbeddedFiles(out var files))
             {
                 var xml = files.Where(f => f.Name.EndsWith(".xml", StringComparison.OrdinalIgnoreCase)).ToList();
