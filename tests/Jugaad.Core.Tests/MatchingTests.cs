@@ -149,6 +149,11 @@ public sealed class MatchingTests(ITestOutputHelper output)
         Propose(Money(5_000, "INV-2025-0007", name: "Korall Boatyard"), Of(7, 1, 12_400))[0]
             .Why.ShouldContain("a part of what is open");
         Propose(Money(5_000, account: Korall.Accounts[0]))[0].Why.ShouldContain("owes nothing now");
+
+        var crowns = Of(7, 1, 12_400) with { Currency = Currency.Of("SEK") };
+        Propose(Money(5_000, account: Korall.Accounts[0]), crowns)[0].Why.ShouldContain("owes nothing in EUR now");
+        Propose(Money(5_000, account: Korall.Accounts[0]), crowns, Of(8, 1, 4_000))[0]
+            .Why.ShouldContain("all that they owe in EUR is paid");
     }
 
     [Fact]

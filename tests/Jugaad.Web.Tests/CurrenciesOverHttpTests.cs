@@ -66,6 +66,9 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
         );
     }
 
+    private async Task<string> SeenAsync(string path) =>
+        (await _site.GetAsync(path)).Page.Body!.TextContent.Replace('\u00a0', ' ').Replace('\u202f', ' ');
+
     private async Task HealthyAsync()
     {
         await using var scope = _site.Services.CreateAsyncScope();
@@ -153,8 +156,6 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
         var euros = await _site.InvoiceAsync(_customer);
         async Task<int> ItemAsync(int paper) =>
             await db.AccountItems.Where(i => i.DocumentId == paper).Select(i => i.Id).SingleAsync();
-        async Task<string> SeenAsync(string path) =>
-            (await _site.GetAsync(path)).Page.Body!.TextContent.Replace('\u00a0', ' ').Replace('\u202f', ' ');
 
         (await SeenAsync($"/customers/{_customer}?in=SEK")).ShouldContain("Owes 124.00 SEK");
         // 124.00 and 10.97.
@@ -180,6 +181,60 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
         (await SeenAsync($"/receive/new?customer={_customer}")).ShouldContain("owes nothing now");
         (await SeenAsync($"/customers/{_customer}?in=all")).ShouldContain("Owes 0.00 EUR");
         await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task Money_of_another_currency_says_which_wherever_currencies_meet()
+    {
+        await using var db = _site.File.Open();
+        var account = await db.LedgerAccounts.Where(a => a.Id == _crowns).Select(a => a.Id).SingleAsync();
+        var interest = await db
+            .LedgerAccounts.Where(a => a.Role == AccountRole.Other)
+            .OrderBy(a => a.Code)
+            .Select(a => a.Id)
+            .FirstAsync();
+        await GoesAsync(
+            "/receive/other",
+            new()
+            {
+                ["amount"] = "113.00",
+                ["date"] = $"{_today:yyyy-MM-dd}",
+                ["moneyAccountId"] = $"{account}",
+                ["ledgerAccountId"] = $"{interest}",
+                ["text"] = "Interest of the crowns",
+            }
+        );
+        var booked = await SeenAsync("/receive/other");
+        booked.ShouldContain("10.00");
+        booked.ShouldContain("113.00 SEK");
+
+        await GoesAsync(
+            "/receive/new",
+            new()
+            {
+                ["customerId"] = $"{_customer}",
+                ["amount"] = "500.00",
+                ["date"] = $"{_today:yyyy-MM-dd}",
+                ["way"] = $"{_way}",
+            }
+        );
+        var credit = await db.AccountItems.Where(i => i.ReceiptId != null).Select(i => i.Id).SingleAsync();
+        var place = (await _site.GetAsync($"/receive/place/{credit}")).Page;
+        place.QuerySelector("#moneyAccountId option[selected]")!.GetAttribute("value").ShouldBe($"{account}");
+
+        var statement = $"""
+            <Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><Stmt>
+            <Id>S1</Id><Acct><Id><IBAN>EE409922001234567903</IBAN></Id><Ccy>SEK</Ccy></Acct>
+            <Ntry><Amt Ccy="SEK">77.00</Amt><CdtDbtInd>CRDT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts>
+            <BookgDt><Dt>{_today:yyyy-MM-dd}</Dt></BookgDt><AcctSvcrRef>A1</AcctSvcrRef></Ntry>
+            </Stmt></BkToCstmrStmt></Document>
+            """;
+        await db
+            .LedgerAccounts.Where(a => a.Id == account)
+            .ExecuteUpdateAsync(set => set.SetProperty(a => a.Iban, "EE409922001234567903"));
+        var taken = await _site.UploadAsync("/bank?handler=ReadIn", [], "file", Encoding.UTF8.GetBytes(statement));
+        taken.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await _site.GetAsync("/bank")).Page.QuerySelector(".bank-line .fig")!.TextContent.ShouldBe("77.00\u00a0SEK");
     }
 
     [Fact]

@@ -350,6 +350,8 @@ public sealed class Matcher
         }
 
         var (oldest, left) = AsFarAsItReaches(money.Amount, owed);
+        // Who owes in another currency as well does not owe "nothing", nor is "all" paid.
+        var inIt = _byCustomer[payer.CustomerId].Count() > owed.Count ? $" in {money.Currency.Code}" : "";
         proposals.Add(
             new Proposal(
                 how == PayerKnown.ByAccount ? Certainty.Likely : Certainty.Possible,
@@ -357,9 +359,9 @@ public sealed class Matcher
                 oldest,
                 left,
                 null,
-                owed.Count == 0 ? $"{who}, who owes nothing now: it stays as credit"
+                owed.Count == 0 ? $"{who}, who owes nothing{inIt} now: it stays as credit"
                     : left > 0
-                        ? $"{who}; all that they owe is paid, and {_format.WithCode(left, money.Currency)} stays as credit"
+                        ? $"{who}; all that they owe{inIt} is paid, and {_format.WithCode(left, money.Currency)} stays as credit"
                     : $"{who}; no invoice has this amount, so the oldest are paid first"
             )
         );

@@ -34,7 +34,13 @@ public sealed record ReceiptFilter(bool Unplaced, string Search, string Sort);
 /// <summary>Something that was done on accounts.</summary>
 public sealed record DoneRow(int Id, BookingKind Kind, DateOnly Date, string Words, string By, bool Undone);
 
+/// <summary>An account that money lies on.</summary>
+/// <param name="Name">With its currency where that is not the home one.</param>
+/// <param name="Currency">Null for the home one.</param>
+public sealed record MoneyPlace(int Id, string Name, Currency? Currency);
+
 /// <summary>Money that belongs to no customer. Minor units of the home currency.</summary>
+/// <param name="Own">What moved on the account, in its own currency.</param>
 public sealed record OtherRow(
     int BookingId,
     DateOnly Date,
@@ -43,6 +49,7 @@ public sealed record OtherRow(
     string Into,
     long Tax,
     long Amount,
+    Money Own,
     bool Undone
 );
 
@@ -410,6 +417,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
                 place.Name,
                 money.Amount - money.Net,
                 money.Amount,
+                new Money(money.Money.Amount, money.Money.Currency),
                 money.Booking!.UndoneOn != null
             )
         )
@@ -417,7 +425,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
             .ToListAsync(stop);
 
     /// <summary>Where money can come in.</summary>
-    public async Task<IReadOnlyList<(int Id, string Name)>> MoneyAccountsAsync(CancellationToken stop = default) =>
+    public async Task<IReadOnlyList<MoneyPlace>> MoneyAccountsAsync(CancellationToken stop = default) =>
         (
             await db
                 .LedgerAccounts.Where(a => a.Role == AccountRole.Money && !a.Retired)
@@ -429,7 +437,7 @@ public sealed class ReceiveScreens(BooksContext db, BooksHead head)
                     a.Currency,
                 })
                 .ToListAsync(stop)
-        ).ConvertAll(a => (a.Id, a.Currency is null ? a.Name : $"{a.Name}, {a.Currency}"));
+        ).ConvertAll(a => new MoneyPlace(a.Id, a.Currency is null ? a.Name : $"{a.Name}, {a.Currency}", a.Currency));
 
     /// <summary>Whether any account that money comes into is in another currency.</summary>
     public Task<bool> HasForeignAccountsAsync(CancellationToken stop = default) =>

@@ -179,6 +179,12 @@ public abstract class DeskPage : PageModel
     /// <summary>Whole minor units as the business writes them.</summary>
     public string Amount(long minor, Currency currency) => Format.Amount(minor, currency);
 
+    /// <summary>
+    /// Whole minor units in a list that has several currencies in it: the code is said where it is not the home one.
+    /// </summary>
+    public string AmountAmong(long minor, Currency currency) =>
+        currency.Equals(Business?.HomeCurrency) ? Format.Amount(minor, currency) : Format.WithCode(minor, currency);
+
     public string Day(DateOnly day) => Format.Date(day);
 }
 

@@ -28,6 +28,9 @@ public sealed class PlaceModel(
 
     public IEnumerable<(string, string)> MoneyChoices { get; private set; } = [];
 
+    /// <summary>The account in the credit's own currency, where there is one; else the first stands.</summary>
+    public string? PaysFrom { get; private set; }
+
     /// <summary>Whether paying back is what was asked for.</summary>
     public bool RefundOpen =>
         Request.Query["handler"] == "Refund" || Request.Query["do"] == "refund" || View.CouldPay.Count == 0;
@@ -37,7 +40,9 @@ public sealed class PlaceModel(
         if (await screens.CreditAsync(Id) is not { } view)
             return false;
         View = view;
-        MoneyChoices = (await screens.MoneyAccountsAsync()).Select(a => (a.Id.ToString(), a.Name)).ToList();
+        var places = await screens.MoneyAccountsAsync();
+        MoneyChoices = places.Select(a => (a.Id.ToString(), a.Name)).ToList();
+        PaysFrom = places.FirstOrDefault(a => View.Item.Currency.Equals(a.Currency))?.Id.ToString();
         AsksWhatLeft = !View.Item.Currency.Equals(Business!.HomeCurrency) || await screens.HasForeignAccountsAsync();
         return true;
     }
