@@ -257,7 +257,7 @@ public sealed class ItemTests : IAsyncLifetime
                 r.PostAsync(new Receiving.ReceiptToPost(_loft.Yard, Loft.Today, money[1], 100, "", []))
             )
         ).ShouldBe(["moneyAccountId"]);
-        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<(int Id, string Name)>>(s => s.MoneyAccountsAsync()))
+        (await _loft.WithAsync<ReceiveScreens, IReadOnlyList<MoneyPlace>>(s => s.MoneyAccountsAsync()))
             .Select(a => a.Id)
             .ShouldBe([money[0]]);
         (

@@ -82,6 +82,39 @@ public sealed class ValuationPostingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Two_hands_at_once_on_money_of_another_currency_leave_it_once()
+    {
+        // 1240.00 are open; of four who each set 1000.00 against them at once, one is in time.
+        var open = await _loft.WithAsync<BooksContext, int>(db =>
+            db.AccountItems.Where(i => i.CustomerId == _loft.Swede && i.Open > 0).Select(i => i.Id).SingleAsync()
+        );
+        var paid = await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => InTimeAsync(PayAsync)));
+        paid.Count(p => p).ShouldBe(1);
+        await HealthyAsync();
+        await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => PostAsync()));
+        (await _loft.NumberAsync("SELECT COUNT(*) FROM Valuations")).ShouldBe(1);
+        await HealthyAsync();
+
+        Task PayAsync() =>
+            _loft.WithAsync<Receipts, int>(r =>
+                r.PostAsync(new ReceiptToPost(_loft.Swede, Loft.Today, _crowns, 100_000, "", [(open, 100_000)]))
+            );
+
+        static async Task<bool> InTimeAsync(Func<Task> work)
+        {
+            try
+            {
+                await Task.Run(work);
+                return true;
+            }
+            catch (RefusalException)
+            {
+                return false;
+            }
+        }
+    }
+
+    [Fact]
     public async Task Done_twice_it_is_done_once_and_after_a_change_the_new_one_takes_its_place()
     {
         var first = await PostAsync();
