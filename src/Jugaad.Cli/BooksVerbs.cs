@@ -6,6 +6,7 @@ using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
+using Jugaad.Formats.EInvoices;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Rates;
@@ -54,6 +55,8 @@ internal static class BooksVerbs
                 .AddSingleton<ISiteAddress, ListeningAddress>()
                 .AddSingleton<IMailCarrier, NoCarrier>()
                 .AddSingleton<IMessageGateway, NoCarrier>()
+                .AddSingleton<IEInvoiceFiles, EInvoicePort>()
+                .AddSingleton<IAccessPoint, NoNetwork>()
                 .AddSingleton<IStatementReader, StatementReader>()
                 .AddSingleton<IRateFiles, RateFiles>()
                 .AddSingleton<IPaymentFileWriter, CreditTransferWriter>()

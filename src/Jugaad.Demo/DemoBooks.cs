@@ -202,7 +202,7 @@ public sealed class DemoBooks(IServiceProvider services)
                 SellerId = details.Kind == CustomerKind.Business ? seller : null,
                 PriceListId = details.Code == "KAIJO" ? trade : null,
             };
-            await Desk<CustomersDesk>().SaveAsync(null, 0, more, stop);
+            await Desk<CustomersDesk>().SaveAsync(null, 0, DemoEInvoices.With(more), stop);
         }
 
         await new DemoLayouts(Desk<LayoutRoom>(), Desk<LayoutRules>(), Desk<CustomersDesk>()).MakeAsync(
@@ -226,6 +226,8 @@ public sealed class DemoBooks(IServiceProvider services)
                         TaxCodeId = codes[i.Tax],
                         LedgerAccountId = accounts[i.Account],
                         Barcode = i.Barcode,
+                        ClassificationList = DemoEInvoices.ClassOf(i.Code).List,
+                        Classification = DemoEInvoices.ClassOf(i.Code).Code,
                         KeepsCount = DemoWorld.Counts.Any(c => c.Item == i.Code),
                         Prices = DemoWorld
                             .TradePrices.Where(p => p.Item == i.Code)

@@ -50,6 +50,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         new DemoPaying(this).Plan();
         new DemoFiling(this, _statements, _bank).Plan();
         new DemoForeign(this, _statements, _bank, _crowns).Plan();
+        new DemoEInvoices(this).Plan();
 
         var month = 0;
         while (_plan.TryPeek(out _, out var at) && at.Day <= DemoWorld.Today.DayNumber)
@@ -69,6 +70,7 @@ internal sealed class DemoHistory(IServiceProvider services)
         if (_today < DemoWorld.Today)
             await WithAsync<Calendar>(c => c.ForwardAsync(DemoWorld.Today.DayNumber - _today.DayNumber, stop));
         await WithAsync<PostCarrying>(post => post.CarryAsync(stop));
+        await WithAsync<NetworkAnswers>(answers => answers.TakeAsync(stop));
         await _statements.GiveOutAsync(this, _bank);
     }
 

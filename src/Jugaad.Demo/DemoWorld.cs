@@ -53,6 +53,7 @@ internal static class DemoWorld
             Email = "office@ternandtackle.example",
             Phone = "+372 5550 0142",
             Website = "ternandtackle.example",
+            Electronic = DemoEInvoices.Ours,
             Footer =
                 "Sails, covers and rigging, made and mended at Nasva harbour. Goods stay ours until they are paid.",
             HomeCurrency = "EUR",

@@ -17,7 +17,7 @@ namespace Jugaad.Demo;
 /// as the papers.</param>
 public sealed class MadeBooks(string? folder, params IReadOnlyList<Assembly> makers)
 {
-    private static readonly string[] Parts = ["mail", "keys", "cards"];
+    private static readonly string[] Parts = ["mail", "keys", "cards", "network"];
 
     private string Kept => Path.Combine(folder!, Build);
 

@@ -76,6 +76,8 @@ public sealed class DemoTests
             .AddSingleton<ISecretKeeper, NoSecrets>()
             .AddSingleton<IMailCarrier>(new MailStandIn(file))
             .AddSingleton<IMessageGateway, MessageStandIn>()
+            .AddSingleton<IEInvoiceFiles, Jugaad.Formats.EInvoices.EInvoicePort>()
+            .AddSingleton<IAccessPoint, AccessPointStandIn>()
             .AddSingleton(new CardStandIn(file))
             .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
             .AddSingleton<Jugaad.Desk.Filing.IAuthorityDesk, AuthorityStandIn>()

@@ -125,6 +125,8 @@ public sealed class Loft : IAsyncDisposable
             .AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<IMailCarrier>(carrier)
             .AddSingleton<IMessageGateway, MessageStandIn>()
+            .AddSingleton<IEInvoiceFiles, Jugaad.Formats.EInvoices.EInvoicePort>()
+            .AddSingleton<IAccessPoint, AccessPointStandIn>()
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<ITaxKits, ShippedKits>()
             .AddSingleton<ITableFiles, TableFiles>()

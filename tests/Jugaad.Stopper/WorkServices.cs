@@ -22,6 +22,8 @@ public static class WorkServices
             .AddSingleton<ITableFiles, TableFiles>()
             .AddSingleton<IMailCarrier>(otherSide)
             .AddSingleton<IMessageGateway>(otherSide)
+            .AddSingleton<IEInvoiceFiles, Jugaad.Formats.EInvoices.EInvoicePort>()
+            .AddSingleton<IAccessPoint, AccessPointStandIn>()
             .AddSingleton<ISecretKeeper, PlainKeeper>()
             .AddSingleton<ISiteAddress, HarbourAddress>()
             .AddSingleton<ICardService>(new CardStandIn(file))

@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 
@@ -114,6 +115,9 @@ public sealed class Document
     public long Payable { get; private set; }
 
     public Addressee? Addressee { get; private set; }
+
+    /// <summary>What e-invoices say of its items; null for a draft, and for what was issued before it was kept.</summary>
+    public IssuedFacts? Facts { get; private set; }
 
     public Sender? Sender { get; private set; }
 
@@ -357,14 +361,22 @@ public sealed class Document
     /// <exception cref="RefusalException">When it is no draft, or has no line that counts.</exception>
     /// <param name="language">That of the customer, in which its paper is written from now on whatever becomes of it;
     /// unless the draft names another.</param>
-    public void Issue(int seriesId, string number, Sender sender, Addressee addressee, string language)
+    /// <param name="facts">What it keeps of its items and tax codes for machines.</param>
+    public void Issue(
+        int seriesId,
+        string number,
+        Sender sender,
+        Addressee addressee,
+        string language,
+        IssuedFacts? facts = null
+    )
     {
         MustBeDraft();
         if (!_lines.Exists(l => l.Role.HasFigures()))
             throw new RefusalException("lines", "The document has no line. Add one first.");
         if (Policy.NeedsReason && Particulars.Reason.Length == 0)
             throw new RefusalException("reason", $"Say why the {Policy.Word} is given; it is printed.");
-        (SeriesId, Number, Sender, Addressee) = (seriesId, number, sender, addressee);
+        (SeriesId, Number, Sender, Addressee, Facts) = (seriesId, number, sender, addressee, facts);
         Language = Particulars.Language.Length > 0 ? Particulars.Language : language;
         State = Policy.IssuedState;
         Version++;

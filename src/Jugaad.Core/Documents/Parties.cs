@@ -37,7 +37,10 @@ public static class Parties
         )
         {
             MoreBanks = banks.Skip(1).ToList(),
-            Parts = new(business.Name, business.TradingName, business.Address, "", business.Phone, business.Email),
+            Parts = new(business.Name, business.TradingName, business.Address, "", business.Phone, business.Email)
+            {
+                Electronic = business.Electronic,
+            },
             OtherNumbers = registered
                 ? authorities
                     .Where(a => a.OurNumber.Length > 0 && a.OurNumber != business.TaxNumber)
@@ -66,6 +69,11 @@ public static class Parties
                 customer.ContactName,
                 customer.Phone,
                 customer.Email
-            ),
+            )
+            {
+                Electronic = customer.Electronic,
+                BuyerReference = customer.BuyerReference,
+                ContractReference = customer.ContractReference,
+            },
         };
 }

@@ -13,7 +13,17 @@ public sealed record PartyParts(
     string Contact,
     string Phone,
     string Email
-);
+)
+{
+    /// <summary>Null for what was issued before these were kept.</summary>
+    public ElectronicAddress? Electronic { get; init; }
+
+    /// <summary>What the buyer wants to read on each invoice; empty for none.</summary>
+    public string BuyerReference { get; init; } = "";
+
+    /// <summary>The contract that they are billed under; empty for none.</summary>
+    public string ContractReference { get; init; } = "";
+}
 
 /// <summary>Who a document is to, as it was when it was issued.</summary>
 public sealed record Addressee(

@@ -57,14 +57,14 @@ public static partial class CodeLists
         Of(
             "VATEX-EU-79-C VATEX-EU-132 VATEX-EU-135-1 VATEX-EU-143 VATEX-EU-144 VATEX-EU-146-1E VATEX-EU-148 "
                 + "VATEX-EU-151 VATEX-EU-153 VATEX-EU-159 VATEX-EU-309 VATEX-EU-AE VATEX-EU-D VATEX-EU-F VATEX-EU-G "
-                + "VATEX-EU-I VATEX-EU-IC VATEX-EU-J VATEX-EU-O VATEX-EU-132-1A VATEX-EU-132-1B VATEX-EU-132-1C VATEX- "
-                + "EU-132-1D VATEX-EU-132-1E VATEX-EU-132-1F VATEX-EU-132-1G VATEX-EU-132-1H VATEX-EU-132-1I VATEX- "
-                + "EU-132-1J VATEX-EU-132-1K VATEX-EU-132-1L VATEX-EU-132-1M VATEX-EU-132-1N VATEX-EU-132-1O VATEX- "
-                + "EU-132-1P VATEX-EU-132-1Q VATEX-EU-143-1A VATEX-EU-143-1B VATEX-EU-143-1C VATEX-EU-143-1D VATEX- "
-                + "EU-143-1E VATEX-EU-143-1F VATEX-EU-143-1FA VATEX-EU-143-1G VATEX-EU-143-1H VATEX-EU-143-1I VATEX- "
-                + "EU-143-1J VATEX-EU-143-1K VATEX-EU-143-1L VATEX-EU-148-A VATEX-EU-148-B VATEX-EU-148-C VATEX- "
-                + "EU-148-D VATEX-EU-148-E VATEX-EU-148-F VATEX-EU-148-G VATEX-EU-151-1A VATEX-EU-151-1AA VATEX- "
-                + "EU-151-1B VATEX-EU-151-1C VATEX-EU-151-1D VATEX-EU-151-1E VATEX-FR-FRANCHISE VATEX-FR-CNWVAT "
+                + "VATEX-EU-I VATEX-EU-IC VATEX-EU-J VATEX-EU-O VATEX-EU-132-1A VATEX-EU-132-1B VATEX-EU-132-1C "
+                + "VATEX-EU-132-1D VATEX-EU-132-1E VATEX-EU-132-1F VATEX-EU-132-1G VATEX-EU-132-1H VATEX-EU-132-1I "
+                + "VATEX-EU-132-1J VATEX-EU-132-1K VATEX-EU-132-1L VATEX-EU-132-1M VATEX-EU-132-1N VATEX-EU-132-1O "
+                + "VATEX-EU-132-1P VATEX-EU-132-1Q VATEX-EU-143-1A VATEX-EU-143-1B VATEX-EU-143-1C VATEX-EU-143-1D "
+                + "VATEX-EU-143-1E VATEX-EU-143-1F VATEX-EU-143-1FA VATEX-EU-143-1G VATEX-EU-143-1H VATEX-EU-143-1I "
+                + "VATEX-EU-143-1J VATEX-EU-143-1K VATEX-EU-143-1L VATEX-EU-148-A VATEX-EU-148-B VATEX-EU-148-C "
+                + "VATEX-EU-148-D VATEX-EU-148-E VATEX-EU-148-F VATEX-EU-148-G VATEX-EU-151-1A VATEX-EU-151-1AA "
+                + "VATEX-EU-151-1B VATEX-EU-151-1C VATEX-EU-151-1D VATEX-EU-151-1E VATEX-FR-FRANCHISE VATEX-FR-CNWVAT "
         );
 
     public static IReadOnlySet<string> ElectronicSchemes { get; } =
@@ -79,14 +79,32 @@ public static partial class CodeLists
     /// <summary>Kinds of files that may be embedded.</summary>
     public static IReadOnlySet<string> Kinds { get; } =
         Of(
-            "application/pdf image/png image/jpeg text/csv application/vnd.openxmlformats- "
+            "application/pdf image/png image/jpeg text/csv application/vnd.openxmlformats-"
                 + "officedocument.spreadsheetml.sheet application/vnd.oasis.opendocument.spreadsheet "
         );
+
+    /// <summary>UNTDID 7143: the lists of classifications that are met most, with what each is.</summary>
+    public static IReadOnlyList<(string Code, string Name)> Classifications { get; } =
+    [
+        ("STI", "CPV, common procurement vocabulary"),
+        ("TST", "UNSPSC"),
+        ("HS", "harmonised system, customs"),
+        ("TSP", "combined nomenclature, TARIC"),
+        ("CG", "commodity grouping"),
+        ("SRV", "GS1 product category"),
+        ("ZZZ", "our own list"),
+    ];
 
     /// <summary>
     /// Whether it has the form of a code of Recommendation 20, or of 21 with its X; the lists themselves do not ship.
     /// </summary>
     public static bool IsUnit(string code) => UnitForm().IsMatch(code);
+
+    /// <summary>Whether it has the form of a code of UNTDID 7143.</summary>
+    public static bool IsClassificationList(string code) => ListForm().IsMatch(code);
+
+    [GeneratedRegex("^[A-Z0-9]{2,3}$")]
+    private static partial Regex ListForm();
 
     [GeneratedRegex("^([A-Z0-9]{1,3}|X[A-Z0-9]{2})$")]
     private static partial Regex UnitForm();

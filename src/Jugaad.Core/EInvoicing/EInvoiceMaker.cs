@@ -87,7 +87,9 @@ public sealed class EInvoiceMaker
             TaxCurrency = told ? _sources.Home.Code : "",
             TaxPoint = _document.TaxDate is { } day && day != _document.Date ? day : null,
             Due = _document.DueDate,
-            BuyerReference = more.Reference,
+            BuyerReference =
+                more.Reference.Length > 0 ? more.Reference : _document.Addressee!.Parts?.BuyerReference ?? "",
+            Contract = _document.Addressee!.Parts?.ContractReference ?? "",
             Project = more.Project,
             PurchaseOrder = _document.PurchaseOrder,
             // What is to be paid says until when (BR-CO-25), and a credit that there is nothing to do.
@@ -146,7 +148,7 @@ public sealed class EInvoiceMaker
             Registration = sender.RegistrationNumber.Length > 0 ? new Identifier(sender.RegistrationNumber) : null,
             TaxId = number,
             TaxRegistration = number.Length == 0 && !IsOutOfScope ? sender.TaxNumber : "",
-            Electronic = Mailbox(sender.Parts?.Email ?? ""),
+            Electronic = Reached(sender.Parts?.Electronic, sender.Parts?.Email ?? ""),
             Address = AddressOf(sender.Parts?.Address, sender.AddressLines, ""),
             Contact = sender.Parts is { } parts && parts.Phone.Length + parts.Email.Length > 0 ? parts.Name : "",
             Phone = sender.Parts?.Phone ?? "",
@@ -162,7 +164,7 @@ public sealed class EInvoiceMaker
             Name = to.Parts?.Name ?? to.Name,
             Registration = to.RegistrationNumber.Length > 0 ? new Identifier(to.RegistrationNumber) : null,
             TaxId = IsOutOfScope ? "" : Prefixed(to.TaxNumber, to.Country),
-            Electronic = Mailbox(to.Email),
+            Electronic = Reached(to.Parts?.Electronic, to.Email),
             Address = AddressOf(to.Parts?.Address, to.AddressLines, to.Country),
             Contact = to.Parts?.Contact ?? "",
             Phone = to.Parts?.Phone ?? "",
@@ -170,8 +172,11 @@ public sealed class EInvoiceMaker
         };
     }
 
-    /// <summary>A mail address is one of the schemes of the list of electronic addresses.</summary>
-    private static Identifier? Mailbox(string email) => email.Length > 0 ? new Identifier(email, "EM") : null;
+    /// <summary>A mail address is one of the schemes of the list of electronic addresses, and stands in for another.</summary>
+    private static Identifier? Reached(ElectronicAddress? address, string email) =>
+        address is { IsGiven: true } ? new Identifier(address.Value, address.Scheme)
+        : email.Length > 0 ? new Identifier(email, "EM")
+        : null;
 
     /// <summary>With the country before it (BR-CO-9); empty where it cannot be told so.</summary>
     private static string Prefixed(string number, string country)
@@ -258,16 +263,29 @@ public sealed class EInvoiceMaker
                         g.Key.Category is "S" or "Z" ? ""
                         : words.Length > 0 ? words
                         : g.First().Category.Word(),
-                    ReasonCode = g.Key.Category switch
-                    {
-                        "AE" => "VATEX-EU-AE",
-                        "K" => "VATEX-EU-IC",
-                        "G" => "VATEX-EU-G",
-                        "O" => "VATEX-EU-O",
-                        _ => "",
-                    },
+                    ReasonCode = ExemptionOf(g.Key),
                 }),
         ];
+    }
+
+    /// <summary>The code of its tax codes where they agree on one, else that of the category.</summary>
+    private string ExemptionOf(LineTax tax)
+    {
+        var codes = _document
+            .Lines.Where(l => l.Counts && TaxOf(l.Treatment) == tax)
+            .Select(l => _document.Facts?.Exemptions.FirstOrDefault(e => e.TaxCodeId == l.TaxCodeId)?.Code ?? "")
+            .Distinct()
+            .ToList();
+        return codes is [{ Length: > 0 } one] && tax.Category is not ("S" or "Z")
+            ? one
+            : tax.Category switch
+            {
+                "AE" => "VATEX-EU-AE",
+                "K" => "VATEX-EU-IC",
+                "G" => "VATEX-EU-G",
+                "O" => "VATEX-EU-O",
+                _ => "",
+            };
     }
 
     /// <summary>
@@ -334,7 +352,10 @@ public sealed class EInvoiceMaker
 
     private InvoiceLine LineOf(DocumentLine line, int position, string note)
     {
-        var item = line.ItemId is { } id ? _sources.ItemOf(id) : null;
+        // Frozen with the document; read from the item for what was issued before that.
+        var item =
+            _document.Facts?.Of(line.ItemId)
+            ?? (line.ItemId is { } id && _sources.ItemOf(id) is { } known ? ItemFacts.Of(known) : null);
         var words = line.Text.Split('\n', 2, StringSplitOptions.TrimEntries);
         var told = new InvoiceLine
         {
@@ -344,11 +365,12 @@ public sealed class EInvoiceMaker
             Tax = TaxOf(line.Treatment),
             Name = words[0].Length > 0 ? words[0] : item?.Name ?? "",
             Description = words.Length > 1 ? words[1] : "",
-            SellersId = item?.Code ?? "",
-            StandardId =
-                item is { Barcode.Length: 8 or 12 or 13 or 14 } && item.Barcode.All(char.IsAsciiDigit)
-                    ? new Identifier(item.Barcode, "0160")
-                    : null,
+            SellersId = item?.Number ?? "",
+            StandardId = item is { Gtin.Length: > 0 } ? new Identifier(item.Gtin, "0160") : null,
+            Classes = item is { Classification.Length: > 0, ClassificationList.Length: > 0 }
+                ? [new Identifier(item.Classification, item.ClassificationList)]
+                : [],
+            Origin = item?.Origin ?? "",
         };
         var priced =
             !_document.PricesIncludeTax

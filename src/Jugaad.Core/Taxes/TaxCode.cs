@@ -45,6 +45,23 @@ public sealed class TaxCode : IRetirable
     /// <summary>Printed on the paper, such as why no tax is charged.</summary>
     public string? Reason { get; private set; }
 
+    /// <summary>The code of the list of exemptions (VATEX) that e-invoices tell; empty for the one of the category.</summary>
+    public string ExemptionCode { get; private set; } = "";
+
+    /// <exception cref="RefusalException">When the list has no such code.</exception>
+    public void ExemptBy(string code)
+    {
+        var letters = code.Trim().ToUpperInvariant();
+        if (letters.Length > 0 && Category is (TaxCategory.Standard or TaxCategory.Zero))
+            throw new RefusalException("exemptionCode", "Only a code that charges no tax has a code of exemption.");
+        if (letters.Length > 0 && !EInvoicing.CodeLists.Exemptions.Contains(letters))
+            throw new RefusalException(
+                "exemptionCode",
+                $"“{letters}” is not in the list of exemptions. Give its code, such as VATEX-EU-132-1I."
+            );
+        ExemptionCode = letters;
+    }
+
     /// <summary>No longer offered; what was made with it stays.</summary>
     public bool Retired { get; private set; }
 

@@ -26,6 +26,8 @@ public sealed record BusinessDetails
 
     public string Website { get; init; } = "";
 
+    public ElectronicAddress Electronic { get; init; } = ElectronicAddress.None;
+
     /// <summary>The month with which the financial year begins, 1 to 12.</summary>
     public int YearBegins { get; init; } = 1;
 
@@ -81,6 +83,9 @@ public sealed class Business
     public string Phone { get; private set; } = "";
 
     public string Website { get; private set; } = "";
+
+    /// <summary>Where our e-invoices come from (BT-34).</summary>
+    public ElectronicAddress Electronic { get; private set; } = ElectronicAddress.None;
 
     /// <summary>The month with which the financial year begins, 1 to 12.</summary>
     public int YearBegins { get; private set; } = 1;
@@ -223,6 +228,7 @@ public sealed class Business
         Texts.Short(refusals, "footer", details.Footer, 1_000);
         Texts.Short(refusals, "tradingName", details.TradingName, 200);
         details.Address.Check(refusals);
+        details.Electronic.Check(refusals);
         Texts.Short(refusals, "otherAddress", details.OtherAddress, 400);
         if (details.OtherAddress.Trim().Split('\n').Length > 4)
             refusals.Add("otherAddress", "Papers have room for four lines. Put it into fewer.");
@@ -261,6 +267,7 @@ public sealed class Business
             details.TaxNumber.Trim()
         );
         (Email, Phone, Website) = (details.Email.Trim(), details.Phone.Trim(), details.Website.Trim());
+        Electronic = details.Electronic.Tidied();
         OtherAddress = details.OtherAddress.Trim().ReplaceLineEndings("\n");
         CashStep = details.CashStep == 0 ? null : (long)(details.CashStep * HomeCurrency.MinorPerUnit);
         (YearBegins, TaxRounding, Footer) = (details.YearBegins, details.TaxRounding, details.Footer.Trim());

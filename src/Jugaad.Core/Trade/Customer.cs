@@ -72,6 +72,16 @@ public sealed record CustomerDetails
     /// <summary>As the business register gave it, A (best) to E; empty where it is not known.</summary>
     public string RiskGrade { get; init; } = "";
 
+    public ElectronicAddress Electronic { get; init; } = ElectronicAddress.None;
+
+    /// <summary>What the customer wants to read on each invoice, so that it finds its way (BT-10).</summary>
+    public string BuyerReference { get; init; } = "";
+
+    /// <summary>The contract that they are billed under (BT-12).</summary>
+    public string ContractReference { get; init; } = "";
+
+    public PaperForm Takes { get; init; }
+
     public IReadOnlyList<ContactDetails> Contacts { get; init; } = [];
 
     public IReadOnlyList<PlaceDetails> Places { get; init; } = [];
@@ -205,6 +215,17 @@ public sealed class Customer
             GradedOn = RiskGrade.Length > 0 ? day : null;
     }
 
+    public ElectronicAddress Electronic { get; private set; } = ElectronicAddress.None;
+
+    /// <inheritdoc cref="CustomerDetails.BuyerReference"/>
+    public string BuyerReference { get; private set; } = "";
+
+    /// <inheritdoc cref="CustomerDetails.ContractReference"/>
+    public string ContractReference { get; private set; } = "";
+
+    /// <summary>In which form they get papers, where that can be done.</summary>
+    public PaperForm Takes { get; private set; }
+
     /// <summary>Who of the business collects from them; null for whoever sells to them.</summary>
     public int? CollectorId { get; private set; }
 
@@ -289,6 +310,12 @@ public sealed class Customer
             details.NoMoreOnAccount,
             details.NoMoreOnAccount ? details.NoMoreReason.Trim() : ""
         );
+        (Electronic, BuyerReference, ContractReference, Takes) = (
+            details.Electronic.Tidied(),
+            details.BuyerReference.Trim(),
+            details.ContractReference.Trim(),
+            details.Takes
+        );
         KeepParts(details);
         Version++;
     }
@@ -322,6 +349,10 @@ public sealed class Customer
             NoMoreOnAccount = NoMoreOnAccount,
             NoMoreReason = NoMoreReason,
             RiskGrade = RiskGrade,
+            Electronic = Electronic,
+            BuyerReference = BuyerReference,
+            ContractReference = ContractReference,
+            Takes = Takes,
             Contacts = [.. _contacts.Select(c => c.Details)],
             Places = [.. _places.Select(p => new PlaceDetails(p.Id, p.Label, p.Address))],
             Certificates = [.. _certificates.Select(c => new CertificateDetails(c.Number, c.From, c.Until))],

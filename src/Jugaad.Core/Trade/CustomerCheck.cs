@@ -29,11 +29,19 @@ internal static class CustomerCheck
                 ("tags", details.Tags, Customer.MostOfTags),
                 ("noMoreReason", details.NoMoreReason, 300),
                 ("privateNote", details.PrivateNote, Limits.Note),
+                ("buyerReference", details.BuyerReference, 100),
+                ("contractReference", details.ContractReference, 100),
             }
         )
             Core.Texts.Short(refusals, field, text, most);
         Core.Texts.Email(refusals, "email", details.Email);
         details.Address.Check(refusals);
+        details.Electronic.Check(refusals);
+        if (details.Takes == PaperForm.EInvoice && !details.Electronic.Tidied().IsGiven)
+            refusals.Add(
+                "electronic",
+                "E-invoices need an electronic address to go to. Give it, or choose another form."
+            );
         if (
             Countries.Knows(details.Address.Country)
             && TaxNumbers.Problem(details.TaxNumber, details.Address.Country) is { } problem

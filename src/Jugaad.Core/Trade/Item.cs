@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.EInvoicing;
 
 namespace Jugaad.Core.Trade;
 
@@ -32,6 +33,12 @@ public sealed record ItemDetails
 
     /// <summary>The code of a classification, such as a customs tariff number.</summary>
     public string Classification { get; init; } = "";
+
+    /// <summary>Which list the classification is of, by its code of UNTDID 7143; empty where nobody said.</summary>
+    public string ClassificationList { get; init; } = "";
+
+    /// <summary>Where it comes from: two letters of ISO 3166-1; empty where that is not known.</summary>
+    public string OriginCountry { get; init; } = "";
 
     /// <summary>Whether its count on hand is kept; for goods only.</summary>
     public bool KeepsCount { get; init; }
@@ -84,6 +91,12 @@ public sealed class Item
 
     public string Classification { get; private set; } = "";
 
+    /// <inheritdoc cref="ItemDetails.ClassificationList"/>
+    public string ClassificationList { get; private set; } = "";
+
+    /// <inheritdoc cref="ItemDetails.OriginCountry"/>
+    public string OriginCountry { get; private set; } = "";
+
     public bool KeepsCount { get; private set; }
 
     /// <summary>The count on hand: the sum of its stock moves, kept for speed.</summary>
@@ -109,6 +122,13 @@ public sealed class Item
         Texts.Required(refusals, "name", details.Name, 200, "Give the item a name.");
         Texts.Short(refusals, "text", details.Text, 2_000);
         Texts.Short(refusals, "classification", details.Classification, 40);
+        if (details.ClassificationList.Trim() is { Length: > 0 } ofList && !CodeLists.IsClassificationList(ofList))
+            refusals.Add(
+                "classificationList",
+                "The list of a classification has a code of 2 or 3 capitals or digits, such as STI."
+            );
+        if (details.OriginCountry.Trim() is { Length: > 0 } from && !Countries.Knows(from))
+            refusals.Add("originCountry", "Choose the country that it comes from, or leave it empty.");
         Texts.Short(refusals, "barcode", details.Barcode, 400);
         if (Barcodes.Split(details.Barcode).Select(Barcodes.Problem).FirstOrDefault(p => p is not null) is { } problem)
             refusals.Add("barcode", problem);
@@ -137,6 +157,7 @@ public sealed class Item
             details.PriceIncludesTax,
             details.Cost
         );
+        (ClassificationList, OriginCountry) = (details.ClassificationList.Trim(), details.OriginCountry.Trim());
         (Barcode, Classification, KeepsCount) = (
             Barcodes.Normal(details.Barcode),
             details.Classification.Trim(),
@@ -181,6 +202,8 @@ public sealed class Item
             LedgerAccountId = LedgerAccountId,
             Barcode = string.Join(", ", Barcodes.Split(Barcode)),
             Classification = Classification,
+            ClassificationList = ClassificationList,
+            OriginCountry = OriginCountry,
             KeepsCount = KeepsCount,
             Inactive = Inactive,
             Prices = _prices.ToDictionary(p => p.PriceListId, p => p.Price),

@@ -133,6 +133,9 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<PaymentFile> PaymentFiles => Set<PaymentFile>();
 
+    /// <summary>What receivers said of e-invoices.</summary>
+    public DbSet<NetworkAnswer> NetworkAnswers => Set<NetworkAnswer>();
+
     public DbSet<OtherMoney> OtherMoney => Set<OtherMoney>();
 
     public DbSet<TillCount> TillCounts => Set<TillCount>();

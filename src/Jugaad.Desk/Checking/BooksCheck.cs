@@ -39,6 +39,7 @@ public sealed class BooksCheck(BooksContext db)
             new TaxPlacesProof(db, new TaxPlaces(db)),
             new LooksProof(db),
             new PostProof(db),
+            new NetworkProof(db),
             new StockProof(db),
             new PriceListsProof(db),
             new TillsProof(db),

@@ -106,7 +106,8 @@ public sealed class IssuingDesk(
             number,
             await papers.SenderAsync(document, customer, stop),
             Parties.AddresseeOf(customer, business),
-            customer.Language
+            customer.Language,
+            await db.FactsAsync(document, stop)
         );
         await looks.KeepAsync(document, customer, stop);
         if (document.RevisesId is { } earlier)

@@ -1,6 +1,9 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
@@ -10,7 +13,13 @@ namespace Jugaad.Desk.Issuing;
 /// Puts into the post what needs no look at it first: each the way its customer gets papers, in the words that are
 /// usual.
 /// </summary>
-public sealed class Sending(BooksContext db, MailComposing compose, PostTray tray)
+public sealed class Sending(
+    BooksContext db,
+    MailComposing compose,
+    PostTray tray,
+    EInvoiceSending network,
+    EInvoices einvoices
+)
 {
     /// <summary>Sends a paper that is issued.</summary>
     /// <exception cref="RefusalException">When it is a draft or cancelled, or cannot be sent.</exception>
@@ -24,7 +33,33 @@ public sealed class Sending(BooksContext db, MailComposing compose, PostTray tra
             throw new RefusalException("", "This is still a draft. Check and issue it first.");
         if (state == DocumentState.Cancelled)
             throw new RefusalException("", "This is cancelled, so it is not sent.");
-        return await tray.AddAsync(await compose.ForDocumentAsync(documentId, once.Stop), once);
+        return await InTheirFormAsync(documentId, once);
+    }
+
+    /// <summary>
+    /// In the form that the customer gets, where the directory and the rules let it; else as a plain PDF by mail.
+    /// </summary>
+    private async Task<int> InTheirFormAsync(int documentId, Once once)
+    {
+        var mail = await compose.ForDocumentAsync(documentId, once.Stop);
+        var form = await db
+            .Documents.Where(d => d.Id == documentId)
+            .Select(d => new { d.Customer!.Takes, d.Kind })
+            .SingleAsync(once.Stop);
+        switch (form.Takes)
+        {
+            case PaperForm.EInvoice when (await network.RouteAsync(documentId, once.Stop)).CanGo:
+                return await network.SendAsync(documentId, once);
+            case PaperForm.HybridPdf
+                when mail.Way == PostWay.Mail
+                    && KindPolicy.Of(form.Kind).Posts
+                    && await einvoices.ProblemAsync(documentId, once.Stop) is null:
+                return await tray.AddAsync(mail with { Hybrid = true }, once);
+            case PaperForm.Print:
+                return await tray.AddAsync(mail with { Way = PostWay.Print }, once);
+            default:
+                return await tray.AddAsync(mail, once);
+        }
     }
 
     /// <summary>Confirms a receipt by mail, with what it was set against.</summary>

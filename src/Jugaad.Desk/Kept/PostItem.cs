@@ -21,6 +21,9 @@ public enum PostWay
 
     /// <summary>A short message to a telephone, with a link.</summary>
     Message,
+
+    /// <summary>An e-invoice through the network of access points.</summary>
+    Network,
 }
 
 /// <summary>Where a post item is on its way.</summary>
@@ -97,6 +100,9 @@ public sealed class PostItem
 
     /// <summary>Whether the papers go along as PDFs; otherwise the text has a link to them.</summary>
     public bool LinkOnly { get; init; }
+
+    /// <summary>Whether the paper goes along with its e-invoice inside.</summary>
+    public bool Hybrid { get; init; }
 
     /// <summary>The ids of files that go along besides the papers, between commas.</summary>
     public string FileIds { get; init; } = "";

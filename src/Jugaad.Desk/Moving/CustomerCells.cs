@@ -29,6 +29,21 @@ internal static class CustomerCells
             )
         );
 
+    internal static string Write(PaperForm form) =>
+        form switch
+        {
+            PaperForm.HybridPdf => "hybrid pdf",
+            PaperForm.EInvoice => "e-invoice",
+            PaperForm.Print => "print",
+            _ => "pdf",
+        };
+
+    /// <returns>Null where the cell names none.</returns>
+    internal static PaperForm? Form(string cell) =>
+        Enum.GetValues<PaperForm>()
+            .Cast<PaperForm?>()
+            .FirstOrDefault(f => Write(f!.Value).Equals(cell.Trim(), StringComparison.OrdinalIgnoreCase));
+
     internal static string Write(IEnumerable<PlaceDetails> places) =>
         Join(
             places.Select(p =>

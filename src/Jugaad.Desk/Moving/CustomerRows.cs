@@ -182,6 +182,13 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
                 ? Pointed(row, "price list", _lists, "is no price list")?.Id
                 : before.PriceListId,
             SellerId = row.Has("seller") ? Pointed(row, "seller", _people, "is nobody called")?.Id : before.SellerId,
+            Electronic = new ElectronicAddress(
+                row.Text("electronic scheme", before.Electronic.Scheme),
+                row.Text("electronic address", before.Electronic.Value)
+            ),
+            BuyerReference = row.Text("their reference", before.BuyerReference),
+            ContractReference = row.Text("contract", before.ContractReference),
+            Takes = row.Text("gets papers").Length > 0 ? FormOf(row) : before.Takes,
             Tags = row.Text("tags", before.Tags),
             PrivateNote = row.Text("note", before.PrivateNote),
             Inactive = row.Flag("inactive", before.Inactive),
@@ -196,6 +203,14 @@ internal sealed class CustomerRows(BooksContext db, Business business) : RowTake
                 : before.Places,
             Certificates = row.Has("certificates") ? CustomerCells.Certificates(row) : before.Certificates,
         };
+    }
+
+    private static PaperForm FormOf(RowCells row)
+    {
+        if (CustomerCells.Form(row.Text("gets papers")) is { } form)
+            return form;
+        row.Refused.Add("gets papers", "Papers go as pdf, hybrid pdf, e-invoice or print. Give one of these.");
+        return PaperForm.Pdf;
     }
 
     private static string LanguageOf(string text) =>

@@ -65,6 +65,8 @@ internal sealed class ItemRows(BooksContext db, Business business) : RowTaker(db
                     : before.LedgerAccountId,
             Barcode = row.Text("barcode", before.Barcode),
             Classification = row.Text("classification", before.Classification),
+            ClassificationList = row.Text("classification list", before.ClassificationList),
+            OriginCountry = row.Text("origin", before.OriginCountry).ToUpperInvariant(),
             KeepsCount = row.Flag("keeps count", before.KeepsCount),
             Inactive = row.Flag("inactive", before.Inactive),
         };

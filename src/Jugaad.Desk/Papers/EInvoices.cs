@@ -26,6 +26,23 @@ public sealed class EInvoices(BooksContext db, BooksHead head)
         );
     }
 
+    /// <summary>Why an issued document has no e-invoice that could leave; null where it has, and for a draft.</summary>
+    public async Task<Phrase?> ProblemAsync(int id, CancellationToken stop = default)
+    {
+        if (await db.Documents.AnyAsync(d => d.Id == id && d.Number == null, stop))
+            return null;
+        try
+        {
+            return (await OfAsync(id, stop)).Breaches is [var breach, ..]
+                ? (Phrase)$"It breaks {breach.Rule}: {breach.Problem}"
+                : null;
+        }
+        catch (RefusalException refused)
+        {
+            return refused.Refusals[0].Phrase;
+        }
+    }
+
     /// <inheritdoc cref="OfAsync(string, CancellationToken)"/>
     public async Task<CheckedEInvoice> OfAsync(int id, CancellationToken stop = default)
     {

@@ -15,6 +15,9 @@ public sealed record MailToSend(string To, string Subject, string Body)
     /// <inheritdoc cref="PostItem.LinkOnly"/>
     public bool LinkOnly { get; init; }
 
+    /// <inheritdoc cref="PostItem.Hybrid"/>
+    public bool Hybrid { get; init; }
+
     /// <inheritdoc cref="PostItem.Marks"/>
     public string Marks { get; init; } = "";
 

@@ -16,6 +16,7 @@ public sealed partial class PostCarrying(
     BooksContext db,
     IMailCarrier carrier,
     IMessageGateway gateway,
+    EInvoiceCarrying einvoices,
     PaperRoom papers,
     Statements statements,
     IPostReports reports,
@@ -98,10 +99,12 @@ public sealed partial class PostCarrying(
         var handed = false;
         try
         {
-            var hand =
-                item.Way == PostWay.Message
-                    ? () => gateway.CarryAsync(item.Key, item.To, item.Body, stop)
-                    : await ReadyAsync(item, stop);
+            var hand = item.Way switch
+            {
+                PostWay.Message => () => gateway.CarryAsync(item.Key, item.To, item.Body, stop),
+                PostWay.Network => await einvoices.ReadyAsync(item, stop),
+                _ => await ReadyAsync(item, stop),
+            };
             handed = true;
             var said = await hand();
             item.Arrived(clock.GetUtcNow().UtcDateTime, said);
@@ -149,7 +152,11 @@ public sealed partial class PostCarrying(
         var attachments = new List<(string, byte[])>();
         if (!item.LinkOnly)
             foreach (var attachment in item.Attachments.OrderBy(a => a.Id))
-                attachments.Add(await papers.PdfAsync(attachment.DocumentId, stop));
+                attachments.Add(
+                    item.Hybrid
+                        ? await einvoices.HybridAsync(attachment.DocumentId, stop)
+                        : await papers.PdfAsync(attachment.DocumentId, stop)
+                );
         if (item.CustomerId is { } customer && StatementWish.Read(item.Statement) is { } wish)
             attachments.Add(await statements.PdfAsync(customer, wish, null, stop));
         if (item.Report.Length > 0)

@@ -9,6 +9,9 @@ internal static class PostRoom
         typeof(PostTray),
         typeof(PrintPile),
         typeof(PostCarrying),
+        typeof(EInvoiceCarrying),
+        typeof(EInvoiceSending),
+        typeof(NetworkAnswers),
         typeof(SentPapers),
         typeof(Connections),
     ];

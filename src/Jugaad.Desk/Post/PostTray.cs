@@ -59,6 +59,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
             CustomerId = mail.CustomerId,
             Way = mail.Way,
             LinkOnly = mail.LinkOnly,
+            Hybrid = mail.Hybrid,
             Marks = mail.Marks,
             Statement = mail.Statement?.Text ?? "",
             Report = mail.Report,
@@ -89,6 +90,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         {
             PostWay.Print => "Put into the pile to print",
             PostWay.Message => $"Message to {to} put in the post tray",
+            PostWay.Network => $"E-invoice to {to} put in the post tray",
             _ => $"{(kind == PostKind.Reminder ? "Reminder" : "Mail")} to {to} put in the post tray",
         };
 

@@ -21,6 +21,7 @@ internal static class ScreensRoom
         typeof(DayScreens),
         typeof(ItemScreens),
         typeof(PostScreens),
+        typeof(EInvoiceScreens),
         typeof(ReceiveScreens),
         typeof(BankScreens),
         typeof(MoneyScreens),

@@ -8,6 +8,7 @@ internal static class SetupRoom
         typeof(BooksSetup),
         typeof(CustomersDesk),
         typeof(RegisterDesk),
+        typeof(ReadyDesk),
         typeof(ItemsDesk),
         typeof(ItemBatches),
         typeof(PriceSheets),

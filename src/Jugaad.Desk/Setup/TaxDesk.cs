@@ -13,7 +13,11 @@ public sealed record TaxCodeToAdd(
     TaxCategory Category,
     string? Reason,
     IReadOnlyList<(string Component, bool Compound)> Components
-);
+)
+{
+    /// <summary>Of the list of exemptions (VATEX); empty for none.</summary>
+    public string ExemptionCode { get; init; } = "";
+}
 
 /// <summary>Authorities, components with their rates, and codes.</summary>
 public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, TaxPlaces places, Retiring retiring)
@@ -287,6 +291,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                 if (id is null)
                 {
                     var made = new TaxCode(letters, typed.Name.Trim(), typed.Category, typed.Reason, parts);
+                    made.ExemptBy(typed.ExemptionCode);
                     db.TaxCodes.Add(made);
                     await writer.TrailAsync($"Tax code {made.Code} added");
                     await writer.SaveAsync(stop);
@@ -298,6 +303,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     await db.TaxCodes.SingleOrDefaultAsync(c => c.Id == id, stop)
                     ?? throw new RefusalException("", $"There is no tax code {id}.");
                 code.Describe(typed.Name, typed.Category, typed.Reason, parts);
+                code.ExemptBy(typed.ExemptionCode);
                 await writer.TrailAsync($"Tax code {code.Code} changed");
                 return code.Id;
             }

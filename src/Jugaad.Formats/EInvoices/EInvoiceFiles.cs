@@ -6,16 +6,6 @@ using Jugaad.Core.EInvoicing;
 
 namespace Jugaad.Formats.EInvoices;
 
-/// <summary>The two syntaxes of the standard.</summary>
-public enum EInvoiceSyntax
-{
-    /// <summary>UBL 2.1, ISO/IEC 19845.</summary>
-    Ubl,
-
-    /// <summary>The cross industry invoice of UN/CEFACT, D16B.</summary>
-    Cii,
-}
-
 /// <summary>What a file of anybody was read as.</summary>
 public sealed record ReadEInvoice(EInvoiceSyntax Syntax, EInvoice Invoice);
 

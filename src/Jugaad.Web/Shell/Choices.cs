@@ -33,6 +33,31 @@ public static class Choices
             (nameof(Core.Amounts.TaxRounding.Line), "line by line"),
         ];
 
+    public static IEnumerable<(string Value, string Text)> PaperForms =>
+        [
+            (nameof(PaperForm.Pdf), "by mail, as PDF"),
+            (nameof(PaperForm.HybridPdf), "by mail, PDF with the e-invoice inside"),
+            (nameof(PaperForm.EInvoice), "as e-invoices, by the network"),
+            (nameof(PaperForm.Print), "printed"),
+        ];
+
+    /// <summary>The usual schemes of electronic addresses, and the one that is there already.</summary>
+    public static IEnumerable<(string Value, string Text)> ElectronicSchemes(string? there) =>
+        WithWhatIsThere(ElectronicAddress.Usual, there);
+
+    /// <summary>The usual lists of classifications, and the one that is there already.</summary>
+    public static IEnumerable<(string Value, string Text)> Classifications(string? there) =>
+        WithWhatIsThere(Core.EInvoicing.CodeLists.Classifications, there);
+
+    private static IEnumerable<(string Value, string Text)> WithWhatIsThere(
+        IReadOnlyList<(string Code, string Name)> usual,
+        string? there
+    ) =>
+        usual
+            .Select(u => (u.Code, $"{u.Code} {u.Name}"))
+            .Prepend(("", "none"))
+            .Concat(there is { Length: > 0 } && usual.All(u => u.Code != there) ? [(there, there)] : []);
+
     public static IEnumerable<(string, string)> CustomerKinds =>
         [
             (nameof(CustomerKind.Business), "Business"),

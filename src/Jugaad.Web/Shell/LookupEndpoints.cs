@@ -99,6 +99,7 @@ internal static class LookupEndpoints
         ("Expected money", "collect forecast weeks", "/collect/expected"),
         ("Promises, plans and disputes", "collect promised instalments", "/collect/promises"),
         ("Post tray", "mail sent", "/post"),
+        ("E-invoices", "network sent fate refused taken", "/post/einvoices"),
         ("Customers", "", "/customers"),
         ("New customer", "", "/customers/new"),
         ("Items", "goods services prices", "/items"),

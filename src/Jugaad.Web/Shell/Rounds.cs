@@ -31,6 +31,7 @@ internal sealed partial class PostRound(
                     .CarryAsync(stoppingToken);
                 if (next is { } at)
                     wait = TimeSpan.FromSeconds(Math.Clamp((at - clock.GetUtcNow().UtcDateTime).TotalSeconds, 1, 300));
+                await scope.ServiceProvider.GetRequiredService<NetworkAnswers>().TakeAsync(stoppingToken);
             }
             catch (Exception broken) when (broken is not OperationCanceledException)
             {

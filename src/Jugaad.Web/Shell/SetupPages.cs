@@ -93,6 +93,14 @@ public static class SetupPages
                     "translation foreign wording terms footer note",
                     Right.See
                 ),
+                new(
+                    "ready",
+                    "/setup/ready",
+                    "e-invoices",
+                    "Ready for e-invoices?",
+                    "missing complete electronic address classification exemption",
+                    Right.See
+                ),
                 new("mail", "/setup/mail", "mail", "Mail settings", "server smtp", Right.See),
                 new("texts", "/setup/texts", "mail texts", "Mail texts", "words templates", Right.See),
             ]

@@ -10,6 +10,7 @@ using Jugaad.Desk.Outside;
 using Jugaad.Formats.Archives;
 using Jugaad.Formats.Bank;
 using Jugaad.Formats.Calendars;
+using Jugaad.Formats.EInvoices;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Rates;
@@ -162,6 +163,8 @@ internal static class WebHost
         services.AddSingleton<SmtpCarrier>();
         services.AddSingleton<IMailCarrier, ChosenCarrier>();
         services.AddSingleton<IMessageGateway, MessageStandIn>();
+        services.AddSingleton<IEInvoiceFiles, EInvoicePort>();
+        services.AddSingleton<IAccessPoint, AccessPointStandIn>();
         services.AddSingleton<IBank, BankStandIn>();
         services.AddSingleton<IRateSource, RateStandIn>();
         services.AddSingleton<IRateFiles, RateFiles>();

@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Kept;
 
@@ -13,6 +14,7 @@ public static class PostWords
         {
             PostWay.Print => item.Kind == PostKind.Reminder ? "Printed reminder" : "Printed paper",
             PostWay.Message => $"Message to {item.To}",
+            PostWay.Network => $"E-invoice to {item.To}",
             _ => $"{(item.Kind == PostKind.Reminder ? "Reminder" : "Mail")} to {item.To}",
         };
 
@@ -38,6 +40,19 @@ public static class PostWords
             PostState.Sent => "settled",
             PostState.Failed or PostState.Unknown => "late",
             PostState.Withdrawn => "quiet",
+            _ => "onway",
+        };
+}
+
+/// <summary>The ink of how far an e-invoice got.</summary>
+public static class EInvoiceWords
+{
+    public static string Ink(EInvoiceFate fate) =>
+        fate switch
+        {
+            EInvoiceFate.Refused or EInvoiceFate.Stuck => "late",
+            EInvoiceFate.Taken or EInvoiceFate.Paid => "settled",
+            EInvoiceFate.Withdrawn => "quiet",
             _ => "onway",
         };
 }

@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Kept;
@@ -23,6 +24,7 @@ internal static class PapersMapping
                 .OnDelete(DeleteBehavior.Restrict);
             document.HasOne<Series>().WithMany().HasForeignKey(d => d.SeriesId).OnDelete(DeleteBehavior.Restrict);
             document.Property(d => d.Addressee).HasConversion(KeptAs.Json<Addressee>());
+            document.Property(d => d.Facts).HasConversion(KeptAs.Json<IssuedFacts>());
             document.Property(d => d.Sender).HasConversion(KeptAs.Json<Sender>());
             document.Property(d => d.Place).HasConversion(KeptAs.Json<Address>());
             document.Property(d => d.Version).IsConcurrencyToken();

@@ -18,6 +18,14 @@ internal static class PostMapping
             // Whoever takes it back and whoever carries it find out of each other.
             post.Property(p => p.State).IsConcurrencyToken();
         });
+        builder.Entity<NetworkAnswer>(answer =>
+        {
+            answer.ToTable("NetworkAnswers");
+            answer.HasOne<PostItem>().WithMany().HasForeignKey(a => a.PostItemId);
+            // Each answer once, however often the network tells it.
+            answer.HasIndex(a => a.MessageId).IsUnique();
+            answer.HasIndex(a => a.PostItemId);
+        });
         builder.Entity<SentFile>().ToTable("SentFiles").HasIndex(f => f.Hash).IsUnique();
         builder.Entity<SentPaper>(paper =>
         {

@@ -13,12 +13,14 @@ internal static class SetupMapping
         builder.Entity<Business>(business =>
         {
             business.ComplexProperty(b => b.Address);
+            business.ComplexProperty(b => b.Electronic);
             business.Property(b => b.AgeingEdges).HasDefaultValue("30,60,90");
             business.Ignore(b => b.Format).Ignore(b => b.PaperName).Ignore(b => b.Edges).Ignore(b => b.IsResting);
         });
         builder.Entity<Customer>(customer =>
         {
             customer.ComplexProperty(c => c.Address);
+            customer.ComplexProperty(c => c.Electronic);
             customer.HasIndex(c => c.Code).IsUnique();
             customer.HasIndex(c => c.Name);
             customer.Property(c => c.Version).IsConcurrencyToken();

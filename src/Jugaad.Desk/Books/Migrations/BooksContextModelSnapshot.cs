@@ -1350,6 +1350,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Facts")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("FromDocumentId")
                         .HasColumnType("INTEGER");
 
@@ -3073,6 +3076,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ExemptionCode")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -3400,6 +3407,19 @@ namespace Jugaad.Desk.Books.Migrations
                                 .HasColumnType("TEXT");
                         });
 
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Electronic", "Jugaad.Core.Trade.Business.Electronic#ElectronicAddress", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<string>("Scheme")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Value")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+                        });
+
                     b.HasKey("Id");
 
                     b.ToTable("Businesses");
@@ -3418,6 +3438,10 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<DateOnly?>("AskAgainOn")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("BuyerReference")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -3426,6 +3450,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("ContactName")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ContractReference")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -3510,6 +3538,11 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Takes")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("TaxNumber")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -3545,6 +3578,19 @@ namespace Jugaad.Desk.Books.Migrations
                                 .HasColumnType("TEXT");
 
                             b1.Property<string>("Street")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+                        });
+
+                    b.ComplexProperty(typeof(Dictionary<string, object>), "Electronic", "Jugaad.Core.Trade.Customer.Electronic#ElectronicAddress", b1 =>
+                        {
+                            b1.IsRequired();
+
+                            b1.Property<string>("Scheme")
+                                .IsRequired()
+                                .HasColumnType("TEXT");
+
+                            b1.Property<string>("Value")
                                 .IsRequired()
                                 .HasColumnType("TEXT");
                         });
@@ -3696,6 +3742,10 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ClassificationList")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Code")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -3721,6 +3771,10 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.Property<long>("OnHand")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("OriginCountry")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("Price")
                         .HasColumnType("INTEGER");
@@ -4828,6 +4882,44 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("MailWords");
                 });
 
+            modelBuilder.Entity("Jugaad.Desk.Kept.NetworkAnswer", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Counts")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("MessageId")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("PostItemId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("MessageId")
+                        .IsUnique();
+
+                    b.HasIndex("PostItemId");
+
+                    b.ToTable("NetworkAnswers", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Desk.Kept.OpenSession", b =>
                 {
                     b.Property<int>("Id")
@@ -5059,6 +5151,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<int?>("FilesCarried")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Hybrid")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Key")
@@ -6438,6 +6533,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Desk.Kept.LetterLadder", null)
                         .WithMany("Steps")
                         .HasForeignKey("LadderId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Kept.NetworkAnswer", b =>
+                {
+                    b.HasOne("Jugaad.Desk.Kept.PostItem", null)
+                        .WithMany()
+                        .HasForeignKey("PostItemId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired();
                 });

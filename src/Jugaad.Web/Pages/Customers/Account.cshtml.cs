@@ -25,9 +25,13 @@ public sealed class AccountModel(
     ReceiveScreens money,
     Receipts receipts,
     PayerScreens payers,
-    CustomerLinks links
+    CustomerLinks links,
+    EInvoiceScreens einvoices
 ) : DeskPage
 {
+    /// <summary>E-invoices that they refused and that are not put right yet.</summary>
+    public IReadOnlyList<EInvoiceRow> Refused { get; private set; } = [];
+
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
 
@@ -122,6 +126,7 @@ public sealed class AccountModel(
         )
             return false;
         View = view;
+        Refused = SeesMoney ? await einvoices.RefusedByAsync(Id) : [];
         Link = await payers.LinkAsync(Id);
         Map = await settlements.MapAsync(Id, view.Side);
         LimitUsed = view.Customer.CreditLimit is null ? 0 : (await standing.OfAsync(Id)).Open;

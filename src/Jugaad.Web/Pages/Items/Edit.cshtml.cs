@@ -50,6 +50,8 @@ public sealed class EditModel(
 
     public IEnumerable<(string, string)> AccountChoices { get; private set; } = [];
 
+    public IEnumerable<(string, string)> OriginChoices { get; } = Choices.Countries.Prepend(("", "not known"));
+
     protected override async Task<bool> ShowAsync()
     {
         Item = Id is null ? null : await db.Items.AsNoTracking().SingleOrDefaultAsync(i => i.Id == Id);
@@ -125,6 +127,8 @@ public sealed class EditModel(
                 PriceIncludesTax = form.Ticked("priceIncludesTax"),
                 Cost = cost,
                 Classification = form.Text("classification"),
+                ClassificationList = form.Text("classificationList"),
+                OriginCountry = form.Text("originCountry"),
                 KeepsCount = form.Ticked("keepsCount"),
                 Prices = prices,
                 Inactive = form.Ticked("inactive"),

@@ -1,5 +1,6 @@
 using System.Text;
 using Jugaad.Core;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Papers;

@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
 
@@ -151,6 +152,18 @@ public sealed partial class IndexModel
         MakeAsync(
             form => copies.CopyAsync(Id, null, form.Key),
             "This is a copy, on today's date and at today's prices and tax."
+        );
+
+    /// <summary>An e-invoice that its receiver refused is credited whole, and its copy is mended before it goes.</summary>
+    [Posts(Right.Issue)]
+    public Task<IActionResult> OnPostAnewAsync() =>
+        MakeAsync(
+            async form =>
+            {
+                await credits.CancelAsync(Id, form.Text("reason"), form.Key);
+                return await copies.CopyAsync(Id, null, $"{form.Key}-anew");
+            },
+            "The refused one is credited. This is its copy: mend what was missing, then issue and send it."
         );
 
     public Task<IActionResult> OnPostEndLinkAsync() =>

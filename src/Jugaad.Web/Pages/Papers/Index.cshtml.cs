@@ -34,7 +34,8 @@ public sealed partial class IndexModel(
     IssueCheck check,
     Deposits deposits,
     AcceptedDeposits acceptedDeposits,
-    TaxReturns taxReturns
+    TaxReturns taxReturns,
+    EInvoiceScreens einvoices
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
@@ -43,6 +44,14 @@ public sealed partial class IndexModel(
     public MarginView Margin { get; private set; } = null!;
 
     public IReadOnlyList<string> Pages { get; private set; } = [];
+
+    /// <summary>How far it got as an e-invoice, newest first.</summary>
+    public IReadOnlyList<EInvoiceRow> Fates { get; private set; } = [];
+
+    private static string Short(string text) => text.Length > 200 ? text[..200] : text;
+
+    /// <summary>What its credit note says where the receiver refused it.</summary>
+    public string RefusedBecause => Short($"Refused by the receiver: {Fates[0].Why}");
 
     /// <summary>Whether it was paid whole, so that its paper may say so.</summary>
     public bool IsPaid { get; private set; }
@@ -93,6 +102,8 @@ public sealed partial class IndexModel(
             return false;
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
+        if (SeesMoney && margin.Document.Policy.Posts)
+            Fates = await einvoices.RowsAsync(null, Id);
         Pages = await papers.SvgAsync(Id);
         IsPaid = await papers.IsPaidAsync(Id);
         Look = await papers.WhyAsync(Id);

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
@@ -21,6 +22,8 @@ public sealed class SendModel(
     IssueCheck check,
     IssuingDesk issuing,
     PostTray tray,
+    EInvoiceSending network,
+    EInvoices einvoices,
     Connections connections
 ) : DeskPage
 {
@@ -39,8 +42,16 @@ public sealed class SendModel(
     /// <summary>How it goes unless something else is chosen; what was chosen stays after a refusal.</summary>
     public string Begins =>
         Request.HasFormContentType && Request.Form["how"].ToString() is { Length: > 0 } chosen ? chosen
-        : Mail.Way == PostWay.Print ? "print"
+        : Mail.Way == PostWay.Print || Route.Takes == PaperForm.Print ? "print"
+        : FallsBack is null && Route.Takes == PaperForm.EInvoice ? "network"
+        : FallsBack is null && Route.Takes == PaperForm.HybridPdf ? "hybrid"
         : "mail";
+
+    /// <summary>Where it would go as an e-invoice.</summary>
+    public EInvoiceRoute Route { get; private set; } = null!;
+
+    /// <summary>Why it cannot go in the form that the customer gets; null where it can.</summary>
+    public Phrase? FallsBack { get; private set; }
 
     public bool Stops => Findings.Any(f => f.Stops);
 
@@ -54,6 +65,12 @@ public sealed class SendModel(
         Mail = await compose.ForDocumentAsync(Id);
         Pages = await papers.SvgAsync(Id);
         Message = await compose.MessageAsync(Id);
+        Route = await network.RouteAsync(Id);
+        FallsBack =
+            !margin.Document.Policy.Posts ? null
+            : Route.Takes == PaperForm.EInvoice ? Route.Problem
+            : Route.Takes == PaperForm.HybridPdf ? await einvoices.ProblemAsync(Id)
+            : null;
         if (margin.Document.IsDraft)
             Findings = await check.OfAsync(Id, true);
         return true;
@@ -67,6 +84,8 @@ public sealed class SendModel(
             return NotFound();
         var form = Form;
         var how = form.Text("how");
+        if (how == "network")
+            return await ByNetworkAsync(margin, form);
         var files = (await compose.ForDocumentAsync(Id)).FileIds;
         var mail = new MailToSend(
             form.Text(how == "message" ? "number" : "to"),
@@ -82,11 +101,12 @@ public sealed class SendModel(
                 _ => PostWay.Mail,
             },
             LinkOnly = how is "link" or "message",
+            Hybrid = how == "hybrid",
             Marks = string.Join(',', Request.Form["mark"].Where(m => m is "Original" or "Copy" or "For the driver")),
             CustomerId = margin.Document.CustomerId,
             DocumentIds = [Id],
             NumberInText = form.Text("names"),
-            FileIds = how == "mail" ? files : [],
+            FileIds = how is "mail" or "hybrid" ? files : [],
         };
         try
         {
@@ -116,6 +136,23 @@ public sealed class SendModel(
 
         var where = await connections.WhereAsync(mail.Way, mail.To);
         Say(margin.Document.IsDraft ? $"Issued, and {where}." : char.ToUpperInvariant(where[0]) + where[1..] + ".");
+        return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
+    }
+
+    /// <summary>A draft is issued first; should its e-invoice not be able to go then, that is said on its page.</summary>
+    private async Task<IActionResult> ByNetworkAsync(MarginView margin, TypedForm form)
+    {
+        var route = await network.RouteAsync(Id);
+        if (route.Problem is { } problem)
+            throw new RefusalException("how", problem);
+        if (margin.Document.IsDraft)
+            await issuing.IssueAsync(Id, form.Whole("version"), null, form.Key);
+        await network.SendAsync(Id, $"{form.Key}-network");
+        Say(
+            margin.Document.IsDraft
+                ? $"Issued, and on its way to {route.Receiver} as an e-invoice."
+                : $"On its way to {route.Receiver} as an e-invoice."
+        );
         return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
     }
 }

@@ -2,6 +2,7 @@ using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
+using Jugaad.Desk.Post;
 using Jugaad.Desk.Screens;
 using Jugaad.Web.Pages.Papers;
 using Jugaad.Web.Shell;
@@ -11,7 +12,13 @@ namespace Jugaad.Web.Pages.Sell;
 
 /// <summary>All quotes and invoices.</summary>
 [Posts(Right.Self)]
-public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScreens progress, Sending sending) : DeskPage
+public sealed class IndexModel(
+    SoldList list,
+    SellScreens screens,
+    ProgressScreens progress,
+    Sending sending,
+    EInvoiceSending network
+) : DeskPage
 {
     public DocumentFilter Filter { get; private set; } = new(null, "", "", "");
 
@@ -56,7 +63,12 @@ public sealed class IndexModel(SoldList list, SellScreens screens, ProgressScree
             "/sell",
             list,
             asked =>
-                asked == "send" ? new PickedAct("put in the post", (id, once) => sending.SendAsync(id, once)) : null
+                asked switch
+                {
+                    "send" => new PickedAct("put in the post", (id, once) => sending.SendAsync(id, once)),
+                    "network" => new PickedAct("on the way as e-invoices", (id, once) => network.SendAsync(id, once)),
+                    _ => null,
+                }
         );
     }
 }

@@ -33,6 +33,7 @@ public sealed class IndexModel(BusinessDesk desk) : DeskPage
                 Email = form.Text("email"),
                 Phone = form.Text("phone"),
                 Website = form.Text("website"),
+                Electronic = new(form.Text("electronicScheme"), form.Text("electronic")),
                 TradingName = form.Text("tradingName"),
                 OtherAddress = form.Text("otherAddress"),
                 YearBegins = form.Whole("yearBegins"),

@@ -95,7 +95,10 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
                 form.Choice<TaxCategory>("category"),
                 form.Text("reason"),
                 parts
-            ),
+            )
+            {
+                ExemptionCode = form.Text("exemptionCode"),
+            },
             form.Key
         );
         return Done("The code is saved. Drafts follow it; issued papers stay as they are.");

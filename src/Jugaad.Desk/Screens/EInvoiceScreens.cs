@@ -1,0 +1,166 @@
+using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Books;
+using Jugaad.Desk.Kept;
+using Jugaad.Desk.Post;
+using Microsoft.EntityFrameworkCore;
+
+namespace Jugaad.Desk.Screens;
+
+/// <summary>An e-invoice that was put into the tray, and how far it got.</summary>
+/// <param name="Why">What the receiver or the network said last; empty for nothing.</param>
+public sealed record EInvoiceRow(
+    int PostItemId,
+    int DocumentId,
+    string Number,
+    int CustomerId,
+    string Customer,
+    string To,
+    DateOnly Day,
+    EInvoiceFate Fate,
+    string Why
+);
+
+/// <summary>An issued document that could go as an e-invoice and has not, with where it would go.</summary>
+public sealed record EInvoiceToSend(
+    int DocumentId,
+    string Number,
+    int CustomerId,
+    string Customer,
+    DateOnly Date,
+    EInvoiceRoute Route
+);
+
+/// <summary>The fate of e-invoices, and which could still go.</summary>
+public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
+{
+    /// <summary>The newest are shown up to here.</summary>
+    public const int MostRows = 500;
+
+    /// <summary>Newest first.</summary>
+    /// <param name="only">With that fate; null for all.</param>
+    public async Task<IReadOnlyList<EInvoiceRow>> RowsAsync(
+        EInvoiceFate? only,
+        int? documentId = null,
+        CancellationToken stop = default
+    )
+    {
+        var posts = await db
+            .Post.AsNoTracking()
+            .Where(p => p.Way == PostWay.Network)
+            .Where(p => documentId == null || p.Attachments.Any(a => a.DocumentId == documentId))
+            .OrderByDescending(p => p.Id)
+            .Select(p => new
+            {
+                p.Id,
+                p.State,
+                p.To,
+                p.Day,
+                p.LastProblem,
+                DocumentId = p.Attachments.Select(a => a.DocumentId).First(),
+                Answer = db
+                    .NetworkAnswers.Where(a => a.PostItemId == p.Id && a.Counts)
+                    .OrderByDescending(a => a.Id)
+                    .Select(a => new { Kind = (AnswerKind?)a.Kind, a.Reason })
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(stop);
+        var rows = posts
+            .Select(p =>
+                (
+                    Post: p,
+                    Fate: p.State switch
+                    {
+                        PostState.Sent => EInvoiceFates.Of(p.Answer?.Kind),
+                        PostState.Waiting or PostState.OnItsWay => EInvoiceFate.OnItsWay,
+                        PostState.Withdrawn => EInvoiceFate.Withdrawn,
+                        _ => EInvoiceFate.Stuck,
+                    }
+                )
+            )
+            .Where(r => only is null || r.Fate == only)
+            .Take(MostRows)
+            .ToList();
+        var ids = rows.ConvertAll(r => r.Post.DocumentId);
+        var documents = await db
+            .Documents.Where(d => ids.Contains(d.Id))
+            .Select(d => new
+            {
+                d.Id,
+                d.Number,
+                d.CustomerId,
+                d.Customer!.Name,
+            })
+            .ToDictionaryAsync(d => d.Id, stop);
+        return rows.ConvertAll(r => new EInvoiceRow(
+            r.Post.Id,
+            r.Post.DocumentId,
+            documents[r.Post.DocumentId].Number ?? "",
+            documents[r.Post.DocumentId].CustomerId,
+            documents[r.Post.DocumentId].Name,
+            r.Post.To,
+            r.Post.Day,
+            r.Fate,
+            r.Post.Answer?.Reason is { Length: > 0 } said ? said : r.Post.LastProblem
+        ));
+    }
+
+    /// <summary>Invoices that a customer refused and that are not put right yet.</summary>
+    public async Task<IReadOnlyList<EInvoiceRow>> RefusedByAsync(int customerId, CancellationToken stop = default)
+    {
+        var refused = await RowsAsync(EInvoiceFate.Refused, null, stop);
+        var ids = refused.Where(r => r.CustomerId == customerId).Select(r => r.DocumentId).ToList();
+        var open = await db
+            .Documents.Where(d => ids.Contains(d.Id) && d.State != DocumentState.Cancelled)
+            .Select(d => d.Id)
+            .ToListAsync(stop);
+        return [.. refused.Where(r => open.Contains(r.DocumentId))];
+    }
+
+    /// <summary>
+    /// Issued in some days to customers who get e-invoices, and not sent so yet; oldest first. One that was refused was
+    /// sent: it is put right by another paper.
+    /// </summary>
+    public async Task<IReadOnlyList<EInvoiceToSend>> ToSendAsync(
+        DateOnly from,
+        DateOnly until,
+        CancellationToken stop = default
+    )
+    {
+        var found = await db
+            .Documents.Where(d =>
+                d.Date >= from
+                && d.Date <= until
+                && d.Number != null
+                && (
+                    d.Kind == DocumentKind.Invoice
+                    || d.Kind == DocumentKind.CreditNote
+                    || d.Kind == DocumentKind.DebitNote
+                )
+                && d.Customer!.Takes == PaperForm.EInvoice
+                && !db.Post.Any(p =>
+                    p.Way == PostWay.Network
+                    && p.State != PostState.Failed
+                    && p.State != PostState.Withdrawn
+                    && p.Attachments.Any(a => a.DocumentId == d.Id)
+                )
+            )
+            .OrderBy(d => d.Date)
+            .ThenBy(d => d.Id)
+            .Take(MostRows)
+            .Select(d => new
+            {
+                d.Id,
+                d.Number,
+                d.CustomerId,
+                d.Customer!.Name,
+                d.Date,
+            })
+            .ToListAsync(stop);
+        var rows = new List<EInvoiceToSend>();
+        foreach (var d in found)
+            rows.Add(new(d.Id, d.Number ?? "", d.CustomerId, d.Name, d.Date, await sending.RouteAsync(d.Id, stop)));
+        return rows;
+    }
+}
