@@ -107,6 +107,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Post.Marks",
                 "Post.FileIds",
                 "Post.LastProblem",
+                "Documents.Facts",
                 "Documents.Sender",
                 "Documents.Addressee",
                 "Documents.Place",
@@ -188,6 +189,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
                 "Post.Kind",
                 "Post.Way",
                 "Post.LinkOnly",
+                "Post.Hybrid",
                 "Post.Statement",
                 "Post.Report",
                 "Post.CustomerId",
@@ -278,6 +280,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             "damaged by tests of their own, WordingTests: what papers say by language, and what went along with mails",
             ["Wordings", "OwnLanguages", "KeptWords", "SentPapers", "SentFiles"]
         ),
+        ("damaged by tests of their own, EInvoiceSendingTests: what receivers said of e-invoices", ["NetworkAnswers"]),
         (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",
             ["PayRequests", "PayRequestParts", "CardRefunds", "CardCalls", "CardPayouts", "CardPayoutParts"]
