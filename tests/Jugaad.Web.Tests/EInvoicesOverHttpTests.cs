@@ -131,4 +131,135 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
         );
         (await LauncherTests.RunAsync("", "einvoice")).Code.ShouldBe(2);
     }
+
+    private async Task ReadyAsync(string address)
+    {
+        await using var db = _site.File.Open();
+        await db.Database.ExecuteSqlAsync(
+            $"UPDATE Customers SET Electronic_Scheme = '0191', Electronic_Value = {address}, Takes = 'EInvoice'"
+        );
+        // In the demo the network is played.
+        await db.Database.ExecuteSqlAsync($"UPDATE Businesses SET PinnedDay = {DateTime.Now.ToString("yyyy-MM-dd")}");
+    }
+
+    private async Task<string> TextAsync(string path) => (await _site.GetAsync(path)).Page.Body!.TextContent;
+
+    /// <summary>Asks until the post has been carried and somebody has answered.</summary>
+    private async Task<string> FateAsync(int paper)
+    {
+        for (var i = 0; i < 200; i++)
+        {
+            await _site.PostAsync("/post/einvoices", [], "Ask");
+            var fate = (await _site.GetAsync($"/papers/{paper}")).Page.QuerySelector("#fate")?.TextContent ?? "";
+            if (!fate.Contains("on its way") && !fate.Contains("no answer"))
+                return fate;
+        }
+
+        return "";
+    }
+
+    [Fact]
+    public async Task All_that_can_go_leave_with_one_action_and_their_fate_is_told()
+    {
+        await ReadyAsync("10118834");
+        var invoice = await _site.InvoiceAsync(_customer);
+        var (_, page) = await _site.GetAsync("/post/einvoices");
+        page.QuerySelector("#to-send")!.TextContent.ShouldContain("to Korall Boatyard");
+        page.QuerySelector("#send")!.TextContent.ShouldBe("Send the one that can go");
+        (await _site.GetAsync($"/papers/{invoice}/send"))
+            .Page.QuerySelector("#how")!
+            .GetAttribute("data-begins")
+            .ShouldBe("network");
+        await _site.PostAsync("/post/einvoices", new() { ["paper"] = $"{invoice}" }, "Send");
+        (await FateAsync(invoice)).ShouldContain("taken");
+        (await TextAsync("/post/einvoices")).ShouldContain("Nothing of these days waits");
+        var again = await _site.PostAsync($"/papers/{invoice}/send", new() { ["how"] = "network" });
+        again.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Site.ReadAsync(again)).Body!.TextContent.ShouldContain("already");
+    }
+
+    [Fact]
+    public async Task A_refused_one_is_credited_and_written_anew_from_its_page()
+    {
+        await ReadyAsync("90006789");
+        var invoice = await _site.InvoiceAsync(_customer);
+        await _site.PostAsync($"/papers/{invoice}/send", new() { ["how"] = "network" });
+        (await FateAsync(invoice)).ShouldContain("BT-13");
+        (await TextAsync($"/customers/{_customer}")).ShouldContain("They refused");
+        var reason = (await _site.GetAsync($"/papers/{invoice}"))
+            .Page.QuerySelector("#fate input[name=reason]")!
+            .GetAttribute("value")!;
+        var anew = await _site.PostAsync($"/papers/{invoice}", new() { ["reason"] = reason }, "Anew");
+        anew.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var copy = anew.Headers.Location!.ToString();
+        copy.ShouldStartWith("/sell/edit/");
+        (await TextAsync($"/customers/{_customer}")).ShouldNotContain("They refused");
+        await using var db = _site.File.Open();
+        (await db.Documents.CountAsync(d => d.Kind == Core.Documents.DocumentKind.CreditNote)).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Who_cannot_be_reached_gets_a_plain_paper_with_a_warning()
+    {
+        await ReadyAsync("99999999");
+        var invoice = await _site.InvoiceAsync(_customer);
+        var (_, page) = await _site.GetAsync($"/papers/{invoice}/send");
+        page.QuerySelector("#falls-back")!.TextContent.ShouldContain("no receiver");
+        page.QuerySelector("#how")!.GetAttribute("data-begins").ShouldBe("mail");
+        (await TextAsync("/post/einvoices")).ShouldContain("no receiver");
+    }
+
+    [Fact]
+    public async Task Files_that_go_along_are_inside_and_read_out_again()
+    {
+        var invoice = await _site.InvoiceAsync(_customer);
+        await using var db = _site.File.Open();
+        foreach (var name in new[] { "drawing.pdf", "notes.txt" })
+        {
+            var file = new Core.Documents.DocumentFile(invoice, name, Encoding.UTF8.GetBytes("%PDF-1.4 x"), "Owner");
+            file.Send(true);
+            db.DocumentFiles.Add(file);
+        }
+
+        await db.SaveChangesAsync();
+        foreach (var syntax in new[] { "ubl", "cii" })
+        {
+            var answer = await _site.RawAsync($"/papers/{invoice}/einvoice?handler=File&as={syntax}");
+            var made = await answer.Content.ReadAsByteArrayAsync();
+            var inside = EInvoiceFiles.Read(made).Invoice.Documents.Single();
+            (inside.FileName, inside.Kind, Encoding.UTF8.GetString(inside.Content!)).ShouldBe(
+                ("drawing.pdf", "application/pdf", "%PDF-1.4 x")
+            );
+            var shown = await Site.ReadAsync(await _site.UploadAsync("/papers/einvoice", [], "file", made));
+            shown
+                .QuerySelector("a[download='drawing.pdf']")!
+                .GetAttribute("href")!
+                .ShouldStartWith("data:application/octet-stream;base64,");
+        }
+    }
+
+    [Fact]
+    public async Task What_is_missing_is_mended_for_many_on_one_page()
+    {
+        await using var db = _site.File.Open();
+        await db.Database.ExecuteSqlRawAsync("UPDATE Customers SET Name = 'Korall', RegistrationNumber = '10118834'");
+        var (_, page) = await _site.GetAsync("/setup/ready?only=everything&look=up");
+        page.QuerySelector($"[id='customers[{_customer}].electronic']")!.GetAttribute("value").ShouldBe("10118834");
+        (await db.Customers.CountAsync(c => c.Electronic.Value != "")).ShouldBe(0);
+        var version = await db.Customers.Where(c => c.Id == _customer).Select(c => c.Version).SingleAsync();
+        var typed = new Dictionary<string, string>
+        {
+            [$"customers[{_customer}].version"] = $"{version}",
+            [$"customers[{_customer}].electronicScheme"] = "0088",
+            [$"customers[{_customer}].electronic"] = "10118834",
+        };
+        var refused = await _site.PostAsync("/setup/ready?only=everything&show=lacking", typed);
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Site.ReadAsync(refused))
+            .QuerySelector($"[id='customers[{_customer}].electronic-refusal']")!
+            .TextContent.ShouldContain("13 digits");
+        typed[$"customers[{_customer}].electronicScheme"] = "0191";
+        await _site.PostAsync("/setup/ready?only=everything&show=lacking", typed);
+        (await db.Customers.CountAsync(c => c.Electronic.Value == "10118834")).ShouldBe(1);
+    }
 }

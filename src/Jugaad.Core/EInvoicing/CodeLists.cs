@@ -83,6 +83,19 @@ public static partial class CodeLists
                 + "officedocument.spreadsheetml.sheet application/vnd.oasis.opendocument.spreadsheet "
         );
 
+    /// <summary>The kind of a file by the end of its name; null where it may not be embedded.</summary>
+    public static string? KindOf(string fileName) =>
+        Path.GetExtension(fileName).ToLowerInvariant() switch
+        {
+            ".pdf" => "application/pdf",
+            ".png" => "image/png",
+            ".jpg" or ".jpeg" => "image/jpeg",
+            ".csv" => "text/csv",
+            ".xlsx" => "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+            ".ods" => "application/vnd.oasis.opendocument.spreadsheet",
+            _ => null,
+        };
+
     /// <summary>UNTDID 7143: the lists of classifications that are met most, with what each is.</summary>
     public static IReadOnlyList<(string Code, string Name)> Classifications { get; } =
     [

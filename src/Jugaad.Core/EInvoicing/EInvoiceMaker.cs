@@ -9,7 +9,11 @@ namespace Jugaad.Core.EInvoicing;
 /// <param name="Home">The currency of the books.</param>
 /// <param name="ItemOf">An item by its id; null where it is not known.</param>
 /// <param name="CorrectedOn">The day of the document that a note corrects; null where that is not known.</param>
-public sealed record EInvoiceSources(Currency Home, Func<int, Item?> ItemOf, DateOnly? CorrectedOn = null);
+public sealed record EInvoiceSources(Currency Home, Func<int, Item?> ItemOf, DateOnly? CorrectedOn = null)
+{
+    /// <summary>The files that go along, of kinds that may be embedded (BG-24).</summary>
+    public IReadOnlyList<Supporting> Files { get; init; } = [];
+}
 
 /// <summary>
 /// Tells an issued invoice, credit note or debit note by the semantic model of EN 16931-1. What the document has frozen
@@ -100,6 +104,7 @@ public sealed class EInvoiceMaker
                 isNote && more.Corrects.Length > 0 ? [new PrecedingInvoice(more.Corrects, _sources.CorrectedOn)] : [],
             Seller = Seller(),
             Buyer = Buyer(),
+            Documents = _sources.Files,
             Delivery = DeliveryOf(period),
             Period = period,
             Payment = Payment(),

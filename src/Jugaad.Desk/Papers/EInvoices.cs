@@ -26,6 +26,25 @@ public sealed class EInvoices(BooksContext db, BooksHead head)
         );
     }
 
+    /// <summary>The files that go along with a document; those of kinds that may not be embedded stay out.</summary>
+    private async Task<List<Supporting>> FilesAsync(int id, CancellationToken stop) =>
+        (
+            await db
+                .DocumentFiles.AsNoTracking()
+                .Where(f => f.DocumentId == id && f.GoesAlong)
+                .OrderBy(f => f.Id)
+                .ToListAsync(stop)
+        )
+            .Where(f => CodeLists.KindOf(f.Name) is not null)
+            .Select(f => new Supporting
+            {
+                Reference = f.Name,
+                Content = f.Content,
+                Kind = CodeLists.KindOf(f.Name)!,
+                FileName = f.Name,
+            })
+            .ToList();
+
     /// <summary>Why an issued document has no e-invoice that could leave; null where it has, and for a draft.</summary>
     public async Task<Phrase?> ProblemAsync(int id, CancellationToken stop = default)
     {
@@ -72,6 +91,9 @@ public sealed class EInvoices(BooksContext db, BooksHead head)
                 items.GetValueOrDefault<int, Item>,
                 corrected
             )
+            {
+                Files = await FilesAsync(id, stop),
+            }
         );
         return new CheckedEInvoice(id, made, EInvoiceCheck.Of(made));
     }
