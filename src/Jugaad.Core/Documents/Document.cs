@@ -1,5 +1,4 @@
 using Jugaad.Core.Amounts;
-using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Trade;
 

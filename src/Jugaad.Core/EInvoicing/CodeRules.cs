@@ -1,3 +1,5 @@
+using Jugaad.Core.Trade;
+
 namespace Jugaad.Core.EInvoicing;
 
 /// <summary>Codes are of their lists: BR-CL.</summary>

@@ -1,3 +1,5 @@
+using Jugaad.Core.Trade;
+
 namespace Jugaad.Core.EInvoicing;
 
 /// <summary>What has to be there: BR-1 to BR-65, and those of BR-CO that ask for something.</summary>

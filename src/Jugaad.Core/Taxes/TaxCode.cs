@@ -1,4 +1,5 @@
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Trade;
 
 namespace Jugaad.Core.Taxes;
 
@@ -54,7 +55,7 @@ public sealed class TaxCode : IRetirable
         var letters = code.Trim().ToUpperInvariant();
         if (letters.Length > 0 && Category is (TaxCategory.Standard or TaxCategory.Zero))
             throw new RefusalException("exemptionCode", "Only a code that charges no tax has a code of exemption.");
-        if (letters.Length > 0 && !EInvoicing.CodeLists.Exemptions.Contains(letters))
+        if (letters.Length > 0 && !Trade.CodeLists.Exemptions.Contains(letters))
             throw new RefusalException(
                 "exemptionCode",
                 $"“{letters}” is not in the list of exemptions. Give its code, such as VATEX-EU-132-1I."

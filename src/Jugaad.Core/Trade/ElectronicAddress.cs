@@ -1,5 +1,3 @@
-using Jugaad.Core.EInvoicing;
-
 namespace Jugaad.Core.Trade;
 
 /// <summary>Where e-invoices of a party arrive: a number and its scheme of the list of electronic addresses (EAS).</summary>

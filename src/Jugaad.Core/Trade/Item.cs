@@ -1,5 +1,4 @@
 using Jugaad.Core.Amounts;
-using Jugaad.Core.EInvoicing;
 
 namespace Jugaad.Core.Trade;
 

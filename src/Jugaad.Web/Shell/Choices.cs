@@ -47,7 +47,7 @@ public static class Choices
 
     /// <summary>The usual lists of classifications, and the one that is there already.</summary>
     public static IEnumerable<(string Value, string Text)> Classifications(string? there) =>
-        WithWhatIsThere(Core.EInvoicing.CodeLists.Classifications, there);
+        WithWhatIsThere(CodeLists.Classifications, there);
 
     private static IEnumerable<(string Value, string Text)> WithWhatIsThere(
         IReadOnlyList<(string Code, string Name)> usual,

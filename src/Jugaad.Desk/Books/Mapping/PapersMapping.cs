@@ -1,5 +1,4 @@
 using Jugaad.Core.Documents;
-using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Numbering;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Kept;

@@ -1,7 +1,7 @@
 using System.Collections.Frozen;
 using System.Text.RegularExpressions;
 
-namespace Jugaad.Core.EInvoicing;
+namespace Jugaad.Core.Trade;
 
 /// <summary>
 /// The code lists that the standard names, as facts: ISO 3166-1 and ISO 4217 of Debian's iso-codes 4.x, UNTDID 1001, 4461

@@ -1,4 +1,4 @@
-namespace Jugaad.Core.EInvoicing;
+namespace Jugaad.Core.Documents;
 
 /// <summary>What an issued document keeps of its items and tax codes for machines, besides what its paper says.</summary>
 /// <param name="Items">Each item that is on it, once.</param>
