@@ -1,6 +1,7 @@
 using System.Globalization;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Matching;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
@@ -10,6 +11,7 @@ using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Reports;
+using Jugaad.Formats.EInvoices;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 
@@ -196,6 +198,24 @@ internal sealed class Suite(string root, int seed, string? keep)
         Of("100 papers to PDF", 1_000).Took[invoices] = await Measuring.OnceAsync(() =>
             books.WithAsync<PaperRoom>(p => p.PileAsync([.. papers.Select(id => (id, new PaperStyle()))]))
         );
+        // Each made from its document, written in both syntaxes, read back and checked by every rule.
+        var electronic = await books.WithAsync<BooksContext, List<int>>(db =>
+            db.Documents.Where(d => d.Kind == DocumentKind.Invoice && d.Number != null)
+                .OrderByDescending(d => d.Id)
+                .Take(1_000)
+                .Select(d => d.Id)
+                .ToListAsync()
+        );
+        Of("1,000 e-invoices made and checked", 20_000).Took[invoices] = await Measuring.OnceAsync(async () =>
+        {
+            foreach (var id in electronic)
+                await books.WithAsync<EInvoices>(async e =>
+                {
+                    var made = (await e.OfAsync(id)).Invoice;
+                    foreach (var syntax in Enum.GetValues<EInvoiceSyntax>())
+                        _ = EInvoiceCheck.Of(EInvoiceFiles.Read(EInvoiceFiles.Write(made, syntax)).Invoice);
+                });
+        });
     }
 
     private static DocumentFigures Large()

@@ -86,7 +86,7 @@ public sealed class Pictures(Running running) : IClassFixture<Running>
                 browser.Until(() => browser.Text.Contains("Lainela", StringComparison.Ordinal));
             }
         );
-        Take("aged-balances", "/reports/aged");
+        Take("e-invoices", "/post/einvoices");
         Take("tax-return", "/reports/returns/1/2025-08-01/2025-08-31");
         Take("report", "/reports/income-by-customer?days=this-quarter&against=before");
         browser.Complaints().ShouldBeEmpty();

@@ -62,4 +62,41 @@ public sealed class PostTests(Running running) : IClassFixture<Running>
         browser.Find("table.ledger tbody tr").Text.ShouldContain("message");
         browser.Find("table.ledger tbody tr").Text.ShouldContain("+372 5550 0142");
     }
+
+    [Fact]
+    public void What_e_invoices_lack_is_mended_at_once_and_one_goes_and_is_answered()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/setup/ready?only=everything&show=all");
+        foreach (var fold in browser.All("main details summary"))
+            browser.Click(fold);
+        browser.Type("paste-customers", "OARLCK;EM;treasurer@oarlock.example;K-7\nNOBODY;EM;x@y.example");
+        browser.Press("Put them into the customers above");
+        // What fits nobody stays to be looked at.
+        browser.Until(
+            () => browser.ById("paste-customers").GetAttribute("value") == "NOBODY;EM;x@y.example",
+            "what fits nobody is gone"
+        );
+        browser.Set("all-list", "ZZZ");
+        browser.Type("all-class", "GOODS");
+        browser.Press("Put it where items above have none");
+        browser.Click(browser.ById("save"));
+        browser.WaitFor("are kept");
+        browser.Text.ShouldContain("Items all");
+        browser.Find("tr[data-code='OARLCK']").Text.ShouldContain("complete");
+
+        browser.Go("/post/einvoices?from=2025-09-09&until=2025-09-09");
+        browser.Click(browser.ById("send"));
+        browser.WaitFor("in the post tray");
+        browser.Until(
+            () =>
+            {
+                browser.Go("/post/einvoices?fate=Taken");
+                return browser.Text.Contains("INV-2025-0149", StringComparison.Ordinal);
+            },
+            "nobody has answered"
+        );
+        browser.Complaints().ShouldBeEmpty();
+    }
 }

@@ -68,6 +68,7 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
         var invoice = await _site.InvoiceAsync(_customer);
         var (_, page) = await _site.GetAsync($"/papers/{invoice}/einvoice");
         page.QuerySelector("#breaches")!.TextContent.ShouldContain("BR-11");
+        page.QuerySelector($"#breaches a[href='/customers/{_customer}/edit']").ShouldNotBeNull();
         (await _site.RawAsync($"/papers/{invoice}/einvoice?handler=File")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         var number = await db.Documents.Where(d => d.Id == invoice).Select(d => d.Number).SingleAsync();
         var (code, output, error) = await LauncherTests.RunAsync(
