@@ -1,5 +1,6 @@
 using System.Text;
 using Jugaad.Core;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Formats.EInvoices;
 using Jugaad.Formats.Papers;
 using UglyToad.PdfPig;
