@@ -233,6 +233,38 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
         );
     }
 
+    [Fact]
+    public async Task One_that_failed_is_not_tried_again_once_another_went()
+    {
+        await ToAsync("0192", "912345688");
+        var invoice = await _loft.IssuedAsync();
+        var failed = await SendAsync(invoice.Id);
+        await CarryAsync();
+        await _loft.ExecuteAsync(
+            "UPDATE Documents SET Addressee = replace(replace(Addressee, '0192', '0191'), '912345688', '10118834')"
+        );
+        await SendAsync(invoice.Id);
+        (
+            await Should.ThrowAsync<RefusalException>(() =>
+                _loft.WithAsync<PostTray, int>(t => t.TryAgainAsync(failed))
+            )
+        ).Message.ShouldContain("meanwhile");
+        await CarryAsync();
+        await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task A_customer_that_becomes_part_of_another_takes_its_e_invoices_along()
+    {
+        var invoice = await _loft.IssuedAsync();
+        await SendAsync(invoice.Id);
+        await CarryAsync();
+        await AskAsync();
+        await _loft.ExecuteAsync("UPDATE Customers SET Currency = 'EUR' WHERE Name = 'Varv'");
+        await _loft.WithAsync<CustomersDesk, int>(c => c.MergeAsync(_loft.Swede, _loft.Yard));
+        await HealthyAsync();
+    }
+
     private sealed class Told(params ReceiversAnswer[] answers) : IAccessPoint
     {
         public bool IsStandIn => false;

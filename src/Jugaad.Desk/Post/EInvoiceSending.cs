@@ -144,12 +144,5 @@ public sealed class EInvoiceSending(
 
     /// <summary>Whether it went, or is on its way, and was not refused.</summary>
     private Task<bool> LiveAsync(int documentId, CancellationToken stop) =>
-        db.Post.AnyAsync(
-            p =>
-                p.Way == PostWay.Network
-                && p.State != PostState.Failed
-                && p.State != PostState.Withdrawn
-                && p.Attachments.Any(a => a.DocumentId == documentId),
-            stop
-        );
+        db.Post.OnNetwork().AnyAsync(p => p.Attachments.Any(a => a.DocumentId == documentId), stop);
 }

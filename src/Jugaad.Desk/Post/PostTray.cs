@@ -108,6 +108,8 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     throw new RefusalException("", "This is being handed over right now. Look again in a minute.");
                 if (item.Way == PostWay.Print)
                     throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
+                if (item.Way == PostWay.Network && await WentOtherwiseAsync(item, stop))
+                    throw new RefusalException("", "This paper went as an e-invoice meanwhile, and goes so only once.");
                 if (item.State == PostState.Unknown)
                     await writer.TrailAsync(
                         $"Sent once more to {item.To}, though it may have gone before",
@@ -235,6 +237,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
             d => mail.DocumentIds.Contains(d.Id) && d.Kind != Core.Documents.DocumentKind.Quote,
             stop
         );
+
+    /// <summary>Whether another item carries the same paper through the network, or has.</summary>
+    private async Task<bool> WentOtherwiseAsync(PostItem item, CancellationToken stop)
+    {
+        var papers = item.Attachments.Select(a => a.DocumentId).ToList();
+        return await db
+            .Post.OnNetwork()
+            .AnyAsync(p => p.Id != item.Id && p.Attachments.Any(a => papers.Contains(a.DocumentId)), stop);
+    }
 
     private async Task<PostItem> FindAsync(int id, CancellationToken stop) =>
         await db.Post.Include(p => p.Attachments).SingleOrDefaultAsync(p => p.Id == id, stop)

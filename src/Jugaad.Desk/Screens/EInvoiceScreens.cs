@@ -128,6 +128,7 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
         CancellationToken stop = default
     )
     {
+        var live = db.Post.OnNetwork();
         var found = await db
             .Documents.Where(d =>
                 d.Date >= from
@@ -139,12 +140,7 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
                     || d.Kind == DocumentKind.DebitNote
                 )
                 && d.Customer!.Takes == PaperForm.EInvoice
-                && !db.Post.Any(p =>
-                    p.Way == PostWay.Network
-                    && p.State != PostState.Failed
-                    && p.State != PostState.Withdrawn
-                    && p.Attachments.Any(a => a.DocumentId == d.Id)
-                )
+                && !live.Any(p => p.Attachments.Any(a => a.DocumentId == d.Id))
             )
             .OrderBy(d => d.Date)
             .ThenBy(d => d.Id)
