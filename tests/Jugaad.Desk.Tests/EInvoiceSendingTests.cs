@@ -265,6 +265,86 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
         await HealthyAsync();
     }
 
+    [Theory]
+    [InlineData("0191", "10118834", PostWay.Network)]
+    [InlineData("", "", PostWay.Mail)]
+    public async Task Issued_and_sent_in_one_go_it_goes_in_the_form_that_the_customer_gets(
+        string scheme,
+        string number,
+        PostWay way
+    )
+    {
+        await ToAsync(scheme, number);
+        var draft = await _loft.DraftAsync();
+        var version = (await _loft.DocumentAsync(draft)).Version;
+        await _loft.WithAsync<Sending, int>(s => s.IssueAsync(draft, version, "form"));
+        await _loft.WithAsync<Sending, int>(s => s.IssueAsync(draft, version, "form"));
+        var went = await _loft.WithAsync<BooksContext, List<PostItem>>(db => db.Post.ToListAsync());
+        (went.Single().Way, went[0].Subject.Contains((await _loft.DocumentAsync(draft)).Number!)).ShouldBe((way, true));
+        // No address and yet e-invoices is what the check would find; here it is only how the fallback is reached.
+        if (scheme.Length > 0)
+            await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task A_hybrid_goes_by_mail_with_the_invoice_inside_and_plain_where_it_can_have_none()
+    {
+        await _loft.ExecuteAsync("UPDATE Customers SET Takes = 'HybridPdf'");
+        foreach (var hasNumber in new[] { true, false })
+        {
+            if (!hasNumber)
+                await _loft.ExecuteAsync("UPDATE Businesses SET TaxNumber = ''");
+            var invoice = await _loft.IssuedAsync();
+            var id = await _loft.WithAsync<Sending, int>(s => s.SendAsync(invoice.Id));
+            await CarryAsync();
+            var kept = await _loft.WithAsync<SentPapers, (string Name, byte[] Data)?>(s => s.FindAsync(id, 0));
+            kept!.Value.Name.ShouldEndWith(".pdf");
+            if (!hasNumber)
+            {
+                Should.Throw<RefusalException>(() => Formats.EInvoices.HybridPdf.Extract(kept.Value.Data));
+                continue;
+            }
+
+            var inside = Formats.EInvoices.EInvoiceFiles.Read(kept.Value.Data).Invoice;
+            inside.Number.ShouldBe(invoice.Number);
+        }
+
+        await HealthyAsync();
+    }
+
+    [Fact]
+    public async Task Each_fate_lists_its_own()
+    {
+        await ToAsync("0191", "10118834");
+        var taken = await _loft.IssuedAsync();
+        await SendAsync(taken.Id);
+        await CarryAsync();
+        await AskAsync();
+        await ToAsync("0191", "80101123");
+        var refused = await _loft.IssuedAsync();
+        await SendAsync(refused.Id);
+        await CarryAsync();
+        await AskAsync();
+        await ToAsync("0191", "10227745");
+        var waiting = await _loft.IssuedAsync();
+        await SendAsync(waiting.Id);
+        foreach (var fate in Enum.GetValues<EInvoiceFate>())
+        {
+            var rows = await _loft.WithAsync<EInvoiceScreens, IReadOnlyList<EInvoiceRow>>(s => s.RowsAsync(fate));
+            rows.Select(r => r.DocumentId)
+                .ShouldBe(
+                    fate switch
+                    {
+                        EInvoiceFate.Taken => [taken.Id],
+                        EInvoiceFate.Refused => [refused.Id],
+                        EInvoiceFate.OnItsWay => [waiting.Id],
+                        _ => [],
+                    },
+                    fate.ToString()
+                );
+        }
+    }
+
     private sealed class Told(params ReceiversAnswer[] answers) : IAccessPoint
     {
         public bool IsStandIn => false;

@@ -1,5 +1,4 @@
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Issuing;
@@ -9,13 +8,7 @@ namespace Jugaad.Desk.Issuing;
 public sealed record IssuedOne(int Id, string Title, string Customer, string Refused);
 
 /// <summary>Issues many drafts in one go, each in a transaction of its own.</summary>
-public sealed class IssuingMany(
-    BooksContext db,
-    OneByOne many,
-    IssuingDesk issuing,
-    MailComposing compose,
-    BookWriter writer
-)
+public sealed class IssuingMany(BooksContext db, OneByOne many, IssuingDesk issuing, Sending sending, BookWriter writer)
 {
     /// <param name="versions">The drafts with the versions that the person saw.</param>
     /// <param name="send">Whether each is sent the way its customer gets papers.</param>
@@ -32,13 +25,7 @@ public sealed class IssuingMany(
         var done = await many.DoAsync(
             seen.Keys,
             once,
-            async (id, each) =>
-                await issuing.IssueAsync(
-                    id,
-                    seen[id],
-                    send ? await compose.ForDocumentAsync(id, each.Stop) : null,
-                    each
-                )
+            (id, each) => send ? sending.IssueAsync(id, seen[id], each) : issuing.IssueAsync(id, seen[id], null, each)
         );
         var issued = await db
             .Documents.AsNoTracking()

@@ -2,8 +2,6 @@ using Jugaad.Core;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Kept;
-using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
 using Microsoft.EntityFrameworkCore;
 
@@ -18,7 +16,8 @@ public sealed class Sending(
     MailComposing compose,
     PostTray tray,
     EInvoiceSending network,
-    EInvoices einvoices
+    IssuingDesk issuing,
+    BookWriter writer
 )
 {
     /// <summary>Sends a paper that is issued.</summary>
@@ -36,31 +35,47 @@ public sealed class Sending(
         return await InTheirFormAsync(documentId, once);
     }
 
-    /// <summary>
-    /// In the form that the customer gets, where the directory and the rules let it; else as a plain PDF by mail.
-    /// </summary>
-    private async Task<int> InTheirFormAsync(int documentId, Once once)
+    /// <summary>Issues a draft, and sends it in the form that its customer gets, in one go.</summary>
+    /// <exception cref="RefusalException">With what is missing; it stays a draft then.</exception>
+    public Task<int> IssueAsync(int id, int version, Once once = default) =>
+        writer.WriteAsync(
+            Right.Draft,
+            once,
+            async stop =>
+            {
+                var mail = await compose.ForDocumentAsync(id, stop);
+                if (!await GetsEInvoiceAsync(id, stop))
+                {
+                    await issuing.IssueAsync(id, version, mail, stop);
+                    return id;
+                }
+
+                await issuing.IssueAsync(id, version, null, stop);
+                await writer.SaveAsync(stop);
+                if (await network.PutOurOwnAsync(id, stop))
+                    return id;
+                var number = await db.Documents.Where(d => d.Id == id).Select(d => d.Number).SingleAsync(stop);
+                await tray.AddOurOwnAsync(mail.Naming(number!), stop);
+                return id;
+            }
+        );
+
+    private async Task<bool> GetsEInvoiceAsync(int id, CancellationToken stop)
     {
-        var mail = await compose.ForDocumentAsync(documentId, once.Stop);
-        var form = await db
-            .Documents.Where(d => d.Id == documentId)
+        var of = await db
+            .Documents.Where(d => d.Id == id)
             .Select(d => new { d.Customer!.Takes, d.Kind })
-            .SingleAsync(once.Stop);
-        switch (form.Takes)
-        {
-            case PaperForm.EInvoice when (await network.RouteAsync(documentId, once.Stop)).CanGo:
-                return await network.SendAsync(documentId, once);
-            case PaperForm.HybridPdf
-                when mail.Way == PostWay.Mail
-                    && KindPolicy.Of(form.Kind).Posts
-                    && await einvoices.ProblemAsync(documentId, once.Stop) is null:
-                return await tray.AddAsync(mail with { Hybrid = true }, once);
-            case PaperForm.Print:
-                return await tray.AddAsync(mail with { Way = PostWay.Print }, once);
-            default:
-                return await tray.AddAsync(mail, once);
-        }
+            .SingleAsync(stop);
+        return of.Takes == PaperForm.EInvoice && KindPolicy.Of(of.Kind).Posts;
     }
+
+    /// <summary>
+    /// As an e-invoice where the customer gets those, and the directory and the rules let it; else by mail or printed.
+    /// </summary>
+    private async Task<int> InTheirFormAsync(int documentId, Once once) =>
+        await GetsEInvoiceAsync(documentId, once.Stop) && (await network.RouteAsync(documentId, once.Stop)).CanGo
+            ? await network.SendAsync(documentId, once)
+            : await tray.AddAsync(await compose.ForDocumentAsync(documentId, once.Stop), once);
 
     /// <summary>Confirms a receipt by mail, with what it was set against.</summary>
     /// <exception cref="RefusalException">When it was undone, or there is no address.</exception>

@@ -17,13 +17,13 @@ public sealed class EInvoiceCarrying(
     BooksHead head
 )
 {
-    /// <summary>A paper as PDF with its e-invoice inside.</summary>
-    /// <exception cref="RefusalException">Where it has none, or breaks a rule.</exception>
+    /// <summary>A paper as PDF with its e-invoice inside; a plain one where it can have none.</summary>
     internal async Task<(string Name, byte[] Content)> HybridAsync(int documentId, CancellationToken stop)
     {
-        var made = MustKeepAll(await einvoices.OfAsync(documentId, stop));
         var (name, pdf) = await papers.PdfAsync(documentId, stop);
-        return (name, files.Hybrid(pdf, made));
+        return await einvoices.ProblemAsync(documentId, stop) is null
+            ? (name, files.Hybrid(pdf, (await einvoices.OfAsync(documentId, stop)).Invoice))
+            : (name, pdf);
     }
 
     /// <summary>Looks the receiver up, makes the file in what they take, and keeps it before it is handed over.</summary>

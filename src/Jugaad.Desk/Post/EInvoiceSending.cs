@@ -50,9 +50,7 @@ public sealed class EInvoiceSending(
     {
         if (!document.Policy.Posts)
             return new("", "", $"{document.Policy.Title} is nothing that goes as an e-invoice.");
-        var address = document.Addressee?.Parts?.Electronic is { IsGiven: true } frozen
-            ? frozen
-            : document.Customer!.Electronic;
+        var address = AddressOf(document);
         var to = address.ToString();
         if (!address.IsGiven)
             return new("", "", $"{document.Customer!.Name} has no electronic address. Add it on the customer's page.");
@@ -103,6 +101,32 @@ public sealed class EInvoiceSending(
             }
         );
     }
+
+    /// <summary>
+    /// Within a use case, for whoever may do that: puts it into the tray where it keeps every rule. The directory is asked
+    /// when it is carried, so that the books are not held meanwhile.
+    /// </summary>
+    /// <returns>Whether it goes so.</returns>
+    internal async Task<bool> PutOurOwnAsync(int documentId, CancellationToken stop)
+    {
+        var document = await db
+            .Documents.AsNoTracking()
+            .Include(d => d.Customer)
+            .SingleAsync(d => d.Id == documentId, stop);
+        var address = AddressOf(document);
+        if (
+            !address.IsGiven
+            || await LiveAsync(documentId, stop)
+            || await einvoices.ProblemAsync(documentId, stop) is not null
+        )
+            return false;
+        await tray.AddOurOwnAsync(Letter(document, new(address.ToString(), document.Customer!.Name, null)), stop);
+        return true;
+    }
+
+    /// <summary>As it was issued with, or the customer's of now for what was issued before that was kept.</summary>
+    private static ElectronicAddress AddressOf(Document document) =>
+        document.Addressee?.Parts?.Electronic is { IsGiven: true } frozen ? frozen : document.Customer!.Electronic;
 
     /// <summary>Puts many into the tray, each by itself.</summary>
     /// <returns>How many went, and what did not, with the reason.</returns>

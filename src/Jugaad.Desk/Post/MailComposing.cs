@@ -44,7 +44,8 @@ public sealed class MailComposing(
         return new MailToSend(to, subject, body)
         {
             Kind = PostKind.Document,
-            Way = to.Length > 0 ? PostWay.Mail : PostWay.Print,
+            Way = to.Length > 0 && customer.Takes != PaperForm.Print ? PostWay.Mail : PostWay.Print,
+            Hybrid = customer.Takes == PaperForm.HybridPdf && document.Policy.Posts,
             CustomerId = document.CustomerId,
             DocumentIds = [id],
             FileIds = files,

@@ -43,14 +43,18 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
     public async Task<IReadOnlyList<EInvoiceRow>> RowsAsync(
         EInvoiceFate? only,
         int? documentId = null,
+        int? customerId = null,
         CancellationToken stop = default
     )
     {
-        var posts = await db
-            .Post.AsNoTracking()
-            .Where(p => p.Way == PostWay.Network)
-            .Where(p => documentId == null || p.Attachments.Any(a => a.DocumentId == documentId))
+        var wanted = db.Post.AsNoTracking().Where(p => p.Way == PostWay.Network);
+        if (documentId is not null)
+            wanted = wanted.Where(p => p.Attachments.Any(a => a.DocumentId == documentId));
+        if (customerId is not null)
+            wanted = wanted.Where(p => p.CustomerId == customerId);
+        var posts = await With(wanted, only)
             .OrderByDescending(p => p.Id)
+            .Take(MostRows)
             .Select(p => new
             {
                 p.Id,
@@ -79,8 +83,6 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
                     }
                 )
             )
-            .Where(r => only is null || r.Fate == only)
-            .Take(MostRows)
             .ToList();
         var ids = rows.ConvertAll(r => r.Post.DocumentId);
         var documents = await db
@@ -106,11 +108,36 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
         ));
     }
 
+    /// <summary>Those of a fate: by how far the post got, and from there by the last answer that counts.</summary>
+    private IQueryable<PostItem> With(IQueryable<PostItem> post, EInvoiceFate? fate)
+    {
+        AnswerKind? answer = Enum.GetValues<AnswerKind>()
+            .Cast<AnswerKind?>()
+            .FirstOrDefault(a => EInvoiceFates.Of(a) == fate);
+        return fate switch
+        {
+            null => post,
+            EInvoiceFate.OnItsWay => post.Where(p => p.State == PostState.Waiting || p.State == PostState.OnItsWay),
+            EInvoiceFate.Stuck => post.Where(p => p.State == PostState.Failed || p.State == PostState.Unknown),
+            EInvoiceFate.Withdrawn => post.Where(p => p.State == PostState.Withdrawn),
+            EInvoiceFate.Arrived => post.Where(p =>
+                p.State == PostState.Sent && !db.NetworkAnswers.Any(a => a.PostItemId == p.Id && a.Counts)
+            ),
+            _ => post.Where(p =>
+                p.State == PostState.Sent
+                && db.NetworkAnswers.Where(a => a.PostItemId == p.Id && a.Counts)
+                    .OrderByDescending(a => a.Id)
+                    .Select(a => (AnswerKind?)a.Kind)
+                    .FirstOrDefault() == answer
+            ),
+        };
+    }
+
     /// <summary>Invoices that a customer refused and that are not put right yet.</summary>
     public async Task<IReadOnlyList<EInvoiceRow>> RefusedByAsync(int customerId, CancellationToken stop = default)
     {
-        var refused = await RowsAsync(EInvoiceFate.Refused, null, stop);
-        var ids = refused.Where(r => r.CustomerId == customerId).Select(r => r.DocumentId).ToList();
+        var refused = await RowsAsync(EInvoiceFate.Refused, null, customerId, stop);
+        var ids = refused.Select(r => r.DocumentId).ToList();
         var open = await db
             .Documents.Where(d => ids.Contains(d.Id) && d.State != DocumentState.Cancelled)
             .Select(d => d.Id)

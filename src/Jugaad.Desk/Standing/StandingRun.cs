@@ -37,7 +37,7 @@ public sealed class StandingRun(
     Drafts drafts,
     Pricing pricing,
     IssuingDesk issuing,
-    MailComposing compose,
+    Sending sending,
     StandingProgress progress
 )
 {
@@ -147,13 +147,10 @@ public sealed class StandingRun(
                         null,
                         made.Id
                     );
-                else if (standing.Way != StandingWay.Draft)
-                    await issuing.IssueAsync(
-                        made.Id,
-                        made.Version,
-                        standing.Way == StandingWay.IssueAndSend ? await compose.ForDocumentAsync(made.Id, stop) : null,
-                        stop
-                    );
+                else if (standing.Way == StandingWay.IssueAndSend)
+                    await sending.IssueAsync(made.Id, made.Version, stop);
+                else if (standing.Way == StandingWay.Issue)
+                    await issuing.IssueAsync(made.Id, made.Version, null, stop);
                 return made.Id;
             }
         );
