@@ -177,6 +177,10 @@ public sealed class EInvoiceRuleTests
             "BR-CL-5",
             i => i with { TaxCurrency = "XYX", Totals = i.Totals with { TaxInTaxCurrency = 1 } }
         );
+        yield return new("BR-CL-10", Seller(p => p with { Ids = [new Identifier("77", "GLN")] }));
+        yield return new("BR-CL-11", Buyer(p => p with { Registration = new Identifier("2913457-1", "FI") }));
+        yield return new("BR-CL-13", Line(l => l with { Classes = [new Identifier("1", "cpv")] }));
+        yield return new("BR-CL-21", Line(l => l with { StandardId = new Identifier("4006381333931", "EAN") }));
         yield return new("BR-CL-14", Buyer(p => p with { Address = p.Address! with { Country = "ZZ" } }));
         yield return new("BR-CL-16", Pay(p => p with { Means = "999" }));
         yield return new("BR-CL-17", Tax(t => t with { Category = "X" }), "BR-S-1");

@@ -10,6 +10,27 @@ internal static class CodeRules
         Of("BR-CL-1", "types of documents (UNTDID 1001)", "BT-3", CodeLists.Types, i => [i.TypeCode]),
         Of("BR-CL-4", "currencies (ISO 4217)", "BT-5", CodeLists.Currencies, i => [i.Currency]),
         Of("BR-CL-5", "currencies (ISO 4217)", "BT-6", CodeLists.Currencies, i => [i.TaxCurrency]),
+        Formed(
+            "BR-CL-10",
+            "schemes of identifiers (ISO 6523)",
+            "BT-29 or BT-46",
+            CodeLists.IsIdentifierScheme,
+            i => i.Seller.Ids.Concat(i.Buyer.Ids)
+        ),
+        Formed(
+            "BR-CL-11",
+            "schemes of registrations (ISO 6523)",
+            "BT-30 or BT-47",
+            CodeLists.IsIdentifierScheme,
+            i => [i.Seller.Registration, i.Buyer.Registration]
+        ),
+        Formed(
+            "BR-CL-13",
+            "lists of classifications (UNTDID 7143)",
+            "BT-158",
+            CodeLists.IsClassificationList,
+            i => i.Lines.SelectMany(l => l.Classes)
+        ),
         Of("BR-CL-14", "countries (ISO 3166-1)", "BT-40, BT-55, BT-69 or BT-80", CodeLists.Countries, CountriesOf),
         Of("BR-CL-16", "means of payment (UNTDID 4461)", "BT-81", CodeLists.Means, i => [i.Payment?.Means]),
         Of(
@@ -29,6 +50,13 @@ internal static class CodeRules
                     .Concat(i.Allowances.Select(a => a.Tax))
                     .Concat(i.Charges.Select(a => a.Tax))
                     .Select(t => t?.Category)
+        ),
+        Formed(
+            "BR-CL-21",
+            "schemes of standard numbers (ISO 6523)",
+            "BT-157",
+            CodeLists.IsIdentifierScheme,
+            i => i.Lines.Select(l => l.StandardId)
         ),
         Of(
             "BR-CL-22",
@@ -62,6 +90,25 @@ internal static class CodeRules
             i => [i.Seller.Electronic?.Scheme, i.Buyer.Electronic?.Scheme]
         ),
     ];
+
+    /// <summary>A scheme that is named has the form of its list's codes.</summary>
+    private static EInvoiceRule Formed(
+        string number,
+        string list,
+        string term,
+        Func<string, bool> isOne,
+        Func<EInvoice, IEnumerable<Identifier?>> of
+    ) =>
+        new(
+            number,
+            $"A scheme ({term}) is one of the {list}.",
+            i =>
+                of(i)
+                    .Select(id => id?.Scheme ?? "")
+                    .Where(s => s.Length > 0 && !isOne(s))
+                    .Distinct()
+                    .Select(s => (term, $"“{s}” is none of the {list}"))
+        );
 
     private static IEnumerable<string?> CountriesOf(EInvoice i) =>
         [

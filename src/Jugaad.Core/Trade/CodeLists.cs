@@ -116,6 +116,12 @@ public static partial class CodeLists
     /// <summary>Whether it has the form of a code of UNTDID 7143.</summary>
     public static bool IsClassificationList(string code) => ListForm().IsMatch(code);
 
+    /// <summary>Whether it has the form of a code of ISO 6523; the list itself does not ship.</summary>
+    public static bool IsIdentifierScheme(string code) => SchemeForm().IsMatch(code);
+
+    [GeneratedRegex("^0[0-9]{3}$")]
+    private static partial Regex SchemeForm();
+
     [GeneratedRegex("^[A-Z0-9]{2,3}$")]
     private static partial Regex ListForm();
 

@@ -124,9 +124,14 @@ public sealed class EInvoiceSending(
         return true;
     }
 
-    /// <summary>As it was issued with, or the customer's of now for what was issued before that was kept.</summary>
+    /// <summary>
+    /// Where the customer is reached now: one who moved is not looked for at the address of the day of issue, which the
+    /// file goes on telling. That one is taken where there is no other any more.
+    /// </summary>
     private static ElectronicAddress AddressOf(Document document) =>
-        document.Addressee?.Parts?.Electronic is { IsGiven: true } frozen ? frozen : document.Customer!.Electronic;
+        document.Customer!.Electronic is { IsGiven: true } now
+            ? now
+            : document.Addressee?.Parts?.Electronic ?? ElectronicAddress.None;
 
     /// <summary>Puts many into the tray, each by itself.</summary>
     /// <returns>How many went, and what did not, with the reason.</returns>
