@@ -340,6 +340,20 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
         }
     }
 
+    [Fact]
+    public async Task Who_answers_has_got_it_though_nobody_knew_whether_it_went()
+    {
+        var invoice = await _loft.IssuedAsync();
+        await SendAsync(invoice.Id);
+        await CarryAsync();
+        await _loft.ExecuteAsync("UPDATE Post SET State = 'Unknown', SentAt = NULL");
+        await _loft.ExecuteAsync("UPDATE PostTry SET Outcome = 'Unknown'");
+        (await FateAsync(invoice.Id)).Fate.ShouldBe(EInvoiceFate.Stuck);
+        (await AskAsync()).ShouldBe(1);
+        (await FateAsync(invoice.Id)).Fate.ShouldBe(EInvoiceFate.Taken);
+        await HealthyAsync();
+    }
+
     private sealed class Told(params ReceiversAnswer[] answers) : IAccessPoint
     {
         public bool IsStandIn => false;

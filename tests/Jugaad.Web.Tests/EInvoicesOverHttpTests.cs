@@ -200,6 +200,33 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_draft_is_issued_and_sent_by_a_form_that_may_arrive_twice()
+    {
+        await ReadyAsync("10118834");
+        var draft = await _site.InvoiceAsync(_customer, issue: false);
+        await using var db = _site.File.Open();
+        var form = new Dictionary<string, string> { ["how"] = "network", ["version"] = $"{await VersionAsync(draft)}" };
+        for (var i = 0; i < 2; i++)
+            (await _site.PostAsync($"/papers/{draft}/send", form, key: "twice")).StatusCode.ShouldBe(
+                HttpStatusCode.Redirect
+            );
+        (await db.Post.CountAsync()).ShouldBe(1);
+        (await FateAsync(draft)).ShouldContain("taken");
+
+        // One that breaks a rule is issued, and says on its page why it stays here.
+        await db.Database.ExecuteSqlRawAsync("UPDATE Businesses SET TaxNumber = ''");
+        var other = await _site.InvoiceAsync(_customer, issue: false);
+        form["version"] = $"{await VersionAsync(other)}";
+        var stays = await _site.PostAsync($"/papers/{other}/send", form);
+        stays.Headers.Location!.ToString().ShouldBe($"/papers/{other}");
+        (await TextAsync($"/papers/{other}")).ShouldContain("cannot go as an e-invoice");
+        (await db.Post.CountAsync()).ShouldBe(1);
+
+        async Task<int> VersionAsync(int id) =>
+            await db.Documents.Where(d => d.Id == id).Select(d => d.Version).SingleAsync();
+    }
+
+    [Fact]
     public async Task Who_cannot_be_reached_gets_a_plain_paper_with_a_warning()
     {
         await ReadyAsync("99999999");

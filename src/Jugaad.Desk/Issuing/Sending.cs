@@ -62,11 +62,12 @@ public sealed class Sending(
 
     private async Task<bool> GetsEInvoiceAsync(int id, CancellationToken stop)
     {
+        // One that is not there is refused in words by whoever composes its mail.
         var of = await db
             .Documents.Where(d => d.Id == id)
             .Select(d => new { d.Customer!.Takes, d.Kind })
-            .SingleAsync(stop);
-        return of.Takes == PaperForm.EInvoice && KindPolicy.Of(of.Kind).Posts;
+            .SingleOrDefaultAsync(stop);
+        return of?.Takes == PaperForm.EInvoice && KindPolicy.Of(of.Kind).Posts;
     }
 
     /// <summary>

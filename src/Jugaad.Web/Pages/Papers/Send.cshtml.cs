@@ -139,20 +139,35 @@ public sealed class SendModel(
         return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
     }
 
-    /// <summary>A draft is issued first; should its e-invoice not be able to go then, that is said on its page.</summary>
+    /// <summary>
+    /// A draft is issued first; should its e-invoice break a rule then, that is said on its page. A form that arrives
+    /// twice gets its first answer.
+    /// </summary>
     private async Task<IActionResult> ByNetworkAsync(MarginView margin, TypedForm form)
     {
+        var (draft, key) = (margin.Document.IsDraft, $"{form.Key}-network");
         var route = await network.RouteAsync(Id);
+        if (!draft)
+        {
+            await network.SendAsync(Id, key);
+            Say($"On its way to {route.Receiver} as an e-invoice.");
+            return Redirect($"/papers/{Id}");
+        }
+
         if (route.Problem is { } problem)
             throw new RefusalException("how", problem);
-        if (margin.Document.IsDraft)
-            await issuing.IssueAsync(Id, form.Whole("version"), null, form.Key);
-        await network.SendAsync(Id, $"{form.Key}-network");
-        Say(
-            margin.Document.IsDraft
-                ? $"Issued, and on its way to {route.Receiver} as an e-invoice."
-                : $"On its way to {route.Receiver} as an e-invoice."
-        );
-        return Redirect(margin.Document.IsDraft ? await screens.AfterIssueAsync(Id) : $"/papers/{Id}");
+        await issuing.IssueAsync(Id, form.Whole("version"), null, form.Key);
+        try
+        {
+            await network.SendAsync(Id, key);
+        }
+        catch (RefusalException refused)
+        {
+            Say($"Issued, and not sent: it cannot go as an e-invoice. {refused.In(Format)}");
+            return Redirect($"/papers/{Id}");
+        }
+
+        Say($"Issued, and on its way to {route.Receiver} as an e-invoice.");
+        return Redirect(await screens.AfterIssueAsync(Id));
     }
 }
