@@ -222,6 +222,19 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
             (new Identifier("ROPE-8", "ZZZ"), "FI", "ROPE")
         );
         await _loft.ExecuteAsync("UPDATE Items SET Code = 'X', Classification = 'Y', OriginCountry = 'SE'");
+        await HealthyAsync();
+        foreach (
+            var (tampering, finding) in new[]
+            {
+                ("UPDATE Items SET OriginCountry = 'QQ'", "no country to come from"),
+                ("UPDATE Items SET OriginCountry = 'SE', ClassificationList = 'x'", "no list of classifications"),
+            }
+        )
+        {
+            await _loft.ExecuteAsync(tampering);
+            (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(finding, StringComparison.Ordinal));
+        }
+
         (await LineAsync()).SellersId.ShouldBe("ROPE");
         (await LineAsync()).Classes.ShouldBe(before.Classes);
         await _loft.ExecuteAsync("UPDATE Documents SET Facts = replace(Facts, '\"ItemId\":', '\"ItemId\":9')");
@@ -411,6 +424,10 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
         "INSERT INTO NetworkAnswers (PostItemId, MessageId, Kind, Reason, Day, Counts) SELECT PostItemId, 'x', 'InWork', '', Day, 1 FROM NetworkAnswers",
         "cannot follow"
     )]
+    [InlineData(
+        "UPDATE NetworkAnswers SET PostItemId = (SELECT MIN(Id) FROM Post WHERE Way = 'Mail')",
+        "what never went"
+    )]
     [InlineData("UPDATE Post SET State = 'Failed'", "what never went")]
     [InlineData("UPDATE Post SET \"To\" = 'nowhere'", "no electronic address")]
     [InlineData("UPDATE Post SET CustomerId = (SELECT MAX(Id) FROM Customers)", "of its customer")]
@@ -422,6 +439,7 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
     public async Task The_check_finds_what_was_tampered_with(string tampering, string finding)
     {
         var invoice = await _loft.IssuedAsync();
+        await _loft.WithAsync<PostTray, int>(t => t.AddAsync(new MailToSend("a@b.example", "Hello", "Words")));
         await SendAsync(invoice.Id);
         await CarryAsync();
         await AskAsync();
