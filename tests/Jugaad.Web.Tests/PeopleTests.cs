@@ -323,6 +323,7 @@ public sealed class PeopleTests : IAsyncLifetime
     public async Task The_second_step_asks_for_the_apps_code_or_a_spare_one_good_once()
     {
         await _site.SetUpAsync();
+        _site.Clock.Hold();
         (await _site.PostAsync("/me", [], "Prepare")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
         var key = (await _site.GetAsync("/me"))
             .Page.QuerySelector("#app-key")!
@@ -418,6 +419,6 @@ public sealed class PeopleTests : IAsyncLifetime
         _site.PostAsync("/sign-in", new() { ["email"] = "owner@little.example", ["password"] = "a long password" });
 
     /// <summary>What an authenticator app shows now, or so many steps from now.</summary>
-    private static string CodeOf(string key, int steps = 0) =>
-        Jugaad.Desk.People.OnceCodes.CodeOf(key, (DateTimeOffset.UtcNow.ToUnixTimeSeconds() / 30) + steps);
+    private string CodeOf(string key, int steps = 0) =>
+        Jugaad.Desk.People.OnceCodes.CodeOf(key, (_site.Clock.GetUtcNow().ToUnixTimeSeconds() / 30) + steps);
 }

@@ -98,13 +98,19 @@ public sealed class Site : IAsyncLifetime, IDisposable
     private static void QuickHashes(IServiceCollection services) =>
         services.Configure<PasswordHasherOptions>(hashes => hashes.IterationCount = 1_000);
 
+    public StoppableClock Clock { get; } = new();
+
     public async Task InitializeAsync()
     {
         System.IO.File.Copy((await Empty.Value).Database, File.Database);
         _app = (
             await WebHost.BuildAsync(
                 new LaunchOptions(false, File.Folder, 0, false, Path.Combine(SourceTree.Root, "src", "Jugaad.Web")),
-                QuickHashes
+                services =>
+                {
+                    QuickHashes(services);
+                    services.AddSingleton<TimeProvider>(Clock);
+                }
             )
         )!;
         await _app.StartAsync();
