@@ -107,9 +107,12 @@ internal static class EInvoiceVerb
         var file = EInvoiceFiles.Write(made.Invoice, hybrid ? EInvoiceSyntax.Cii : wanted);
         if (hybrid)
         {
-            var paper = await services
-                .GetRequiredService<PaperRoom>()
-                .PdfAsync(made.DocumentId, [new PaperStyle()], stop);
+            if (made.DocumentId is not { } document)
+                throw new RefusalException(
+                    "hybrid",
+                    $"{number} tells many sales and has no paper. Leave --hybrid out."
+                );
+            var paper = await services.GetRequiredService<PaperRoom>().PdfAsync(document, [new PaperStyle()], stop);
             file = HybridPdf.Attach(paper.Content, file, made.Invoice.Issued!.Value);
         }
 

@@ -41,6 +41,9 @@ public sealed class Refusals
 
     public bool Any => _all.Count > 0;
 
+    /// <summary>The first; null where nothing was refused.</summary>
+    public Refusal? First => _all.FirstOrDefault();
+
     public void Add(string field, Phrase message) => _all.Add(new Refusal(field, message));
 
     /// <summary>What was refused of a field; empty where nothing was.</summary>

@@ -255,7 +255,7 @@ internal static class EInvoiceSamples
         );
 
     /// <summary>A random invoice, credit note or debit note that could be real.</summary>
-    internal static Document Random(Random random)
+    internal static Document Random(Random random, DateOnly? on = null)
     {
         var currency = random.Next(4) switch
         {
@@ -309,7 +309,7 @@ internal static class EInvoiceSamples
         document.Rewrite(
             new DraftContent
             {
-                Date = Day,
+                Date = on ?? Day,
                 ExchangeRate = currency == "EUR" ? QuotedRate.One : new QuotedRate(0.0901m, false),
                 Lines = lines,
                 Charges = random.Next(3) == 0 ? [new DraftCharge("Freight", random.Next(1, 5000), Pick(), 7)] : [],
@@ -324,23 +324,44 @@ internal static class EInvoiceSamples
                     Project = random.Next(2) == 0 ? "Regatta" : "",
                 },
             },
-            new DraftMasters(
-                new Customer(
-                    new CustomerDetails
-                    {
-                        Code = "Y",
-                        Name = "Yard Oy",
-                        Currency = currency,
-                        Kind = CustomerKind.Business,
-                    }
-                ),
-                new PaymentTerms("14 days", DueRule.DaysAfter, 14),
-                Codes,
-                random.Next(2) == 0 ? TaxRounding.Document : TaxRounding.Line,
-                TaxStanding.Always
-            )
+            Masters(currency, random.Next(2) == 0 ? TaxRounding.Document : TaxRounding.Line)
         );
         document.Issue(1, "INV-2025-0007", From, To, "en");
         return document;
+    }
+
+    private static DraftMasters Masters(string currency, TaxRounding rounding) =>
+        new(
+            new Customer(
+                new CustomerDetails
+                {
+                    Code = "Y",
+                    Name = "Yard Oy",
+                    Currency = currency,
+                    Kind = CustomerKind.Business,
+                }
+            ),
+            new PaymentTerms("14 days", DueRule.DaysAfter, 14),
+            Codes,
+            rounding,
+            TaxStanding.Always
+        );
+
+    /// <summary>One thing sold at the counter, at the usual rate.</summary>
+    internal static Document Sale(decimal priceWithTax)
+    {
+        var sale = new Document(DocumentKind.Invoice, "me");
+        sale.Rewrite(
+            new DraftContent
+            {
+                Date = Day,
+                PricesIncludeTax = true,
+                Lines = [new DraftLine(null, "Shackle", 1, "H87", priceWithTax, null, null, 1, 7)],
+            },
+            Masters("EUR", TaxRounding.Document)
+        );
+        sale.PaidAtCounter("Cash");
+        sale.Issue(1, "INV-2025-0007", From, To, "en");
+        return sale;
     }
 }

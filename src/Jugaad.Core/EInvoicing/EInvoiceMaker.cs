@@ -40,36 +40,10 @@ public sealed class EInvoiceMaker
                 $"An e-invoice is made of an invoice, a credit note or a debit note, and this is {document.Policy.AWord}."
             );
         var refusals = new Refusals();
-        foreach (var treatment in document.Taxes.Select(t => Treatment.Parse(t.Treatment)).Distinct())
-            if (treatment.Parts.Count > 1)
-                refusals.Add(
-                    "lines",
-                    $"{treatment.Rates} is taxed twice on one line, and an e-invoice of the European standard has one tax a line. Send this one as a PDF."
-                );
-        if (
-            document.Currency.MinorPerUnit > 100
-            && Amounts(document).Any(a => a % (document.Currency.MinorPerUnit / 100) != 0)
-        )
-            refusals.Add(
-                "currency",
-                $"Amounts of the European standard have at most two decimals, and this has a third in {document.Currency}. Send it as a PDF."
-            );
-        var categories = document.Taxes.Select(t => t.Category).Distinct().ToList();
-        if (categories.Count > 1 && categories.Contains(TaxCategory.OutOfScope))
-            refusals.Add(
-                "lines",
-                "An e-invoice that has a line outside the scope of tax may have no other (BR-O-11). Bill the two apart, or send this one as a PDF."
-            );
+        EInvoiceLimits.Check(refusals, document);
         refusals.ThrowIfAny();
         return new EInvoiceMaker(document, sources).Make();
     }
-
-    private static IEnumerable<long> Amounts(Document document) =>
-        document
-            .Lines.SelectMany(l => new[] { l.Amount, l.Net })
-            .Concat(document.Charges.Select(c => c.Net))
-            .Concat(document.Taxes.SelectMany(t => new[] { t.Taxable, t.Tax }))
-            .Concat([document.Net, document.Tax, document.Total, document.Payable]);
 
     private decimal Units(long minor) => new Money(minor, _currency).Units;
 
@@ -102,8 +76,8 @@ public sealed class EInvoiceMaker
             Specification = EInvoice.CoreSpecification,
             Preceding =
                 isNote && more.Corrects.Length > 0 ? [new PrecedingInvoice(more.Corrects, _sources.CorrectedOn)] : [],
-            Seller = Seller(),
-            Buyer = Buyer(),
+            Seller = EInvoiceParties.Seller(_document.Sender!, IsOutOfScope),
+            Buyer = EInvoiceParties.Buyer(_document.Addressee!, IsOutOfScope),
             Documents = _sources.Files,
             Delivery = DeliveryOf(period),
             Period = period,
@@ -140,73 +114,6 @@ public sealed class EInvoiceMaker
 
     private bool IsOutOfScope => _document.Taxes.All(t => t.Category == TaxCategory.OutOfScope);
 
-    private Party Seller()
-    {
-        var sender = _document.Sender!;
-        var country = sender.Parts?.Address.Country ?? "";
-        // Outside the scope of tax no tax number may be told (BR-O-2).
-        var number = IsOutOfScope ? "" : Prefixed(sender.TaxNumber, country);
-        return new Party
-        {
-            Name = sender.Parts?.Name ?? sender.Name,
-            TradingName = sender.Parts?.TradingName ?? "",
-            Registration = sender.RegistrationNumber.Length > 0 ? new Identifier(sender.RegistrationNumber) : null,
-            TaxId = number,
-            TaxRegistration = number.Length == 0 && !IsOutOfScope ? sender.TaxNumber : "",
-            Electronic = Reached(sender.Parts?.Electronic, sender.Parts?.Email ?? ""),
-            Address = AddressOf(sender.Parts?.Address, sender.AddressLines, ""),
-            Contact = sender.Parts is { } parts && parts.Phone.Length + parts.Email.Length > 0 ? parts.Name : "",
-            Phone = sender.Parts?.Phone ?? "",
-            Email = sender.Parts?.Email ?? "",
-        };
-    }
-
-    private Party Buyer()
-    {
-        var to = _document.Addressee!;
-        return new Party
-        {
-            Name = to.Parts?.Name ?? to.Name,
-            Registration = to.RegistrationNumber.Length > 0 ? new Identifier(to.RegistrationNumber) : null,
-            TaxId = IsOutOfScope ? "" : Prefixed(to.TaxNumber, to.Country),
-            Electronic = Reached(to.Parts?.Electronic, to.Email),
-            Address = AddressOf(to.Parts?.Address, to.AddressLines, to.Country),
-            Contact = to.Parts?.Contact ?? "",
-            Phone = to.Parts?.Phone ?? "",
-            Email = to.Email,
-        };
-    }
-
-    /// <summary>A mail address is one of the schemes of the list of electronic addresses, and stands in for another.</summary>
-    private static Identifier? Reached(ElectronicAddress? address, string email) =>
-        address is { IsGiven: true } ? new Identifier(address.Value, address.Scheme)
-        : email.Length > 0 ? new Identifier(email, "EM")
-        : null;
-
-    /// <summary>With the country before it (BR-CO-9); empty where it cannot be told so.</summary>
-    private static string Prefixed(string number, string country)
-    {
-        var whole = TaxNumbers.Compact(TaxNumbers.Complete(number, country));
-        return whole.Length > 2 && (whole[..2] == "EL" || CodeLists.Countries.Contains(whole[..2])) ? whole : "";
-    }
-
-    private static PostalAddress AddressOf(Address? parts, string printed, string country)
-    {
-        var street = (parts?.Street ?? printed).Split(
-            '\n',
-            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries
-        );
-        return new PostalAddress(
-            street.ElementAtOrDefault(0) ?? "",
-            street.ElementAtOrDefault(1) ?? "",
-            string.Join(", ", street.Skip(2)),
-            parts?.City ?? "",
-            parts?.PostalCode ?? "",
-            parts?.Region ?? "",
-            parts?.Country ?? country
-        );
-    }
-
     private Delivery DeliveryOf(Period? period)
     {
         var within = _document.Taxes.Any(t => t.Category == TaxCategory.IntraUnion);
@@ -216,7 +123,7 @@ public sealed class EInvoiceMaker
             On = period is not null
                 ? null
                 : _document.Particulars.DeliveredFrom ?? (within ? _document.TaxDate ?? _document.Date : null),
-            Address = to is null or { Country: "" } ? null : AddressOf(to, "", ""),
+            Address = to is null or { Country: "" } ? null : EInvoiceParties.AddressOf(to, "", ""),
         };
     }
 
@@ -240,16 +147,6 @@ public sealed class EInvoiceMaker
         };
     }
 
-    private static LineTax TaxOf(string treatment)
-    {
-        var parsed = Treatment.Parse(treatment);
-        var rate = parsed.Parts.Count > 0 ? parsed.Parts[0].Percent : 0;
-        // Taxed at nothing is what the standard calls zero rated.
-        return parsed.Category == TaxCategory.OutOfScope ? new LineTax("O", null)
-            : parsed.Category == TaxCategory.Standard && rate == 0 ? new LineTax("Z", 0)
-            : new LineTax(parsed.Category.Letters(), rate);
-    }
-
     private List<TaxBreakdown> Taxes()
     {
         var words = _document.TaxWords.Replace("\n", " ", StringComparison.Ordinal).Trim();
@@ -257,7 +154,7 @@ public sealed class EInvoiceMaker
         [
             .. _document
                 .Taxes.OrderBy(t => t.Position)
-                .GroupBy(t => TaxOf(t.Treatment))
+                .GroupBy(t => EInvoiceTaxes.Of(t.Treatment))
                 .Select(g => new TaxBreakdown
                 {
                     Taxable = Units(g.Sum(t => t.Taxable)),
@@ -277,20 +174,13 @@ public sealed class EInvoiceMaker
     private string ExemptionOf(LineTax tax)
     {
         var codes = _document
-            .Lines.Where(l => l.Counts && TaxOf(l.Treatment) == tax)
+            .Lines.Where(l => l.Counts && EInvoiceTaxes.Of(l.Treatment) == tax)
             .Select(l => _document.Facts?.Exemptions.FirstOrDefault(e => e.TaxCodeId == l.TaxCodeId)?.Code ?? "")
             .Distinct()
             .ToList();
         return codes is [{ Length: > 0 } one] && tax.Category is not ("S" or "Z")
             ? one
-            : tax.Category switch
-            {
-                "AE" => "VATEX-EU-AE",
-                "K" => "VATEX-EU-IC",
-                "G" => "VATEX-EU-G",
-                "O" => "VATEX-EU-O",
-                _ => "",
-            };
+            : EInvoiceTaxes.UsualExemption(tax.Category);
     }
 
     /// <summary>
@@ -305,14 +195,14 @@ public sealed class EInvoiceMaker
             .Select(c => new Adjustment
             {
                 Amount = Units(c.Net),
-                Tax = TaxOf(c.Treatment),
+                Tax = EInvoiceTaxes.Of(c.Treatment),
                 Reason = c.Text.Length > 0 ? c.Text : "Charge",
             })
             .ToList();
         if (_document.PricesIncludeTax)
             return ([], charges);
         var allowances = new List<Adjustment>();
-        foreach (var same in Counting().GroupBy(l => TaxOf(l.Treatment)))
+        foreach (var same in Counting().GroupBy(l => EInvoiceTaxes.Of(l.Treatment)))
         {
             var off = same.Sum(l => l.Amount - l.Net);
             if (off == 0)
@@ -367,7 +257,7 @@ public sealed class EInvoiceMaker
             Id = $"{position}",
             Note = note,
             Unit = line.Unit.Length > 0 ? line.Unit : "C62",
-            Tax = TaxOf(line.Treatment),
+            Tax = EInvoiceTaxes.Of(line.Treatment),
             Name = words[0].Length > 0 ? words[0] : item?.Name ?? "",
             Description = words.Length > 1 ? words[1] : "",
             SellersId = item?.Number ?? "",

@@ -3,6 +3,7 @@ using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Exchange;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Numbering;
@@ -134,6 +135,10 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
     public DbSet<PaymentFile> PaymentFiles => Set<PaymentFile>();
 
     /// <summary>What receivers said of e-invoices.</summary>
+    public DbSet<SalesSummary> SalesSummaries => Set<SalesSummary>();
+
+    public DbSet<SummarySale> SummarySales => Set<SummarySale>();
+
     public DbSet<NetworkAnswer> NetworkAnswers => Set<NetworkAnswer>();
 
     public DbSet<OtherMoney> OtherMoney => Set<OtherMoney>();

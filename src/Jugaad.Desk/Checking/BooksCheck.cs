@@ -40,6 +40,7 @@ public sealed class BooksCheck(BooksContext db)
             new LooksProof(db),
             new PostProof(db),
             new NetworkProof(db),
+            new SummariesProof(db),
             new StockProof(db),
             new PriceListsProof(db),
             new TillsProof(db),

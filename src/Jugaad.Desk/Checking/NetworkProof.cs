@@ -22,6 +22,7 @@ internal sealed class NetworkProof(BooksContext db) : IProof
                 p.Id,
                 p.To,
                 p.CustomerId,
+                p.SummaryId,
                 p.State,
                 p.FilesCarried,
                 Papers = p.Attachments.Select(a => a.DocumentId).ToList(),
@@ -40,7 +41,12 @@ internal sealed class NetworkProof(BooksContext db) : IProof
             .ToDictionaryAsync(d => d.Id, stop);
         foreach (var post in posts)
         {
-            if (
+            if (post.SummaryId is not null)
+            {
+                if (post.Papers.Count > 0)
+                    findings.Add($"Post item {post.Id}: carries a summary of sales and a paper too");
+            }
+            else if (
                 post.Papers is not [var only]
                 || !documents.TryGetValue(only, out var document)
                 || document.Number is null
@@ -68,6 +74,13 @@ internal sealed class NetworkProof(BooksContext db) : IProof
             findings.Add(
                 $"{documents.GetValueOrDefault(twice.Key)?.Number}: went {twice.Count()} times as an e-invoice"
             );
+        foreach (
+            var twice in posts
+                .Where(p => p.SummaryId is not null && p.State is not (PostState.Failed or PostState.Withdrawn))
+                .GroupBy(p => p.SummaryId)
+                .Where(g => g.Count() > 1)
+        )
+            findings.Add($"Summary {twice.Key}: went {twice.Count()} times as an e-invoice");
         await AnswersAsync(findings, posts.Where(p => p.State == PostState.Sent).Select(p => p.Id).ToHashSet(), stop);
         await AddressesAsync(findings, stop);
         await FactsAsync(findings, stop);

@@ -1,5 +1,6 @@
 using Jugaad.Core.Numbering;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Checking;
@@ -50,6 +51,18 @@ internal sealed class NumbersProof(BooksContext db) : IProof
                         })
                         .ToListAsync(stop)
                 ).Select(r => new GivenNumber("Refund", r.Number, r.Date, r.SeriesId))
+            )
+            .Concat(
+                (
+                    await db
+                        .SalesSummaries.Select(s => new
+                        {
+                            s.Number,
+                            s.Date,
+                            s.SeriesId,
+                        })
+                        .ToListAsync(stop)
+                ).Select(s => new GivenNumber(Numbers.Summary, s.Number, s.Date, s.SeriesId))
             )
             .Concat(
                 (

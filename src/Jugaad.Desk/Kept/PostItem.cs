@@ -104,6 +104,9 @@ public sealed class PostItem
     /// <summary>Whether the paper goes along with its e-invoice inside.</summary>
     public bool Hybrid { get; init; }
 
+    /// <summary>The summary of small sales that goes as an e-invoice; null for all else.</summary>
+    public int? SummaryId { get; init; }
+
     /// <summary>The ids of files that go along besides the papers, between commas.</summary>
     public string FileIds { get; init; } = "";
 

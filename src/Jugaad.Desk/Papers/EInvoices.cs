@@ -8,10 +8,11 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Papers;
 
 /// <summary>An e-invoice with what it breaks of the standard's rules; it leaves only where that is nothing.</summary>
-public sealed record CheckedEInvoice(int DocumentId, EInvoice Invoice, IReadOnlyList<Breach> Breaches);
+/// <param name="DocumentId">Null for a summary of small sales, which has no paper.</param>
+public sealed record CheckedEInvoice(int? DocumentId, EInvoice Invoice, IReadOnlyList<Breach> Breaches);
 
 /// <summary>Tells issued documents as e-invoices of EN 16931, and checks them before they leave.</summary>
-public sealed class EInvoices(BooksContext db, BooksHead head)
+public sealed class EInvoices(BooksContext db, BooksHead head, SummaryEInvoices summaries)
 {
     /// <exception cref="RefusalException">When no document has the number, or the standard has no words for it.</exception>
     public async Task<CheckedEInvoice> OfAsync(string number, CancellationToken stop = default)
@@ -20,6 +21,12 @@ public sealed class EInvoices(BooksContext db, BooksHead head)
             .Documents.Where(d => d.Number == number && d.Kind != DocumentKind.Quote)
             .Select(d => (int?)d.Id)
             .FirstOrDefaultAsync(stop);
+        if (
+            id is null
+            && await db.SalesSummaries.Where(s => s.Number == number).Select(s => (int?)s.Id).SingleOrDefaultAsync(stop)
+                is { } summary
+        )
+            return await summaries.OfAsync(summary, stop);
         return await OfAsync(
             id ?? throw new RefusalException("number", $"No document has the number “{number}”."),
             stop

@@ -21,6 +21,7 @@ internal static class PapersRoom
         typeof(PayLinks),
         typeof(PaperRoom),
         typeof(Statements),
+        typeof(SummaryEInvoices),
         typeof(Wordings),
     ];
 }

@@ -14,7 +14,8 @@ public sealed class EInvoiceCarrying(
     IAccessPoint network,
     PaperRoom papers,
     SentPapers sent,
-    BooksHead head
+    BooksHead head,
+    SummaryEInvoices summaries
 )
 {
     /// <summary>A paper as PDF with its e-invoice inside; a plain one where it can have none.</summary>
@@ -37,11 +38,14 @@ public sealed class EInvoiceCarrying(
                 $"The directory has no receiver {item.To} any more. Look the customer's electronic address up again.",
                 CarrierFate.Refused
             );
-        var document = item.Attachments.Single().DocumentId;
         EInvoice made;
         try
         {
-            made = MustKeepAll(await einvoices.OfAsync(document, stop));
+            made = MustKeepAll(
+                item.SummaryId is { } summary
+                    ? await summaries.OfAsync(summary, stop)
+                    : await einvoices.OfAsync(item.Attachments.Single().DocumentId, stop)
+            );
         }
         catch (RefusalException refused)
         {

@@ -62,6 +62,8 @@ public sealed class EInvoiceSending(
             );
         if (document.IsDraft)
             return new(to, receiver.Name, null);
+        if (await ToldInAsync(document.Id, stop) is { } summary)
+            return new(to, receiver.Name, InSummary(summary));
         if (await LiveAsync(document.Id, stop))
             return new(to, receiver.Name, $"It went to {receiver.Name} as an e-invoice already.");
         try
@@ -96,6 +98,8 @@ public sealed class EInvoiceSending(
                     throw new RefusalException("", problem);
                 if (await LiveAsync(documentId, stop))
                     throw new RefusalException("", $"It went to {route.Receiver} as an e-invoice already.");
+                if (await ToldInAsync(documentId, stop) is { } summary)
+                    throw new RefusalException("", InSummary(summary));
                 var document = await db.Documents.AsNoTracking().SingleAsync(d => d.Id == documentId, stop);
                 return await tray.AddOurOwnAsync(Letter(document, route), stop);
             }
@@ -117,6 +121,7 @@ public sealed class EInvoiceSending(
         if (
             !address.IsGiven
             || await LiveAsync(documentId, stop)
+            || await ToldInAsync(documentId, stop) is not null
             || await einvoices.ProblemAsync(documentId, stop) is not null
         )
             return false;
@@ -170,6 +175,18 @@ public sealed class EInvoiceSending(
             CustomerId = document.CustomerId,
             DocumentIds = [document.Id],
         };
+
+    /// <summary>The number of the summary in which a sale at the counter is told; null where it is in none.</summary>
+    private Task<string?> ToldInAsync(int documentId, CancellationToken stop) =>
+        (
+            from sale in db.SummarySales
+            join summary in db.SalesSummaries on sale.SummaryId equals summary.Id
+            where sale.Counts && sale.DocumentId == documentId
+            select summary.Number
+        ).FirstOrDefaultAsync(stop);
+
+    private static Phrase InSummary(string summary) =>
+        $"It is told in {summary} already, with other sales at the counter.";
 
     /// <summary>Whether it went, or is on its way, and was not refused.</summary>
     private Task<bool> LiveAsync(int documentId, CancellationToken stop) =>

@@ -18,6 +18,9 @@ public sealed record MailToSend(string To, string Subject, string Body)
     /// <inheritdoc cref="PostItem.Hybrid"/>
     public bool Hybrid { get; init; }
 
+    /// <inheritdoc cref="PostItem.SummaryId"/>
+    public int? SummaryId { get; init; }
+
     /// <inheritdoc cref="PostItem.Marks"/>
     public string Marks { get; init; } = "";
 

@@ -12,6 +12,7 @@ internal static class PostRoom
         typeof(EInvoiceCarrying),
         typeof(EInvoiceSending),
         typeof(NetworkAnswers),
+        typeof(SalesSummaries),
         typeof(SentPapers),
         typeof(Connections),
     ];

@@ -60,6 +60,7 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
             Way = mail.Way,
             LinkOnly = mail.LinkOnly,
             Hybrid = mail.Hybrid,
+            SummaryId = mail.SummaryId,
             Marks = mail.Marks,
             Statement = mail.Statement?.Text ?? "",
             Report = mail.Report,
@@ -108,6 +109,11 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
                     throw new RefusalException("", "This is being handed over right now. Look again in a minute.");
                 if (item.Way == PostWay.Print)
                     throw new RefusalException("", "This waits in the pile to be printed. Print the pile.");
+                if (
+                    item.SummaryId is { } summary
+                    && await db.SalesSummaries.AnyAsync(s => s.Id == summary && s.DissolvedOn != null, stop)
+                )
+                    throw new RefusalException("", "This summary was taken back. Gather its sales anew.");
                 if (item.Way == PostWay.Network && await WentOtherwiseAsync(item, stop))
                     throw new RefusalException("", "This paper went as an e-invoice meanwhile, and goes so only once.");
                 if (item.State == PostState.Unknown)
@@ -244,7 +250,15 @@ public sealed class PostTray(BooksContext db, BookWriter writer, BooksHead head,
         var papers = item.Attachments.Select(a => a.DocumentId).ToList();
         return await db
             .Post.OnNetwork()
-            .AnyAsync(p => p.Id != item.Id && p.Attachments.Any(a => papers.Contains(a.DocumentId)), stop);
+            .AnyAsync(
+                p =>
+                    p.Id != item.Id
+                    && (
+                        p.Attachments.Any(a => papers.Contains(a.DocumentId))
+                        || (item.SummaryId != null && p.SummaryId == item.SummaryId)
+                    ),
+                stop
+            );
     }
 
     private async Task<PostItem> FindAsync(int id, CancellationToken stop) =>

@@ -36,6 +36,23 @@ public sealed class Numbers(BooksContext db, BooksHead head)
         return await DrawAsync(await SeriesForAsync(document, stop), document.Date, stop);
     }
 
+    /// <summary>What the series of summaries of small sales is for.</summary>
+    public const string Summary = "Summary";
+
+    /// <summary>Gives a summary of small sales its number; the first one begins a series, where none was made.</summary>
+    internal async Task<(int SeriesId, string Number)> GiveSummaryAsync(DateOnly day, CancellationToken stop)
+    {
+        if (!await db.Series.AnyAsync(s => s.UsedFor == Summary && !s.Retired, stop))
+        {
+            var first = new Series("Sales summaries", Summary, "SUM-{yyyy}-{0000}", SeriesRestart.CalendarYear);
+            first.MakeUsual(true);
+            db.Series.Add(first);
+            await db.SaveChangesAsync(stop);
+        }
+
+        return await GiveAsync(Summary, day, stop);
+    }
+
     /// <summary>Gives a receipt or a refund its number.</summary>
     internal async Task<(int SeriesId, string Number)> GiveAsync(
         string usedFor,
@@ -80,6 +97,7 @@ public sealed class Numbers(BooksContext db, BooksHead head)
         {
             "Receipt" => number => db.Receipts.Any(r => r.Number == number),
             "Refund" => number => db.Refunds.Any(r => r.Number == number),
+            Summary => number => db.SalesSummaries.Any(s => s.Number == number),
             _ => number => IsUsed(Enum.Parse<DocumentKind>(usedFor), number, null),
         };
 

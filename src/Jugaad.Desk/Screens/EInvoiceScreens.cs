@@ -9,10 +9,13 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Screens;
 
 /// <summary>An e-invoice that was put into the tray, and how far it got.</summary>
+/// <param name="Href">The page of what was sent.</param>
+/// <param name="DocumentId">Null for a summary of small sales.</param>
 /// <param name="Why">What the receiver or the network said last; empty for nothing.</param>
 public sealed record EInvoiceRow(
     int PostItemId,
-    int DocumentId,
+    string Href,
+    int? DocumentId,
     string Number,
     int CustomerId,
     string Customer,
@@ -44,12 +47,15 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
         EInvoiceFate? only,
         int? documentId = null,
         int? customerId = null,
+        int? summaryId = null,
         CancellationToken stop = default
     )
     {
         var wanted = db.Post.AsNoTracking().Where(p => p.Way == PostWay.Network);
         if (documentId is not null)
             wanted = wanted.Where(p => p.Attachments.Any(a => a.DocumentId == documentId));
+        if (summaryId is not null)
+            wanted = wanted.Where(p => p.SummaryId == summaryId);
         if (customerId is not null)
             wanted = wanted.Where(p => p.CustomerId == customerId);
         var posts = await With(wanted, only)
@@ -62,7 +68,10 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
                 p.To,
                 p.Day,
                 p.LastProblem,
-                DocumentId = p.Attachments.Select(a => a.DocumentId).First(),
+                p.SummaryId,
+                CustomerId = p.CustomerId ?? 0,
+                Customer = db.Customers.Where(c => c.Id == p.CustomerId).Select(c => c.Name).FirstOrDefault() ?? "",
+                DocumentId = p.Attachments.Select(a => (int?)a.DocumentId).FirstOrDefault(),
                 Answer = db
                     .NetworkAnswers.Where(a => a.PostItemId == p.Id && a.Counts)
                     .OrderByDescending(a => a.Id)
@@ -84,23 +93,23 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
                 )
             )
             .ToList();
-        var ids = rows.ConvertAll(r => r.Post.DocumentId);
+        var ids = rows.Select(r => r.Post.DocumentId).OfType<int>().ToList();
         var documents = await db
             .Documents.Where(d => ids.Contains(d.Id))
-            .Select(d => new
-            {
-                d.Id,
-                d.Number,
-                d.CustomerId,
-                d.Customer!.Name,
-            })
-            .ToDictionaryAsync(d => d.Id, stop);
+            .ToDictionaryAsync(d => d.Id, d => d.Number ?? "", stop);
+        var gathered = rows.Select(r => r.Post.SummaryId).OfType<int>().ToList();
+        var summaries = await db
+            .SalesSummaries.Where(s => gathered.Contains(s.Id))
+            .ToDictionaryAsync(s => s.Id, s => s.Number, stop);
         return rows.ConvertAll(r => new EInvoiceRow(
             r.Post.Id,
+            r.Post.SummaryId is { } summary ? $"/post/summaries/{summary}" : $"/papers/{r.Post.DocumentId}",
             r.Post.DocumentId,
-            documents[r.Post.DocumentId].Number ?? "",
-            documents[r.Post.DocumentId].CustomerId,
-            documents[r.Post.DocumentId].Name,
+            r.Post.SummaryId is { } number
+                ? summaries.GetValueOrDefault(number, "")
+                : documents.GetValueOrDefault(r.Post.DocumentId ?? 0, ""),
+            r.Post.CustomerId,
+            r.Post.Customer,
             r.Post.To,
             r.Post.Day,
             r.Fate,
@@ -136,18 +145,18 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
     /// <summary>Invoices that a customer refused and that are not put right yet.</summary>
     public async Task<IReadOnlyList<EInvoiceRow>> RefusedByAsync(int customerId, CancellationToken stop = default)
     {
-        var refused = await RowsAsync(EInvoiceFate.Refused, null, customerId, stop);
-        var ids = refused.Select(r => r.DocumentId).ToList();
+        var refused = await RowsAsync(EInvoiceFate.Refused, null, customerId, null, stop);
+        var ids = refused.Select(r => r.DocumentId).OfType<int>().ToList();
         var open = await db
             .Documents.Where(d => ids.Contains(d.Id) && d.State != DocumentState.Cancelled)
             .Select(d => d.Id)
             .ToListAsync(stop);
-        return [.. refused.Where(r => open.Contains(r.DocumentId))];
+        return [.. refused.Where(r => r.DocumentId is { } id && open.Contains(id))];
     }
 
     /// <summary>
     /// Issued in some days to customers who get e-invoices, and not sent so yet; oldest first. One that was refused was
-    /// sent: it is put right by another paper.
+    /// sent: it is put right by another paper. Sales at the counter to nobody in particular go together, in summaries.
     /// </summary>
     public async Task<IReadOnlyList<EInvoiceToSend>> ToSendAsync(
         DateOnly from,
@@ -156,6 +165,7 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
     )
     {
         var live = db.Post.OnNetwork();
+        var counter = await db.Businesses.Select(b => b.CounterCustomerId).FirstOrDefaultAsync(stop);
         var found = await db
             .Documents.Where(d =>
                 d.Date >= from
@@ -167,6 +177,8 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
                     || d.Kind == DocumentKind.DebitNote
                 )
                 && d.Customer!.Takes == PaperForm.EInvoice
+                && (d.CustomerId != counter || (d.Kind == DocumentKind.Invoice && d.PaidWords == ""))
+                && !db.SummarySales.Any(s => s.DocumentId == d.Id && s.Counts)
                 && !live.Any(p => p.Attachments.Any(a => a.DocumentId == d.Id))
             )
             .OrderBy(d => d.Date)

@@ -12,7 +12,12 @@ public sealed class SeriesDesk(BooksContext db, BookWriter writer, BooksHead hea
 {
     /// <summary>What series can be for, with the words for it.</summary>
     public static IReadOnlyList<(string UsedFor, string Words)> Uses { get; } =
-    [.. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")), ("Receipt", "receipts"), ("Refund", "refunds")];
+    [
+        .. KindPolicy.All.Select(p => (p.Kind.ToString(), p.Word + "s")),
+        ("Receipt", "receipts"),
+        ("Refund", "refunds"),
+        (Numbers.Summary, "summaries of sales"),
+    ];
 
     /// <exception cref="RefusalException">When the pattern cannot be, or would give numbers that another series
     /// gives.</exception>

@@ -13,6 +13,7 @@ internal static class PostMapping
             post.HasMany(p => p.Attachments).WithOne().HasForeignKey(a => a.PostItemId);
             post.HasIndex(p => new { p.State, p.NextTryAt });
             post.HasIndex(p => p.CustomerId);
+            post.HasIndex(p => p.SummaryId);
             post.HasIndex(p => p.Key).IsUnique();
             post.HasMany(p => p.History).WithOne().HasForeignKey(t => t.PostItemId);
             // Whoever takes it back and whoever carries it find out of each other.

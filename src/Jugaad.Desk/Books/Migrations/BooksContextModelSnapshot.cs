@@ -1918,6 +1918,104 @@ namespace Jugaad.Desk.Books.Migrations
                     b.ToTable("Starters");
                 });
 
+            modelBuilder.Entity("Jugaad.Core.EInvoicing.SalesSummary", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Addressee")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Currency")
+                        .IsRequired()
+                        .HasMaxLength(3)
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Date")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("DissolvedBecause")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("DissolvedOn")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Net")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Number")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Payable")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Sender")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("SeriesId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Tax")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Total")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Number")
+                        .IsUnique();
+
+                    b.HasIndex("SeriesId");
+
+                    b.ToTable("SalesSummaries", (string)null);
+                });
+
+            modelBuilder.Entity("Jugaad.Core.EInvoicing.SummarySale", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Counts")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Position")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("SummaryId")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("DocumentId")
+                        .IsUnique()
+                        .HasFilter("\"Counts\" = 1");
+
+                    b.HasIndex("SummaryId");
+
+                    b.ToTable("SummarySales", (string)null);
+                });
+
             modelBuilder.Entity("Jugaad.Core.Exchange.AuthorityRate", b =>
                 {
                     b.Property<int>("Id")
@@ -5207,6 +5305,9 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("SummaryId")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("To")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -5226,6 +5327,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("Key")
                         .IsUnique();
+
+                    b.HasIndex("SummaryId")
+                        .HasFilter("\"SummaryId\" IS NOT NULL");
 
                     b.HasIndex("State", "NextTryAt");
 
@@ -6014,6 +6118,30 @@ namespace Jugaad.Desk.Books.Migrations
                         .IsRequired();
                 });
 
+            modelBuilder.Entity("Jugaad.Core.EInvoicing.SalesSummary", b =>
+                {
+                    b.HasOne("Jugaad.Core.Numbering.Series", null)
+                        .WithMany()
+                        .HasForeignKey("SeriesId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Core.EInvoicing.SummarySale", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+
+                    b.HasOne("Jugaad.Core.EInvoicing.SalesSummary", null)
+                        .WithMany("Sales")
+                        .HasForeignKey("SummaryId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Jugaad.Core.Exchange.AuthorityRate", b =>
                 {
                     b.HasOne("Jugaad.Core.Taxes.TaxAuthority", null)
@@ -6733,6 +6861,11 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Navigation("Lines");
 
                     b.Navigation("Taxes");
+                });
+
+            modelBuilder.Entity("Jugaad.Core.EInvoicing.SalesSummary", b =>
+                {
+                    b.Navigation("Sales");
                 });
 
             modelBuilder.Entity("Jugaad.Core.Journal.JournalEntry", b =>
