@@ -1,7 +1,9 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Post;
+using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Demo;
@@ -12,6 +14,9 @@ namespace Jugaad.Demo;
 /// </summary>
 internal sealed class DemoEInvoices(DemoHistory history)
 {
+    /// <summary>To whom sales at the counter are told.</summary>
+    internal static ElectronicAddress SalesRegister { get; } = new("0191", "70005512");
+
     internal static ElectronicAddress Ours { get; } = new("0191", "14730926");
 
     private static readonly Dictionary<
@@ -70,6 +75,26 @@ internal sealed class DemoEInvoices(DemoHistory history)
             }
         )
             history.At(new DateOnly(2025, month, day), () => SendAsync(customer));
+        foreach (var month in new[] { 8, 9 })
+            history.At(new DateOnly(2025, month, 1), GatherAsync);
+    }
+
+    /// <summary>What was sold at the counter in the month before, in one.</summary>
+    private async Task GatherAsync()
+    {
+        var (counter, today) = await history.WithAsync<BooksContext, (int, DateOnly)>(async db =>
+        {
+            var business = await db.Businesses.AsNoTracking().SingleAsync();
+            return (business.CounterCustomerId!.Value, business.PinnedDay!.Value);
+        });
+        await history.WithAsync<CustomersDesk, int>(c => c.ReachAsync(counter, SalesRegister, PaperForm.EInvoice));
+        await history.WithAsync<SalesSummaries, int>(s =>
+            s.GatherAsync(today.AddMonths(-1), today.AddDays(-1), SummaryPeriod.Month)
+        );
+        var made = await history.WithAsync<BooksContext, int>(db => db.SalesSummaries.MaxAsync(s => s.Id));
+        await history.WithAsync<SalesSummaries, int>(s => s.SendAsync(made));
+        await history.WithAsync<PostCarrying>(post => post.CarryAsync());
+        await history.WithAsync<NetworkAnswers>(answers => answers.TakeAsync());
     }
 
     private async Task SendAsync(string code)

@@ -99,4 +99,33 @@ public sealed class PostTests(Running running) : IClassFixture<Running>
         );
         browser.Complaints().ShouldBeEmpty();
     }
+
+    [Fact]
+    public void Sales_of_a_month_are_told_together_and_one_is_invoiced_by_name()
+    {
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/post/summaries?from=2025-09-01&until=2025-09-17&by=Month");
+        var papers = browser.Find("#to-make tbody tr").Text;
+        papers.ShouldContain("INV-2025-0147");
+        browser.Click(browser.ById("gather"));
+        browser.WaitFor("One summary is made");
+        browser.Click(browser.Find("#made tbody tr a"));
+        browser.WaitFor("each told once");
+        browser.Click(browser.ById("send"));
+        browser.WaitFor("in the post tray as an e-invoice");
+
+        browser.Click(browser.Find("#sales tbody tr a"));
+        browser.WaitFor("told with other sales in");
+        browser.Click(browser.ById("by-name"));
+        browser.Type("q", "oar");
+        browser.Press("Find the customer");
+        browser.Click(browser.Find("#candidates button"));
+        browser.WaitFor("invoiced by name; its money went along");
+        browser.Text.ShouldContain("made");
+
+        browser.Go("/post/summaries?from=2025-09-01&until=2025-09-17&by=Month");
+        browser.Find("#to-make tbody tr").Text.ShouldContain("what came back");
+        browser.Complaints().ShouldBeEmpty();
+    }
 }

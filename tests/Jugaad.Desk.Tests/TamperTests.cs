@@ -282,6 +282,10 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         ),
         ("damaged by tests of their own, EInvoiceSendingTests: what receivers said of e-invoices", ["NetworkAnswers"]),
         (
+            "damaged by tests of their own, SalesSummariesTests: what sales at the counter are told in",
+            ["SalesSummaries", "SummarySales"]
+        ),
+        (
             "damaged by tests of their own, PayingTests: card payments, what was told of them, and payouts",
             ["PayRequests", "PayRequestParts", "CardRefunds", "CardCalls", "CardPayouts", "CardPayoutParts"]
         ),

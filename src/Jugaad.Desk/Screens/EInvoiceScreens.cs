@@ -23,7 +23,11 @@ public sealed record EInvoiceRow(
     DateOnly Day,
     EInvoiceFate Fate,
     string Why
-);
+)
+{
+    /// <summary>Null for a paper.</summary>
+    public int? SummaryId { get; init; }
+}
 
 /// <summary>An issued document that could go as an e-invoice and has not, with where it would go.</summary>
 public sealed record EInvoiceToSend(
@@ -114,7 +118,10 @@ public sealed class EInvoiceScreens(BooksContext db, EInvoiceSending sending)
             r.Post.Day,
             r.Fate,
             r.Post.Answer?.Reason is { Length: > 0 } said ? said : r.Post.LastProblem
-        ));
+        )
+        {
+            SummaryId = r.Post.SummaryId,
+        });
     }
 
     /// <summary>Those of a fate: by how far the post got, and from there by the last answer that counts.</summary>

@@ -22,6 +22,7 @@ internal static class ScreensRoom
         typeof(ItemScreens),
         typeof(PostScreens),
         typeof(EInvoiceScreens),
+        typeof(SummaryScreens),
         typeof(ReceiveScreens),
         typeof(BankScreens),
         typeof(MoneyScreens),

@@ -62,6 +62,10 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
     public Task<int> NoMoreAsync(int id, string reason, Once once = default) =>
         RedescribeAsync(id, d => d with { NoMoreOnAccount = true, NoMoreReason = reason }, once);
 
+    /// <summary>Where e-invoices reach them from now on, and in which form they get papers.</summary>
+    public Task<int> ReachAsync(int id, ElectronicAddress address, PaperForm takes, Once once = default) =>
+        RedescribeAsync(id, d => d with { Electronic = address, Takes = takes }, once);
+
     private Task<int> RedescribeAsync(int id, Func<CustomerDetails, CustomerDetails> change, Once once) =>
         writer.WriteAsync(
             Right.Masters,

@@ -100,6 +100,7 @@ internal static class LookupEndpoints
         ("Promises, plans and disputes", "collect promised instalments", "/collect/promises"),
         ("Post tray", "mail sent", "/post"),
         ("E-invoices", "network sent fate refused taken", "/post/einvoices"),
+        ("Sales told together", "summary counter e-invoice day month many", "/post/summaries"),
         ("Customers", "", "/customers"),
         ("New customer", "", "/customers/new"),
         ("Items", "goods services prices", "/items"),

@@ -1,4 +1,5 @@
 using Jugaad.Core.Documents;
+using Jugaad.Core.EInvoicing;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Filing;
@@ -35,7 +36,8 @@ public sealed partial class IndexModel(
     Deposits deposits,
     AcceptedDeposits acceptedDeposits,
     TaxReturns taxReturns,
-    EInvoiceScreens einvoices
+    EInvoiceScreens einvoices,
+    SummaryScreens summaries
 ) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
@@ -47,6 +49,9 @@ public sealed partial class IndexModel(
 
     /// <summary>How far it got as an e-invoice, newest first.</summary>
     public IReadOnlyList<EInvoiceRow> Fates { get; private set; } = [];
+
+    /// <summary>The summary of small sales that tells this one too; null for none.</summary>
+    public SalesSummary? ToldIn { get; private set; }
 
     private static string Short(string text) => text.Length > 200 ? text[..200] : text;
 
@@ -103,7 +108,11 @@ public sealed partial class IndexModel(
         Reasons = await screens.ReasonsAsync();
         Margin = margin;
         if (SeesMoney && margin.Document.Policy.Posts)
+        {
             Fates = await einvoices.RowsAsync(null, Id);
+            ToldIn = await summaries.OfSaleAsync(Id);
+        }
+
         Pages = await papers.SvgAsync(Id);
         IsPaid = await papers.IsPaidAsync(Id);
         Look = await papers.WhyAsync(Id);
