@@ -11,7 +11,7 @@ public sealed class SummaryTests
     private static SalesSummary Made(SummaryToMake one) =>
         new(1, "SUM-2025-0001", one.Until, one, one.Documents[0].Sender!, one.Documents[0].Addressee!);
 
-    private static EInvoice Told(SummaryToMake one) => SummaryMaker.Of(Made(one), one.Documents, []);
+    internal static EInvoice Told(SummaryToMake one) => SummaryMaker.Of(Made(one), one.Documents, []);
 
     private static List<Document> Sales(Random random, int count)
     {
