@@ -38,7 +38,7 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
         var invoice = await _site.InvoiceAsync(_customer);
         var (_, page) = await _site.GetAsync($"/papers/{invoice}/einvoice");
         page.QuerySelector("#keeps").ShouldNotBeNull(page.QuerySelector("#breaches")?.TextContent);
-        page.QuerySelector("pre.xml")!.TextContent.ShouldContain("InvoiceTypeCode>380<");
+        page.QuerySelector("#as-file")!.TextContent.ShouldContain("InvoiceTypeCode>380<");
         foreach (var syntax in Enum.GetValues<EInvoiceSyntax>())
         {
             var answer = await _site.RawAsync(

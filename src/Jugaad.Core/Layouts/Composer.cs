@@ -165,7 +165,7 @@ public sealed class Composer
             : (piece.X, piece.Width);
 
     private void Draw(Atom atom, int page, double y) =>
-        _pages[page].AddRange(atom.Marks.Select(m => m.Down(y) with { Piece = atom.Of!.Id }));
+        _pages[page].AddRange(atom.Marks.Select(m => m.Down(y) with { Piece = atom.Of!.Id, OfLine = atom.Line }));
 
     /// <summary>A piece that says nothing here is known by the place that it would have.</summary>
     private void Kept(SetPiece set, double y)

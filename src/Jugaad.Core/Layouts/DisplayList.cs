@@ -14,6 +14,9 @@ public abstract record Mark
     /// <summary>The piece of the layout that it comes from; empty where it comes from none.</summary>
     public string Piece { get; init; } = "";
 
+    /// <summary>Which line of the document it is of, from 0; null for what is of none.</summary>
+    public int? OfLine { get; init; }
+
     /// <summary>The same, that much lower.</summary>
     public abstract Mark Down(double by);
 }

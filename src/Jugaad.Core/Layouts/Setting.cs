@@ -7,6 +7,9 @@ internal sealed record Atom(double Y, double Height, IReadOnlyList<Mark> Marks)
     /// <summary>The piece that it is of.</summary>
     internal Piece? Of { get; init; }
 
+    /// <summary>Which line of the document it tells, from 0; null for what is no line.</summary>
+    internal int? Line { get; init; }
+
     /// <summary>How much must follow it on its page, so that nothing stands alone at a foot or head.</summary>
     internal double Needs { get; init; }
 

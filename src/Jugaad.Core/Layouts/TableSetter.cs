@@ -107,8 +107,9 @@ internal sealed class TableSetter
         if (head is not null)
             Add(head.Height, head.Marks, needs: head.Height + (2 * _setting.LeadingOf(_piece, _size)));
         var before = 0L;
-        foreach (var row in rows)
+        foreach (var (row, line) in rows.Select((r, i) => (r, i)))
         {
+            var first = _atoms.Count;
             switch (row.Role)
             {
                 case RowRole.Section:
@@ -123,6 +124,9 @@ internal sealed class TableSetter
                     break;
             }
 
+            if (_table.Of == TableOf.Lines)
+                for (var i = first; i < _atoms.Count; i++)
+                    _atoms[i] = _atoms[i] with { Line = line };
             before = row.Running;
         }
 

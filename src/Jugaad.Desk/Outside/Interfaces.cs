@@ -33,7 +33,14 @@ public interface IPaperPrinter
 
     /// <param name="addressOf">Where one of the business's pictures is; null where there is none.</param>
     /// <param name="pieces">Whether the marks of each piece of the layout stand in a group that says which.</param>
-    IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false);
+    /// <param name="anchors">Whether each piece, and each line of the document, can be led to: it has the id
+    /// <see cref="Core.Layouts.PaperAnchor"/> gives.</param>
+    IReadOnlyList<string> Svg(
+        DisplayList paper,
+        Func<string, string?> addressOf,
+        bool pieces = false,
+        bool anchors = false
+    );
 
     /// <exception cref="Core.RefusalException">Where a file is no typeface that papers can be set in, or may not be put
     /// into files.</exception>

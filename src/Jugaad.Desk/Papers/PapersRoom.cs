@@ -8,6 +8,7 @@ internal static class PapersRoom
     internal static IReadOnlyList<Type> Desks { get; } =
     [
         typeof(CustomerLinks),
+        typeof(EInvoicePapers),
         typeof(EInvoices),
         typeof(Files),
         typeof(IssuedLooks),

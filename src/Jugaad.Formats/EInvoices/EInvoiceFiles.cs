@@ -7,7 +7,8 @@ using Jugaad.Core.EInvoicing;
 namespace Jugaad.Formats.EInvoices;
 
 /// <summary>What a file of anybody was read as.</summary>
-public sealed record ReadEInvoice(EInvoiceSyntax Syntax, EInvoice Invoice);
+/// <param name="Root">The file itself.</param>
+public sealed record ReadEInvoice(EInvoiceSyntax Syntax, EInvoice Invoice, XElement Root);
 
 /// <summary>Writes e-invoices as files and reads those of anybody.</summary>
 public static class EInvoiceFiles
@@ -51,9 +52,9 @@ public static class EInvoiceFiles
         try
         {
             if (root.Name == UblNames.Invoice + "Invoice" || root.Name == UblNames.CreditNote + "CreditNote")
-                return new ReadEInvoice(EInvoiceSyntax.Ubl, new UblReader(root).Read());
+                return new ReadEInvoice(EInvoiceSyntax.Ubl, new UblReader(root).Read(), root);
             if (root.Name == CiiNames.Rsm + "CrossIndustryInvoice")
-                return new ReadEInvoice(EInvoiceSyntax.Cii, new CiiReader(root).Read());
+                return new ReadEInvoice(EInvoiceSyntax.Cii, new CiiReader(root).Read(), root);
         }
         catch (UnreadableException unreadable)
         {

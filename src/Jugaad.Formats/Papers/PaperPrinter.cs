@@ -14,8 +14,12 @@ public sealed class PaperPrinter : IPaperPrinter
         PdfPainter.Paint(papers, pictures, date, author);
 
     /// <inheritdoc/>
-    public IReadOnlyList<string> Svg(DisplayList paper, Func<string, string?> addressOf, bool pieces = false) =>
-        SvgPainter.Paint(paper, addressOf, pieces);
+    public IReadOnlyList<string> Svg(
+        DisplayList paper,
+        Func<string, string?> addressOf,
+        bool pieces = false,
+        bool anchors = false
+    ) => SvgPainter.Paint(paper, addressOf, pieces, anchors);
 
     /// <inheritdoc/>
     public void CheckTypeface(byte[] file, string field) => OwnFaces.Check(file, field);

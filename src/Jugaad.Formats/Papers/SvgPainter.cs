@@ -11,18 +11,37 @@ public static class SvgPainter
 {
     /// <param name="addressOf">Where the page finds a picture; null where there is none.</param>
     /// <param name="pieces">Whether the marks of each piece of the layout stand in a group that says which.</param>
+    /// <param name="anchors">Whether they stand in groups that can be led to, each line of the document in its
+    /// own.</param>
     public static IReadOnlyList<string> Paint(
         DisplayList paper,
         Func<string, string?> addressOf,
-        bool pieces = false
-    ) => paper.Pages.Select((page, i) => Paint(paper, page, i, addressOf, pieces)).ToList();
+        bool pieces = false,
+        bool anchors = false
+    )
+    {
+        var given = new HashSet<string>();
+        string Opening(string piece, int? line)
+        {
+            if (!anchors)
+                return $"<g data-piece=\"{Escape(piece)}\">";
+            // What stands on several pages is led to where it is first.
+            var id = PaperAnchor.Of(piece, line);
+            return given.Add(id) ? $"<g id=\"{Escape(id)}\">" : "<g>";
+        }
 
+        Func<string, int?, string>? group = pieces || anchors ? Opening : null;
+        return paper.Pages.Select((page, i) => Paint(paper, page, i, addressOf, group, anchors)).ToList();
+    }
+
+    /// <param name="group">How the group of a piece, or of a line in it, begins; null where there are none.</param>
     private static string Paint(
         DisplayList paper,
         PaperPage page,
         int index,
         Func<string, string?> addressOf,
-        bool pieces
+        Func<string, int?, string>? group,
+        bool byLine
     )
     {
         string? AddressOf(string key) =>
@@ -33,22 +52,23 @@ public static class SvgPainter
         svg.Append(
             $"<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"paper-page\" viewBox=\"0 0 {N(paper.Width)} {N(paper.Height)}\" role=\"img\" aria-label=\"{Escape(paper.Title)}, page {index + 1}\">"
         );
-        var piece = "";
+        var within = (Piece: "", Line: (int?)null);
         foreach (var mark in page.Marks)
         {
-            if (pieces && mark.Piece != piece)
+            var of = (mark.Piece, byLine ? mark.OfLine : null);
+            if (group is not null && of != within)
             {
-                if (piece.Length > 0)
+                if (within.Piece.Length > 0)
                     svg.Append("</g>");
-                piece = mark.Piece;
-                if (piece.Length > 0)
-                    svg.Append($"<g data-piece=\"{Escape(piece)}\">");
+                within = of;
+                if (within.Piece.Length > 0)
+                    svg.Append(group(within.Piece, within.Line));
             }
 
             Draw(svg, mark, AddressOf);
         }
 
-        if (piece.Length > 0)
+        if (within.Piece.Length > 0)
             svg.Append("</g>");
         return svg.Append("</svg>").ToString();
     }

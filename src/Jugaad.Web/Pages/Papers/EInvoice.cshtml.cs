@@ -1,4 +1,3 @@
-using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Desk.Books;
@@ -13,7 +12,8 @@ namespace Jugaad.Web.Pages.Papers;
 
 /// <summary>An issued document as an e-invoice: what it still lacks, or the file in either syntax.</summary>
 [Needs(Right.See)]
-public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, PaperRoom papers) : DeskPage
+public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, PaperRoom papers, EInvoicePapers laidOut)
+    : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -28,7 +28,9 @@ public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, Pape
 
     public EInvoiceSyntax Syntax { get; private set; }
 
-    public string Xml { get; private set; } = "";
+    public EInvoiceBeside Beside { get; private set; } = null!;
+
+    private byte[] _file = [];
 
     protected override async Task<bool> ShowAsync()
     {
@@ -39,7 +41,8 @@ public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, Pape
         try
         {
             Made = await einvoices.OfAsync(Id);
-            Xml = Encoding.UTF8.GetString(EInvoiceFiles.Write(Made.Invoice, Syntax));
+            _file = EInvoiceFiles.Write(Made.Invoice, Syntax);
+            Beside = await EInvoiceBeside.OfAsync(EInvoiceFiles.Read(_file), laidOut);
         }
         catch (RefusalException refused)
         {
@@ -67,7 +70,7 @@ public sealed class EInvoiceModel(SellScreens screens, EInvoices einvoices, Pape
                 $"{Made.Invoice.Number.Replace('/', '-')}.pdf"
             );
         return File(
-            Encoding.UTF8.GetBytes(Xml),
+            _file,
             "application/xml",
             $"{Made.Invoice.Number.Replace('/', '-')}-{Syntax.ToString().ToLowerInvariant()}.xml"
         );

@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Jugaad.Formats.EInvoices;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Mvc;
@@ -10,9 +11,11 @@ namespace Jugaad.Web.Pages.Papers;
 /// <summary>Opens anybody's e-invoice: what it says, and which rules it breaks. Nothing of it is kept.</summary>
 [Needs(Right.See)]
 [Posts(Right.See)]
-public sealed class ReadEInvoiceModel : DeskPage
+public sealed class ReadEInvoiceModel(EInvoicePapers papers) : DeskPage
 {
     public ReadEInvoice? Read { get; private set; }
+
+    public EInvoiceBeside Beside { get; private set; } = null!;
 
     public IReadOnlyList<Breach> Breaches { get; private set; } = [];
 
@@ -29,6 +32,7 @@ public sealed class ReadEInvoiceModel : DeskPage
         using var bytes = new MemoryStream();
         await file.CopyToAsync(bytes);
         Read = EInvoiceFiles.Read(bytes.ToArray());
+        Beside = await EInvoiceBeside.OfAsync(Read, papers);
         Breaches = EInvoiceCheck.Of(Read.Invoice);
         FileName = Path.GetFileName(file.FileName);
         return await ShownAsync();
