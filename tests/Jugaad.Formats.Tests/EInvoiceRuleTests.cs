@@ -105,6 +105,9 @@ public sealed class EInvoiceRuleTests
         yield return new("BR-48", Tax(t => t with { Rate = null }), "BR-CO-17", "BR-S-9");
         yield return new("BR-49", Pay(p => p with { Means = "" }));
         yield return new("BR-50", Pay(p => p with { Transfers = [new CreditTransfer("")] }));
+        yield return new("BR-17", i => i with { Payee = new Party { Ids = [new Identifier("F-1")] } });
+        yield return new("BR-51", Pay(p => p with { Card = new PaymentCard("4111111111111111") }));
+        yield return new("BR-54", Line(l => l with { Traits = [new ItemTrait("Colour", "")] }));
         yield return new("BR-52", i => i with { Documents = [new Supporting { Location = "x" }] });
         yield return new("BR-53", i => i with { TaxCurrency = "SEK" });
         yield return new("BR-55", i => i with { Preceding = [new PrecedingInvoice("")] });

@@ -73,6 +73,10 @@ internal static class EInvoiceSamples
             PurchaseOrder = "PO-9",
             SalesOrder = "SO-3",
             BuyerAccounting = "4000",
+            ReceivingAdvice = "REC-2",
+            DespatchAdvice = "DES-1",
+            Tender = "TEN-5",
+            Object = new Identifier("METER-9", "AVE"),
             Terms = "14 days",
             Notes = ["Thank you.", "See you <again> & again"],
             Process = "P1",
@@ -104,6 +108,12 @@ internal static class EInvoiceSamples
                 Address = new PostalAddress("Satama 2", City: "Hanko", PostalCode: "10900", Country: "FI"),
                 Contact = "Sanna",
             },
+            Payee = new Party
+            {
+                Name = "Factor AS",
+                Ids = [new Identifier("F-1")],
+                Registration = new Identifier("12345678", "0191"),
+            },
             Delivery = new Delivery
             {
                 Name = "Yard, hall 2",
@@ -117,6 +127,10 @@ internal static class EInvoiceSamples
                 Means = "58",
                 Text = "Transfer",
                 Remittance = "RF31INV7",
+                Card = new PaymentCard("4321", "S. Sailor"),
+                Mandate = "MAN-8",
+                Creditor = "EE12ZZZ333",
+                Debited = "FI2112345600000785",
                 Transfers = [new CreditTransfer("EE409922001234567903", "Tern", "SADMEE2X"), new CreditTransfer("FI1")],
             },
             Allowances = adjusted
@@ -191,6 +205,9 @@ internal static class EInvoiceSamples
                     Unit = "HUR",
                     Net = 100,
                     OrderLine = "3",
+                    Object = new Identifier("SAIL-4", "AVE"),
+                    BuyerAccounting = "4010",
+                    Traits = [new ItemTrait("Colour", "tan"), new ItemTrait("Cloth", "4 oz")],
                     Period = new Period(Day, Day),
                     Allowances =
                     [

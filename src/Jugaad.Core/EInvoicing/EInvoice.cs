@@ -49,6 +49,18 @@ public sealed record EInvoice
     /// <summary>BT-14.</summary>
     public string SalesOrder { get; init; } = "";
 
+    /// <summary>BT-15.</summary>
+    public string ReceivingAdvice { get; init; } = "";
+
+    /// <summary>BT-16.</summary>
+    public string DespatchAdvice { get; init; } = "";
+
+    /// <summary>BT-17.</summary>
+    public string Tender { get; init; } = "";
+
+    /// <summary>BT-18.</summary>
+    public Identifier? Object { get; init; }
+
     /// <summary>BT-19.</summary>
     public string BuyerAccounting { get; init; } = "";
 
@@ -72,6 +84,9 @@ public sealed record EInvoice
 
     /// <summary>BG-7.</summary>
     public Party Buyer { get; init; } = new();
+
+    /// <summary>BG-10 (BT-59 to BT-61); null where the seller is paid.</summary>
+    public Party? Payee { get; init; }
 
     /// <summary>BG-11; null where the seller has no tax representative.</summary>
     public Party? Representative { get; init; }
@@ -206,6 +221,9 @@ public sealed record PaymentInstructions
     /// <summary>BG-17.</summary>
     public IReadOnlyList<CreditTransfer> Transfers { get; init; } = [];
 
+    /// <summary>BG-18; null where no card paid.</summary>
+    public PaymentCard? Card { get; init; }
+
     /// <summary>BT-89.</summary>
     public string Mandate { get; init; } = "";
 
@@ -215,6 +233,12 @@ public sealed record PaymentInstructions
     /// <summary>BT-91.</summary>
     public string Debited { get; init; } = "";
 }
+
+/// <summary>BG-18: BT-87, of which no more than the last digits may be told, and BT-88.</summary>
+public sealed record PaymentCard(string Number, string Holder = "");
+
+/// <summary>BG-32: BT-160 and BT-161.</summary>
+public sealed record ItemTrait(string Name, string Value);
 
 /// <summary>BG-17: BT-84, BT-85 and BT-86.</summary>
 public sealed record CreditTransfer(string Account, string Name = "", string Bank = "");
@@ -331,6 +355,9 @@ public sealed record InvoiceLine
     /// <summary>BT-127.</summary>
     public string Note { get; init; } = "";
 
+    /// <summary>BT-128.</summary>
+    public Identifier? Object { get; init; }
+
     /// <summary>BT-129.</summary>
     public decimal? Quantity { get; init; }
 
@@ -342,6 +369,9 @@ public sealed record InvoiceLine
 
     /// <summary>BT-132.</summary>
     public string OrderLine { get; init; } = "";
+
+    /// <summary>BT-133.</summary>
+    public string BuyerAccounting { get; init; } = "";
 
     /// <summary>BG-26.</summary>
     public Period? Period { get; init; }
@@ -384,4 +414,7 @@ public sealed record InvoiceLine
 
     /// <summary>BT-159.</summary>
     public string Origin { get; init; } = "";
+
+    /// <summary>BG-32.</summary>
+    public IReadOnlyList<ItemTrait> Traits { get; init; } = [];
 }

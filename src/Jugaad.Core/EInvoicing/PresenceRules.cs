@@ -5,6 +5,9 @@ namespace Jugaad.Core.EInvoicing;
 /// <summary>What has to be there: BR-1 to BR-65, and those of BR-CO that ask for something.</summary>
 internal static class PresenceRules
 {
+    /// <summary>As the standard's own checkers count it.</summary>
+    private const int MostOfCard = 10;
+
     internal static IReadOnlyList<EInvoiceRule> All { get; } =
     [
         Whole("BR-1", "An invoice names its specification.", "BT-24", i => i.Specification),
@@ -23,6 +26,7 @@ internal static class PresenceRules
         Whole("BR-14", "An invoice has its total with tax.", "BT-112", i => i.Totals.WithTax),
         Whole("BR-15", "An invoice has what is to be paid.", "BT-115", i => i.Totals.Payable),
         new("BR-16", "An invoice has a line.", i => Missing(i.Lines.Count == 0, "BG-25")),
+        If("BR-17", "Another payee than the seller has a name.", "BT-59", i => i.Payee, p => p.Name),
         If("BR-18", "A tax representative has a name.", "BT-62", i => i.Representative, r => r.Name),
         If("BR-19", "A tax representative has a postal address.", "BG-12", i => i.Representative, r => r.Address),
         If(
@@ -113,6 +117,11 @@ internal static class PresenceRules
             "An account to pay to has its number.",
             i => Wrong(i.Payment?.Transfers.Any(t => t.Account.Length == 0) == true, "BT-84", "is missing")
         ),
+        new(
+            "BR-51",
+            "Of the number of a card no more than the last digits are told.",
+            i => Wrong(i.Payment?.Card is { Number.Length: > MostOfCard }, "BT-87", "tells more than its last digits")
+        ),
         Each(
             "BR-52",
             "A supporting document has its reference.",
@@ -129,6 +138,13 @@ internal static class PresenceRules
                     "BT-111",
                     $"is missing, and tax is told in {i.TaxCurrency} (BT-6)"
                 )
+        ),
+        Each(
+            "BR-54",
+            "An attribute of an item has its name and its value.",
+            "BG-32",
+            i => i.Lines.SelectMany(l => l.Traits).ToList(),
+            a => a.Name.Length == 0 || a.Value.Length == 0
         ),
         Each("BR-55", "A preceding invoice has its number.", "BT-25", i => i.Preceding, p => p.Number.Length == 0),
         If("BR-56", "A tax representative has a tax number.", "BT-63", i => i.Representative, r => r.TaxId),

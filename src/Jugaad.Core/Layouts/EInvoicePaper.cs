@@ -125,6 +125,10 @@ public static class EInvoicePaper
         yield return (words[PaperWord.Corrects], string.Join(", ", invoice.Preceding.Select(p => p.Number)));
         yield return ("Our order", invoice.SalesOrder);
         yield return ("Contract", invoice.Contract);
+        yield return ("Tender", invoice.Tender);
+        yield return ("Sent with", invoice.DespatchAdvice);
+        yield return ("Received by", invoice.ReceivingAdvice);
+        yield return ("Of", invoice.Object?.Value ?? "");
         yield return ("Accounted on", invoice.BuyerAccounting);
         yield return (words[PaperWord.Project], invoice.Project);
         yield return (words[PaperWord.Reference], invoice.BuyerReference);
@@ -141,7 +145,12 @@ public static class EInvoicePaper
         string Amount(decimal? units) => Written(units, currency, format);
         var per = line.PriceBase is { } some and not 1 ? $" / {format.Figure(some)}" : "";
         return new PaperLine(
-            string.Join('\n', new[] { line.Name, line.Description, line.Note }.Where(t => t.Length > 0)),
+            string.Join(
+                '\n',
+                new[] { line.Name, line.Description, line.Note, line.Object?.Value ?? "" }
+                    .Concat(line.Traits.Select(t => $"{t.Name}: {t.Value}"))
+                    .Where(t => t.Length > 0)
+            ),
             line.Quantity is { } quantity ? format.Figure(quantity) : "",
             words.Unit(line.Unit),
             line.Price is { } price ? $"{format.Figure(price)}{per}" : "",
@@ -209,6 +218,10 @@ public static class EInvoicePaper
             yield return words.Fill(PaperWord.DeliveredTo, place);
         if (invoice.Representative is { } agent)
             yield return $"Represented for tax by {agent.Name}, {agent.TaxId}";
+        if (invoice.Payee is { } payee)
+            yield return $"Paid to {payee.Name}";
+        if (invoice.Payment?.Card is { } card)
+            yield return $"Paid by the card that ends in {card.Number}";
         if (invoice.Payment is { Mandate.Length: > 0 } debit)
             yield return $"Taken from {debit.Debited} by the mandate {debit.Mandate} of {debit.Creditor}";
         foreach (var file in invoice.Documents)

@@ -47,6 +47,10 @@ internal sealed class CiiReader(XElement root)
             Contract = agreed.TextAt(Ram + "ContractReferencedDocument", Ram + "IssuerAssignedID"),
             PurchaseOrder = agreed.TextAt(Ram + "BuyerOrderReferencedDocument", Ram + "IssuerAssignedID"),
             SalesOrder = agreed.TextAt(Ram + "SellerOrderReferencedDocument", Ram + "IssuerAssignedID"),
+            ReceivingAdvice = delivered.TextAt(Ram + "ReceivingAdviceReferencedDocument", Ram + "IssuerAssignedID"),
+            DespatchAdvice = delivered.TextAt(Ram + "DespatchAdviceReferencedDocument", Ram + "IssuerAssignedID"),
+            Tender = Typed(agreed, "50").TextAt(Ram + "IssuerAssignedID"),
+            Object = ObjectOf(agreed),
             BuyerAccounting = settled.TextAt(Ram + "ReceivableSpecifiedTradeAccountingAccount", Ram + "ID"),
             Terms = settled.TextAt(Ram + "SpecifiedTradePaymentTerms", Ram + "Description"),
             Notes = [.. head.All(Ram + "IncludedNote").Select(n => n.TextAt(Ram + "Content"))],
@@ -63,6 +67,7 @@ internal sealed class CiiReader(XElement root)
             ],
             Seller = PartyOf(agreed.At(Ram + "SellerTradeParty")),
             Buyer = PartyOf(agreed.At(Ram + "BuyerTradeParty")),
+            Payee = settled.At(Ram + "PayeeTradeParty") is { } payee ? PartyOf(payee) : null,
             Representative = agreed.At(Ram + "SellerTaxRepresentativeTradeParty") is { } representative
                 ? PartyOf(representative)
                 : null,
@@ -122,6 +127,14 @@ internal sealed class CiiReader(XElement root)
     }
 
     private static DateOnly? On(XElement? moment) => XmlParts.DayOf(moment.At(Udt + "DateTimeString"), Day);
+
+    private static XElement? Typed(XElement? at, string type) =>
+        at.All(Ram + "AdditionalReferencedDocument").FirstOrDefault(d => d.TextAt(Ram + "TypeCode") == type);
+
+    private static Identifier? ObjectOf(XElement? at) =>
+        Typed(at, "130") is { } what
+            ? new Identifier(what.TextAt(Ram + "IssuerAssignedID"), what.TextAt(Ram + "ReferenceTypeCode"))
+            : null;
 
     private static Party PartyOf(XElement? party)
     {
@@ -200,6 +213,13 @@ internal sealed class CiiReader(XElement root)
                             );
                         }),
                 ],
+                Card = means
+                    .Select(m => m.Element(Ram + "ApplicableTradeSettlementFinancialCard"))
+                    .OfType<XElement>()
+                    .FirstOrDefault()
+                    is { } card
+                    ? new PaymentCard(card.TextAt(Ram + "ID"), card.TextAt(Ram + "CardholderName"))
+                    : null,
                 Mandate = settled.TextAt(Ram + "SpecifiedTradePaymentTerms", Ram + "DirectDebitMandateID"),
                 Creditor = settled.TextAt(Ram + "CreditorReferenceID"),
                 Debited = means[0].TextAt(Ram + "PayerPartyDebtorFinancialAccount", Ram + "IBANID"),
@@ -241,6 +261,8 @@ internal sealed class CiiReader(XElement root)
             Unit = quantity.Marked("unitCode"),
             Net = settled.FigureAt(Ram + "SpecifiedTradeSettlementLineMonetarySummation", Ram + "LineTotalAmount"),
             OrderLine = agreed.TextAt(Ram + "BuyerOrderReferencedDocument", Ram + "LineID"),
+            Object = ObjectOf(settled),
+            BuyerAccounting = settled.TextAt(Ram + "ReceivableSpecifiedTradeAccountingAccount", Ram + "ID"),
             Period = PeriodOf(settled),
             Allowances = Adjustments(settled, false),
             Charges = Adjustments(settled, true),
@@ -261,6 +283,12 @@ internal sealed class CiiReader(XElement root)
                     .OfType<Identifier>(),
             ],
             Origin = product.TextAt(Ram + "OriginTradeCountry", Ram + "ID"),
+            Traits =
+            [
+                .. product
+                    .All(Ram + "ApplicableProductCharacteristic")
+                    .Select(a => new ItemTrait(a.TextAt(Ram + "Description"), a.TextAt(Ram + "Value"))),
+            ],
         };
     }
 }

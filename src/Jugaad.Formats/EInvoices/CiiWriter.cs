@@ -77,6 +77,8 @@ internal sealed class CiiWriter(EInvoice invoice)
             Reference("SellerOrderReferencedDocument", invoice.SalesOrder),
             Reference("BuyerOrderReferencedDocument", invoice.PurchaseOrder),
             Reference("ContractReferencedDocument", invoice.Contract),
+            Typed("AdditionalReferencedDocument", invoice.Tender, "50"),
+            ObjectOf(invoice.Object),
             invoice.Documents.Select(d =>
                 Group(
                     Ram + "AdditionalReferencedDocument",
@@ -102,6 +104,21 @@ internal sealed class CiiWriter(EInvoice invoice)
                     new XElement(Ram + "Name", "Project reference")
                 )
         );
+
+    private static XElement? Typed(string name, string id, string type) =>
+        id.Length == 0
+            ? null
+            : new XElement(Ram + name, Text(Ram + "IssuerAssignedID", id), new XElement(Ram + "TypeCode", type));
+
+    private static XElement? ObjectOf(Identifier? what) =>
+        what is null
+            ? null
+            : new XElement(
+                Ram + "AdditionalReferencedDocument",
+                Text(Ram + "IssuerAssignedID", what.Value),
+                new XElement(Ram + "TypeCode", "130"),
+                Text(Ram + "ReferenceTypeCode", what.Scheme)
+            );
 
     private static XElement? PartyOf(string name, Party party) =>
         Group(
@@ -163,7 +180,9 @@ internal sealed class CiiWriter(EInvoice invoice)
                 Text(Ram + "Name", invoice.Delivery.Name),
                 AddressOf(invoice.Delivery.Address)
             ),
-            Group(Ram + "ActualDeliverySupplyChainEvent", Moment("OccurrenceDateTime", invoice.Delivery.On))
+            Group(Ram + "ActualDeliverySupplyChainEvent", Moment("OccurrenceDateTime", invoice.Delivery.On)),
+            Reference("DespatchAdviceReferencedDocument", invoice.DespatchAdvice),
+            Reference("ReceivingAdviceReferencedDocument", invoice.ReceivingAdvice)
         );
     }
 
@@ -176,6 +195,7 @@ internal sealed class CiiWriter(EInvoice invoice)
             Text(Ram + "PaymentReference", payment?.Remittance),
             Text(Ram + "TaxCurrencyCode", invoice.TaxCurrency),
             Text(Ram + "InvoiceCurrencyCode", invoice.Currency),
+            invoice.Payee is { } payee ? PartyOf("PayeeTradeParty", payee) : null,
             payment is null ? [] : payment.Transfers.DefaultIfEmpty().Select(t => MeansOf(payment, t)),
             invoice.Taxes.Select(BreakdownOf),
             PeriodOf(invoice.Period),
@@ -227,6 +247,11 @@ internal sealed class CiiWriter(EInvoice invoice)
             Ram + "SpecifiedTradeSettlementPaymentMeans",
             Text(Ram + "TypeCode", payment.Means),
             Text(Ram + "Information", payment.Text),
+            Group(
+                Ram + "ApplicableTradeSettlementFinancialCard",
+                Text(Ram + "ID", payment.Card?.Number),
+                Text(Ram + "CardholderName", payment.Card?.Holder)
+            ),
             Group(Ram + "PayerPartyDebtorFinancialAccount", Text(Ram + "IBANID", payment.Debited)),
             Group(
                 Ram + "PayeePartyCreditorFinancialAccount",
@@ -297,6 +322,13 @@ internal sealed class CiiWriter(EInvoice invoice)
                 Text(Ram + "BuyerAssignedID", line.BuyersId),
                 Text(Ram + "Name", line.Name),
                 Text(Ram + "Description", line.Description),
+                line.Traits.Select(a =>
+                    Group(
+                        Ram + "ApplicableProductCharacteristic",
+                        Text(Ram + "Description", a.Name),
+                        Text(Ram + "Value", a.Value)
+                    )
+                ),
                 line.Classes.Select(c =>
                     Group(
                         Ram + "DesignatedProductClassification",
@@ -325,7 +357,9 @@ internal sealed class CiiWriter(EInvoice invoice)
                 PeriodOf(line.Period),
                 line.Allowances.Select(a => AdjustmentOf(a, false)),
                 line.Charges.Select(a => AdjustmentOf(a, true)),
-                Group(Ram + "SpecifiedTradeSettlementLineMonetarySummation", Amount("LineTotalAmount", line.Net))
+                Group(Ram + "SpecifiedTradeSettlementLineMonetarySummation", Amount("LineTotalAmount", line.Net)),
+                ObjectOf(line.Object),
+                Group(Ram + "ReceivableSpecifiedTradeAccountingAccount", Text(Ram + "ID", line.BuyerAccounting))
             )
         );
 }

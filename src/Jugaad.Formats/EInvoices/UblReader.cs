@@ -37,6 +37,10 @@ internal sealed class UblReader(XElement root)
             Contract = root.TextAt(Cac + "ContractDocumentReference", Cbc + "ID"),
             PurchaseOrder = root.TextAt(Cac + "OrderReference", Cbc + "ID") is var order && order == "NA" ? "" : order,
             SalesOrder = root.TextAt(Cac + "OrderReference", Cbc + "SalesOrderID"),
+            ReceivingAdvice = root.TextAt(Cac + "ReceiptDocumentReference", Cbc + "ID"),
+            DespatchAdvice = root.TextAt(Cac + "DespatchDocumentReference", Cbc + "ID"),
+            Tender = root.TextAt(Cac + "OriginatorDocumentReference", Cbc + "ID"),
+            Object = files.Find(f => f.TextAt(Cbc + "DocumentTypeCode") == "130").IdAt("schemeID", Cbc + "ID"),
             BuyerAccounting = root.TextAt(Cbc + "AccountingCost"),
             Terms = root.TextAt(Cac + "PaymentTerms", Cbc + "Note"),
             Notes = [.. root.Elements(Cbc + "Note").Select(n => n.Value.Trim())],
@@ -53,6 +57,13 @@ internal sealed class UblReader(XElement root)
             ],
             Seller = PartyOf(root.At(Cac + "AccountingSupplierParty", Cac + "Party")),
             Buyer = PartyOf(root.At(Cac + "AccountingCustomerParty", Cac + "Party")),
+            Payee = root.Element(Cac + "PayeeParty") is { } payee
+                ? PartyOf(payee) with
+                {
+                    Name = payee.TextAt(Cac + "PartyName", Cbc + "Name"),
+                    TradingName = "",
+                }
+                : null,
             Representative = root.Element(Cac + "TaxRepresentativeParty") is { } representative
                 ? PartyOf(representative) with
                 {
@@ -115,7 +126,8 @@ internal sealed class UblReader(XElement root)
                 .. party
                     .All(Cac + "PartyIdentification")
                     .Select(i => i.IdAt("schemeID", Cbc + "ID"))
-                    .OfType<Identifier>(),
+                    .OfType<Identifier>()
+                    .Where(i => i.Scheme != CreditorScheme),
             ],
             Registration = legal.IdAt("schemeID", Cbc + "CompanyID"),
             TaxId = Number(s => s == "VAT"),
@@ -164,7 +176,7 @@ internal sealed class UblReader(XElement root)
             : new Period(from, until);
     }
 
-    private static PaymentInstructions? PaymentOf(IReadOnlyList<XElement> means)
+    private PaymentInstructions? PaymentOf(IReadOnlyList<XElement> means)
     {
         // One that only says until when is no instruction.
         var told = means
@@ -190,7 +202,17 @@ internal sealed class UblReader(XElement root)
                             a.TextAt(Cac + "FinancialInstitutionBranch", Cbc + "ID")
                         )),
                 ],
+                Card = told.Select(m => m.Element(Cac + "CardAccount")).OfType<XElement>().FirstOrDefault() is { } card
+                    ? new PaymentCard(card.TextAt(Cbc + "PrimaryAccountNumberID"), card.TextAt(Cbc + "HolderName"))
+                    : null,
                 Mandate = told[0].TextAt(Cac + "PaymentMandate", Cbc + "ID"),
+                Creditor =
+                    new[] { root.Element(Cac + "PayeeParty"), root.At(Cac + "AccountingSupplierParty", Cac + "Party") }
+                        .SelectMany(p => p.All(Cac + "PartyIdentification"))
+                        .Select(i => i.IdAt("schemeID", Cbc + "ID"))
+                        .FirstOrDefault(i => i?.Scheme == CreditorScheme)
+                        ?.Value
+                    ?? "",
                 Debited = told[0].TextAt(Cac + "PaymentMandate", Cac + "PayerFinancialAccount", Cbc + "ID"),
             };
     }
@@ -239,6 +261,10 @@ internal sealed class UblReader(XElement root)
             Unit = quantity.Marked("unitCode"),
             Net = line.FigureAt(Cbc + "LineExtensionAmount"),
             OrderLine = line.TextAt(Cac + "OrderLineReference", Cbc + "LineID"),
+            Object = line.All(Cac + "DocumentReference")
+                .FirstOrDefault(d => d.TextAt(Cbc + "DocumentTypeCode") is "130" or "")
+                .IdAt("schemeID", Cbc + "ID"),
+            BuyerAccounting = line.TextAt(Cbc + "AccountingCost"),
             Period = PeriodOf(line.Element(Cac + "InvoicePeriod")),
             Allowances = Adjustments(line, false),
             Charges = Adjustments(line, true),
@@ -258,6 +284,11 @@ internal sealed class UblReader(XElement root)
                     .OfType<Identifier>(),
             ],
             Origin = item.TextAt(Cac + "OriginCountry", Cbc + "IdentificationCode"),
+            Traits =
+            [
+                .. item.All(Cac + "AdditionalItemProperty")
+                    .Select(a => new ItemTrait(a.TextAt(Cbc + "Name"), a.TextAt(Cbc + "Value"))),
+            ],
         };
     }
 }

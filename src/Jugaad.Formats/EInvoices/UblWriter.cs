@@ -15,6 +15,9 @@ internal static class UblNames
     internal static readonly XNamespace Cbc = "urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2";
 
     internal const string Day = "yyyy-MM-dd";
+
+    /// <summary>By which the creditor of a direct debit is told apart among the numbers of a party.</summary>
+    internal const string CreditorScheme = "SEPA";
 }
 
 /// <summary>
@@ -69,7 +72,11 @@ internal sealed class UblWriter(EInvoice invoice)
                         )
                     )
                 ),
+                Reference("DespatchDocumentReference", invoice.DespatchAdvice),
+                Reference("ReceiptDocumentReference", invoice.ReceivingAdvice),
+                _credit ? null : Reference("OriginatorDocumentReference", invoice.Tender),
                 Reference("ContractDocumentReference", invoice.Contract),
+                ObjectOf("AdditionalDocumentReference", invoice.Object),
                 invoice.Documents.Select(FileOf),
                 described
                     ? Group(
@@ -78,9 +85,29 @@ internal sealed class UblWriter(EInvoice invoice)
                         Text(Cbc + "DocumentTypeCode", "50")
                     )
                     : null,
-                _credit ? null : Reference("ProjectReference", invoice.Project),
-                Group(Cac + "AccountingSupplierParty", PartyOf(invoice.Seller)),
+                Reference(
+                    _credit ? "OriginatorDocumentReference" : "ProjectReference",
+                    _credit ? invoice.Tender : invoice.Project
+                ),
+                Group(Cac + "AccountingSupplierParty", PartyOf(WithCreditor(invoice.Seller))),
                 Group(Cac + "AccountingCustomerParty", PartyOf(invoice.Buyer)),
+                invoice.Payee is { } payee
+                    ? Group(
+                        Cac + "PayeeParty",
+                        payee.Ids.Select(i =>
+                            Group(Cac + "PartyIdentification", Text(Cbc + "ID", i.Value, With("schemeID", i.Scheme)))
+                        ),
+                        Group(Cac + "PartyName", Text(Cbc + "Name", payee.Name)),
+                        Group(
+                            Cac + "PartyLegalEntity",
+                            Text(
+                                Cbc + "CompanyID",
+                                payee.Registration?.Value,
+                                With("schemeID", payee.Registration?.Scheme)
+                            )
+                        )
+                    )
+                    : null,
                 invoice.Representative is { } representative
                     ? Group(
                         Cac + "TaxRepresentativeParty",
@@ -123,6 +150,24 @@ internal sealed class UblWriter(EInvoice invoice)
             Figure(amount, currency ?? invoice.Currency),
             new XAttribute("currencyID", currency ?? invoice.Currency)
         );
+
+    /// <summary>The creditor of a direct debit stands among the numbers of the seller (BT-90).</summary>
+    private Party WithCreditor(Party seller) =>
+        invoice.Payment is { Creditor.Length: > 0 } payment
+            ? seller with
+            {
+                Ids = [.. seller.Ids, new Identifier(payment.Creditor, CreditorScheme)],
+            }
+            : seller;
+
+    private static XElement? ObjectOf(string name, Identifier? what) =>
+        what is null
+            ? null
+            : new XElement(
+                Cac + name,
+                Text(Cbc + "ID", what.Value, With("schemeID", what.Scheme)),
+                Text(Cbc + "DocumentTypeCode", "130")
+            );
 
     private static XElement? Reference(string name, string id) => Group(Cac + name, Text(Cbc + "ID", id));
 
@@ -228,26 +273,36 @@ internal sealed class UblWriter(EInvoice invoice)
                 : [];
         return payment
             .Transfers.DefaultIfEmpty()
-            .Select(t =>
-                Group(
-                    Cac + "PaymentMeans",
-                    Text(Cbc + "PaymentMeansCode", payment.Means, With("name", payment.Text)),
-                    _credit ? DayOf("PaymentDueDate", invoice.Due) : null,
-                    Text(Cbc + "PaymentID", payment.Remittance),
-                    t is null
-                        ? null
-                        : Group(
-                            Cac + "PayeeFinancialAccount",
-                            Text(Cbc + "ID", t.Account),
-                            Text(Cbc + "Name", t.Name),
-                            Group(Cac + "FinancialInstitutionBranch", Text(Cbc + "ID", t.Bank))
-                        ),
+            .Select(
+                (t, i) =>
                     Group(
-                        Cac + "PaymentMandate",
-                        Text(Cbc + "ID", payment.Mandate),
-                        Group(Cac + "PayerFinancialAccount", Text(Cbc + "ID", payment.Debited))
+                        Cac + "PaymentMeans",
+                        Text(Cbc + "PaymentMeansCode", payment.Means, With("name", payment.Text)),
+                        _credit ? DayOf("PaymentDueDate", invoice.Due) : null,
+                        Text(Cbc + "PaymentID", payment.Remittance),
+                        i == 0 && payment.Card is { } card
+                            ? Group(
+                                Cac + "CardAccount",
+                                Text(Cbc + "PrimaryAccountNumberID", card.Number),
+                                // The schema wants a network, and the standard has none.
+                                Text(Cbc + "NetworkID", "mapped-from-core"),
+                                Text(Cbc + "HolderName", card.Holder)
+                            )
+                            : null,
+                        t is null
+                            ? null
+                            : Group(
+                                Cac + "PayeeFinancialAccount",
+                                Text(Cbc + "ID", t.Account),
+                                Text(Cbc + "Name", t.Name),
+                                Group(Cac + "FinancialInstitutionBranch", Text(Cbc + "ID", t.Bank))
+                            ),
+                        Group(
+                            Cac + "PaymentMandate",
+                            Text(Cbc + "ID", payment.Mandate),
+                            Group(Cac + "PayerFinancialAccount", Text(Cbc + "ID", payment.Debited))
+                        )
                     )
-                )
             );
     }
 
@@ -305,8 +360,10 @@ internal sealed class UblWriter(EInvoice invoice)
                 With("unitCode", line.Unit)
             ),
             Amount("LineExtensionAmount", line.Net),
+            Text(Cbc + "AccountingCost", line.BuyerAccounting),
             PeriodOf(line.Period),
             Group(Cac + "OrderLineReference", Text(Cbc + "LineID", line.OrderLine)),
+            ObjectOf("DocumentReference", line.Object),
             line.Allowances.Select(a => AdjustmentOf(a, false)),
             line.Charges.Select(a => AdjustmentOf(a, true)),
             Group(
@@ -326,7 +383,10 @@ internal sealed class UblWriter(EInvoice invoice)
                         Text(Cbc + "ItemClassificationCode", c.Value, With("listID", c.Scheme))
                     )
                 ),
-                TaxOf("ClassifiedTaxCategory", line.Tax)
+                TaxOf("ClassifiedTaxCategory", line.Tax),
+                line.Traits.Select(a =>
+                    Group(Cac + "AdditionalItemProperty", Text(Cbc + "Name", a.Name), Text(Cbc + "Value", a.Value))
+                )
             ),
             Group(
                 Cac + "Price",
