@@ -145,6 +145,56 @@ public sealed class EInvoiceSendingTests : IAsyncLifetime
         await HealthyAsync();
     }
 
+    [Fact]
+    public async Task A_refused_credit_note_is_sent_again_once_its_receiver_can_take_it()
+    {
+        await ToAsync("0191", "80101123");
+        var invoice = await _loft.IssuedAsync();
+        var credit = await _loft.WithAsync<Credits, int>(c => c.CancelAsync(invoice.Id, "wrong", null));
+        await SendAsync(credit);
+        (await Should.ThrowAsync<RefusalException>(() => SendAsync(credit))).Message.ShouldContain("already");
+        await CarryAsync();
+        await AskAsync();
+        (await FateAsync(credit)).Fate.ShouldBe(EInvoiceFate.Refused);
+        await ToAsync("0191", "10118834");
+        await SendAsync(credit);
+        (await Should.ThrowAsync<RefusalException>(() => SendAsync(credit))).Message.ShouldContain("already");
+        await CarryAsync();
+        await AskAsync();
+        (await FateAsync(credit)).Fate.ShouldBe(EInvoiceFate.Taken);
+        await HealthyAsync();
+        // Twice to one who took it is not told as that.
+        await _loft.ExecuteAsync("UPDATE NetworkAnswers SET Kind = 'Taken', Reason = ''");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("went 2 times"));
+    }
+
+    [Fact]
+    public async Task While_a_draft_is_typed_it_is_said_what_its_e_invoice_would_lack()
+    {
+        var document = await _loft.IssuedAsync();
+        async Task<string> SaidAsync() =>
+            string.Join(
+                '\n',
+                (
+                    await _loft.WithAsync<DraftWarnings, IReadOnlyList<Refusal>>(w =>
+                        w.WhileTypingAsync(document, document.Id)
+                    )
+                ).Select(r => r.Message)
+            );
+        await _loft.ExecuteAsync(
+            "UPDATE Businesses SET Phone = '1'; UPDATE Customers SET Address_City = 'Hanko', Address_PostalCode = '1' WHERE Name = 'Yard'"
+        );
+        (await SaidAsync()).ShouldNotContain("lack");
+        await _loft.ExecuteAsync(
+            "UPDATE Businesses SET TaxNumber = ''; UPDATE Customers SET Address_Country = '' WHERE Name = 'Yard'"
+        );
+        var said = await SaidAsync();
+        said.ShouldContain("lack of us");
+        said.ShouldContain("lack of Yard");
+        await _loft.ExecuteAsync("UPDATE Customers SET Takes = 'Pdf' WHERE Name = 'Yard'");
+        (await SaidAsync()).ShouldNotContain("lack");
+    }
+
     [Theory]
     [InlineData("0191", "99999999", "no receiver")]
     [InlineData("", "", "no electronic address")]

@@ -68,7 +68,14 @@ public sealed class ItemTests : IAsyncLifetime
             Percent = 4,
             Step = 0.05m,
             Classification = "5607",
+            ClassificationList = "HS",
         };
+        (await RefusedAsync<ItemBatches>(b => b.ApplyAsync(ids, change with { ClassificationList = "??" }))).ShouldBe([
+            "classificationList",
+        ]);
+        (await RefusedAsync<ItemBatches>(b => b.ApplyAsync(ids, change with { Classification = null }))).ShouldBe([
+            "classification",
+        ]);
         var preview = await _loft.WithAsync<ItemBatches, IReadOnlyList<ItemChangePreview>>(b =>
             b.PreviewAsync(ids, change)
         );
@@ -77,10 +84,11 @@ public sealed class ItemTests : IAsyncLifetime
 
         var batch = await _loft.WithAsync<ItemBatches, int>(b => b.ApplyAsync(ids, change));
         var changed = await LoadAsync(ids[1]);
+        changed.ClassificationList.ShouldBe("HS");
         (changed.Price, changed.Classification, changed.Prices.Single().Price).ShouldBe((10.4m, "5607", 4.995m));
         await _loft.WithAsync<ItemBatches>(b => b.UndoAsync(batch));
         var back = await LoadAsync(ids[1]);
-        (back.Price, back.Classification).ShouldBe((9.99m, ""));
+        (back.Price, back.Classification, back.ClassificationList).ShouldBe((9.99m, "", ""));
         (await RefusedAsync<ItemBatches>(b => b.UndoAsync(batch))).ShouldBe([""]);
     }
 

@@ -153,7 +153,9 @@ public static class EInvoicePaper
             ),
             line.Quantity is { } quantity ? format.Figure(quantity) : "",
             words.Unit(line.Unit),
-            line.Price is { } price ? $"{format.Figure(price)}{per}" : "",
+            line.Price is { } price
+                ? $"{(Currency.TryOf(currency, out var known) ? format.Price(price, known) : format.Figure(price))}{per}"
+                : "",
             string.Join(
                 " + ",
                 line.Allowances.Select(a => Amount(a.Amount)).Concat(line.Charges.Select(c => Amount(-c.Amount)))

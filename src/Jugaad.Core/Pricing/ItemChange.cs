@@ -12,6 +12,9 @@ public sealed record ItemChange
 
     public string? Classification { get; init; }
 
+    /// <summary>Of which list the classification is; changes with it, and stays where it is null.</summary>
+    public string? ClassificationList { get; init; }
+
     /// <summary>By how much prices move: −100 to 1000, at most 4 decimals.</summary>
     public decimal? Percent { get; init; }
 
@@ -38,6 +41,10 @@ public sealed record ItemChange
             refusals.Add("step", "Round to a step above zero, such as 0.01, 0.05 or 1.");
         if (Classification is { } classification)
             Texts.Short(refusals, "classification", classification, 40);
+        if (ClassificationList is { Length: > 0 } list && !CodeLists.IsClassificationList(list))
+            refusals.Add("classificationList", $"“{list}” is no list of classifications. Choose one of the list.");
+        if (ClassificationList is not null && Classification is null)
+            refusals.Add("classification", "A list alone classifies nothing. Give the code too.");
         refusals.ThrowIfAny();
     }
 
@@ -49,6 +56,7 @@ public sealed record ItemChange
             TaxCodeId = TaxCodeId ?? before.TaxCodeId,
             LedgerAccountId = LedgerAccountId ?? before.LedgerAccountId,
             Classification = Classification ?? before.Classification,
+            ClassificationList = ClassificationList ?? before.ClassificationList,
         };
         if (Percent is not { } percent)
             return after;

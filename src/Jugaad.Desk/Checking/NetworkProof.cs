@@ -1,3 +1,4 @@
+using Jugaad.Core.Documents;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
@@ -37,8 +38,15 @@ internal sealed class NetworkProof(BooksContext db) : IProof
                 d.Id,
                 d.Number,
                 d.CustomerId,
+                d.Kind,
             })
             .ToDictionaryAsync(d => d.Id, stop);
+        var refused = (
+            await db
+                .NetworkAnswers.Where(a => a.Counts && a.Kind == AnswerKind.Refused)
+                .Select(a => a.PostItemId)
+                .ToListAsync(stop)
+        ).ToHashSet();
         foreach (var post in posts)
         {
             if (post.SummaryId is not null)
@@ -67,7 +75,12 @@ internal sealed class NetworkProof(BooksContext db) : IProof
         foreach (
             var twice in posts
                 .Where(p => p.State is not (PostState.Failed or PostState.Withdrawn))
-                .SelectMany(p => p.Papers)
+                .SelectMany(p =>
+                    p.Papers.Where(d =>
+                        // A credit note that was refused is sent again.
+                        !refused.Contains(p.Id) || documents.GetValueOrDefault(d)?.Kind != DocumentKind.CreditNote
+                    )
+                )
                 .GroupBy(p => p)
                 .Where(g => g.Count() > 1)
         )

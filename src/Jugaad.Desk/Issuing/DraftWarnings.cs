@@ -24,6 +24,23 @@ public sealed class DraftWarnings(
     IActor actor
 )
 {
+    /// <summary>The same, with what its e-invoice would lack; said before it is issued, while it is typed.</summary>
+    /// <inheritdoc cref="OfAsync"/>
+    public async Task<IReadOnlyList<Refusal>> WhileTypingAsync(
+        Document document,
+        int? id,
+        CancellationToken stop = default
+    )
+    {
+        var customer = await db.Customers.AsNoTracking().SingleOrDefaultAsync(c => c.Id == document.CustomerId, stop);
+        var needs = customer is null
+            ? []
+            : EInvoiceNeeds
+                .Of(document, customer, await head.BusinessAsync(stop))
+                .Select(n => new Refusal(n.Field, n.Words));
+        return [.. await OfAsync(document, id, stop), .. needs];
+    }
+
     /// <param name="document">Computed, whether it is kept yet or not.</param>
     public async Task<IReadOnlyList<Refusal>> OfAsync(Document document, int? id, CancellationToken stop = default)
     {

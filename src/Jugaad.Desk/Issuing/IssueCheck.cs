@@ -96,7 +96,8 @@ public sealed class IssueCheck(
                 Add(true, refusal.Phrase.In(format), editor, "open it");
         }
 
-        await EInvoiceAsync(document, customer, Add, stop);
+        foreach (var need in EInvoiceNeeds.Of(document, customer, await head.BusinessAsync(stop)))
+            Add(false, need.Words.In(format), need.Address, need.Mend);
         if (await credit.PassedByAsync(document, id, stop) is { Stops: true })
             Add(
                 true,
@@ -108,42 +109,6 @@ public sealed class IssueCheck(
             Add(false, warning.Phrase.In(format), editor, "look at it");
         return found;
     }
-
-    /// <summary>What its e-invoice would still lack, where the customer gets those.</summary>
-    private async Task EInvoiceAsync(
-        Document document,
-        Customer customer,
-        Action<bool, string, string, string> add,
-        CancellationToken stop
-    )
-    {
-        if (!document.Policy.Posts || customer.Takes is not (PaperForm.EInvoice or PaperForm.HybridPdf))
-            return;
-        var business = await head.BusinessAsync(stop);
-        var ours = Readiness.Of(business, true);
-        if (ours.Count > 0)
-            add(false, $"Its e-invoice would lack of us: {Words(ours)}.", "/setup", "add it");
-        var theirs = Readiness
-            .Of(customer, business.Address.Country)
-            .Where(l => l.Term != "BT-10" || document.Particulars.Reference.Length == 0)
-            .ToList();
-        if (theirs.Count > 0)
-            add(
-                false,
-                $"Its e-invoice would lack of {customer.Name}: {Words(theirs)}.",
-                $"/customers/{customer.Id}/edit",
-                "add it"
-            );
-        if (document.Taxes.Any(t => Treatment.Parse(t.Treatment).Parts.Count > 1))
-            add(
-                false,
-                "A line has two taxes, which an e-invoice cannot say: it goes as a plain PDF.",
-                $"/sell/edit/{document.Id}",
-                "look at the line"
-            );
-    }
-
-    private static string Words(IEnumerable<Lack> lacks) => string.Join(", ", lacks.Select(l => l.Words));
 
     /// <summary>The number under which we are registered; null where there is none.</summary>
     internal static async Task<string?> OwnNumberAsync(BooksContext db, CancellationToken stop) =>

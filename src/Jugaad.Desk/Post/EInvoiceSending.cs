@@ -189,6 +189,11 @@ public sealed class EInvoiceSending(
         $"It is told in {summary} already, with other sales at the counter.";
 
     /// <summary>Whether it went, or is on its way, and was not refused.</summary>
-    private Task<bool> LiveAsync(int documentId, CancellationToken stop) =>
-        db.Post.OnNetwork().AnyAsync(p => p.Attachments.Any(a => a.DocumentId == documentId), stop);
+    private async Task<bool> LiveAsync(int documentId, CancellationToken stop)
+    {
+        var live = db.Post.OnNetwork().Where(p => p.Attachments.Any(a => a.DocumentId == documentId));
+        return await db.Documents.AnyAsync(d => d.Id == documentId && d.Kind == DocumentKind.CreditNote, stop)
+            ? await live.NotRefused(db).AnyAsync(stop)
+            : await live.AnyAsync(stop);
+    }
 }

@@ -31,6 +31,8 @@ public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches bat
 
     public IEnumerable<(string, string)> PriceListChoices { get; private set; } = [];
 
+    public IEnumerable<(string, string)> ListChoices { get; private set; } = [];
+
     public string CodeOf(int id) => _codes.GetValueOrDefault(id, "");
 
     public string AccountOf(int id) => _accounts.GetValueOrDefault(id, "");
@@ -79,6 +81,7 @@ public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches bat
         )
             .ConvertAll(l => (l.Id.ToString(), $"{l.Name}, {l.Currency}"))
             .Prepend(("", "items' own prices"));
+        ListChoices = Choices.Classifications(null).Skip(1).Prepend(("", "stays"));
         return true;
     }
 
@@ -123,6 +126,8 @@ public sealed class ChangeModel(BooksContext db, ItemsList list, ItemBatches bat
             TaxCodeId = form.Id("taxCodeId"),
             LedgerAccountId = form.Id("ledgerAccountId"),
             Classification = form.Text("classify") == "set" ? form.Text("classification").Trim() : null,
+            ClassificationList =
+                form.Text("classify") == "set" && form.Text("classificationList") is { Length: > 0 } list ? list : null,
             Percent = percent,
             PriceListId = form.Id("priceListId"),
             Step = step,

@@ -120,7 +120,7 @@ internal static class DraftEndpoints
             form.Id,
             stop
         );
-        var second = ChangesOf(form, document, format).Concat(await warnings.OfAsync(document, form.Id, stop));
+        var second = ChangesOf(form, document, format).Concat(await warnings.WhileTypingAsync(document, form.Id, stop));
         string Amount(long minor) => format.Amount(minor, currency);
         return new
         {
