@@ -247,6 +247,7 @@ public sealed class KitTests
             [
                 new KitCode("C", "C", TaxCategory.Standard, "", [new KitPart("W")]),
                 new KitCode("D", "D", TaxCategory.Exempt, "", [new KitPart("V")]),
+                new KitCode("E", "E", TaxCategory.Exempt, "So it is.", []) { Exemption = "VATEX-NONE" },
             ],
             Rules = [new KitRule(Code: "Z", Prefers: "Y", Country: "QQ")],
             DefaultCode = "Z",
@@ -265,6 +266,7 @@ public sealed class KitTests
                 "components[1].rates[1].from",
                 "codes[0].parts[0].component",
                 "codes[1].components",
+                "codes[2].exemptionCode",
                 "rules[0].code",
                 "rules[0].prefers",
                 "rules[0].country",

@@ -30,7 +30,19 @@ public sealed record KitCode(
     TaxCategory Category,
     string Reason,
     IReadOnlyList<KitPart> Parts
-);
+)
+{
+    /// <summary>The code of its exemption, of the VATEX list; empty for none.</summary>
+    public string Exemption { get; init; } = "";
+
+    /// <exception cref="RefusalException">When it cannot be.</exception>
+    public TaxCode Make(IEnumerable<TaxCodePart> parts, string? reason)
+    {
+        var made = new TaxCode(Code, Name, Category, reason, parts);
+        made.ExemptBy(Exemption);
+        return made;
+    }
+}
 
 /// <summary>A row of the table that decides which code applies.</summary>
 /// <param name="Prefers">Only items that prefer this code; empty for all.</param>
@@ -174,12 +186,11 @@ public sealed record TaxKit
             refusals,
             at,
             () =>
-                _ = new TaxCode(
-                    code.Code,
-                    code.Name,
-                    code.Category,
-                    null,
-                    code.Parts.Select((p, n) => new TaxCodePart(n, new TaxComponent(p.Component, null, []), p.Compound))
+                _ = code.Make(
+                    code.Parts.Select(
+                        (p, n) => new TaxCodePart(n, new TaxComponent(p.Component, null, []), p.Compound)
+                    ),
+                    null
                 )
         );
     }

@@ -66,12 +66,9 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Code, stop);
         foreach (var add in kit.Codes.Where(c => !codes.ContainsKey(c.Code)))
         {
-            var made = new TaxCode(
-                add.Code,
-                add.Name,
-                add.Category,
-                add.Reason,
-                add.Parts.Select((p, i) => new TaxCodePart(i, components[p.Component], p.Compound))
+            var made = add.Make(
+                add.Parts.Select((p, i) => new TaxCodePart(i, components[p.Component], p.Compound)),
+                add.Reason
             );
             db.TaxCodes.Add(codes[add.Code] = made);
             took++;
@@ -112,7 +109,10 @@ public sealed class TaxKitsDesk(BooksContext db, BookWriter writer, BooksHead he
                 c.Category,
                 c.Reason ?? "",
                 c.Parts.OrderBy(p => p.Position).Select(p => new KitPart(p.Component.Name, p.Compound)).ToList()
-            )),
+            )
+            {
+                Exemption = c.ExemptionCode,
+            }),
             Rules = (await db.TaxRules.AsNoTracking().OrderBy(r => r.Position).ToListAsync(stop))
                 .Where(r =>
                     (r.TaxCodeId is null || letters.ContainsKey(r.TaxCodeId.Value))
