@@ -141,7 +141,7 @@ internal static class EInvoiceVerb
             try
             {
                 var read = EInvoiceFiles.Read(File.ReadAllBytes(file));
-                var breaches = EInvoiceCheck.Of(read.Invoice);
+                var breaches = EInvoiceFiles.Check(read);
                 foreach (var breach in breaches)
                     Console.WriteLine(Told(file, breach));
                 if (breaches.Count > 0)

@@ -81,7 +81,7 @@ public sealed class AccessPointStandIn(BooksFile file, IEInvoiceFiles files) : I
             throw new CarrierException(refused.Message, CarrierFate.Refused, refused);
         }
 
-        if (EInvoiceCheck.Of(invoice) is [var breach, ..])
+        if (files.Check(message.Content) is [var breach, ..])
             throw new CarrierException($"{breach.Rule} at {breach.Place}: {breach.Problem}", CarrierFate.Refused);
         Directory.CreateDirectory(Folder);
         var place = Path.Combine(Folder, message.Key + ".json");

@@ -10,6 +10,10 @@ public interface IEInvoiceFiles
     /// <exception cref="Core.RefusalException">With where it is none.</exception>
     EInvoice Read(byte[] file);
 
+    /// <summary>What is wrong with a file: where its elements stand, then by every rule of the standard.</summary>
+    /// <inheritdoc cref="Read"/>
+    IReadOnlyList<Breach> Check(byte[] file);
+
     /// <summary>A paper with its e-invoice inside, as PDF/A-3.</summary>
     byte[] Hybrid(byte[] pdf, EInvoice invoice);
 }

@@ -56,6 +56,12 @@ public sealed class EInvoiceCarrying(
         var syntax = SyntaxFor(receiver);
         var name = $"{made.Number.Replace('/', '-')}.xml";
         var content = files.Write(made, syntax);
+        // The file itself is looked at once more, as its receiver will.
+        if (files.Check(content) is [var wrong, ..])
+            throw new CarrierException(
+                $"Its file breaks {wrong.Rule} at {wrong.Place}: {wrong.Problem}",
+                CarrierFate.Refused
+            );
         await sent.KeepAsync(item, [(name, content)], stop);
         var message = new NetworkMessage(item.Key, await head.NowAsync(stop), scheme, number, syntax, name, content);
         return () => network.SendAsync(message, stop);

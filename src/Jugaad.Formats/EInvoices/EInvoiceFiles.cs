@@ -66,6 +66,10 @@ public static class EInvoiceFiles
         );
     }
 
+    /// <summary>What is wrong with a file: where its elements stand, then by every rule of the standard.</summary>
+    public static IReadOnlyList<Breach> Check(ReadEInvoice read) =>
+        [.. EInvoiceStructure.Of(read), .. EInvoiceCheck.Of(read.Invoice)];
+
     /// <summary>The bytes that an element has in base 64; null where there is no such element.</summary>
     /// <exception cref="UnreadableException">When it is no base 64.</exception>
     internal static byte[]? Bytes(XElement? at)

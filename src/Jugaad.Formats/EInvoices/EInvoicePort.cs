@@ -10,6 +10,8 @@ public sealed class EInvoicePort : IEInvoiceFiles
 
     public EInvoice Read(byte[] file) => EInvoiceFiles.Read(file).Invoice;
 
+    public IReadOnlyList<Breach> Check(byte[] file) => EInvoiceFiles.Check(EInvoiceFiles.Read(file));
+
     public byte[] Hybrid(byte[] pdf, EInvoice invoice) =>
         HybridPdf.Attach(pdf, EInvoiceFiles.Write(invoice, EInvoiceSyntax.Cii), invoice.Issued!.Value);
 }

@@ -33,7 +33,7 @@ public sealed class ReadEInvoiceModel(EInvoicePapers papers) : DeskPage
         await file.CopyToAsync(bytes);
         Read = EInvoiceFiles.Read(bytes.ToArray());
         Beside = await EInvoiceBeside.OfAsync(Read, papers);
-        Breaches = EInvoiceCheck.Of(Read.Invoice);
+        Breaches = EInvoiceFiles.Check(Read);
         FileName = Path.GetFileName(file.FileName);
         return await ShownAsync();
     }
