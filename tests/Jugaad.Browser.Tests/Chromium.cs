@@ -238,6 +238,16 @@ public sealed class Chromium : IDisposable
 
     public void Keys(string keys) => _driver.SwitchTo().ActiveElement().SendKeys(keys);
 
+    /// <summary>Waits until a field has the focus: the page is alive, and keys are heard.</summary>
+    public void UntilFocused(string id)
+    {
+        var on = "";
+        Until(
+            () => (on = (string)Script.ExecuteScript("return document.activeElement?.id ?? ''")!) == id,
+            () => $"the focus is on “{on}”, not on {id}"
+        );
+    }
+
     public void WaitFor(string text) =>
         Until(
             () => Text.Contains(text, StringComparison.Ordinal),

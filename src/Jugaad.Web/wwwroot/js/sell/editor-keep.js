@@ -5,7 +5,7 @@ const editorKeep = () => ({
   // What was sent and not answered: it may have been kept or not, so it goes again, just as it was, before anything else.
   unanswered: null, trouble: "", saving: Promise.resolve(true),
 
-  starter: { name: "", about: "" }, unsaved: null, typingId: 0, keptAs: "", idle: null,
+  starter: { name: "", about: "" }, unsaved: null, typingId: 0, keptAs: "", setAside: null, idle: null,
 
   get unsavedWhen() { return this.unsaved ? this.unsaved.when + (this.unsaved.customer ? ", for " + this.unsaved.customer : "") : ""; },
 
@@ -75,7 +75,8 @@ const editorKeep = () => ({
   async keepTyping() {
     const now = this.typed();
     if (now === this.keptAs) return;
-    const answer = await jugaad.post("/api/shelf/keep", this.aside());
+    this.setAside = jugaad.post("/api/shelf/keep", this.aside());
+    const answer = await this.setAside;
     if (!answer.ok) return;
     this.typingId = answer.data.id; this.keptAs = now; this.dirty = false;
     this.status = "Kept aside, not saved as a draft yet.";
@@ -109,6 +110,8 @@ const editorKeep = () => ({
   // One key puts it away as it stands and opens an empty one; on an empty one it brings the newest back.
   async shelve() {
     if (this.busy) return;
+    // What is being kept aside this moment is known by its number only once that is answered.
+    await this.setAside;
     await this.settled();
     const empty = this.isEmpty();
     const answer = empty ? await jugaad.post("/api/shelf/reopen-newest", {}) : await jugaad.post("/api/shelf", this.aside());

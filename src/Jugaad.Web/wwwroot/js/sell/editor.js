@@ -272,6 +272,8 @@ document.addEventListener("alpine:init", () => {
       this.followTaxes();
     },
 
+    // A key is meant for the document too when it is struck while no field has the focus.
+    keysOfNobody(event) { if (event.target === document.body) this.keys(event); },
     // Keys: Enter goes on to the next cell, and adds a line at the end.
     keys(event) {
       this.keysPressed++;
