@@ -237,6 +237,12 @@ public sealed class DemoBooks(IServiceProvider services)
                 );
         }
 
+        foreach (var (customer, numbers) in DemoEInvoices.TheirNumbers)
+        {
+            var id = await db.Customers.Where(c => c.Code == customer).Select(c => c.Id).SingleAsync(stop);
+            await Desk<ItemNumbersDesk>().SaveAsync(id, [], numbers, stop);
+        }
+
         var items = await db.Items.ToDictionaryAsync(i => i.Code, i => i.Id, stop);
         foreach (var (item, count) in DemoWorld.Counts)
             await Desk<ItemsDesk>().CorrectCountAsync(items[item], count, "counted when the books began", stop);

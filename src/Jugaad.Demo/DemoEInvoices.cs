@@ -49,6 +49,13 @@ internal sealed class DemoEInvoices(DemoHistory history)
         ["F-MEAS"] = "WORK-OUT",
     };
 
+    /// <summary>The numbers by which some know what they buy, as pasted from their orders.</summary>
+    internal static IReadOnlyList<(string Customer, string Numbers)> TheirNumbers { get; } =
+    [
+        ("KORALL", "H-SAIL\tKB-1107\nM-BOLT\tKB-2203\nP-BLOCK\tKB-3310\nP-SHACK\tKB-3342"),
+        ("MUSEUM", "H-CALL\tTEENUS 14"),
+    ];
+
     internal static CustomerDetails With(CustomerDetails details) =>
         Reached.TryGetValue(details.Code, out var known)
             ? details with

@@ -59,6 +59,7 @@ internal static class AllPages
         "/setup/paying",
         "/collect/giving-up",
         "/customers/3/credit",
+        "/customers/1/items",
         "/receive/online",
         "/collect/expected",
         "/collect/remind/13",

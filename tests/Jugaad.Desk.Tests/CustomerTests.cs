@@ -114,6 +114,7 @@ public sealed class CustomerTests
                 "Businesses.CounterCustomerId",
                 "ChaseLetters.CustomerId",
                 "ContactNotes.CustomerId",
+                "CustomerItemNumbers.CustomerId",
                 "CustomerPlaces.CustomerId",
                 "Customers.MergedIntoId",
                 "Disputes.CustomerId",

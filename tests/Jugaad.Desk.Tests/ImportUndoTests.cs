@@ -59,6 +59,11 @@ public sealed class ImportUndoTests
                             $"{i.Details() with { Prices = new Dictionary<int, decimal>() }} {string.Join(",", i.Details().Prices.OrderBy(p => p.Key).Select(p => $"{p.Key}={p.Value}"))}"
                         )
                     )
+                    .Concat(
+                        (await db.ItemNumbers.AsNoTracking().OrderBy(n => n.ItemId).ToListAsync()).Select(n =>
+                            $"{n.CustomerId} {n.ItemId} {n.Number}"
+                        )
+                    )
                     .Concat((await db.PriceLists.AsNoTracking().ToListAsync()).Select(l => l.Name))
                     .Concat(
                         (await db.AccountItems.AsNoTracking().OrderBy(i => i.Id).ToListAsync()).Select(i =>
@@ -97,6 +102,7 @@ public sealed class ImportUndoTests
                     3,
                     0
                 ),
+                (MovingKind.ItemNumbers, "customer,item,number\nOLD,OLD,47\nOLD,KEPT,11\n", 2, 0),
                 (MovingKind.Balances, "account,date,debit,credit\n1000,2025-01-01,2500,\n1010,2025-01-01,80,\n", 2, 0),
             }
         )

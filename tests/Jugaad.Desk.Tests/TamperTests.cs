@@ -281,6 +281,10 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
             "damaged by tests of their own, WordingTests: what papers say by language, and what went along with mails",
             ["Wordings", "OwnLanguages", "KeptWords", "SentPapers", "SentFiles"]
         ),
+        (
+            "damaged by tests of their own, ItemNumbersTests: the numbers by which customers know items",
+            ["CustomerItemNumbers"]
+        ),
         ("damaged by tests of their own, EInvoiceSendingTests: what receivers said of e-invoices", ["NetworkAnswers"]),
         (
             "damaged by tests of their own, SalesSummariesTests: what sales at the counter are told in",

@@ -1,5 +1,6 @@
 using System.Net;
 using System.Text;
+using System.Text.Json;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Formats.EInvoices;
 using Microsoft.EntityFrameworkCore;
@@ -265,6 +266,55 @@ public sealed class EInvoicesOverHttpTests : IAsyncLifetime
                 .ShouldStartWith("data:application/octet-stream;base64,");
         }
     }
+
+    [Fact]
+    public async Task A_customers_own_item_numbers_are_kept_and_found_by()
+    {
+        await _site.PostAsync(
+            "/items/new",
+            new()
+            {
+                ["code"] = "ROPE",
+                ["name"] = "Rope",
+                ["unit"] = "MTR",
+                ["price"] = "10",
+                ["taxCodeId"] = "1",
+                ["ledgerAccountId"] = "6",
+            }
+        );
+        await using var db = _site.File.Open();
+        var item = await db.Items.Select(i => i.Id).SingleAsync();
+        var address = $"/customers/{_customer}/items";
+        var refused = await _site.PostAsync(address, new() { ["pasted"] = "NONE\t1" });
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        var again = await Site.ReadAsync(refused);
+        again.QuerySelector("#pasted-refusal")!.TextContent.ShouldContain("Line 1: there is no item “NONE”");
+        again.QuerySelector("#pasted")!.TextContent.ShouldContain("NONE\t1");
+        await _site.PostAsync(address, new() { ["pasted"] = "ROPE\tKB <1>" });
+        var (_, page) = await _site.GetAsync(address);
+        page.QuerySelector($"[id='items[{item}].number']")!.GetAttribute("value").ShouldBe("KB <1>");
+        var typed = new Dictionary<string, string>
+        {
+            [$"items[{item}].was"] = "KB <1>",
+            [$"items[{item}].number"] = "KB 2",
+        };
+        await _site.PostAsync(address + "?q=rope", typed);
+        (await db.ItemNumbers.AsNoTracking().Select(n => n.Number).SingleAsync()).ShouldBe("KB 2");
+        (await _site.PostAsync(address, typed)).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+
+        var found = await FoundAsync($"q=kb%202&customer={_customer}");
+        found.GetArrayLength().ShouldBe(1);
+        found[0].GetProperty("exact").GetBoolean().ShouldBeTrue();
+        Detail(found).ShouldContain("ROPE, their KB 2");
+        (await FoundAsync("q=kb%202")).GetArrayLength().ShouldBe(0);
+        Detail(await FoundAsync($"q=rope&customer={_customer}")).ShouldContain("KB 2");
+        Detail(await FoundAsync("q=rope")).ShouldNotContain("KB 2");
+    }
+
+    private static string Detail(JsonElement found) => found[0].GetProperty("detail").GetString() ?? "";
+
+    private async Task<JsonElement> FoundAsync(string ask) =>
+        JsonDocument.Parse(await (await _site.RawAsync($"/api/items?{ask}")).Content.ReadAsStringAsync()).RootElement;
 
     [Fact]
     public async Task What_is_missing_is_mended_for_many_on_one_page()

@@ -148,6 +148,7 @@ public sealed class ReachTests : IAsyncLifetime
     [InlineData("/collect/999/plan")]
     [InlineData("/collect/letters/999")]
     [InlineData("/customers/999/statement")]
+    [InlineData("/customers/999/items")]
     [InlineData("/post/999")]
     [InlineData("/post/1/attachments/7")]
     [InlineData("/no/such/page")]

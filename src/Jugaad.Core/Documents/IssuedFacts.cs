@@ -15,6 +15,7 @@ public sealed record IssuedFacts(IReadOnlyList<ItemFacts> Items, IReadOnlyList<E
 /// <param name="ClassificationList">Of UNTDID 7143 (BT-158-1).</param>
 /// <param name="Classification">BT-158; empty for none.</param>
 /// <param name="Origin">Two letters of ISO 3166-1 (BT-159); empty where it is not known.</param>
+/// <param name="BuyersNumber">By which the customer knows it (BT-156); empty for none.</param>
 public sealed record ItemFacts(
     int ItemId,
     string Name,
@@ -22,10 +23,11 @@ public sealed record ItemFacts(
     string Gtin,
     string ClassificationList,
     string Classification,
-    string Origin
+    string Origin,
+    string BuyersNumber = ""
 )
 {
-    public static ItemFacts Of(Trade.Item item) =>
+    public static ItemFacts Of(Trade.Item item, string buyersNumber = "") =>
         new(
             item.Id,
             item.Name,
@@ -36,7 +38,8 @@ public sealed record ItemFacts(
                 ?? "",
             item.ClassificationList,
             item.Classification,
-            item.OriginCountry
+            item.OriginCountry,
+            buyersNumber
         );
 }
 

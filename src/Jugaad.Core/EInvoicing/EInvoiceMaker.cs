@@ -261,6 +261,7 @@ public sealed class EInvoiceMaker
             Name = words[0].Length > 0 ? words[0] : item?.Name ?? "",
             Description = words.Length > 1 ? words[1] : "",
             SellersId = item?.Number ?? "",
+            BuyersId = item?.BuyersNumber ?? "",
             StandardId = item is { Gtin.Length: > 0 } ? new Identifier(item.Gtin, "0160") : null,
             Classes = item is { Classification.Length: > 0, ClassificationList.Length: > 0 }
                 ? [new Identifier(item.Classification, item.ClassificationList)]

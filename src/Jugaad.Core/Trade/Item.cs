@@ -109,10 +109,10 @@ public sealed class Item
 
     public string PaperText => Text.Length > 0 ? Text : Name;
 
-    /// <summary>Takes the details, trimmed.</summary>
     /// <summary>Something that belongs to it was changed, such as what papers call it in another language.</summary>
     public void Touch() => Version++;
 
+    /// <summary>Takes the details, trimmed.</summary>
     /// <exception cref="RefusalException">With every field that is wrong; nothing is changed then.</exception>
     public void Describe(ItemDetails details)
     {
@@ -175,7 +175,6 @@ public sealed class Item
         Version++;
     }
 
-    /// <summary>What describes the item, as it can be typed again.</summary>
     /// <summary>Is sold no more, or again.</summary>
     /// <exception cref="RefusalException">When that is so already.</exception>
     public void Retire(bool retired)
@@ -186,6 +185,7 @@ public sealed class Item
         Version++;
     }
 
+    /// <summary>What describes the item, as it can be typed again.</summary>
     public ItemDetails Details() =>
         new()
         {

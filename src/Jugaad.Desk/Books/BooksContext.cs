@@ -34,6 +34,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<Item> Items => Set<Item>();
 
+    public DbSet<CustomerItemNumber> ItemNumbers => Set<CustomerItemNumber>();
+
     public DbSet<PriceList> PriceLists => Set<PriceList>();
 
     public DbSet<StockMove> StockMoves => Set<StockMove>();

@@ -125,6 +125,7 @@ internal sealed class ImportsProof(BooksContext db) : IProof
             MovingKind.Customers => on == EffectOn.Customer,
             MovingKind.Items => on == EffectOn.Item,
             MovingKind.Prices => on is EffectOn.Item or EffectOn.PriceList,
+            MovingKind.ItemNumbers => on == EffectOn.ItemNumber,
             MovingKind.OpenItems => on == EffectOn.OpenItem,
             _ => on == EffectOn.Balance,
         };

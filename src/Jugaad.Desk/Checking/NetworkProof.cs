@@ -159,6 +159,14 @@ internal sealed class NetworkProof(BooksContext db) : IProof
                 findings.Add($"{i.Code}: “{i.OriginCountry}” is no country to come from");
         }
 
+        foreach (var n in await db.ItemNumbers.AsNoTracking().ToListAsync(stop))
+        {
+            if (!CustomerItemNumber.Holds(n.Number))
+                findings.Add(
+                    $"Item {n.ItemId}: “{n.Number}” is no number by which customer {n.CustomerId} could know it"
+                );
+        }
+
         foreach (var t in await db.TaxCodes.AsNoTracking().Where(t => t.ExemptionCode != "").ToListAsync(stop))
         {
             if (!CodeLists.Exemptions.Contains(t.ExemptionCode))
@@ -193,7 +201,9 @@ internal sealed class NetworkProof(BooksContext db) : IProof
                 d.Number is null
                 || !d.Items.OfType<int>().ToHashSet().SetEquals(d.Facts!.Items.Select(i => i.ItemId))
                 || d.Facts.Exemptions.Any(e => !d.Codes.Contains(e.TaxCodeId) || !CodeLists.Exemptions.Contains(e.Code))
-                || d.Facts.Items.Any(i => i.Number.Length == 0)
+                || d.Facts.Items.Any(i =>
+                    i.Number.Length == 0 || !(i.BuyersNumber is "" || CustomerItemNumber.Holds(i.BuyersNumber))
+                )
             )
                 findings.Add($"{d.Number}: what it keeps of its items for e-invoices is not of its lines");
         }

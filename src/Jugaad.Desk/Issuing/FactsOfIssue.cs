@@ -16,10 +16,14 @@ internal static class FactsOfIssue
     {
         var items = document.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
         var codes = document.Lines.Select(l => l.TaxCodeId).Distinct().ToList();
+        var numbers = await db
+            .ItemNumbers.AsNoTracking()
+            .Where(n => n.CustomerId == document.CustomerId && items.Contains(n.ItemId))
+            .ToDictionaryAsync(n => n.ItemId, n => n.Number, stop);
         return new IssuedFacts(
             (
                 await db.Items.AsNoTracking().Where(i => items.Contains(i.Id)).OrderBy(i => i.Id).ToListAsync(stop)
-            ).ConvertAll(ItemFacts.Of),
+            ).ConvertAll(i => ItemFacts.Of(i, numbers.GetValueOrDefault(i.Id, ""))),
             (
                 await db
                     .TaxCodes.AsNoTracking()

@@ -5,6 +5,7 @@ public enum EffectOn
 {
     Customer,
     Item,
+    ItemNumber,
     PriceList,
     OpenItem,
     Balance,

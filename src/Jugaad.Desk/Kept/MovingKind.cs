@@ -6,6 +6,9 @@ public enum MovingKind
     Customers,
     Items,
     Prices,
+
+    /// <summary>The numbers by which customers know items.</summary>
+    ItemNumbers,
     OpenItems,
     Balances,
 }

@@ -34,6 +34,7 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
             MovingKind.Customers => await CustomersAsync(stop),
             MovingKind.Items => await ItemsAsync(stop),
             MovingKind.Prices => await PricesAsync(stop),
+            MovingKind.ItemNumbers => await ItemNumbersAsync(stop),
             MovingKind.OpenItems => await OpenItemsAsync(home, stop),
             _ => await BalancesAsync(home, stop),
         };
@@ -146,6 +147,39 @@ public sealed class Exporting(BooksContext db, BookWriter writer, BooksHead head
             )
             .ToList();
     }
+
+    private async Task<List<IReadOnlyList<string>>> ItemNumbersAsync(CancellationToken stop) =>
+        (
+            await db
+                .ItemNumbers.AsNoTracking()
+                .Join(
+                    db.Items,
+                    n => n.ItemId,
+                    i => i.Id,
+                    (n, i) =>
+                        new
+                        {
+                            n.CustomerId,
+                            Item = i.Code,
+                            n.Number,
+                        }
+                )
+                .Join(
+                    db.Customers,
+                    n => n.CustomerId,
+                    c => c.Id,
+                    (n, c) =>
+                        new
+                        {
+                            Customer = c.Code,
+                            n.Item,
+                            n.Number,
+                        }
+                )
+                .OrderBy(n => n.Customer)
+                .ThenBy(n => n.Item)
+                .ToListAsync(stop)
+        ).ConvertAll(n => (IReadOnlyList<string>)[n.Customer, n.Item, n.Number]);
 
     /// <summary>What is open now, credits below zero.</summary>
     private async Task<List<IReadOnlyList<string>>> OpenItemsAsync(Currency home, CancellationToken stop)

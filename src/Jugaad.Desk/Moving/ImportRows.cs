@@ -37,6 +37,7 @@ internal sealed class ImportRows
             MovingKind.Customers => new CustomerRows(db, business) { OnlyTries = onlyTries },
             MovingKind.Items => new ItemRows(db, business) { OnlyTries = onlyTries },
             MovingKind.Prices => new PriceRows(db) { OnlyTries = onlyTries },
+            MovingKind.ItemNumbers => new ItemNumberRows(db) { OnlyTries = onlyTries },
             MovingKind.OpenItems => new OpenItemRows(db, business, today) { OnlyTries = onlyTries },
             _ => new BalanceRows(db, business) { OnlyTries = onlyTries },
         };

@@ -181,6 +181,7 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                 {
                     EffectOn.Customer => CustomersAsync(piece, tally, stop),
                     EffectOn.Item => ItemsAsync(piece, tally, stop),
+                    EffectOn.ItemNumber => ItemNumbersAsync(piece, tally, stop),
                     EffectOn.PriceList => PriceListsAsync(piece, tally, onlyLooks, stop),
                     EffectOn.OpenItem => OpenItemsAsync(piece, tally, stop),
                     _ => BalancesAsync(piece, tally, stop),
@@ -287,6 +288,41 @@ public sealed class ImportUndo(BooksContext db, BookWriter writer, BooksHead hea
                                 );
                                 item.Describe(before);
                                 As(earlier, effect, Math.Max(times, 1), item.Version);
+                            }
+                        );
+                    return null;
+                }
+            );
+        }
+    }
+
+    private async Task ItemNumbersAsync(Effects effects, Tally tally, CancellationToken stop)
+    {
+        var there = await db.ItemNumbers.Where(n => effects.Targets.Contains(n.Id)).ToDictionaryAsync(n => n.Id, stop);
+        var format = (await head.BusinessAsync(stop)).Format;
+        var earlier = await EarlierAsync(effects, stop);
+        foreach (var effect in effects.All)
+        {
+            if (!there.TryGetValue(effect.TargetId, out var number))
+                continue;
+            tally.Try(
+                effect,
+                $"the number {number.Number}",
+                () =>
+                {
+                    if (number.Version != effect.VersionAfter)
+                        return "was changed since";
+                    if (effect.MadeNew)
+                        db.ItemNumbers.Remove(number);
+                    else
+                        return Describe<NumberBefore>(
+                            effect,
+                            format,
+                            _ => null,
+                            before =>
+                            {
+                                number.Write(before.Code);
+                                As(earlier, effect, 1, number.Version);
                             }
                         );
                     return null;

@@ -40,7 +40,7 @@ public sealed class ImportUses(BooksContext db)
     public async Task<HashSet<int>> OfItemsAsync(IReadOnlyCollection<int> items, CancellationToken stop = default)
     {
         var used = new HashSet<int>();
-        foreach (var table in new[] { "DocumentLine", "StockMoves", "ItemBatchRows" })
+        foreach (var table in new[] { "DocumentLine", "StockMoves", "ItemBatchRows", "CustomerItemNumbers" })
             used.UnionWith(await PointedAsync(table, "ItemId", items, stop));
         var contents = await db.Starters.AsNoTracking().Select(s => s.Content).ToListAsync(stop);
         contents.AddRange(await db.StandingInvoices.AsNoTracking().Select(s => s.Content).ToListAsync(stop));

@@ -417,6 +417,21 @@ public static class MovingFields
                 "hinta"
             ),
         ],
+        [MovingKind.ItemNumbers] =
+        [
+            new("customer", "customer code", true, "customer code", "customer no", "customer number", "client"),
+            new("item", "item code", true, "item code", "sku", "article", "article number", "product code", "code"),
+            new(
+                "number",
+                "number by which the customer knows it",
+                true,
+                "their number",
+                "buyer's number",
+                "buyers item number",
+                "customer article number",
+                "customer part number"
+            ),
+        ],
         [MovingKind.OpenItems] =
         [
             new(
@@ -639,6 +654,7 @@ public static class MovingFields
             MovingKind.Customers => "customers",
             MovingKind.Items => "items",
             MovingKind.Prices => "price lists",
+            MovingKind.ItemNumbers => "item numbers of customers",
             MovingKind.OpenItems => "open invoices and credits",
             _ => "opening balances",
         };
@@ -647,6 +663,7 @@ public static class MovingFields
     public static string Key(MovingKind kind) =>
         kind switch
         {
+            MovingKind.ItemNumbers => "item-numbers",
             MovingKind.OpenItems => "open-items",
             _ => kind.ToString().ToLowerInvariant(),
         };

@@ -210,13 +210,14 @@ public sealed class CustomersDesk(BooksContext db, BookWriter writer, BooksHead 
                     }
                 );
                 away.MergeInto(keep);
+                var givenUp = await ItemNumbersDesk.GiveUpAsync(db, awayId, keepId, stop);
                 await writer.SaveAsync(stop);
                 // One account has one address: that of the customer who stays, where both have one.
                 if (await db.AccountLinks.AnyAsync(l => l.CustomerId == keepId, stop))
                     await db.AccountLinks.Where(l => l.CustomerId == awayId).ExecuteDeleteAsync(stop);
                 await CustomerReferences.MoveAsync(db, awayId, keepId, stop);
                 await writer.TrailAsync(
-                    $"{away.Name} ({away.Code}) merged into {keep.Name} ({keep.Code}), with {documents} documents and {receipts} receipts",
+                    $"{away.Name} ({away.Code}) merged into {keep.Name} ({keep.Code}), with {documents} documents and {receipts} receipts{(givenUp.Length > 0 ? $"; given up: its item numbers {givenUp}" : "")}",
                     keepId
                 );
                 return keepId;

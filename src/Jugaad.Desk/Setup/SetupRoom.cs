@@ -10,6 +10,7 @@ internal static class SetupRoom
         typeof(RegisterDesk),
         typeof(ReadyDesk),
         typeof(ItemsDesk),
+        typeof(ItemNumbersDesk),
         typeof(ItemBatches),
         typeof(PriceSheets),
         typeof(BusinessDesk),

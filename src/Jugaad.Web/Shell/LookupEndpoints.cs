@@ -271,13 +271,16 @@ internal static class LookupEndpoints
     {
         var typed = (q ?? "").Trim();
         var found = (await WordSearch.ItemsAsync(db, typed, stop)).Ids;
+        // Whoever orders by phone says their own number.
+        var theirs = await TheirNumbers.AmongAsync(db, customer, typed, stop);
         var (barcode, exact) = (SearchText.Entry(typed), SearchText.Exactly(typed));
         var format = (await head.BusinessAsync(stop)).Format;
         var items = await db
             .Items.AsNoTracking()
-            .Where(i => !i.Inactive && found.Contains(i.Id))
+            .Where(i => !i.Inactive && (found.Contains(i.Id) || theirs.Found.Contains(i.Id)))
             .OrderBy(i =>
-                EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0
+                theirs.Exactly.Contains(i.Id) ? 0
+                : EF.Functions.Like(i.Code, exact, "\\") || EF.Functions.Like(i.Barcode, barcode, "\\") ? 0
                 : EF.Functions.Like(i.Name, exact, "\\") ? 1
                 : 2
             )
@@ -294,12 +297,13 @@ internal static class LookupEndpoints
             },
             stop
         );
+        var numbers = await theirs.OfAsync(items.ConvertAll(i => i.Id), stop);
         var texts = await wordings.ItemsAsync(items.ConvertAll(i => i.Id), language ?? "", stop);
         return offers.Select(o => new
         {
             id = o.Item.Id,
             title = o.Item.Name,
-            detail = $"{o.Item.Code}, {format.Price(o.Price, o.Currency)} {o.Currency.Code}{(o.Item.KeepsCount ? $", {format.Figure(o.Item.OnHand)} on hand" : "")}",
+            detail = $"{o.Item.Code}{(numbers.TryGetValue(o.Item.Id, out var number) ? $", their {number}" : "")}, {format.Price(o.Price, o.Currency)} {o.Currency.Code}{(o.Item.KeepsCount ? $", {format.Figure(o.Item.OnHand)} on hand" : "")}",
             text = texts.GetValueOrDefault(o.Item.Id) ?? o.Item.PaperText,
             unit = o.Item.Unit,
             price = format.TypedPrice(o.Price, o.Currency),
@@ -311,7 +315,9 @@ internal static class LookupEndpoints
             barcode = Barcodes.Split(o.Item.Barcode).Contains(typed),
             // A scanner types the whole code: then there is one item and no doubt.
             scanned = IsCode(o.Item, typed),
-            exact = IsCode(o.Item, typed) || o.Item.Name.Equals(typed, StringComparison.OrdinalIgnoreCase),
+            exact = IsCode(o.Item, typed)
+                || theirs.Exactly.Contains(o.Item.Id)
+                || o.Item.Name.Equals(typed, StringComparison.OrdinalIgnoreCase),
         });
     }
 

@@ -39,6 +39,14 @@ internal static class SetupMapping
             customer.HasIndex(c => c.RegistrationNumber);
             customer.HasIndex(c => c.Email);
         });
+        builder.Entity<CustomerItemNumber>(number =>
+        {
+            number.ToTable("CustomerItemNumbers");
+            number.HasOne<Customer>().WithMany().HasForeignKey(n => n.CustomerId).OnDelete(DeleteBehavior.Restrict);
+            number.HasOne<Item>().WithMany().HasForeignKey(n => n.ItemId).OnDelete(DeleteBehavior.Restrict);
+            number.HasIndex(n => new { n.CustomerId, n.ItemId }).IsUnique();
+            number.Property(n => n.Version).IsConcurrencyToken();
+        });
         builder.Entity<CustomerContact>(contact =>
         {
             contact.ToTable("CustomerContacts");

@@ -55,6 +55,7 @@ public sealed class RunModel(Importing importing, ImportUndo undo, ImportJobs jo
             MovingKind.Customers => "/customers",
             MovingKind.Items => "/items",
             MovingKind.Prices => "/items/lists",
+            MovingKind.ItemNumbers => "/customers",
             MovingKind.OpenItems => "/reports/aged",
             _ => "/setup/accounts",
         };
