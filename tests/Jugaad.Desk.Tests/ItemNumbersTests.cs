@@ -142,6 +142,31 @@ public sealed class ItemNumbersTests : IAsyncLifetime
         );
     }
 
+    [Fact]
+    public async Task The_paper_tells_it_where_there_is_one_in_its_language_and_as_it_was_when_issued()
+    {
+        var content = _loft.Content(10, 2);
+        content = content with { Lines = [content.Lines[0] with { ItemId = _rope }] };
+        async Task<string> PaperAsync(int id, string language) =>
+            string.Join(
+                '\n',
+                await _loft.WithAsync<PaperRoom, IReadOnlyList<string>>(p =>
+                    p.SvgAsync(id, "", new PaperStyle { Language = language })
+                )
+            );
+        (await PaperAsync(await _loft.DraftAsync(content), "en")).ShouldNotContain("Your no.");
+        await SaveAsync("ROPE;4711");
+        var draft = await PaperAsync(await _loft.DraftAsync(content), "de");
+        draft.ShouldContain("Ihre Nr.");
+        draft.ShouldContain("4711");
+        var invoice = await _loft.IssuedAsync(content);
+        await SaveAsync("ROPE;");
+        var issued = await PaperAsync(invoice.Id, "en");
+        issued.ShouldContain("Your no.");
+        issued.ShouldContain("4711");
+        (await PaperAsync(await _loft.DraftAsync(content), "en")).ShouldNotContain("4711");
+    }
+
     [Theory]
     [InlineData("UPDATE CustomerItemNumbers SET Number = ''")]
     [InlineData("UPDATE CustomerItemNumbers SET Number = ' 4711'")]

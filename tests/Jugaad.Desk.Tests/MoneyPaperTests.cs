@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Trade;
@@ -127,6 +128,40 @@ public sealed class MoneyPaperTests : IAsyncLifetime
         english.ShouldContain($"Stage 2 of quote {quote.Number}, the last");
         english.ShouldContain("of 1\u202f234.50: billed before 493.80, now 740.70, left 0.00");
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task What_the_program_wrote_into_lines_is_said_in_the_language_of_the_paper_and_what_was_typed_stays()
+    {
+        var format = await _loft.WithAsync<BooksHead, DisplayFormat>(async h => (await h.BusinessAsync()).Format);
+        var content = _loft.Content();
+        var made = new[]
+        {
+            MadeText.Delivery("DEL 7", Loft.Today, format),
+            MadeText.LessDeposit("INV-1"),
+            MadeText.Deposit(12.5m, DocumentKind.Quote, "QUO-1"),
+            MadeText.Deposit(null, DocumentKind.Order, "ORD-1"),
+        };
+        var typed = new[] { "Delivery note DEL 7 of yesterday", "Less deposit", "Deposit on the boat" };
+        var draft = await _loft.DraftAsync(
+            content with
+            {
+                Lines = [.. content.Lines, .. made.Concat(typed).Select(t => DraftLine.Words(t))],
+            }
+        );
+        var german = await PaperAsync(draft, new PaperStyle { Language = "de" });
+        german.ShouldContain("Lieferschein DEL 7 vom 17.09.2025");
+        german.ShouldContain("Abzüglich Anzahlung, Rechnung INV-1");
+        german.ShouldContain("Anzahlung 12,5 % zu Angebot QUO-1");
+        german.ShouldContain("Anzahlung zu Auftragsbestätigung ORD-1");
+        foreach (var (code, _) in Customer.Languages)
+        {
+            var paper = await PaperAsync(draft, new PaperStyle { Language = code });
+            foreach (var line in typed)
+                paper.ShouldContain(line, Case.Sensitive, code);
+            foreach (var line in made)
+                paper.Contains(line, StringComparison.Ordinal).ShouldBe(code == "en", $"{code}: {line}");
+        }
     }
 
     [Fact]

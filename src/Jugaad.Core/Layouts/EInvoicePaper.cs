@@ -162,7 +162,8 @@ public static class EInvoicePaper
             ),
             line.Tax is { } tax ? Rate(tax.Category, tax.Rate, format) : "",
             Amount(line.Net),
-            0
+            0,
+            TheirNumber: line.BuyersId
         );
     }
 

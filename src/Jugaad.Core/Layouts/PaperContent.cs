@@ -19,7 +19,8 @@ public sealed record PaperLine(
     string Tax,
     string Amount,
     long Running,
-    LineRole Role = LineRole.Item
+    LineRole Role = LineRole.Item,
+    string TheirNumber = ""
 );
 
 /// <summary>A row of the totals.</summary>
@@ -104,17 +105,24 @@ public sealed record PaperContent
     /// <param name="business">For the format and the logo.</param>
     /// <param name="sender">For a draft; an issued document has its own.</param>
     /// <param name="words">In the language in which it is written, with the way that this writes figures and dates.</param>
+    /// <param name="theirNumbers">For a draft, by item, the numbers by which the customer knows them; an issued document
+    /// has its own.</param>
     public static PaperContent Of(
         Document document,
         Business business,
         Customer customer,
         Sender sender,
-        PaperWords words
+        PaperWords words,
+        IReadOnlyDictionary<int, string>? theirNumbers = null
     )
     {
         var format = words.FormatOf(business);
         var currency = document.Currency;
         string Amount(long minor) => format.Amount(minor, currency);
+        string NumberOf(DocumentLine line) =>
+            document.Facts?.Of(line.ItemId)?.BuyersNumber
+            ?? (line.ItemId is { } item ? theirNumbers?.GetValueOrDefault(item) : null)
+            ?? "";
         var home = business.HomeCurrency;
         var inHome = document.Policy.Posts && !currency.Equals(home) && document.Taxes.Any(t => t.Tax != 0);
         string Home(DocumentTax tax) => inHome ? format.Amount(tax.HomeTax(document, home), home) : "";
@@ -139,7 +147,7 @@ public sealed record PaperContent
             CurrencyCode = currency.Code,
             Amount = Amount,
             Facts = FactsOf(document, customer, words, format),
-            Lines = LinesOf(document, words, business.Format, format, Amount),
+            Lines = LinesOf(document, words, business.Format, format, Amount, NumberOf),
             Totals = TotalsOf(document, Amount, words, format),
             Taxes = showsTax
                 ?
@@ -243,10 +251,11 @@ public sealed record PaperContent
         PaperWords words,
         DisplayFormat kept,
         DisplayFormat format,
-        Func<long, string> amount
+        Func<long, string> amount,
+        Func<DocumentLine, string> numberOf
     )
     {
-        string Said(string text) => StageSaid.In(words, text, kept, format);
+        string Said(string text) => LineWords.In(words, text, kept, format);
         var running = 0L;
         var lines = new List<PaperLine>();
         var ordered = document.Lines.OrderBy(l => l.Position).ToList();
@@ -284,7 +293,10 @@ public sealed record PaperContent
                 running += line.Amount;
             lines.Add(
                 line.Role.HasFigures()
-                    ? FiguresLine(line, Said(line.Text), running, document.Currency, words, format, amount)
+                    ? FiguresLine(line, Said(line.Text), running, document.Currency, words, format, amount) with
+                    {
+                        TheirNumber = numberOf(line),
+                    }
                     : new PaperLine(
                         line.Role == LineRole.Subtotal && line.Text.Length == 0
                             ? words[PaperWord.Subtotal]

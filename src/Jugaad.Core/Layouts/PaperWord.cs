@@ -132,4 +132,9 @@ public enum PaperWord
     WePaidBack,
     PaidBy,
     SetAgainst,
+    PaperOf,
+    DepositLess,
+    DepositOn,
+    DepositShareOn,
+    TheirNumber,
 }

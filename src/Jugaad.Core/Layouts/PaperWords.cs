@@ -157,6 +157,9 @@ public sealed partial class PaperWords
     /// <summary>What the list lacks.</summary>
     public IReadOnlyList<PaperWord> Missing => [.. Enum.GetValues<PaperWord>().Where(w => !_words.ContainsKey(w))];
 
+    /// <summary>Whether the list itself has a word; words kept long ago lack what was added since.</summary>
+    public bool Has(PaperWord word) => _words.ContainsKey(word);
+
     /// <summary>A word with something put in.</summary>
     public string Fill(PaperWord word, params object[] with) =>
         string.Format(CultureInfo.InvariantCulture, this[word], with);

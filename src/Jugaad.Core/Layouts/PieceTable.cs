@@ -93,7 +93,7 @@ public static class TableColumns
 {
     private static readonly Dictionary<TableOf, string[]> All = new()
     {
-        [TableOf.Lines] = ["No", "Text", "Quantity", "Unit", "Price", "Discount", "Tax", "Amount"],
+        [TableOf.Lines] = ["No", "Text", "TheirNumber", "Quantity", "Unit", "Price", "Discount", "Tax", "Amount"],
         [TableOf.Taxes] = ["Label", "Taxable", "Tax", "Home"],
         [TableOf.Totals] = ["Label", "Amount"],
         [TableOf.Facts] = [],

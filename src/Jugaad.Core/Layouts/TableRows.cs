@@ -46,6 +46,7 @@ internal static class TableRows
         return (table, key) switch
         {
             (TableOf.Lines, "Text") => words[PaperWord.What],
+            (TableOf.Lines, "TheirNumber") => words[PaperWord.TheirNumber],
             (TableOf.Lines, "Quantity") => words[PaperWord.Quantity],
             (TableOf.Lines, "Price") => words[PaperWord.Price],
             (TableOf.Lines, "Discount") => words[PaperWord.Discount],
@@ -83,6 +84,7 @@ internal static class TableRows
                     {
                         ["No"] = role == RowRole.Plain ? $"{++number}" : "",
                         ["Text"] = line.Text,
+                        ["TheirNumber"] = line.TheirNumber,
                         ["Quantity"] = line.Quantity,
                         ["Unit"] = line.Unit,
                         ["Price"] = line.Price,

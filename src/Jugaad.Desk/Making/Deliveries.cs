@@ -162,7 +162,7 @@ public sealed class Deliveries(
             var parts = PartsOf(note, left, ordered);
             if (parts.Count == 0)
                 throw new RefusalException("", $"All of the {note.Title} is billed already, or on a draft.");
-            lines.Add(DraftLine.Words($"Delivery note {note.Number} of {format.Date(note.Date)}", LineRole.Section));
+            lines.Add(DraftLine.Words(MadeText.Delivery(note.Number!, note.Date, format), LineRole.Section));
             lines.AddRange(parts);
         }
 

@@ -166,7 +166,7 @@ public sealed class Deposits(BooksContext db, BooksHead head, LineUses uses, Lin
     private static DraftLine Deduction(OpenDeposit deposit, long off) =>
         deposit.Line.Typed() with
         {
-            Text = $"Less deposit, invoice {deposit.Deposit.Number}",
+            Text = MadeText.LessDeposit(deposit.Deposit.Number!),
             Quantity = -1,
             UnitPrice = new Money(off, deposit.Deposit.Currency).Units,
             DiscountPercent = null,

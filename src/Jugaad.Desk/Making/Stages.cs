@@ -190,9 +190,7 @@ public sealed class Stages(
                 $"Nothing of the {source.Title} is left to bill, so a deposit comes too late."
             );
         var now = DepositAsked.Of(groups, gone, percent, amount, source.Currency);
-        var words = percent is { } share
-            ? $"Deposit of {PlainDecimal.Text(share)} % on {source.Policy.Word} {source.Number}"
-            : $"Deposit on {source.Policy.Word} {source.Number}";
+        var words = MadeText.Deposit(percent, source.Kind, source.Number!);
         var account = (await head.BusinessAsync(stop)).DefaultLedgerAccountId ?? 0;
         var lines = groups
             .Select(
