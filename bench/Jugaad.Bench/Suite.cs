@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Core.Matching;
@@ -7,9 +8,12 @@ using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Checking;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Kept;
 using Jugaad.Desk.Papers;
+using Jugaad.Desk.Post;
 using Jugaad.Desk.Reports;
 using Jugaad.Formats.EInvoices;
 using Microsoft.Data.Sqlite;
@@ -108,6 +112,7 @@ internal sealed class Suite(string root, int seed, string? keep)
                     throw new InvalidOperationException($"The generated books do not agree: {report!.Differences[0]}");
                 await DesksAsync(books, invoices);
                 await MatchingAsync(books, invoices);
+                await NightAsync(books, invoices);
             }
 
             await PagesAsync(folder, invoices);
@@ -299,6 +304,45 @@ internal sealed class Suite(string root, int seed, string? keep)
                 matcher.Propose(line);
             return Task.CompletedTask;
         });
+    }
+
+    /// <summary>Letters and statements to a thousand, put into the post and carried out; where so many owe.</summary>
+    private async Task NightAsync(Books books, int invoices)
+    {
+        const int Many = 1_000;
+        var today = DateOnly.FromDateTime(DateTime.Today);
+        var owing = await books.WithAsync<StatementRun, IReadOnlyList<StatementFor>>(s => s.WhoAsync(today));
+        if (owing.Count < Many)
+            return;
+        Say("  a night of letters and statements");
+        var ladder = await books.WithAsync<Ladders, int>(l =>
+            l.SaveAsync(null, "Bench", [new StepDetails(3, StepWay.Mail, MailText.GentleReminder, true)])
+        );
+        await books.WithAsync<Ladders>(l => l.SetAsync(ladder, true, 0, 7, [0, 1, 2, 3, 4, 5, 6]));
+        var due = (await books.WithAsync<LadderRun, IReadOnlyList<LadderCase>>(l => l.LookAsync()))
+            .Where(c => c.Decision.Step > 0)
+            .Select(c => c.CustomerId)
+            .Take(Many)
+            .ToList();
+        Task CarryAsync() => books.WithAsync<PostCarrying>(p => p.CarryAsync());
+        if (due.Count == Many)
+            Of("1,000 letters of the ladder, with the invoices, sent", 120, "s").Took[invoices] =
+                await Measuring.OnceAsync(async () =>
+                {
+                    var report = await books.WithAsync<LadderRun, LadderReport>(l => l.RunAsync(due));
+                    if (report.Taken < Many)
+                        throw new InvalidOperationException($"Only {report.Taken} letters went: {report.Left[0].Why}");
+                    await CarryAsync();
+                }) / 1_000;
+        Of("1,000 statements sent", 120, "s").Took[invoices] =
+            await Measuring.OnceAsync(async () =>
+            {
+                foreach (var one in owing.Take(Many))
+                    await books.WithAsync<StatementRun>(s =>
+                        s.SendAsync(one.CustomerId, new StatementWish(null, today))
+                    );
+                await CarryAsync();
+            }) / 1_000;
     }
 
     private async Task PagesAsync(string folder, int invoices)

@@ -191,6 +191,8 @@ public sealed class DemoBooks(IServiceProvider services)
         var db = Desk<BooksContext>();
         var terms = await db.Terms.ToDictionaryAsync(t => t.Name, t => t.Id, stop);
         var codes = await db.TaxCodes.ToDictionaryAsync(t => t.Code, t => t.Id, stop);
+        foreach (var (code, said) in DemoWorld.TaxReasons)
+            await Desk<WordingsDesk>().WriteTaxReasonAsync(codes[code], said, stop);
         var accounts = await db.LedgerAccounts.ToDictionaryAsync(a => a.Code, a => a.Id, stop);
         var trade = await Desk<ItemsDesk>().AddPriceListAsync(new PriceList("Trade", "EUR", false), stop);
         var seller = await db.Users.Where(u => u.Role == PersonRole.Seller).Select(u => u.Id).SingleAsync(stop);

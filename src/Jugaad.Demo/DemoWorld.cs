@@ -26,6 +26,28 @@ internal sealed record Habit(
 /// <summary>The made-up people, places and goods of the demo.</summary>
 internal static class DemoWorld
 {
+    /// <summary>Why no tax is charged, to those who are written to in another language.</summary>
+    internal static IReadOnlyList<(string Code, Dictionary<string, string> Said)> TaxReasons { get; } =
+    [
+        (
+            "EU",
+            new()
+            {
+                ["fi"] = "Tavaroiden myynti toiseen jäsenvaltioon, ilman arvonlisäveroa.",
+                ["sv"] = "Varuförsäljning till ett annat medlemsland, utan moms.",
+            }
+        ),
+        (
+            "RC",
+            new()
+            {
+                ["fi"] = "Käännetty verovelvollisuus: ostaja maksaa arvonlisäveron.",
+                ["sv"] = "Omvänd betalningsskyldighet: köparen redovisar momsen.",
+            }
+        ),
+        ("EXP", new() { ["no"] = "Eksport ut av Den europeiske union, uten merverdiavgift." }),
+    ];
+
     internal static readonly DateOnly FirstDay = new(2025, 2, 3);
     internal static readonly DateOnly Today = new(2025, 9, 17);
 

@@ -55,6 +55,47 @@ public sealed class LateInterestTests
     }
 
     [Fact]
+    public void What_it_is_reckoned_from_covers_each_day_once_and_comes_to_it()
+    {
+        (
+            from open in Gen.Select(
+                Gen.Int[-40, 400],
+                Gen.Long[0, 9_000_000],
+                (day, amount) => Open(day, amount)
+            ).Array[1, 6]
+            from rates in Gen.Select(
+                Gen.Int[-40, 400],
+                Gen.Int[0, 30_0000],
+                (day, percent) => new InterestRate(Due.AddDays(day), percent / 10_000m)
+            ).Array[0, 4]
+            from first in Gen.Int[1, 300]
+            from days in Gen.Int[0, 60]
+            from late in Gen.Int[1, 400]
+            select (open, rates, Pause: new Pause(Due.AddDays(first), Due.AddDays(first + days)), late)
+        ).Sample(t =>
+        {
+            var day = Due.AddDays(t.late);
+            var open = t.open.OrderBy(o => o.From).ToList();
+            var rates = t.rates.OrderBy(r => r.From).ToList();
+            var basis = LateInterest.Stretches(day, Due, open, rates, [t.Pause]);
+            LateInterest.Covers(basis, Due, day).ShouldBeTrue();
+            LateInterest.Of(basis).ShouldBe(LateInterest.To(day, Due, open, rates, [t.Pause]));
+            // Told day by day it comes to the same.
+            LateInterest
+                .Of(
+                    basis.SelectMany(s =>
+                        Enumerable
+                            .Range(0, s.Days)
+                            .Select(i => s with { From = s.From.AddDays(i), Until = s.From.AddDays(i) })
+                    )
+                )
+                .ShouldBe(LateInterest.Of(basis));
+            LateInterest.Covers([.. basis.Skip(1)], Due, day).ShouldBeFalse("a day is missing");
+            LateInterest.Covers([.. basis, basis[^1]], Due, day).ShouldBeFalse("a day counts twice");
+        });
+    }
+
+    [Fact]
     public void It_is_the_sum_of_its_days_rounded_once()
     {
         (

@@ -14,6 +14,19 @@ namespace Jugaad.Desk.Tests;
 public sealed class IssuingTests
 {
     [Fact]
+    public async Task A_discount_for_early_payment_that_changed_since_the_draft_was_saved_is_not_issued_unseen()
+    {
+        await using var loft = await Loft.OpenAsync();
+        var draft = await loft.DraftAsync();
+        Task IssueAsync() => loft.WithAsync<IssuingDesk>(i => i.IssueAsync(draft, 1));
+        await loft.ExecuteAsync("UPDATE Terms SET EarlyPercent = 3000000, EarlyDays = 8");
+        (await loft.RefusedAsync(IssueAsync)).Message.ShouldContain("changed since this draft was saved");
+        await loft.ExecuteAsync("UPDATE Terms SET EarlyPercent = 0, EarlyDays = 0");
+        await IssueAsync();
+        (await loft.DocumentAsync(draft)).IsDraft.ShouldBeFalse();
+    }
+
+    [Fact]
     public async Task Issuing_numbers_freezes_posts_and_notes_in_one_go()
     {
         await using var loft = await Loft.OpenAsync();

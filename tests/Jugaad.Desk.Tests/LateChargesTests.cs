@@ -142,6 +142,16 @@ public sealed class LateChargesTests
             );
         charges.ShouldAllBe(c => c.ItemId == item, "nothing is charged on what is itself a charge");
         await AgreesAsync(loft);
+
+        // What the second one was reckoned from stays, whatever rates are entered later for those days.
+        var last = charges.Last(c => c.Kind == LateChargeKind.Interest);
+        (last.Before, LateInterest.Of(last.Basis)).ShouldBe((6_79, last.Before + last.Amount));
+        await loft.ExecuteAsync("UPDATE LateRates SET Percent = Percent * 2");
+        await AgreesAsync(loft);
+        await loft.ExecuteAsync(
+            $"UPDATE LateCharges SET Before = Before - 1, Amount = Amount + 1 WHERE Id = {last.Id}"
+        );
+        (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("reckoned from", StringComparison.Ordinal));
     }
 
     [Fact]
@@ -306,6 +316,12 @@ public sealed class LateChargesTests
                 ("NoteId = 1", "NoteId = 2"),
                 ("Kind = 'nothing'", "Kind = 'Interest'"),
                 ("Kind = 'Compensation'", "Kind = 'Interest'"),
+                ("Before = 1", "Before = 0"),
+                ("Before = -1", "Before = 0"),
+                ("Basis = replace(Basis, '124000', '125000')", "Basis = replace(Basis, '125000', '124000')"),
+                ("Basis = replace(Basis, '-09-17', '-09-18')", "Basis = replace(Basis, '-09-18', '-09-17')"),
+                ("Basis = replace(Basis, '-08-29', '-08-27')", "Basis = replace(Basis, '-08-27', '-08-29')"),
+                ("Basis = replace(Basis, ':10', ':11')", "Basis = replace(Basis, ':11', ':10')"),
             }
         )
         {

@@ -74,11 +74,9 @@ public sealed class Loft : IAsyncDisposable
     public static async Task<Loft> OpenAsync(Func<FirstRun, FirstRun>? change = null)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
-        // Most tests begin with the same books, so those are made once and copied.
-        if (change is null)
-            System.IO.File.Copy((await Usual.Value).Database, file.Database);
-        else
-            await file.PrepareAsync();
+        // Most tests begin with the same books, so those are made once and copied; the others with an empty file, whose
+        // schema takes longer to be made than most tests take.
+        System.IO.File.Copy((await (change is null ? Usual : Blank).Value).Database, file.Database);
         var loft = Open(file);
         if (change is null)
             await loft.KnowAsync();
@@ -95,14 +93,18 @@ public sealed class Loft : IAsyncDisposable
         return Open(file);
     }
 
-    private static readonly Lazy<Task<BooksFile>> Usual = new(MakeUsualAsync);
+    private static readonly Lazy<Task<BooksFile>> Usual = new(() =>
+        MakeOnceAsync(loft => loft.SetUpAsync(first => first))
+    );
 
-    private static async Task<BooksFile> MakeUsualAsync()
+    private static readonly Lazy<Task<BooksFile>> Blank = new(() => MakeOnceAsync(_ => Task.CompletedTask));
+
+    private static async Task<BooksFile> MakeOnceAsync(Func<Loft, Task> fill)
     {
         var file = new BooksFile(Directory.CreateTempSubdirectory("jugaad-desk-").FullName);
         await file.PrepareAsync();
         await using var loft = Open(file, kept: true);
-        await loft.SetUpAsync(first => first);
+        await fill(loft);
         await loft.ExecuteAsync("PRAGMA wal_checkpoint(TRUNCATE)");
         AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(file.Folder, recursive: true);
         return file;

@@ -142,6 +142,21 @@ public sealed class TaxSettlingTests : IAsyncLifetime
         (await _loft.CheckAsync()).Differences.ShouldNotBeEmpty();
     }
 
+    [Theory]
+    [InlineData("UPDATE TaxPayments SET Over = -1")]
+    [InlineData("UPDATE TaxPayments SET Over = 0")]
+    [InlineData("UPDATE TaxPayments SET Over = Over + 1")]
+    [InlineData("UPDATE TaxPayments SET Over = 2900")]
+    public async Task What_is_said_to_be_paid_over_and_is_not_is_found(string damage)
+    {
+        await BillAsync(July);
+        await PayAsync(await FileAsync(July), 29_00, over: true);
+        await MustAgreeAsync();
+        (await _loft.NumberAsync("SELECT Over FROM TaxPayments")).ShouldBe(5_00);
+        await _loft.ExecuteAsync(damage);
+        (await _loft.CheckAsync()).Differences.ShouldNotBeEmpty();
+    }
+
     [Fact]
     public async Task What_was_paid_too_much_goes_against_the_next_return_by_itself()
     {

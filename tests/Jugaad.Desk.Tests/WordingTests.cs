@@ -117,6 +117,44 @@ public sealed class WordingTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task What_a_tax_code_says_is_said_in_the_language_of_the_paper()
+    {
+        var code = await _loft.WithAsync<TaxDesk, int>(t =>
+            t.AddCodeAsync(new TaxCodeToAdd("EX", "Exempt", Core.Taxes.TaxCategory.Exempt, "Exempt by law.", []))
+        );
+        Task SayAsync(string swedish, string german = "") =>
+            _loft.WithAsync<WordingsDesk>(w =>
+                w.WriteTaxReasonAsync(code, new Dictionary<string, string> { ["sv"] = swedish, ["de"] = german })
+            );
+        var content = _loft.Content();
+        content = content with { Lines = [content.Lines[0] with { TaxCodeId = code }] };
+        DraftContent In(string language) => content with { Particulars = new Particulars { Language = language } };
+        await SayAsync("Undantaget.", "Steuerfrei.");
+        var draft = await _loft.DraftAsync(In("sv"));
+        var issued = await _loft.IssuedAsync(In("sv"));
+        (await TextAsync((await _loft.IssuedAsync(In("fi"))).Id)).ShouldContain("Exempt by law.");
+        await SayAsync("Ingen moms.");
+        (await TextAsync(issued.Id)).ShouldContain("Undantaget.", customMessage: "it is issued");
+        await _loft.WithAsync<IssuingDesk>(i => i.IssueAsync(draft, 1));
+        (await TextAsync(draft)).ShouldContain("Ingen moms.", customMessage: "a draft follows");
+        (await TextAsync((await _loft.IssuedAsync(In("de"))).Id)).ShouldContain("Exempt by law.");
+        // So it does where the code's own words change.
+        var own = await _loft.DraftAsync(In("de"));
+        await _loft.ExecuteAsync($"UPDATE TaxCodes SET Reason = 'Exempt, section 7.' WHERE Id = {code}");
+        await _loft.WithAsync<IssuingDesk>(i => i.IssueAsync(own, 1));
+        (await TextAsync(own)).ShouldContain("Exempt, section 7.");
+        await HealthyAsync();
+        (await Should.ThrowAsync<RefusalException>(() => SayAsync(new string('x', 501))))
+            .Refusals.ShouldHaveSingleItem()
+            .Field.ShouldBe("text-sv");
+        await Should.ThrowAsync<RefusalException>(() =>
+            _loft.WithAsync<WordingsDesk>(w => w.WriteTaxReasonAsync(999, new Dictionary<string, string>()))
+        );
+        await _loft.ExecuteAsync("UPDATE Wordings SET Key = '999' WHERE Of = 'TaxReason'");
+        (await _loft.CheckAsync()).Differences.ShouldContain(d => d.Contains("nothing that is printed"));
+    }
+
+    [Fact]
     public async Task Notes_footers_and_items_are_said_in_the_language_of_the_paper()
     {
         await _loft.WithAsync<BusinessDesk, int>(d =>

@@ -35,6 +35,22 @@ public sealed class LateCharge
     public long Amount { get; private set; }
 
     public DateOnly UpTo { get; private set; }
+
+    /// <summary>
+    /// What the interest was reckoned from, as it stood then: what is entered later for an earlier day changes it no
+    /// more. Empty for what is no interest, and for what was charged before this was kept.
+    /// </summary>
+    public IReadOnlyList<InterestStretch> Basis { get; private set; } = [];
+
+    /// <summary>What of the interest of <see cref="Basis"/> had been charged before; minor units.</summary>
+    public long Before { get; private set; }
+
+    /// <summary>The charge with what it was reckoned from.</summary>
+    public LateCharge ReckonedFrom(IReadOnlyList<InterestStretch> basis, long before)
+    {
+        (Basis, Before) = (basis, before);
+        return this;
+    }
 }
 
 /// <summary>A yearly rate of interest on what is late, from a day on.</summary>

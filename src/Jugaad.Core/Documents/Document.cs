@@ -639,4 +639,11 @@ public sealed class Document
                 $"The {Title} is issued and never changes. {(Policy.Posts ? "Correct it with a credit note, or copy" : "Copy")} it into a new draft."
             );
     }
+
+    /// <summary>Says of taxes what the same draft, written afresh, says.</summary>
+    public void FollowTaxWords(Document fresh)
+    {
+        MustBeDraft();
+        TaxWords = fresh.TaxWords;
+    }
 }

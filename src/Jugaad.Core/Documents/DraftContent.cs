@@ -157,6 +157,9 @@ public sealed record DraftMasters(
     /// </summary>
     public DateOnly? Today { get; init; }
 
+    /// <summary>What tax codes say on the paper in its language, by their ids, where that is not their own words.</summary>
+    public IReadOnlyDictionary<int, string> TaxReasons { get; init; } = new Dictionary<int, string>();
+
     /// <summary>What the lines that the draft's lines were made from bring along, by their ids.</summary>
     public IReadOnlyDictionary<int, LineOrigin> Origins { get; init; } = new Dictionary<int, LineOrigin>();
 

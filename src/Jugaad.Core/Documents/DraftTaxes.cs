@@ -97,7 +97,7 @@ internal sealed class DraftTaxes
                 .Concat(_content.Charges.Select(c => c.TaxCodeId).Zip(_charges))
                 .Where(p => _masters.TaxCodes.TryGetValue(p.First, out var code) && code.Category == p.Second!.Category)
                 .Where(_ => _masters.Standing.IsRegisteredOn(_content.TaxDate ?? _content.Date))
-                .Select(p => _masters.TaxCodes[p.First].Reason)
+                .Select(p => _masters.TaxReasons.GetValueOrDefault(p.First) ?? _masters.TaxCodes[p.First].Reason)
                 .OfType<string>()
                 .Distinct()
                 .Concat(Certificate())

@@ -81,11 +81,14 @@ internal sealed class CollectingProof(BooksContext db) : IProof
                 InOne = note.Currency == item.Currency,
                 item.CustomerId,
                 item.Due,
+                Whole = item.Amount,
             }
         ).ToListAsync(stop);
         foreach (var c in charges)
             findings.Unless(
                 c.charge.Amount > 0
+                    && c.charge.Before >= 0
+                    && (c.charge.Kind == LateChargeKind.Interest || c.charge is { Basis.Count: 0, Before: 0 })
                     && Enum.IsDefined(c.charge.Kind)
                     && c.Kind == DocumentKind.DebitNote
                     && c.Owner == c.CustomerId
@@ -94,6 +97,28 @@ internal sealed class CollectingProof(BooksContext db) : IProof
                     && c.charge.UpTo > c.Due,
                 $"Charge {c.charge.Id} for late payment: is not what its debit note is for"
             );
+        foreach (var c in charges.Where(c => c.charge.Basis.Count > 0))
+        {
+            var earlier = charges
+                .Where(e =>
+                    e.charge.ItemId == c.charge.ItemId
+                    && e.charge.Kind == LateChargeKind.Interest
+                    && e.charge.Id < c.charge.Id
+                )
+                .ToList();
+            // A note that was cancelled may have stood then.
+            var stood = earlier.Where(e => e.Stands).Sum(e => e.charge.Amount);
+            findings.Unless(
+                c.charge.Basis[0].From > c.Due
+                    && c.charge.Basis.All(s => s.Amount <= c.Whole)
+                    && LateInterest.Covers(c.charge.Basis, c.charge.Basis[0].From.AddDays(-1), c.charge.UpTo)
+                    && LateInterest.Of(c.charge.Basis) - c.charge.Before == c.charge.Amount
+                    && c.charge.Before >= stood
+                    && c.charge.Before <= earlier.Sum(e => e.charge.Amount),
+                $"Charge {c.charge.Id} for late payment: is not the interest of what it was reckoned from"
+            );
+        }
+
         var notes = charges.Select(c => c.charge.NoteId).Distinct().ToList();
         var lines = (
             await db.Set<DocumentLine>()

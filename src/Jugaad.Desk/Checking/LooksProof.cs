@@ -91,6 +91,7 @@ internal sealed class LooksProof(BooksContext db) : IProof
             );
         var known = await LanguagesAsync(stop);
         var items = (await db.Items.Select(i => i.Id).ToListAsync(stop)).ToHashSet();
+        var codes = (await db.TaxCodes.Select(c => c.Id).ToListAsync(stop)).ToHashSet();
         foreach (var wording in await db.Wordings.AsNoTracking().OrderBy(w => w.Id).ToListAsync(stop))
         {
             var (of, key) = (wording.Of, wording.Key);
@@ -103,6 +104,7 @@ internal sealed class LooksProof(BooksContext db) : IProof
                         WordingOf.Word => Enum.TryParse<PaperWord>(key, out var word)
                             && PaperWords.ProblemOf(word, wording.Text) is null,
                         WordingOf.Item => int.TryParse(key, out var item) && items.Contains(item),
+                        WordingOf.TaxReason => int.TryParse(key, out var code) && codes.Contains(code),
                         WordingOf.Footer when key == Wording.Usual => true,
                         _ => Enum.IsDefined(typeof(DocumentKind), key),
                     },

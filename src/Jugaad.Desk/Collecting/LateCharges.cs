@@ -14,7 +14,14 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Desk.Collecting;
 
 /// <summary>What is to be charged because an item is late; minor units of its currency.</summary>
-public sealed record ChargeDue(AskedItem Item, LateChargeKind Kind, long Amount, int DaysLate);
+public sealed record ChargeDue(AskedItem Item, LateChargeKind Kind, long Amount, int DaysLate)
+{
+    /// <summary>What interest is reckoned from; nothing for other charges.</summary>
+    public IReadOnlyList<InterestStretch> Basis { get; init; } = [];
+
+    /// <summary>What of that was charged before.</summary>
+    public long Before { get; init; }
+}
 
 /// <summary>
 /// Interest, a fixed compensation and the fee of a letter: reckoned up to a day less what was charged before, and put
@@ -76,10 +83,15 @@ public sealed class LateCharges(
             var rates = await RatesAsync(stop);
             foreach (var item in late)
             {
-                var interest =
-                    LateInterest.To(day, item.Due, await OpenOverTimeAsync(item.ItemId, stop), rates, [])
-                    - before[(item.ItemId, LateChargeKind.Interest)].Sum();
-                Add(item, LateChargeKind.Interest, interest);
+                var basis = LateInterest.Stretches(
+                    day,
+                    item.Due,
+                    await OpenOverTimeAsync(item.ItemId, stop),
+                    rates,
+                    []
+                );
+                var charged = before[(item.ItemId, LateChargeKind.Interest)].Sum();
+                Add(item, LateChargeKind.Interest, LateInterest.Of(basis) - charged, basis, charged);
                 if (!before[(item.ItemId, LateChargeKind.Compensation)].Any())
                     Add(
                         item,
@@ -92,10 +104,22 @@ public sealed class LateCharges(
         Add(late[0], LateChargeKind.Fee, await InTheirsAsync(step.Fee, late[0], byCurrency[late[0].Currency], stop));
         return due;
 
-        void Add(AskedItem item, LateChargeKind kind, long amount)
+        void Add(
+            AskedItem item,
+            LateChargeKind kind,
+            long amount,
+            IReadOnlyList<InterestStretch>? basis = null,
+            long charged = 0
+        )
         {
             if (amount > 0)
-                due.Add(new ChargeDue(item, kind, amount, day.DayNumber - item.Due.DayNumber));
+                due.Add(
+                    new ChargeDue(item, kind, amount, day.DayNumber - item.Due.DayNumber)
+                    {
+                        Basis = basis ?? [],
+                        Before = charged,
+                    }
+                );
         }
     }
 
@@ -203,7 +227,11 @@ public sealed class LateCharges(
             stop
         );
         await issuing.IssueOurOwnAsync(note, stop);
-        db.LateCharges.AddRange(due.Select(d => new LateCharge(note.Id, d.Item.ItemId, d.Kind, d.Amount, day)));
+        db.LateCharges.AddRange(
+            due.Select(d =>
+                new LateCharge(note.Id, d.Item.ItemId, d.Kind, d.Amount, day).ReckonedFrom(d.Basis, d.Before)
+            )
+        );
         return note.Id;
     }
 

@@ -62,6 +62,7 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
         var codes = await db.TaxCodes.ToDictionaryAsync(c => c.Id, stop);
         var standing = TaxStanding.With(await db.TaxAuthorities.ToListAsync(stop));
         var parts = await wholes.OfAsync(content, documentId, stop);
+        var writtenIn = content.Particulars.Language is { Length: > 0 } asked ? asked : customer!.Language;
         return new DraftMasters(
             customer!,
             terms,
@@ -72,6 +73,7 @@ public sealed class MastersLoader(BooksContext db, BooksHead head, Wholes wholes
         )
         {
             Today = await head.TodayAsync(stop),
+            TaxReasons = await wordings.TaxReasonsAsync(codes.Keys, writtenIn, stop),
             Origins = parts.Lines,
             ChargeOrigins = parts.Charges,
             EarlierParts = parts.Earlier,

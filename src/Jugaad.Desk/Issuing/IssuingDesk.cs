@@ -153,6 +153,8 @@ public sealed class IssuingDesk(
             fresh.Payable != document.Payable
             || fresh.Tax != document.Tax
             || fresh.DueDate != document.DueDate
+            || fresh.EarlyPercent != document.EarlyPercent
+            || fresh.EarlyUntil != document.EarlyUntil
             || fresh.ExchangeRate != document.ExchangeRate
             || !fresh.Currency.Equals(document.Currency)
         )
@@ -160,6 +162,8 @@ public sealed class IssuingDesk(
                 "",
                 "A tax rate, an exchange rate, the customer's terms or currency changed since this draft was saved, and it now comes out differently. Open it, look it over and save it, then issue it."
             );
+        // What tax codes say makes no figure: the paper says it as it is said now.
+        document.FollowTaxWords(fresh);
         await stageWords.PutRightAsync(fresh, document.Id, stop);
         if (
             !fresh

@@ -19,6 +19,9 @@ public enum WordingOf
 
     /// <summary>What papers call an item; its key is the item's id.</summary>
     Item,
+
+    /// <summary>What a tax code says on papers, such as why no tax is charged; its key is the code's id.</summary>
+    TaxReason,
 }
 
 /// <summary>One thing that is said on papers in one language, in words of our own.</summary>

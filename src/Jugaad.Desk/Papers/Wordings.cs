@@ -127,16 +127,31 @@ public sealed class Wordings(BooksContext db)
         ?? await OfAsync(WordingOf.Footer, Wording.Usual, language, stop);
 
     /// <summary>What papers in a language call items, by their ids; those that have none there are left away.</summary>
-    public async Task<IReadOnlyDictionary<int, string>> ItemsAsync(
+    public Task<IReadOnlyDictionary<int, string>> ItemsAsync(
         IReadOnlyCollection<int> items,
         string language,
         CancellationToken stop = default
+    ) => ByIdAsync(WordingOf.Item, items, language, stop);
+
+    /// <summary>What tax codes say on papers in a language, by their ids; those that say nothing there are left
+    /// away.</summary>
+    public Task<IReadOnlyDictionary<int, string>> TaxReasonsAsync(
+        IReadOnlyCollection<int> codes,
+        string language,
+        CancellationToken stop = default
+    ) => ByIdAsync(WordingOf.TaxReason, codes, language, stop);
+
+    private async Task<IReadOnlyDictionary<int, string>> ByIdAsync(
+        WordingOf of,
+        IReadOnlyCollection<int> ids,
+        string language,
+        CancellationToken stop
     )
     {
-        var keys = items.Select(i => $"{i}").ToList();
+        var keys = ids.Select(i => $"{i}").ToList();
         return await db
             .Wordings.AsNoTracking()
-            .Where(w => w.Of == WordingOf.Item && w.Language == language && keys.Contains(w.Key))
+            .Where(w => w.Of == of && w.Language == language && keys.Contains(w.Key))
             .ToDictionaryAsync(
                 w => int.Parse(w.Key, System.Globalization.CultureInfo.InvariantCulture),
                 w => w.Text,

@@ -47,17 +47,7 @@ public sealed class WordingsDesk(BooksContext db, BookWriter writer, Wordings wo
                 var item =
                     await db.Items.SingleOrDefaultAsync(i => i.Id == itemId, stop)
                     ?? throw new RefusalException("", $"There is no item {itemId}.");
-                var refusals = new Refusals();
-                foreach (var (language, text) in texts)
-                {
-                    Texts.Short(refusals, $"text-{language}", text, LongestItem);
-                    await MustBeAsync(language, stop);
-                }
-
-                refusals.ThrowIfAny();
-                var changed = 0;
-                foreach (var (language, text) in texts)
-                    changed += await SetAsync(language, [new WordingToSet(WordingOf.Item, $"{itemId}", text)], stop);
+                var changed = await SetInEachAsync(WordingOf.Item, itemId, texts, LongestItem, stop);
                 if (changed > 0)
                 {
                     // It is not as it was brought in any more, so that no import takes it back from under its texts.
@@ -68,6 +58,50 @@ public sealed class WordingsDesk(BooksContext db, BookWriter writer, Wordings wo
                 return itemId;
             }
         );
+
+    /// <summary>
+    /// What a tax code says on papers, by language; a language whose text is empty says the code's own words. Drafts
+    /// follow, issued documents stay as they are.
+    /// </summary>
+    /// <exception cref="RefusalException">By field <c>text-fi</c>, for a text that is too long.</exception>
+    public Task<int> WriteTaxReasonAsync(int codeId, IReadOnlyDictionary<string, string> texts, Once once = default) =>
+        writer.WriteAsync(
+            Right.Setup,
+            once,
+            async stop =>
+            {
+                var code =
+                    await db.TaxCodes.AsNoTracking().SingleOrDefaultAsync(c => c.Id == codeId, stop)
+                    ?? throw new RefusalException("", $"There is no tax code {codeId}.");
+                var changed = await SetInEachAsync(WordingOf.TaxReason, codeId, texts, LongestReason, stop);
+                if (changed > 0)
+                    await writer.TrailAsync($"Tax code {code.Code}: its words in other languages changed");
+                return codeId;
+            }
+        );
+
+    /// <returns>In how many languages it is said otherwise now.</returns>
+    private async Task<int> SetInEachAsync(
+        WordingOf of,
+        int id,
+        IReadOnlyDictionary<string, string> texts,
+        int longest,
+        CancellationToken stop
+    )
+    {
+        var refusals = new Refusals();
+        foreach (var (language, text) in texts)
+        {
+            Texts.Short(refusals, $"text-{language}", text, longest);
+            await MustBeAsync(language, stop);
+        }
+
+        refusals.ThrowIfAny();
+        var changed = 0;
+        foreach (var (language, text) in texts)
+            changed += await SetAsync(language, [new WordingToSet(of, $"{id}", text)], stop);
+        return changed;
+    }
 
     /// <summary>Adds a language, so that customers can be written to in it.</summary>
     /// <exception cref="RefusalException">When it is there already, or a part of it cannot be.</exception>
@@ -104,6 +138,8 @@ public sealed class WordingsDesk(BooksContext db, BookWriter writer, Wordings wo
         (await wordings.LanguagesAsync(stop)).First(l => l.Code == language).Name;
 
     private const int LongestItem = 2_000;
+
+    private const int LongestReason = 500;
 
     private static void Check(Refusals refusals, WordingToSet one)
     {

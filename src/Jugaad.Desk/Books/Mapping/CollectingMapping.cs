@@ -21,6 +21,7 @@ internal static class CollectingMapping
         {
             charge.HasOne<Document>().WithMany().HasForeignKey(c => c.NoteId).OnDelete(DeleteBehavior.Restrict);
             charge.HasOne<AccountItem>().WithMany().HasForeignKey(c => c.ItemId).OnDelete(DeleteBehavior.Restrict);
+            charge.Property(c => c.Basis).HasConversion(KeptAs.JsonList<InterestStretch>());
         });
         builder.Entity<LateRate>(rate => rate.HasIndex(r => r.From).IsUnique());
         builder.Entity<CreditPass>(pass =>

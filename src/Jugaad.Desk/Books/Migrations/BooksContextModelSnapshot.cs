@@ -1207,6 +1207,13 @@ namespace Jugaad.Desk.Books.Migrations
                     b.Property<long>("Amount")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Basis")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Before")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("ItemId")
                         .HasColumnType("INTEGER");
 

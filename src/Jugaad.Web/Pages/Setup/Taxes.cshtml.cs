@@ -3,6 +3,7 @@ using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Papers;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
 using Jugaad.Web.Shell;
@@ -14,7 +15,13 @@ namespace Jugaad.Web.Pages.Setup;
 /// <summary>Tax codes, taxes with their dated rates, and the authorities that they are owed to.</summary>
 [Needs(Right.See)]
 [Posts(Right.Setup)]
-public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise issued) : DeskPage
+public sealed class TaxesModel(
+    BooksContext db,
+    TaxDesk desk,
+    IssuedOtherwise issued,
+    Wordings wordings,
+    WordingsDesk words
+) : DeskPage
 {
     private const int UsualParts = 3;
 
@@ -25,6 +32,9 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
     public IReadOnlyList<TaxAuthority> Authorities { get; private set; } = [];
 
     public TaxCode? EditingCode { get; private set; }
+
+    /// <summary>What the code that is edited says in each language; empty where papers say its own words.</summary>
+    public IReadOnlyList<(string Code, string Name, string Text)> Said { get; private set; } = [];
 
     public TaxAuthority? EditingAuthority { get; private set; }
 
@@ -66,6 +76,8 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         Authorities = await db.TaxAuthorities.AsNoTracking().OrderBy(a => a.Id).ToListAsync();
         Used = await desk.UsedRatesAsync();
         EditingCode = Codes.FirstOrDefault(c => c.Id == Asked("code"));
+        if (EditingCode is { Id: var code })
+            Said = await SaidAsync(code);
         EditingAuthority = Authorities.FirstOrDefault(a => a.Id == Asked("authority"));
         StandingWords = TaxStanding.With(Authorities).IsRegisteredOn(Today)
             ? "what is charged, from when, and to whom it is owed"
@@ -73,7 +85,28 @@ public sealed class TaxesModel(BooksContext db, TaxDesk desk, IssuedOtherwise is
         return true;
     }
 
+    private async Task<IReadOnlyList<(string, string, string)>> SaidAsync(int code)
+    {
+        var said = new List<(string, string, string)>();
+        foreach (var (language, name) in await wordings.LanguagesAsync())
+            said.Add((language, name, (await wordings.TaxReasonsAsync([code], language)).GetValueOrDefault(code, "")));
+        return said;
+    }
+
     public Task<IActionResult> OnGetAsync() => ShownAsync();
+
+    public async Task<IActionResult> OnPostReasonsAsync()
+    {
+        var form = Form;
+        var code = Asked("code") ?? 0;
+        await words.WriteTaxReasonAsync(
+            code,
+            (await wordings.LanguagesAsync()).ToDictionary(l => l.Code, l => form.Text($"text-{l.Code}")),
+            form.Key
+        );
+        Say("The words are saved. Drafts follow them; issued papers stay as they are.");
+        return Redirect($"/setup/taxes?code={code}");
+    }
 
     public async Task<IActionResult> OnPostCodeAsync()
     {
