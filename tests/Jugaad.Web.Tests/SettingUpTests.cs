@@ -261,6 +261,20 @@ public sealed class SettingUpTests : IAsyncLifetime
                 "Code"
             )
         ).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var words = await _site.PostAsync("/setup/taxes?code=3", new() { ["text-sv"] = "Enligt lag." }, "Reasons");
+        words.StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        var (_, code) = await _site.GetAsync("/setup/taxes?code=3");
+        code.QuerySelector("#text-sv")!.TextContent.ShouldContain("Enligt lag.");
+        code.QuerySelector("#reasons .hint")!.TextContent.ShouldContain("“By law.”");
+        (
+            await Site.ReadAsync(
+                await _site.PostAsync(
+                    "/setup/taxes?code=3",
+                    new() { ["text-sv"] = new string('x', 501) },
+                    "Reasons"
+                )
+            )
+        ).QuerySelector("#text-sv-refusal")!.TextContent.ShouldContain("at most 500");
         (
             await Site.ReadAsync(
                 await _site.PostAsync(
