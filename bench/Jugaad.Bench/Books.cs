@@ -3,6 +3,7 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Bank;
+using Jugaad.Formats.EInvoices;
 using Jugaad.Formats.Papers;
 using Jugaad.Formats.Pictures;
 using Jugaad.Formats.Tables;
@@ -46,6 +47,10 @@ internal sealed class Books : IAsyncDisposable
                 .AddSingleton<IPaymentFileWriter, CreditTransferWriter>()
                 .AddSingleton<ITaxKits, ShippedKits>()
                 .AddSingleton<IBusinessRegister, RegisterStandIn>()
+                .AddSingleton<IEInvoiceFiles, EInvoicePort>()
+                .AddSingleton<IAccessPoint, AccessPointStandIn>()
+                .AddSingleton<CardStandIn>()
+                .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
                 .BuildServiceProvider()
         );
     }

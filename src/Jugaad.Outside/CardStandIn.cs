@@ -150,7 +150,12 @@ public sealed class CardStandIn(BooksFile file) : ICardService, ICardPage
                     known.Payments.Find(p => p.Id == serviceId && p.News == CardNews.Paid)
                     ?? throw new CarrierException("There is no such payment.", CarrierFate.Refused);
                 if (payment.Backs.Find(b => b.Key == key) is { } before)
-                    return before.Id;
+                    return before.Amount == amount
+                        ? before.Id
+                        : throw new CarrierException(
+                            $"When this was asked before, {new Money(before.Amount, Currency.Of(payment.Currency))} {payment.Currency} was paid back. Pay just that back to have it booked.",
+                            CarrierFate.Refused
+                        );
                 if (amount <= 0 || amount > payment.Ask.Amount - payment.Backs.Sum(b => b.Amount))
                     throw new CarrierException("That is more than was paid.", CarrierFate.Refused);
                 var back = new Back($"{payment.Id}-B{payment.Backs.Count + 1}", key, amount, day);

@@ -383,6 +383,38 @@ public sealed class PayingTests
     }
 
     [Fact]
+    public async Task What_was_paid_back_before_the_program_stopped_is_booked_as_it_was_and_never_twice()
+    {
+        await using var loft = await OpenAsync();
+        var item = await OwedAsync(loft);
+        var id = await AskAsync(loft, item);
+        await loft.ReceiveAsync(124_00, (item, 124_00));
+        await TellAsync(loft, (await PlayAsync(loft, id))!);
+        var receipt = (await ReceiptsAsync(loft))[^1].Id;
+        var request = await loft.WithAsync<BooksContext, PayRequest>(db => db.PayRequests.AsNoTracking().SingleAsync());
+        // The service did it, and the program ended before it was booked.
+        var name = await loft.WithAsync<ICardService, string>(s =>
+            s.PayBackAsync(request.ServiceId, 10_00, $"{request.Key}-1", Loft.Today, "", default)
+        );
+        Task<int> BackAsync(long amount) => loft.WithAsync<CardPayingBack, int>(p => p.PayAsync(receipt, amount));
+        (await Should.ThrowAsync<RefusalException>(() => BackAsync(8_00))).Message.ShouldContain(
+            "10.00 EUR was paid back"
+        );
+        (await loft.NumberAsync("SELECT COUNT(*) FROM Refunds")).ShouldBe(0);
+        await BackAsync(10_00);
+        (
+            await loft.WithAsync<BooksContext, string>(async db =>
+                (await db.PayRequests.AsNoTracking().Include(r => r.Refunds).SingleAsync()).Refunds.Single().ServiceId
+            )
+        ).ShouldBe(name);
+        await loft.WithAsync<CardMessages, int>(m => m.CatchUpAsync());
+        (await loft.WithAsync<CardMessages, IReadOnlyList<CardCall>>(m => m.ProblemsAsync())).ShouldBeEmpty();
+        await BackAsync(8_00);
+        (await loft.NumberAsync("SELECT SUM(Amount) FROM Refunds")).ShouldBe(18_00);
+        await AgreesAsync(loft);
+    }
+
+    [Fact]
     public async Task A_cancelled_invoice_that_was_paid_by_card_leaves_credit_and_its_surcharge_can_be_credited()
     {
         await using var loft = await OpenAsync(2.5m, 30);

@@ -268,13 +268,11 @@ public sealed class SettingUpTests : IAsyncLifetime
         code.QuerySelector("#reasons .hint")!.TextContent.ShouldContain("“By law.”");
         (
             await Site.ReadAsync(
-                await _site.PostAsync(
-                    "/setup/taxes?code=3",
-                    new() { ["text-sv"] = new string('x', 501) },
-                    "Reasons"
-                )
+                await _site.PostAsync("/setup/taxes?code=3", new() { ["text-sv"] = new string('x', 501) }, "Reasons")
             )
-        ).QuerySelector("#text-sv-refusal")!.TextContent.ShouldContain("at most 500");
+        )
+            .QuerySelector("#text-sv-refusal")!
+            .TextContent.ShouldContain("at most 500");
         (
             await Site.ReadAsync(
                 await _site.PostAsync(

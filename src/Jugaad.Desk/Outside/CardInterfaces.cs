@@ -58,8 +58,10 @@ public interface ICardService
 
     /// <summary>Pays back to the card that paid.</summary>
     /// <param name="amount">Minor units.</param>
+    /// <param name="key">Asked again with the same key and amount, it is paid back once and has the same name.</param>
     /// <returns>The service's name for it.</returns>
-    /// <exception cref="CarrierException">When it could not be asked.</exception>
+    /// <exception cref="CarrierException">When it could not be asked, or another amount was paid back under this
+    /// key.</exception>
     Task<string> PayBackAsync(
         string serviceId,
         long amount,
