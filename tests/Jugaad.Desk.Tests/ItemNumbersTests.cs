@@ -97,6 +97,7 @@ public sealed class ItemNumbersTests : IAsyncLifetime
         refused[2].Message.ShouldContain("Line 2 has one cell");
         refused[3].Message.ShouldContain("at most 60");
         refused[4].Message.ShouldContain("second time");
+        (await RefusedAsync("ROPE;5", new NumberTyped(_rope, "", "6"))).Single().Message.ShouldContain("changed above");
         (await RefusedAsync("", new NumberTyped(99_999, "", "1"))).Single().Message.ShouldContain("not there any more");
         (await KeptAsync()).ShouldBe("");
         Should.Throw<RefusalException>(() => new CustomerItemNumber(1, 1, "two\nlines"));

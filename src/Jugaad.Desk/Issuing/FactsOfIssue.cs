@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.EInvoicing;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
 
 namespace Jugaad.Desk.Issuing;
@@ -16,10 +17,7 @@ internal static class FactsOfIssue
     {
         var items = document.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
         var codes = document.Lines.Select(l => l.TaxCodeId).Distinct().ToList();
-        var numbers = await db
-            .ItemNumbers.AsNoTracking()
-            .Where(n => n.CustomerId == document.CustomerId && items.Contains(n.ItemId))
-            .ToDictionaryAsync(n => n.ItemId, n => n.Number, stop);
+        var numbers = await TheirNumbers.OfAsync(db, document.CustomerId, items, stop);
         return new IssuedFacts(
             (
                 await db.Items.AsNoTracking().Where(i => items.Contains(i.Id)).OrderBy(i => i.Id).ToListAsync(stop)

@@ -202,17 +202,15 @@ public sealed class PaperRoom(
             document.Customer!,
             document.Sender ?? await SenderAsync(document, document.Customer!, stop),
             words,
-            document.IsDraft ? await TheirNumbersAsync(document, stop) : null
+            document.IsDraft
+                ? await TheirNumbers.OfAsync(
+                    db,
+                    document.CustomerId,
+                    [.. document.Lines.Select(l => l.ItemId).OfType<int>()],
+                    stop
+                )
+                : null
         );
-
-    private Task<Dictionary<int, string>> TheirNumbersAsync(Document document, CancellationToken stop)
-    {
-        var items = document.Lines.Select(l => l.ItemId).OfType<int>().ToList();
-        return db
-            .ItemNumbers.AsNoTracking()
-            .Where(n => n.CustomerId == document.CustomerId && items.Contains(n.ItemId))
-            .ToDictionaryAsync(n => n.ItemId, n => n.Number, stop);
-    }
 
     /// <summary>With the pictures of the day on which it was issued, where the business has others now.</summary>
     private static DisplayList Pictured(DisplayList paper, PaperLook look, Business business)

@@ -45,7 +45,21 @@ public sealed class TheirNumbers
         return new(all, found.ConvertAll(f => (f.ItemId, f.IsWhole)));
     }
 
-    /// <summary>The customer's numbers of items, by item; those without one are not there.</summary>
+    /// <inheritdoc cref="OfAsync(BooksContext, int, IReadOnlyList{int}, CancellationToken)"/>
     public Task<Dictionary<int, string>> OfAsync(IReadOnlyList<int> items, CancellationToken stop) =>
-        _all.Where(n => items.Contains(n.ItemId)).ToDictionaryAsync(n => n.ItemId, n => n.Number, stop);
+        OfAsync(_all, items, stop);
+
+    /// <summary>The customer's numbers of items, by item; those without one are not there.</summary>
+    public static Task<Dictionary<int, string>> OfAsync(
+        BooksContext db,
+        int customerId,
+        IReadOnlyList<int> items,
+        CancellationToken stop
+    ) => OfAsync(db.ItemNumbers.AsNoTracking().Where(n => n.CustomerId == customerId), items, stop);
+
+    private static Task<Dictionary<int, string>> OfAsync(
+        IQueryable<CustomerItemNumber> all,
+        IReadOnlyList<int> items,
+        CancellationToken stop
+    ) => all.Where(n => items.Contains(n.ItemId)).ToDictionaryAsync(n => n.ItemId, n => n.Number, stop);
 }

@@ -108,7 +108,13 @@ public sealed class ItemNumbersDesk(BooksContext db, BookWriter writer)
                 }
 
                 foreach (var (item, number) in await PastedAsync(refusals, pasted, stop))
-                    wanted[item] = number;
+                {
+                    if (!wanted.TryAdd(item, number) && CustomerItemNumber.Tidied(wanted[item]) != number)
+                        refusals.Add(
+                            "pasted",
+                            $"“{Short(number)}” is for an item whose number was changed above as well. Keep one of the two."
+                        );
+                }
                 refusals.ThrowIfAny();
                 await MustBeItemsAsync(wanted.Keys, stop);
                 var changed = wanted.Count(w => Set(kept, customerId, w.Key, CustomerItemNumber.Tidied(w.Value)));
