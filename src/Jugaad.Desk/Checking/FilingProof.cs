@@ -264,21 +264,6 @@ internal sealed class FilingProof(BooksContext db) : IProof
             .TaxCarries.GroupBy(c => c.FromReturnId)
             .Select(g => new { g.Key, Amount = g.Sum(c => c.Amount) })
             .ToDictionaryAsync(g => g.Key, g => g.Amount, stop);
-        // Of a return that only money moved, and of which nothing was undone, it is known to the cent what was over.
-        var mixed = charged
-            .Select(c => c.Key)
-            .Concat(
-                (await db.TaxCarries.AsNoTracking().ToListAsync(stop)).SelectMany(c =>
-                    new[] { c.FromReturnId, c.ToReturnId }
-                )
-            )
-            .Concat(
-                await db.Set<TaxPayment>()
-                    .Where(p => db.OtherMoney.Any(m => m.Id == p.OtherMoneyId && m.Booking!.UndoneOn != null))
-                    .Select(p => p.ReturnId)
-                    .ToListAsync(stop)
-            )
-            .ToHashSet();
         foreach (var of in paid.Where(p => p.ReturnId is not null).GroupBy(p => p.ReturnId!.Value))
         {
             var filed = returns[of.Key];
@@ -293,11 +278,9 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 + of.Sum(p => p.Over ?? 0)
                 + carriedOn.GetValueOrDefault(filed.Id);
             findings.Unless(
+                // Something was left when more was paid, so it was never all of it that was over. How much was left then is
+                // known no more: what was carried on to it may have been taken apart since.
                 of.All(p => p.Over >= 0 && (p.Over == 0 || p.Over < Math.Abs(p.Amount)))
-                    && (
-                        mixed.Contains(filed.Id)
-                        || of.Sum(p => p.Over) == Math.Max(0, -of.Sum(p => p.Amount) - Math.Max(0, filed.Owed))
-                    )
                     && -of.Sum(p => p.Amount) <= Math.Max(0, most)
                     && -of.Sum(p => p.Amount) >= Math.Min(0, filed.Owed),
                 $"Tax return to {filed.Authority} for {filed.From:yyyy-MM-dd}: more was paid of it than it tells"
