@@ -2,6 +2,7 @@ using System.Diagnostics;
 using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Papers;
+using Jugaad.Formats.Pictures;
 using Microsoft.EntityFrameworkCore;
 using SkiaSharp;
 
@@ -34,22 +35,58 @@ public sealed class SamePictureTests(Running running) : IClassFixture<Running>
         );
         var n = 0;
         foreach (var key in ShippedLayouts.Keys.Where(k => !ShippedLayouts.Of(k).IsStrip))
-        {
-            var id = invoices[n++ * 7 % invoices.Count];
-            var style = new PaperStyle { Layout = ShippedLayouts.Of(key) };
-            var pdf = Path.Combine(folder, $"{key}.pdf");
-            await File.WriteAllBytesAsync(
-                pdf,
-                await running.WithAsync<PaperRoom, byte[]>(async p => (await p.PdfAsync(id, [style])).Content)
-            );
-            var svg = (await running.WithAsync<PaperRoom, IReadOnlyList<string>>(p => p.SvgAsync(id, "", style)))[0];
-            var paper = Printed(pdf, folder, key);
-            var screen = Shown(browser, svg, Path.Combine(folder, $"{key}-screen.png"), style.Layout);
-            Missing(paper, screen).ShouldBeLessThan(0.001, $"{key}: what the paper has, and the screen has not");
-            Missing(screen, paper).ShouldBeLessThan(0.001, $"{key}: what the screen has, and the paper has not");
-        }
-
+            await CompareAsync(key, ShippedLayouts.Of(key), invoices[n++ * 7 % invoices.Count], browser, folder);
+        await CompareAsync("drawn logo", Drawn(ShippedLayouts.Plain), invoices[0], browser, folder);
         Directory.Delete(folder, recursive: true);
+    }
+
+    private async Task CompareAsync(string key, Layout layout, int id, Chromium browser, string folder)
+    {
+        var style = new PaperStyle { Layout = layout };
+        var pdf = Path.Combine(folder, $"{key}.pdf");
+        await File.WriteAllBytesAsync(
+            pdf,
+            await running.WithAsync<PaperRoom, byte[]>(async p => (await p.PdfAsync(id, [style])).Content)
+        );
+        var svg = (await running.WithAsync<PaperRoom, IReadOnlyList<string>>(p => p.SvgAsync(id, "", style)))[0];
+        var paper = Printed(pdf, folder, key);
+        var screen = Shown(browser, svg, Path.Combine(folder, $"{key}-screen.png"), layout);
+        Missing(paper, screen).ShouldBeLessThan(0.001, $"{key}: what the paper has, and the screen has not");
+        Missing(screen, paper).ShouldBeLessThan(0.001, $"{key}: what the screen has, and the paper has not");
+    }
+
+    /// <summary>With a drawing (SVG) for its logo, coloured by rules of style, by attributes and by a gradient.</summary>
+    private static Layout Drawn(Layout plain)
+    {
+        var drawing = new PictureCleaner().Clean(
+            """
+            <svg xmlns="http://www.w3.org/2000/svg" viewBox="10 20 120 60">
+              <style>.hull { fill: #123456 } .sky { fill: url(#dusk) }</style>
+              <linearGradient id="dusk"><stop stop-color="#822"/><stop offset="1" style="stop-color:#228"/></linearGradient>
+              <clipPath id="edge"><rect x="10" y="20" width="120" height="55"/></clipPath>
+              <path id="cloth" d="M40 60 L70 25 L70 60 Z"/>
+              <g clip-path="url(#edge)"><use href="#cloth" x="34" style="fill:#700"/><ellipse class="hull" cx="75" cy="66" rx="50" ry="18"/></g>
+              <rect class="sky" x="10" y="20" width="120" height="9"/>
+            </svg>
+            """u8.ToArray(),
+            "logo"
+        );
+        return plain with
+        {
+            Pictures = new Dictionary<string, LayoutPicture> { ["sail"] = LayoutPicture.Kept(drawing) },
+            Bands =
+            [
+                .. plain.Bands.Select(b =>
+                    b with
+                    {
+                        Pieces =
+                        [
+                            .. b.Pieces.Select(p => p.Picture == PaperPicture.Logo ? p with { Picture = "sail" } : p),
+                        ],
+                    }
+                ),
+            ],
+        };
     }
 
     private static int[,] Printed(string pdf, string folder, string key)

@@ -125,6 +125,7 @@ public sealed class FuzzTests
                     Convert.FromBase64String(
                         "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
                     ),
+                    Encoding.UTF8.GetBytes(DrawingTests.Sail),
                 ]
         ),
         ["backups"] = (Unpack, () => [Backup()]),

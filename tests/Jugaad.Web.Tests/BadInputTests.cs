@@ -250,7 +250,7 @@ public sealed class BadInputTests : IAsyncLifetime
         page.QuerySelector("#logo-refusal")!.TextContent.ShouldContain("not a picture");
         page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("New Name");
         (await _site.GetAsync("/setup")).Page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("Little Loft");
-        (await _site.RawAsync("/logo.png")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await _site.RawAsync("/pictures/logo")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }
 
     [Fact]

@@ -61,7 +61,7 @@ public sealed class SellingOverHttpTests : IAsyncLifetime
                 "/p/x",
                 $"/p/{token}a",
                 "/p/aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa/pdf",
-                "/p/x/logo.png",
+                "/p/x/pictures/logo",
             }
         )
             (await _site.RawAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound, wrong);

@@ -60,8 +60,12 @@ public sealed record Ground
 }
 
 /// <summary>A picture that goes with a layout.</summary>
-/// <param name="Type"><c>image/png</c>, <c>image/jpeg</c> or <c>image/webp</c>; kept as PNG.</param>
-public sealed record LayoutPicture(string Type, byte[] Data);
+/// <param name="Type">One of <see cref="PictureType.Taken"/>.</param>
+public sealed record LayoutPicture(string Type, byte[] Data)
+{
+    /// <summary>A picture that was read and written anew.</summary>
+    public static LayoutPicture Kept(byte[] data) => new(PictureType.OfKept(data), data);
+}
 
 /// <summary>The design of a paper, as data: places in millimetres, type in points.</summary>
 public sealed record Layout

@@ -13,8 +13,6 @@ public static partial class LayoutCheck
     private const int MostTypeface = 1_000_000;
     private const int MostTypefaces = 4;
 
-    private static readonly string[] PictureTypes = ["image/png", "image/jpeg", "image/webp"];
-
     /// <summary>What is wrong, each with its place in the file; nothing where it can be used.</summary>
     public static IReadOnlyList<Refusal> Of(Layout layout)
     {
@@ -83,8 +81,8 @@ public static partial class LayoutCheck
         {
             if (!IdForm().IsMatch(key) || key is PaperPicture.Logo or PaperPicture.Signature)
                 wrong($"pictures.{key}", "call it by letters, digits and hyphens, other than logo and signature.");
-            if (!PictureTypes.Contains(picture.Type))
-                wrong($"pictures.{key}.type", $"is one of {string.Join(", ", PictureTypes)}.");
+            if (!PictureType.Taken.Contains(picture.Type))
+                wrong($"pictures.{key}.type", $"is one of {string.Join(", ", PictureType.Taken)}.");
             if (picture.Data.Length is 0 or > MostPicture)
                 wrong($"pictures.{key}.data", $"a picture has at most {MostPicture / 1_000_000} MB.");
         }

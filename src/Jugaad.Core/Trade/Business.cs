@@ -202,10 +202,10 @@ public sealed class Business
 
     public string DatePattern { get; private set; } = "d MMM yyyy";
 
-    /// <summary>The logo as a PNG, re-encoded by us; null for none.</summary>
+    /// <summary>The logo as a PNG or SVG, written anew by us; null for none.</summary>
     public byte[]? Logo { get; private set; }
 
-    /// <summary>A signature as a PNG, re-encoded by us; null for none.</summary>
+    /// <summary>A signature as a PNG or SVG, written anew by us; null for none.</summary>
     public byte[]? Signature { get; private set; }
 
     public int? DefaultTermsId { get; private set; }

@@ -3,7 +3,7 @@ using Jugaad.Desk.Kept;
 
 namespace Jugaad.Desk.Outside;
 
-/// <summary>The business's pictures as PNG; null where there is none.</summary>
+/// <summary>The business's pictures as kept; null where there is none.</summary>
 public sealed record PaperPictures(byte[]? Logo, byte[]? Signature)
 {
     /// <summary>Null where the business has none of that key.</summary>
@@ -111,7 +111,10 @@ public interface ISecretKeeper
 /// <summary>Checks a picture and encodes it anew, so that nothing else is kept with it.</summary>
 public interface IPictureCleaner
 {
-    /// <returns>A PNG of at most 1200 pixels a side; 2400 where it is a page of a PDF.</returns>
+    /// <returns>
+    /// A PNG of at most 1200 pixels a side; 2400 where it is a page of a PDF. A drawing (SVG) stays one, as
+    /// <see cref="PictureType.OfKept"/> tells.
+    /// </returns>
     /// <exception cref="Core.RefusalException">When it is no picture that we read, or too large.</exception>
     byte[] Clean(byte[] upload, string field);
 }

@@ -278,7 +278,7 @@ public sealed class LayoutRoom(
         LayoutPicture Clean(string key, LayoutPicture picture) =>
             before?.Pictures.GetValueOrDefault(key) is { } known && known.Data.AsSpan().SequenceEqual(picture.Data)
                 ? known
-                : new LayoutPicture("image/png", pictures.Clean(picture.Data, $"pictures.{key}.data"));
+                : LayoutPicture.Kept(pictures.Clean(picture.Data, $"pictures.{key}.data"));
         foreach (var (key, typeface) in layout.Typefaces)
         {
             var known = before?.Typefaces.GetValueOrDefault(key)?.Files().Select(f => f.File).ToList() ?? [];

@@ -80,8 +80,8 @@ public sealed class LayoutStudio(
                 picture =>
                     picture switch
                     {
-                        PaperPicture.Logo when business.Logo is not null => "/logo.png",
-                        PaperPicture.Signature when business.Signature is not null => "/signature.png",
+                        PaperPicture.Logo when business.Logo is not null => "/pictures/logo",
+                        PaperPicture.Signature when business.Signature is not null => "/pictures/signature",
                         _ => null,
                     },
                 pieces: true

@@ -109,8 +109,8 @@ public sealed class PaperRoom(
             picture =>
                 picture switch
                 {
-                    PaperPicture.Logo when business.Logo is not null => $"{picturesAt}/logo.png",
-                    PaperPicture.Signature when business.Signature is not null => $"{picturesAt}/signature.png",
+                    PaperPicture.Logo when business.Logo is not null => $"{picturesAt}/pictures/logo",
+                    PaperPicture.Signature when business.Signature is not null => $"{picturesAt}/pictures/signature",
                     _ => null,
                 }
         );
@@ -224,7 +224,7 @@ public sealed class PaperRoom(
             }
         )
             if (then is not null && (now is null || !then.AsSpan().SequenceEqual(now)))
-                pictures[key] = new LayoutPicture("image/png", then);
+                pictures[key] = LayoutPicture.Kept(then);
         return pictures.Count == paper.Pictures.Count ? paper : paper with { Pictures = pictures };
     }
 

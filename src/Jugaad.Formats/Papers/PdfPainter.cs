@@ -54,7 +54,7 @@ public static class PdfPainter
         return PdfLanguage.Said(PdfName.Settled(output.ToArray()), papers[0].Language);
     }
 
-    private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<string, SKImage?> pictureOf)
+    private static void Draw(SKCanvas canvas, Mark mark, PaintedFaces faces, Func<string, PaintedPicture?> pictureOf)
     {
         switch (mark)
         {
@@ -109,15 +109,14 @@ public static class PdfPainter
                 break;
             case PictureMark place when pictureOf(place.Picture) is { } picture:
                 var scale = Math.Min(place.Width / picture.Width, place.Height / picture.Height);
-                canvas.DrawImage(
-                    picture,
-                    new SKRect(
+                picture.Draw(
+                    canvas,
+                    SKRect.Create(
                         Points(place.X),
                         Points(place.Y),
-                        Points(place.X + (picture.Width * scale)),
-                        Points(place.Y + (picture.Height * scale))
-                    ),
-                    new SKSamplingOptions(SKCubicResampler.Mitchell)
+                        Points(picture.Width * scale),
+                        Points(picture.Height * scale)
+                    )
                 );
                 break;
         }

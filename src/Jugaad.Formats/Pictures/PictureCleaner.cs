@@ -5,8 +5,8 @@ using SkiaSharp;
 namespace Jugaad.Formats.Pictures;
 
 /// <summary>
-/// Reads PNG, JPEG and WebP, and the first page of a PDF, and writes PNG, so that nothing that came along with the
-/// picture is kept.
+/// Reads PNG, JPEG and WebP, and the first page of a PDF, and writes PNG; reads SVG and writes SVG of shapes alone. So
+/// nothing that came along with the picture is kept.
 /// </summary>
 public sealed class PictureCleaner : IPictureCleaner
 {
@@ -27,6 +27,8 @@ public sealed class PictureCleaner : IPictureCleaner
                 field,
                 $"This picture has {upload.Length / 1024 / 1024.0:0.0} MB; at most 2 MB fit. Save it smaller."
             );
+        if (SvgCleaner.Is(upload))
+            return Drawing.Tried(SvgCleaner.Clean(upload, field), field);
         var page = PdfPage.Is(upload);
         if (page)
             upload = PdfPage.Picture(upload, field);
@@ -39,7 +41,7 @@ public sealed class PictureCleaner : IPictureCleaner
         )
             throw new RefusalException(
                 field,
-                "This is not a picture that we can read. Choose a PNG, JPEG or WebP file, or a PDF whose first page it is."
+                "This is not a picture that we can read. Choose an SVG, PNG, JPEG or WebP file, or a PDF whose first page it is."
             );
         if (
             codec.Info.Width > MostSide

@@ -53,14 +53,14 @@ internal static class PaperEndpoints
             .AllowAnonymous()
             .RequireRateLimiting("customer");
         app.MapGet(
-                "/p/{token}/{picture}.png",
+                "/p/{token}/pictures/{picture}",
                 async (string token, string picture, CustomerLinks links, BooksHead head, CancellationToken stop) =>
                     await links.FindAsync(token, stop) is null
                         ? Results.NotFound()
                         : (picture, await head.BusinessAsync(stop)) switch
                         {
-                            ("logo", { Logo: { } logo }) => Results.Bytes(logo, "image/png"),
-                            ("signature", { Signature: { } signature }) => Results.Bytes(signature, "image/png"),
+                            ("logo", { Logo: { } logo }) => KeptPictures.Shown(logo),
+                            ("signature", { Signature: { } signature }) => KeptPictures.Shown(signature),
                             _ => Results.NotFound(),
                         }
             )
@@ -121,18 +121,16 @@ internal static class PaperEndpoints
             )
             .Needs(Right.Self);
         app.MapGet(
-                "/logo.png",
+                "/pictures/logo",
                 async (BooksHead head) =>
-                    await head.FindBusinessAsync() is { Logo: { } logo }
-                        ? Results.Bytes(logo, "image/png")
-                        : Results.NotFound()
+                    await head.FindBusinessAsync() is { Logo: { } logo } ? KeptPictures.Shown(logo) : Results.NotFound()
             )
             .Needs(Right.Self);
         app.MapGet(
-                "/signature.png",
+                "/pictures/signature",
                 async (BooksHead head) =>
                     await head.FindBusinessAsync() is { Signature: { } signature }
-                        ? Results.Bytes(signature, "image/png")
+                        ? KeptPictures.Shown(signature)
                         : Results.NotFound()
             )
             .Needs(Right.Self);

@@ -68,7 +68,7 @@ internal static class StudioEndpoints
         api.MapPost(
                 "/layouts/picture",
                 (FileForm form, IPictureCleaner pictures) =>
-                    new LayoutPicture("image/png", pictures.Clean(form.Data!, form.Name ?? ""))
+                    LayoutPicture.Kept(pictures.Clean(form.Data!, form.Name ?? ""))
             )
             .Needs(Right.Setup);
         api.MapPost(

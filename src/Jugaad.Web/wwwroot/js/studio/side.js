@@ -7,6 +7,8 @@ const TABLES = [["lines", "what is sold"], ["taxes", "taxes by rate"], ["totals"
 const ALIGNS = [["left", "left"], ["middle", "middle"], ["right", "right"]];
 const SIZES = [["", "its own"], ["210×297", "A4"], ["297×210", "A4 across"], ["215.9×279.4", "Letter"], ["279.4×215.9", "Letter across"], ["148×210", "A5"], ["210×148", "A5 across"], ["80×0", "strip of 80 mm"], ["58×0", "strip of 58 mm"]];
 
+export const takenPictures = ["image/svg+xml", "image/png", "image/jpeg", "image/webp", "application/pdf"];
+
 export class Side {
   constructor(work, page, shown) {
     Object.assign(this, { work, page, shown, examples: {} });
@@ -210,7 +212,7 @@ export class Side {
       this.ownFaces(layout),
       element("details", { className: "fold", open: !!layout.ground }, element("summary", {}, "A ground: letterhead beneath all"),
         pictures.length ? choice("Picture", layout.ground?.picture ?? "", [["", "none"], ...pictures.map(k => [k, k])], key => ground(key ? { firstOnly: false, mailOnly: false, ...layout.ground, picture: key } : null)) : null,
-        this.upload("Its picture (PNG, JPEG, WebP, or a PDF page), as large as the page", key => ground({ firstOnly: false, mailOnly: false, ...layout.ground, picture: key })),
+        this.upload("Its picture (SVG, PNG, JPEG, WebP, or a PDF page), as large as the page", key => ground({ firstOnly: false, mailOnly: false, ...layout.ground, picture: key })),
         layout.ground ? element("div", { className: "studio-ticks" }, tick("beneath the first page only", layout.ground.firstOnly, firstOnly => ground({ ...layout.ground, firstOnly })), tick("not where it is printed here", layout.ground.mailOnly, mailOnly => ground({ ...layout.ground, mailOnly }))) : ""),
       element("details", { className: "fold" }, element("summary", {}, "Guides and bands"),
         this.row(text("Guides, mm from the left", layout.guidesAcross.join(" "), v => this.work.setPage("guides", { guidesAcross: places(v) }, "guides")), text("mm from the top", layout.guidesDown.join(" "), v => this.work.setPage("guides", { guidesDown: places(v) }, "guides"))),
@@ -258,12 +260,12 @@ export class Side {
   stem(name, otherwise) { return name.replace(/\.[^.]*$/, "").replace(/[^A-Za-z0-9]+/g, "-").replace(/^[^A-Za-z]+/, "").replace(/-+$/, "").slice(0, 30) || otherwise; }
 
   upload(label, done) {
-    const file = element("input", { type: "file", className: "form-control", accept: "image/png,image/jpeg,image/webp,application/pdf", on: { change: e => e.target.files[0] && this.takePicture(e.target.files[0], done) } });
+    const file = element("input", { type: "file", className: "form-control", accept: takenPictures.join(), on: { change: e => e.target.files[0] && this.takePicture(e.target.files[0], done) } });
     file.id = `upload-${label.length}`;
     return element("div", { className: "studio-field wide" }, element("label", { htmlFor: file.id }, label), file);
   }
   async takePicture(file, done) {
-    if (!["image/png", "image/jpeg", "image/webp", "application/pdf"].includes(file.type)) { this.shown.say(`${file.name} is no PNG, JPEG, WebP or PDF.`, true); return; }
+    if (!takenPictures.includes(file.type)) { this.shown.say(`${file.name} is no SVG, PNG, JPEG, WebP or PDF.`, true); return; }
     if (file.size > 2_000_000) { this.shown.say(`${file.name} is larger than 2 MB. Make it smaller first.`, true); return; }
     // Read and written anew before it is put anywhere, so that what is seen is what is kept.
     const answer = await jugaad.post("/api/layouts/picture", { data: await this.bytes(file), name: file.name });

@@ -3,7 +3,7 @@ import { arrangements } from "./arrange.js";
 import { act, element } from "./form.js";
 import { listen } from "./keys.js";
 import { Page } from "./page.js";
-import { Side } from "./side.js";
+import { Side, takenPictures } from "./side.js";
 import { Talk } from "./talk.js";
 import { Work, round } from "./work.js";
 
@@ -74,7 +74,7 @@ const chooser = (menu, list, run, does = words => words) => {
 };
 addEventListener("pointerdown", event => document.querySelectorAll(".studio-menu[open]").forEach(m => { if (!m.contains(event.target)) m.open = false; }));
 
-const picture = element("input", { type: "file", id: "put-picture", accept: "image/png,image/jpeg,image/webp,application/pdf", hidden: true, on: { change: e => e.target.files[0] && side.takePicture(e.target.files[0], putPicture(20, middle("firstHead"))) } });
+const picture = element("input", { type: "file", id: "put-picture", accept: takenPictures.join(), hidden: true, on: { change: e => e.target.files[0] && side.takePicture(e.target.files[0], putPicture(20, middle("firstHead"))) } });
 const putPicture = (x, y, band = "firstHead") => key => work.put(band, { id: key, kind: "picture", picture: key, x: round(x), y: round(y), width: 40, height: 20 }, `put in ${key}`);
 at("studio").append(picture);
 chooser(at("put-in"), at("put-in-list"), puts, words => `put in ${words}`);
