@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
+using Jugaad.Core.Amounts;
 using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
@@ -7,9 +8,10 @@ using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Drafting;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Making;
 using Jugaad.Desk.Receiving;
-using Jugaad.Desk.Screens;
+using Jugaad.Desk.Reports;
 using Jugaad.Desk.Setup;
 using Microsoft.EntityFrameworkCore;
 
@@ -134,7 +136,8 @@ public sealed class CreditStandingTests
     {
         await using var loft = await Loft.OpenAsync();
         await loft.IssuedAsync(loft.Content(2, 50, null, Loft.Today.AddDays(-80)));
-        Task<CustomerCredit?> ReadAsync() => loft.WithAsync<CreditScreens, CustomerCredit?>(s => s.OfAsync(loft.Yard));
+        Task<CustomerCredit?> ReadAsync() =>
+            loft.WithAsync<CustomerCredits, CustomerCredit?>(s => s.OfAsync(loft.Yard));
         var view = (await ReadAsync())!;
         view.LateNow.ShouldBe(66);
         view.NoMoreIsProposed.ShouldBeTrue();
@@ -146,6 +149,37 @@ public sealed class CreditStandingTests
         view.Customer.NoMoreOnAccount.ShouldBeTrue();
         view.Customer.CreditLimit.ShouldBeNull();
         view.Use.Left.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task The_credit_of_a_customer_is_a_report_that_says_what_its_page_says()
+    {
+        await using var loft = await Loft.OpenAsync();
+        await loft.IssuedAsync(loft.Content(2, 50, null, Loft.Today.AddDays(-80)));
+        var code = (await loft.WithAsync<CustomerCredits, CustomerCredit?>(s => s.OfAsync(loft.Yard)))!.Customer.Code;
+        Task<Report> ReadAsync() =>
+            loft.WithAsync<ReportCatalog, Report>(c =>
+                c.MakeAsync(
+                    ReportCatalog.Find("credit")!,
+                    new ReportAsk(Loft.Today, Loft.Today, new Dictionary<string, string> { ["customer"] = code }),
+                    ReportAgainst.Nothing
+                )
+            );
+        object? Cell(Report report, string key, int at) => report.Rows.Single(r => r.Key == key).Cells[at];
+        await loft.WithAsync<CustomersDesk>(c => c.LimitAsync(loft.Yard, 10_000));
+        var report = await ReadAsync();
+        ((Money)Cell(report, "open", 1)!).Minor.ShouldBe(12_400);
+        ((Money)Cell(report, "used", 1)!).Minor.ShouldBe(12_400);
+        Cell(report, "left", 0).ShouldBe("Over it by");
+        ((Money)Cell(report, "left", 1)!).Minor.ShouldBe(2_400);
+        Cell(report, "lateNow", 3).ShouldBe("66 days");
+        report.Rows.ShouldNotContain(r => r.Key == "noMore");
+        await loft.WithAsync<CustomersDesk>(c => c.LimitAsync(loft.Yard, null));
+        await loft.WithAsync<CustomersDesk>(c => c.NoMoreAsync(loft.Yard, "66 days late"));
+        report = await ReadAsync();
+        Cell(report, "limit", 3).ShouldBe("none");
+        report.Rows.ShouldNotContain(r => r.Key == "left");
+        Cell(report, "noMore", 3).ShouldBe("66 days late");
     }
 
     [Fact]

@@ -244,11 +244,15 @@ public sealed class BadInputTests : IAsyncLifetime
             ["decimalMark"] = ".",
             ["datePattern"] = "yyyy-MM-dd",
         };
-        var page = await Site.ReadAsync(
-            await _site.UploadAsync("/setup", fields, "logo", "<svg onload=alert(1)>"u8.ToArray())
-        );
-        page.QuerySelector("#logo-refusal")!.TextContent.ShouldContain("not a picture");
-        page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("New Name");
+        foreach (var (file, said) in new[] { ("just words", "not a picture"), ("<svg onload=alert(1)>", "damaged") })
+        {
+            var page = await Site.ReadAsync(
+                await _site.UploadAsync("/setup", fields, "logo", System.Text.Encoding.UTF8.GetBytes(file))
+            );
+            page.QuerySelector("#logo-refusal")!.TextContent.ShouldContain(said);
+            page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("New Name");
+        }
+
         (await _site.GetAsync("/setup")).Page.QuerySelector("#name")!.GetAttribute("value").ShouldBe("Little Loft");
         (await _site.RawAsync("/pictures/logo")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }

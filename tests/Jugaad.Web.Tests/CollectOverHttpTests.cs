@@ -333,6 +333,9 @@ public sealed class CollectOverHttpTests : IAsyncLifetime
             "Pass"
         );
         (await TextAsync($"/customers/{_yard}/credit")).ShouldContain("paid today");
+        string File(string form) => page.QuerySelector($"a[href$='form={form}']")!.GetAttribute("href")!;
+        (await (await _site.RawAsync(File("Csv"))).Content.ReadAsStringAsync()).ShouldContain("paid today");
+        (await _site.RawAsync(File("Pdf"))).Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
         (await _site.PostAsync($"/papers/{draft}", new() { ["version"] = "1" }, "Issue")).StatusCode.ShouldBe(
             HttpStatusCode.Redirect
         );

@@ -111,6 +111,8 @@ public sealed class ReportsOverHttpTests : IAsyncLifetime
     [Theory]
     [InlineData("/reports/sales/file?from=2025-09-02&until=2025-09-01", HttpStatusCode.UnprocessableEntity)]
     [InlineData("/reports/statement/file?customer=NOBODY", HttpStatusCode.UnprocessableEntity)]
+    [InlineData("/reports/credit/file?customer=NOBODY", HttpStatusCode.UnprocessableEntity)]
+    [InlineData("/reports/credit/file", HttpStatusCode.UnprocessableEntity)]
     [InlineData("/reports/account/file?account=999", HttpStatusCode.UnprocessableEntity)]
     [InlineData("/reports/nothing/file", HttpStatusCode.NotFound)]
     [InlineData("/reports/nothing", HttpStatusCode.NotFound)]

@@ -7,6 +7,7 @@ internal static class CollectingRoom
     [
         typeof(CollectingRules),
         typeof(OwedBook),
+        typeof(CustomerCredits),
         typeof(Agreements),
         typeof(PayingHabits),
         typeof(MoneyWaiting),

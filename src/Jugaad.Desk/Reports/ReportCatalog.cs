@@ -75,6 +75,7 @@ public sealed record ReportDesks(
     MoneyReports Money,
     ListReports Lists,
     AgedReports Aged,
+    CreditReport Credit,
     JournalReports Journal,
     TaxReports Taxes,
     ValuationReports Valuation,
@@ -122,6 +123,18 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             ReportDays.Day,
             (desks, ask, stop) => desks.Exchange.BalancesAsync(ask.Until, stop)
         ),
+        new(
+            "credit",
+            "Credit of a customer",
+            "How much credit one customer uses, how they paid, and what was let pass.",
+            ReportQuestion.WhoOwesUs,
+            ReportDays.Now,
+            (desks, ask, stop) => desks.Credit.OfAsync(ask.Of("customer"), stop)
+        )
+        {
+            Needs = "customer",
+            IsBehind = true,
+        },
         new(
             "statement",
             "Statement",

@@ -6,6 +6,7 @@ internal static class ReportsRoom
     internal static IReadOnlyList<Type> Desks { get; } =
     [
         typeof(AgedReports),
+        typeof(CreditReport),
         typeof(JournalReports),
         typeof(ExpectedReports),
         typeof(CollectingReports),

@@ -13,7 +13,6 @@ internal static class ScreensRoom
         typeof(SaidScreens),
         typeof(LetterScreens),
         typeof(PayerScreens),
-        typeof(CreditScreens),
         typeof(CalendarScreens),
         typeof(GivingUpScreens),
         typeof(StandingScreens),

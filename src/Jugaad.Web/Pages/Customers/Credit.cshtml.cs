@@ -1,5 +1,6 @@
 using Jugaad.Core.Collecting;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Screens;
 using Jugaad.Desk.Setup;
@@ -11,7 +12,7 @@ namespace Jugaad.Web.Pages.Customers;
 /// <summary>How much credit a customer uses, their record beside the register's grade, and letting a draft pass.</summary>
 [Needs(Right.See)]
 [Posts(Right.Masters)]
-public sealed class CreditModel(CreditScreens screens, CreditStanding standing, CustomersDesk customers) : DeskPage
+public sealed class CreditModel(CustomerCredits credits, CreditStanding standing, CustomersDesk customers) : DeskPage
 {
     [BindProperty(SupportsGet = true)]
     public int Id { get; set; }
@@ -28,7 +29,7 @@ public sealed class CreditModel(CreditScreens screens, CreditStanding standing, 
 
     protected override async Task<bool> ShowAsync()
     {
-        if (await screens.OfAsync(Id) is not { } view)
+        if (await credits.OfAsync(Id) is not { } view)
             return false;
         View = view;
         return true;

@@ -3,11 +3,10 @@ using Jugaad.Core.Collecting;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Trade;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Issuing;
 using Microsoft.EntityFrameworkCore;
 
-namespace Jugaad.Desk.Screens;
+namespace Jugaad.Desk.Collecting;
 
 /// <summary>A draft that passes the limit. Minor units.</summary>
 public sealed record PassingDraft(int Id, string Title, long Payable, PassedLimit Passed);
@@ -48,7 +47,7 @@ public sealed record CustomerCredit(
 }
 
 /// <summary>Reads how a customer's credit stands.</summary>
-public sealed class CreditScreens(
+public sealed class CustomerCredits(
     BooksContext db,
     BooksHead head,
     CreditStanding standing,
