@@ -51,7 +51,7 @@ public sealed class HistoryTests
             try
             {
                 await (
-                    _random.Next(13) switch
+                    _random.Next(14) switch
                     {
                         0 or 1 or 2 => IssueAsync(),
                         3 or 4 => ReceiveAsync(),
@@ -62,6 +62,7 @@ public sealed class HistoryTests
                         9 => MoveAsync(),
                         10 => WriteOffAsync(),
                         11 => RecoverAsync(),
+                        12 => TakeTaxOffAsync(),
                         _ => RestOrOtherAsync(),
                     }
                 );
@@ -170,7 +171,13 @@ public sealed class HistoryTests
         {
             if (Pick(await ItemsAsync(i => i.Sign > 0 && i.Open > 0)) is { } item)
                 await loft.WithAsync<Settlements>(s =>
-                    s.WriteOffAsync(item.Id, Math.Max(1, item.Open * _random.Next(1, 101) / 100), "gone", Day(10))
+                    s.WriteOffAsync(
+                        item.Id,
+                        Math.Max(1, item.Open * _random.Next(1, 101) / 100),
+                        "gone",
+                        Day(10),
+                        lowersTax: _random.Next(3) > 0
+                    )
                 );
         }
 
@@ -183,6 +190,17 @@ public sealed class HistoryTests
                 await loft.WithAsync<Settlements>(s =>
                     s.RecoverAsync(one.Id, Math.Max(1, one.Amount * _random.Next(1, 101) / 100))
                 );
+        }
+
+        private async Task TakeTaxOffAsync()
+        {
+            var given = await loft.WithAsync<BooksContext, List<Settlement>>(db =>
+                db.Settlements.Where(s => s.Kind == SettlementKind.BadDebt && !s.Taxes.Any())
+                    .OrderBy(s => s.Id)
+                    .ToListAsync()
+            );
+            if (Pick(given) is { } one)
+                await loft.WithAsync<Settlements>(s => s.TakeTaxOffAsync(one.Id, "wound up", Day(5)));
         }
 
         private async Task RestOrOtherAsync()

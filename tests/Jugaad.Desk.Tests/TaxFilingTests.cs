@@ -197,6 +197,49 @@ public sealed class TaxFilingTests : IAsyncLifetime
         (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task The_tax_of_a_debt_given_up_is_taken_back_from_the_day_on_which_that_may_be(bool byPayment)
+    {
+        if (byPayment)
+            await ByPaymentAsync();
+        var bill = await BillAsync(July.AddDays(2));
+        await _loft.WithAsync<Settlements>(s =>
+            s.WriteOffAsync(bill.Id, null, "gone", July.AddDays(9), lowersTax: false)
+        );
+        Told(await LookAsync(July)).ShouldBe("24: 10000 + 2400", "its tax stays owed");
+        await FileAsync(July);
+        var given = (int)await _loft.NumberAsync("SELECT MAX(Id) FROM Settlements");
+        Task<int> TakeAsync(string why, DateOnly? day = null) =>
+            _loft.WithAsync<Settlements, int>(s => s.TakeTaxOffAsync(given, why, day));
+        async Task<string> RefusedAsync(string why, DateOnly? day = null) =>
+            (await _loft.RefusedAsync(() => TakeAsync(why, day))).Message;
+        (await RefusedAsync(" ")).ShouldContain("meets the authority's conditions");
+        (await RefusedAsync("early", July.AddDays(8))).ShouldContain("2025-07-10");
+        (await RefusedAsync("soon", Loft.Today.AddDays(1))).ShouldContain("yet to come");
+        var before = await _loft.PictureAsync();
+        var booking = await TakeAsync("wound up", August.AddDays(4));
+        Told(await LookAsync(July)).ShouldBe("24: 10000 + 2400");
+        Told(await LookAsync(August)).ShouldBe("24: -10000 + -2400");
+        (await OwedAsync(Loft.Today)).ShouldBe(0);
+        (await OwedAsync(August.AddDays(3))).ShouldBe(24_00);
+        (await _loft.NumberAsync("SELECT SUM(Open) FROM AccountItems")).ShouldBe(0);
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+        (await RefusedAsync("again")).ShouldContain("was taken back on 2025-08-05");
+        await _loft.WithAsync<Undoing>(u => u.UndoAsync(booking));
+        (await _loft.PictureAsync()).ShouldBe(before);
+        Told(await LookAsync(August)).ShouldBe("");
+        await TakeAsync("wound up after all", August.AddDays(5));
+        await FileAsync(August);
+        // What is paid after that brings its tax back too.
+        var again = (int)await _loft.NumberAsync("SELECT MAX(Id) FROM Settlements");
+        await _loft.WithAsync<Settlements>(s => s.RecoverAsync(again, 62_00));
+        if (!byPayment)
+            Told(await LookAsync(new DateOnly(2025, 9, 1))).ShouldBe("24: 5000 + 1200");
+        (await _loft.CheckAsync()).Differences.ShouldBeEmpty();
+    }
+
     [Fact]
     public async Task What_boxes_said_stays_with_the_return_whatever_becomes_of_the_set()
     {

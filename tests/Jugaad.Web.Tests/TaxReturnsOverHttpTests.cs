@@ -282,15 +282,32 @@ public sealed class TaxReturnsOverHttpTests : IAsyncLifetime
         (await _site.GetAsync($"/papers/{paper}")).Page.QuerySelector("#taxBack:checked").ShouldBeNull("by invoice");
         var form = new Dictionary<string, string>
         {
-            ["writeOff"] = "10.00",
-            ["why"] = "gone",
+            ["writeOff.amount"] = "10.00",
+            ["writeOff.reason"] = "",
             ["asksTax"] = "yes",
         };
+        (await Site.ReadAsync(await _site.PostAsync($"/papers/{paper}", form, "WriteOff")))
+            .QuerySelector("[id='writeOff.reason-refusal']")!
+            .TextContent.ShouldContain("Say why");
+        form["writeOff.reason"] = "gone";
         await _site.PostAsync($"/papers/{paper}", form, "WriteOff");
         (await db.TaxFigures.CountAsync()).ShouldBe(1, "its tax stays owed");
         form["taxBack"] = "on";
         await _site.PostAsync($"/papers/{paper}", form, "WriteOff");
         (await db.TaxFigures.CountAsync(f => f.SettlementId != null)).ShouldBe(1);
+        var later = new Dictionary<string, string>
+        {
+            ["settlement"] = (await _site.GetAsync($"/papers/{paper}"))
+                .Page.QuerySelector("form[action$=TaxOff] [name=settlement]")!
+                .GetAttribute("value")!,
+        };
+        (await Site.ReadAsync(await _site.PostAsync($"/papers/{paper}", later, "TaxOff")))
+            .QuerySelector("[id='taxOff.reason-refusal']")!
+            .TextContent.ShouldContain("conditions");
+        later["taxOff.reason"] = "wound up";
+        (await _site.PostAsync($"/papers/{paper}", later, "TaxOff")).StatusCode.ShouldBe(HttpStatusCode.Redirect);
+        (await db.TaxFigures.CountAsync(f => f.SettlementId != null)).ShouldBe(2);
+        (await _site.GetAsync($"/papers/{paper}")).Page.QuerySelector("form[action$=TaxOff]").ShouldBeNull();
     }
 
     [Fact]

@@ -12,6 +12,9 @@ public enum BookingKind
     WriteOff,
     Recovery,
 
+    /// <summary>The tax of a debt given up before, taken back from a later day.</summary>
+    TaxOfBadDebt,
+
     /// <summary>A receipt that the bank took back.</summary>
     Returned,
 

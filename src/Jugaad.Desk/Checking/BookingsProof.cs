@@ -217,6 +217,7 @@ internal sealed class BookingsProof(BooksContext db) : IProof
             BookingKind.SmallDifference => [AccountItemKind.SmallDifference, AccountItemKind.SmallGain],
             BookingKind.WriteOff => [AccountItemKind.WriteOff],
             BookingKind.Recovery => [AccountItemKind.Recovery],
+            BookingKind.TaxOfBadDebt => [AccountItemKind.Recovery, AccountItemKind.WriteOff],
             BookingKind.Returned => [AccountItemKind.Returned, AccountItemKind.Recovery],
             BookingKind.Transfer => [AccountItemKind.MovedOut, AccountItemKind.MovedIn, AccountItemKind.Recovery],
             BookingKind.TakenAway => [AccountItemKind.Recovery],

@@ -258,16 +258,7 @@ public sealed class Settlements(
             once,
             async stop =>
             {
-                var given = await db
-                    .Settlements.Include(s => s.Taxes)
-                    .Include(s => s.Booking)
-                    .SingleOrDefaultAsync(s => s.Id == settlementId && s.Kind == SettlementKind.BadDebt, stop);
-                if (given is null || given.Booking!.IsUndone)
-                    throw new RefusalException("", "This write-off is not there any more.");
-                var earlier = await db
-                    .Settlements.Include(s => s.Taxes)
-                    .Where(s => s.RecoversId == settlementId && s.Booking!.UndoneOn == null)
-                    .ToListAsync(stop);
+                var (given, earlier) = await GivenUpAsync(settlementId, stop);
                 var booking = await book.BeginAsync(
                     BookingKind.Recovery,
                     date ?? await head.TodayAsync(stop),
@@ -282,6 +273,69 @@ public sealed class Settlements(
                 return invoice.Id;
             }
         );
+
+    /// <summary>
+    /// Takes the tax of a debt back that was given up while its tax stayed owed, from the day on which the authority's
+    /// conditions are met: what did not come back of it is open again, and given up with its tax on that day.
+    /// </summary>
+    /// <param name="settlementId">The debt given up.</param>
+    /// <param name="reason">What meets the conditions, such as that the customer's estate is wound up.</param>
+    /// <returns>The booking's id.</returns>
+    public Task<int> TakeTaxOffAsync(int settlementId, string reason, DateOnly? date = null, Once once = default) =>
+        writer.WriteAsync(
+            Right.Money,
+            once,
+            async stop =>
+            {
+                var (given, earlier) = await GivenUpAsync(settlementId, stop);
+                var (today, refusals) = (await head.TodayAsync(stop), new Refusals());
+                var (day, left) = (date ?? today, given.Amount - earlier.Sum(e => e.Amount));
+                Texts.Required(refusals, "reason", reason, 300, "Say what meets the authority's conditions.");
+                MoneyPlaces.CheckDay(refusals, day, today);
+                var since = earlier.Select(e => e.Date).Append(given.Date).Max();
+                if (day < since)
+                    refusals.Add(
+                        "date",
+                        $"It was given up, or paid in part, on {since:yyyy-MM-dd}. Choose a day from then on."
+                    );
+                if (given.Taxes.Count > 0)
+                    refusals.Add("", "Its tax was taken back when it was written off.");
+                else if (earlier.Find(e => e.Booking!.Kind == BookingKind.TaxOfBadDebt) is { } taken)
+                    refusals.Add("", $"Its tax was taken back on {taken.Date:yyyy-MM-dd}.");
+                else if (left == 0)
+                    refusals.Add("", "All of it was paid after all, so its tax is owed.");
+                else if (
+                    !await db.Set<DocumentTax>().AnyAsync(t => t.DocumentId == given.DocumentId && t.Tax != 0, stop)
+                )
+                    refusals.Add("", "There is no tax in it that could be taken back.");
+                refusals.ThrowIfAny();
+                var booking = await book.BeginAsync(BookingKind.TaxOfBadDebt, day, given.CustomerId, stop);
+                var invoice = await TakeBackAsync(booking, given, earlier, left, AccountItemKind.WriteOff, stop);
+                await MakeAsync(booking, SettlementKind.BadDebt, invoice, left, reason, true, "", stop);
+                booking.Say(
+                    $"Tax taken back of {await AsWrittenAsync(left, given.Currency, stop)} of {invoice.Number} written off before: {reason.Trim()}"
+                );
+                await writer.TrailAsync(booking.Words, given.CustomerId, given.DocumentId);
+                return booking.Id;
+            }
+        );
+
+    /// <summary>A debt given up that stands, with what came back of it.</summary>
+    private async Task<(Settlement Given, List<Settlement> Earlier)> GivenUpAsync(int id, CancellationToken stop)
+    {
+        var given = await db
+            .Settlements.Include(s => s.Taxes)
+            .Include(s => s.Booking)
+            .SingleOrDefaultAsync(s => s.Id == id && s.Kind == SettlementKind.BadDebt, stop);
+        if (given is null || given.Booking!.IsUndone)
+            throw new RefusalException("", "This write-off is not there any more.");
+        var earlier = await db
+            .Settlements.Include(s => s.Taxes)
+            .Include(s => s.Booking)
+            .Where(s => s.RecoversId == id && s.Booking!.UndoneOn == null)
+            .ToListAsync(stop);
+        return (given, earlier);
+    }
 
     /// <summary>Opens a part of what was taken off again, on the invoice that it was taken off.</summary>
     private async Task<AccountItem> TakeBackAsync(

@@ -61,6 +61,10 @@ public sealed record QuoteOutcome(int Won, int Lapsed, IReadOnlyList<(LossReason
 /// <summary>Something that happened to a document.</summary>
 public sealed record ThreadEntry(DateOnly Day, string Who, string Text);
 
+/// <summary>A debt given up, with what of it did not come back; minor units.</summary>
+/// <param name="TaxStays">Whether there is tax in it that stays owed.</param>
+public sealed record GivenUpDebt(int SettlementId, long Amount, bool TaxStays);
+
 /// <summary>A receipt or credit that is set against a document.</summary>
 /// <param name="Until">From when it counts no more; null while it counts.</param>
 public sealed record PaidBy(
@@ -103,8 +107,8 @@ public sealed record MarginView(
     /// <summary>What was done with money on it, newest first.</summary>
     public IReadOnlyList<DoneRow> Done { get; init; } = [];
 
-    /// <summary>Debts given up on it, with what of each did not come back; minor units.</summary>
-    public IReadOnlyList<(int SettlementId, long Amount)> GivenUp { get; init; } = [];
+    /// <summary>Debts given up on it.</summary>
+    public IReadOnlyList<GivenUpDebt> GivenUp { get; init; } = [];
 
     /// <summary>The standing invoice that gave it, if any.</summary>
     public (int Id, string Name)? Standing { get; init; }
@@ -355,6 +359,7 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
             {
                 s.Id,
                 s.Amount,
+                TaxStays = !s.Taxes.Any(),
                 Back = db
                     .Settlements.Where(b => b.RecoversId == s.Id && b.Booking!.UndoneOn == null)
                     .Sum(b => b.Amount),
@@ -403,7 +408,10 @@ public sealed class SellScreens(BooksContext db, BooksHead head, ProgressScreens
         {
             Progress = document.CanBeMadeFrom ? (await progress.OfAsync([id], stop)).GetValueOrDefault(id) : null,
             Done = done,
-            GivenUp = given.Where(g => g.Amount > g.Back).Select(g => (g.Id, g.Amount - g.Back)).ToList(),
+            GivenUp = given
+                .Where(g => g.Amount > g.Back)
+                .Select(g => new GivenUpDebt(g.Id, g.Amount - g.Back, g.TaxStays && document.Tax != 0))
+                .ToList(),
             Revisions = await RevisionsAsync(document, stop),
             Link = await db.DocumentLinks.AsNoTracking().SingleOrDefaultAsync(l => l.DocumentId == id, stop),
             Files = (

@@ -1,3 +1,4 @@
+using Jugaad.Core;
 using Jugaad.Core.Amounts;
 using Jugaad.Desk.Books;
 using Jugaad.Web.Shell;
@@ -36,12 +37,13 @@ public sealed partial class IndexModel
         OnItemAsync(
             async (form, item, currency) =>
             {
-                var amount = form.Amount("writeOff", currency);
-                var day = form.OptionalDate("writeOffOn");
+                var amount = form.Amount("writeOff.amount", currency);
+                var day = form.OptionalDate("writeOff.date");
                 form.ThrowIfAny();
                 // A form that does not ask takes the tax back, as it always was.
                 var lowersTax = form.Text("asksTax").Length == 0 || form.Ticked("taxBack");
-                await settlements.WriteOffAsync(item, amount, form.Text("why"), day, form.Key, lowersTax);
+                var why = form.Text("writeOff.reason");
+                await InFormAsync("writeOff", settlements.WriteOffAsync(item, amount, why, day, form.Key, lowersTax));
                 return lowersTax ? "Written off, with its tax." : "Written off. Its tax stays owed.";
             }
         );
@@ -51,10 +53,38 @@ public sealed partial class IndexModel
     {
         if (await screens.MarginAsync(Id) is not { } margin)
             return NotFound();
-        var amount = Form.Amount("recover", margin.Document.Currency);
-        var item = await settlements.RecoverAsync(Form.Whole("settlement"), amount, null, Form.Key);
+        var form = Form;
+        var amount = form.Amount("recover.amount", margin.Document.Currency);
+        form.ThrowIfAny();
+        var settlement = form.Whole("settlement");
+        var item = await InFormAsync("recover", settlements.RecoverAsync(settlement, amount, null, form.Key));
         Say("It is owed again. Enter the money that came.");
         return Redirect($"/receive/new?customer={margin.Document.CustomerId}&invoice={item}");
+    }
+
+    [Posts(Right.Money)]
+    public Task<IActionResult> OnPostTaxOffAsync() =>
+        DoAsync(async form =>
+        {
+            var day = form.OptionalDate("taxOff.date");
+            form.ThrowIfAny();
+            var why = form.Text("taxOff.reason");
+            var settlement = form.Whole("settlement");
+            await InFormAsync("taxOff", settlements.TakeTaxOffAsync(settlement, why, day, form.Key));
+            return "Its tax is taken back on that day. The return that has the day, or the next open one, tells it.";
+        });
+
+    /// <summary>What is refused reaches the fields of the form that asked.</summary>
+    private static async Task<T> InFormAsync<T>(string form, Task<T> work)
+    {
+        try
+        {
+            return await work;
+        }
+        catch (RefusalException refused)
+        {
+            throw refused.Below(form);
+        }
     }
 
     private Task<IActionResult> OnItemAsync(Func<TypedForm, int, Currency, Task<string>> work) =>
