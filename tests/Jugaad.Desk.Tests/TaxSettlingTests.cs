@@ -276,6 +276,45 @@ public sealed class TaxSettlingTests : IAsyncLifetime
         due = (await _loft.WithAsync<ReturnFiling, IReadOnlyList<ReturnDue>>(f => f.DueAsync())).Single();
         due.From.ShouldBe(end.AddDays(1), "what is credited afterwards is told still");
         await MustAgreeAsync();
+        await FileAsync(end.AddDays(1), Last(August));
+        await SetAsync(d => d with { DueAfterDays = 30 });
+        await MustAgreeAsync();
+    }
+
+    [Fact]
+    public async Task The_days_of_a_registration_hold_what_was_told_of_them()
+    {
+        await BillAsync(July.AddDays(19));
+        await SetAsync(d => d with { RegisteredFrom = July.AddDays(9) });
+        await FileAsync(July.AddDays(9), Last(July));
+        (await RefusedAsync(() => SetAsync(d => d with { RegisteredFrom = July.AddDays(10) }))).ShouldContain(
+            "A return is filed for days before"
+        );
+        (await RefusedAsync(() => SetAsync(d => d with { RegisteredFrom = null }))).ShouldContain("is filed");
+        await SetAsync(d => d with { RegisteredFrom = July.AddDays(-40) });
+        await MustAgreeAsync();
+        foreach (
+            var (column, day) in new[]
+            {
+                ("RegisteredFrom", July.AddDays(10)),
+                ("RegisteredFrom", August.AddDays(5)),
+                ("RegisteredTo", July.AddDays(20)),
+            }
+        )
+        {
+            var board = await BoardAsync();
+            var was = column == "RegisteredTo" ? board.RegisteredTo : board.RegisteredFrom;
+            await _loft.ExecuteAsync($"UPDATE TaxAuthorities SET {column} = '{day:yyyy-MM-dd}'");
+            (await _loft.CheckAsync()).Differences.ShouldContain(
+                d => d.Contains("the business was not registered with it"),
+                $"{column} {day}"
+            );
+            await _loft.ExecuteAsync(
+                $"UPDATE TaxAuthorities SET {column} = {(was is null ? "NULL" : $"'{was:yyyy-MM-dd}'")}"
+            );
+        }
+
+        await MustAgreeAsync();
     }
 
     [Fact]

@@ -377,9 +377,17 @@ internal sealed class FilingProof(BooksContext db) : IProof
         }
 
         TaxReturn? before = null;
+        var authorities = await db.TaxAuthorities.AsNoTracking().ToDictionaryAsync(a => a.Id, stop);
         foreach (var filed in returns)
         {
             var what = $"{filed.Title} to {filed.Authority} for {filed.From:yyyy-MM-dd} to {filed.To:yyyy-MM-dd}";
+            // After the registration has ended, what is credited later has returns of its own.
+            findings.Unless(
+                authorities.TryGetValue(filed.AuthorityId, out var authority)
+                    && authority.RegisteredFrom <= filed.From
+                    && !(filed.From <= authority.RegisteredTo && authority.RegisteredTo < filed.To),
+                $"{what}: the business was not registered with it on all of these days"
+            );
             var sum = sums.GetValueOrDefault(filed.Id);
             findings.Unless(
                 (sum?.Taxable ?? 0, sum?.Tax ?? 0) == (filed.Taxable, filed.Tax),

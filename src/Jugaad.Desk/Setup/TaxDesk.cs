@@ -54,14 +54,7 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                     await db.TaxAuthorities.FindAsync([id.Value], stop)
                     ?? throw new RefusalException("", $"There is no tax authority {id}.");
                 var (before, changes) = (authority.Details(), authority.Changes.Count);
-                if (
-                    details.RegisteredTo is { } ends
-                    && await db.TaxReturns.AnyAsync(r => r.AuthorityId == authority.Id && r.To > ends, stop)
-                )
-                    throw new RefusalException(
-                        "registeredTo",
-                        "A return is filed for days after this one. Give a day on or after the last that was told."
-                    );
+                await RegistrationHoldsAsync(authority, details, stop);
                 await ChangeBasisAsync(authority, details, basisSince, stop);
                 await writer.TrailAsync(
                     $"Tax authority {authority.Name} changed{(before.RegisteredFrom == authority.RegisteredFrom ? "" : authority.RegisteredFrom is { } day ? (Phrase)$": registered from {day}" : ": registered from no day yet")}{(before.RegisteredTo == authority.RegisteredTo ? "" : authority.RegisteredTo is { } last ? (Phrase)$": registered until {last}" : ": its registration goes on")}"
@@ -95,6 +88,33 @@ public sealed class TaxDesk(BooksContext db, BookWriter writer, BooksHead head, 
                 return id;
             }
         );
+
+    /// <summary>The days of a registration are not set so that what was told of them lies outside.</summary>
+    private async Task RegistrationHoldsAsync(TaxAuthority authority, AuthorityDetails details, CancellationToken stop)
+    {
+        var filed = db.TaxReturns.Where(r => r.AuthorityId == authority.Id);
+        if (
+            details.RegisteredTo is { } ends
+            && ends != authority.RegisteredTo
+            && await filed.AnyAsync(r => r.To > ends, stop)
+        )
+            throw new RefusalException(
+                "registeredTo",
+                "A return is filed for days after this one. Give a day on or after the last that was told."
+            );
+        if (
+            details.RegisteredFrom != authority.RegisteredFrom
+            && await filed.MinAsync(r => (DateOnly?)r.From, stop) is { } first
+            && !(details.RegisteredFrom <= first)
+        )
+            throw new RefusalException(
+                "registeredFrom",
+                details.RegisteredFrom is null
+                    ? (Phrase)
+                        $"A return is filed for days from {first:yyyy-MM-dd} on. Give the day on which the registration begins."
+                    : (Phrase)$"A return is filed for days before this one. Give {first:yyyy-MM-dd} or a day before."
+            );
+    }
 
     private async Task ChangeBasisAsync(
         TaxAuthority authority,
