@@ -5,15 +5,22 @@
 document.addEventListener("alpine:init", () => {
   const remembered = "chase-at";
   Alpine.data("chase", () => ({
-    at: 0, busy: false,
+    at: 0,
+    busy: false,
     init() {
       this.at = Number(sessionStorage.getItem(remembered) || 0);
       sessionStorage.removeItem(remembered);
       this.mark();
-      this.$root.addEventListener("submit", () => { sessionStorage.setItem(remembered, this.at); });
+      this.$root.addEventListener("submit", () => {
+        sessionStorage.setItem(remembered, this.at);
+      });
     },
-    rows() { return Array.from(this.$root.querySelectorAll(".chase-row")); },
-    current() { return this.rows()[this.at]; },
+    rows() {
+      return Array.from(this.$root.querySelectorAll(".chase-row"));
+    },
+    current() {
+      return this.rows()[this.at];
+    },
     mark() {
       const rows = this.rows();
       this.at = Math.max(0, Math.min(this.at, rows.length - 1));
@@ -36,11 +43,18 @@ document.addEventListener("alpine:init", () => {
     async unfold(row) {
       if (this.busy) return;
       this.busy = true;
-      this.rows().filter(r => r.classList.contains("is-open")).forEach(r => this.fold(r));
+      this.rows()
+        .filter(r => r.classList.contains("is-open"))
+        .forEach(r => this.fold(r));
       const wishes = this.$root.dataset.wishes;
-      const answer = await fetch("/collect/" + row.dataset.customer + "?slip=1" + (wishes ? "&" + wishes : ""), { credentials: "same-origin" });
+      const answer = await fetch("/collect/" + row.dataset.customer + "?slip=1" + (wishes ? "&" + wishes : ""), {
+        credentials: "same-origin",
+      });
       this.busy = false;
-      if (!answer.ok) { window.location = "/collect/" + row.dataset.customer; return; }
+      if (!answer.ok) {
+        window.location = "/collect/" + row.dataset.customer;
+        return;
+      }
       const slip = row.querySelector(".chase-slip");
       slip.innerHTML = await answer.text();
       slip.hidden = false;
@@ -51,18 +65,46 @@ document.addEventListener("alpine:init", () => {
     },
     keys(event) {
       const row = this.current();
-      if (event.key === "Escape" && row && row.classList.contains("is-open") && !document.querySelector("#day-calendar:popover-open")) { this.fold(row); row.focus(); event.preventDefault(); return; }
-      if (/^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) || event.ctrlKey || event.altKey || event.metaKey || !row) return;
-      if (event.key === "ArrowDown") { this.at++; this.mark(); event.preventDefault(); }
-      else if (event.key === "ArrowUp") { this.at--; this.mark(); event.preventDefault(); }
-      else if (event.key === "Enter" && !/^(BUTTON|A|SUMMARY)$/.test(event.target.tagName)) { event.preventDefault(); this.unfold(row); }
-      else if (event.key === "x") this.press(row, "button[value=NoAnswer]");
+      if (
+        event.key === "Escape" &&
+        row &&
+        row.classList.contains("is-open") &&
+        !document.querySelector("#day-calendar:popover-open")
+      ) {
+        this.fold(row);
+        row.focus();
+        event.preventDefault();
+        return;
+      }
+      if (
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName) ||
+        event.ctrlKey ||
+        event.altKey ||
+        event.metaKey ||
+        !row
+      )
+        return;
+      if (event.key === "ArrowDown") {
+        this.at++;
+        this.mark();
+        event.preventDefault();
+      } else if (event.key === "ArrowUp") {
+        this.at--;
+        this.mark();
+        event.preventDefault();
+      } else if (event.key === "Enter" && !/^(BUTTON|A|SUMMARY)$/.test(event.target.tagName)) {
+        event.preventDefault();
+        this.unfold(row);
+      } else if (event.key === "x") this.press(row, "button[value=NoAnswer]");
       else if (event.key === "w") this.press(row, "button[name=week]");
     },
     async press(row, which) {
       if (!row.querySelector(".slip")) await this.unfold(row);
       const button = row.querySelector(which);
-      if (button && !this.busy) { this.busy = true; button.form.requestSubmit(button); }
+      if (button && !this.busy) {
+        this.busy = true;
+        button.form.requestSubmit(button);
+      }
     },
   }));
 });

@@ -15,11 +15,20 @@ document.addEventListener("alpine:init", () => {
         button.addEventListener("blur", () => this.show(this.picked));
       });
     },
-    pick(event) { this.choose(event.currentTarget.dataset.week); },
-    choose(week) { this.picked = this.picked === week ? "" : week; this.show(this.picked); },
+    pick(event) {
+      this.choose(event.currentTarget.dataset.week);
+    },
+    choose(week) {
+      this.picked = this.picked === week ? "" : week;
+      this.show(this.picked);
+    },
     show(week) {
-      this.$root.querySelectorAll("#parts tbody tr").forEach(row => { row.hidden = week !== "" && row.dataset.week !== week; });
-      this.$root.querySelectorAll("#weeks tbody tr, .week").forEach(row => row.classList.toggle("is-active", week !== "" && row.dataset.week === week));
+      this.$root.querySelectorAll("#parts tbody tr").forEach(row => {
+        row.hidden = week !== "" && row.dataset.week !== week;
+      });
+      this.$root
+        .querySelectorAll("#weeks tbody tr, .week")
+        .forEach(row => row.classList.toggle("is-active", week !== "" && row.dataset.week === week));
     },
   }));
 

@@ -3,22 +3,40 @@
 
 const editorKeep = () => ({
   // What was sent and not answered: it may have been kept or not, so it goes again, just as it was, before anything else.
-  unanswered: null, trouble: "", saving: Promise.resolve(true),
+  unanswered: null,
+  trouble: "",
+  saving: Promise.resolve(true),
 
-  starter: { name: "", about: "" }, unsaved: null, typingId: 0, keptAs: "", setAside: null, idle: null,
+  starter: { name: "", about: "" },
+  unsaved: null,
+  typingId: 0,
+  keptAs: "",
+  setAside: null,
+  idle: null,
 
-  get unsavedWhen() { return this.unsaved ? this.unsaved.when + (this.unsaved.customer ? ", for " + this.unsaved.customer : "") : ""; },
+  get unsavedWhen() {
+    return this.unsaved ? this.unsaved.when + (this.unsaved.customer ? ", for " + this.unsaved.customer : "") : "";
+  },
 
-  startKeeping() { this.idle = setInterval(() => this.keepByItself(), 4000); },
+  startKeeping() {
+    this.idle = setInterval(() => this.keepByItself(), 4000);
+  },
   async keepByItself() {
     const now = this.typed();
     // Only once the hands rest: what changed since the last look is still being typed.
     const rests = now === this.lastLook;
     this.lastLook = now;
-    if (this.unanswered && !this.busy) { await this.save(true); return; }
+    if (this.unanswered && !this.busy) {
+      await this.save(true);
+      return;
+    }
     if (this.trouble && this.stale) this.compute();
     if (!this.dirty || !rests || this.busy || this.conflict) return;
-    const whole = !this.defaults.isChange && this.draft.customerId && this.draft.lines.some(l => l.text.trim() && String(l.unitPrice).trim()) && !this.refusals.length;
+    const whole =
+      !this.defaults.isChange &&
+      this.draft.customerId &&
+      this.draft.lines.some(l => l.text.trim() && String(l.unitPrice).trim()) &&
+      !this.refusals.length;
     if (whole) await this.save(true);
     else await this.keepTyping();
   },
@@ -52,16 +70,24 @@ const editorKeep = () => ({
       this.draft.theirs = answer.data.version;
       return false;
     }
-    if (quiet) { this.keepTyping(); return false; }
+    if (quiet) {
+      this.keepTyping();
+      return false;
+    }
     this.take(answer.data.refusals || [], "", this.sentKeys(sent.body));
-    this.$nextTick(() => { const first = document.querySelector(".editor .is-refused"); if (first) first.focus(); });
+    this.$nextTick(() => {
+      const first = document.querySelector(".editor .is-refused");
+      if (first) first.focus();
+    });
     return false;
   },
   saved(kept, typed, quiet) {
     this.draft.id = kept.id;
     this.draft.version = kept.version;
     this.formKey = jugaad.key();
-    this.refusals = []; this.general = []; this.conflict = false;
+    this.refusals = [];
+    this.general = [];
+    this.conflict = false;
     this.savedAs = typed;
     this.dirty = this.typed() !== typed;
     this.status = quiet ? "Saved by itself." : "Saved.";
@@ -70,7 +96,14 @@ const editorKeep = () => ({
   },
 
   aside() {
-    return { form: this.filled(), kind: this.draft.kind, documentId: this.draft.id || null, customer: this.customerText, total: this.figures.total ? this.figures.total + " " + this.currency : "", formKey: jugaad.key() };
+    return {
+      form: this.filled(),
+      kind: this.draft.kind,
+      documentId: this.draft.id || null,
+      customer: this.customerText,
+      total: this.figures.total ? this.figures.total + " " + this.currency : "",
+      formKey: jugaad.key(),
+    };
   },
   async keepTyping() {
     const now = this.typed();
@@ -78,21 +111,34 @@ const editorKeep = () => ({
     this.setAside = jugaad.post("/api/shelf/keep", this.aside());
     const answer = await this.setAside;
     if (!answer.ok) return;
-    this.typingId = answer.data.id; this.keptAs = now; this.dirty = false;
+    this.typingId = answer.data.id;
+    this.keptAs = now;
+    this.dirty = false;
     this.status = "Kept aside, not saved as a draft yet.";
   },
   forgetTyping() {
     const id = this.typingId || (this.unsaved && this.unsaved.id) || 0;
-    this.typingId = 0; this.keptAs = "";
+    this.typingId = 0;
+    this.keptAs = "";
     if (id) jugaad.post("/api/shelf/forget", { id });
   },
 
   takeTyping(entry) {
     const typed = entry.typed;
     this.typingId = entry.id;
-    this.load({ ...this.defaults.form, ...typed, id: this.draft.id, version: this.draft.id ? typed.version : 0, kind: this.draft.kind, lines: typed.lines || [], charges: typed.charges || [] });
+    this.load({
+      ...this.defaults.form,
+      ...typed,
+      id: this.draft.id,
+      version: this.draft.id ? typed.version : 0,
+      kind: this.draft.kind,
+      lines: typed.lines || [],
+      charges: typed.charges || [],
+    });
     this.customerText = this.customerName = entry.customer;
-    this.draft.lines.forEach(line => { line.taxByHand = true; });
+    this.draft.lines.forEach(line => {
+      line.taxByHand = true;
+    });
     this.dirty = true;
     this.compute();
     if (this.draft.customerId) this.readCustomer(entry.customer);
@@ -101,12 +147,26 @@ const editorKeep = () => ({
   async readCustomer(name) {
     const rows = await jugaad.get("/api/customers?q=" + encodeURIComponent(name));
     const found = rows.find(r => r.id === this.draft.customerId);
-    if (found) { this.lastCustomer = found; this.places = found.places || []; this.tradeDiscount = found.discount || ""; this.currency = found.currencies.includes(this.draft.currency) ? this.draft.currency : found.currency; }
+    if (found) {
+      this.lastCustomer = found;
+      this.places = found.places || [];
+      this.tradeDiscount = found.discount || "";
+      this.currency = found.currencies.includes(this.draft.currency) ? this.draft.currency : found.currency;
+    }
   },
-  takeUnsaved() { const entry = this.unsaved; this.unsaved = null; this.takeTyping(entry); },
-  dropUnsaved() { jugaad.post("/api/shelf/forget", { id: this.unsaved.id }); this.unsaved = null; },
+  takeUnsaved() {
+    const entry = this.unsaved;
+    this.unsaved = null;
+    this.takeTyping(entry);
+  },
+  dropUnsaved() {
+    jugaad.post("/api/shelf/forget", { id: this.unsaved.id });
+    this.unsaved = null;
+  },
 
-  isEmpty() { return !this.customerText.trim() && !this.draft.lines.some(l => l.text.trim() || String(l.unitPrice).trim()); },
+  isEmpty() {
+    return !this.customerText.trim() && !this.draft.lines.some(l => l.text.trim() || String(l.unitPrice).trim());
+  },
   // One key puts it away as it stands and opens an empty one; on an empty one it brings the newest back.
   async shelve() {
     if (this.busy) return;
@@ -114,20 +174,42 @@ const editorKeep = () => ({
     await this.setAside;
     await this.settled();
     const empty = this.isEmpty();
-    const answer = empty ? await jugaad.post("/api/shelf/reopen-newest", {}) : await jugaad.post("/api/shelf", this.aside());
-    if (!answer.ok) { this.take(answer.data.refusals || [], ""); return; }
-    if (empty && !answer.data.id) { this.status = "The shelf is empty."; return; }
+    const answer = empty
+      ? await jugaad.post("/api/shelf/reopen-newest", {})
+      : await jugaad.post("/api/shelf", this.aside());
+    if (!answer.ok) {
+      this.take(answer.data.refusals || [], "");
+      return;
+    }
+    if (empty && !answer.data.id) {
+      this.status = "The shelf is empty.";
+      return;
+    }
     this.dirty = false;
     clearInterval(this.idle);
     if (!empty) this.forgetTyping();
-    location.href = empty ? "/sell/edit?kept=" + answer.data.id : "/sell/edit?kind=" + this.draft.kind.replace(" ", "-");
+    location.href = empty
+      ? "/sell/edit?kept=" + answer.data.id
+      : "/sell/edit?kind=" + this.draft.kind.replace(" ", "-");
   },
 
   // Without a customer, a number or a date; quantities and special prices stay.
   async keepStarter() {
-    const answer = await jugaad.post("/api/starters", { form: this.filled(), name: this.starter.name, about: this.starter.about, formKey: jugaad.key() });
-    if (!answer.ok) { this.take((answer.data.refusals || []).map(r => r.field === "name" ? { ...r, field: "st.name" } : r), ""); return; }
-    this.refusals = []; this.general = [];
+    const answer = await jugaad.post("/api/starters", {
+      form: this.filled(),
+      name: this.starter.name,
+      about: this.starter.about,
+      formKey: jugaad.key(),
+    });
+    if (!answer.ok) {
+      this.take(
+        (answer.data.refusals || []).map(r => (r.field === "name" ? { ...r, field: "st.name" } : r)),
+        "",
+      );
+      return;
+    }
+    this.refusals = [];
+    this.general = [];
     this.status = "Kept as the starter " + this.starter.name + ".";
     this.starter = { name: "", about: "" };
   },
@@ -138,9 +220,17 @@ const editorKeep = () => ({
     if (!file || !(await this.save())) return;
     const body = new FormData();
     body.append("file", file);
-    const answer = await fetch("/api/drafts/" + this.draft.id + "/files", { method: "POST", credentials: "same-origin", headers: { "X-Form-Token": jugaad.token() }, body });
+    const answer = await fetch("/api/drafts/" + this.draft.id + "/files", {
+      method: "POST",
+      credentials: "same-origin",
+      headers: { "X-Form-Token": jugaad.token() },
+      body,
+    });
     const data = await answer.json().catch(() => ({}));
-    if (!answer.ok) { this.take(data.refusals || [{ field: "", message: "The file could not be taken." }], ""); return; }
+    if (!answer.ok) {
+      this.take(data.refusals || [{ field: "", message: "The file could not be taken." }], "");
+      return;
+    }
     this.dirty = false;
     location.href = "/sell/edit/" + this.draft.id + "#files";
     location.reload();

@@ -16,30 +16,52 @@ const finder = () => {
   };
 
   return {
-    rows: [], active: 0, moved: false,
+    rows: [],
+    active: 0,
+    moved: false,
     // Whose answer the rows are, and what was asked last.
-    of: "", wanted: "",
+    of: "",
+    wanted: "",
 
-    get shown() { return this.rows.length > 0; },
-    get expanded() { return this.shown ? "true" : "false"; },
-    isActive(i) { return i === this.active ? "true" : "false"; },
-    rowClass(i) { return i === this.active ? "is-active" : ""; },
+    get shown() {
+      return this.rows.length > 0;
+    },
+    get expanded() {
+      return this.shown ? "true" : "false";
+    },
+    isActive(i) {
+      return i === this.active ? "true" : "false";
+    },
+    rowClass(i) {
+      return i === this.active ? "is-active" : "";
+    },
 
     // While one types. Answers whether this is still what is asked.
     async look(address) {
       this.wanted = address;
       const answer = await question(address);
       if (this.wanted !== address) return false;
-      if (answer.ok) { this.rows = answer.data; this.of = address; this.active = 0; this.moved = false; }
+      if (answer.ok) {
+        this.rows = answer.data;
+        this.of = address;
+        this.active = 0;
+        this.moved = false;
+      }
       return answer.ok;
     },
-    close() { this.rows = []; this.of = this.wanted = ""; this.active = 0; this.moved = false; },
+    close() {
+      this.rows = [];
+      this.of = this.wanted = "";
+      this.active = 0;
+      this.moved = false;
+    },
 
     // Up and down; true where the key was meant for the list.
     move(event) {
       if (!this.shown || (event.key !== "ArrowDown" && event.key !== "ArrowUp")) return false;
       event.preventDefault();
-      this.active = event.key === "ArrowDown" ? Math.min(this.active + 1, this.rows.length - 1) : Math.max(this.active - 1, 0);
+      this.active =
+        event.key === "ArrowDown" ? Math.min(this.active + 1, this.rows.length - 1) : Math.max(this.active - 1, 0);
       this.moved = true;
       return true;
     },
@@ -48,7 +70,8 @@ const finder = () => {
     // There is no row where nothing fits. Where the server does not answer, it says so and asks on. Who asks a second time
     // for what was found already gives its id.
     async enter(address, say, id = null) {
-      const had = this.of === address ? this.rows : null, picked = had && this.moved ? had[this.active] : null;
+      const had = this.of === address ? this.rows : null,
+        picked = had && this.moved ? had[this.active] : null;
       this.close();
       if (picked) return { row: picked, exact: true };
       const answer = had ? { ok: true, data: had } : await question(address);

@@ -11,14 +11,41 @@ export function listen(work, page, desk, acts) {
     page.reveal();
   };
   const plain = {
-    n: () => next(false), N: () => next(true), Delete: () => work.takeAway(), Backspace: () => work.takeAway(),
-    Escape: () => work.pick([]), Enter: () => acts.properties(), g: () => work.group(true), G: () => work.group(false),
-    h: () => acts.hide(), l: () => acts.lock(), "[": () => work.order(false), "]": () => work.order(true), v: () => acts.pdf(),
-    "+": () => acts.larger(), "=": () => acts.larger(), "-": () => acts.smaller(), 0: () => acts.fit(),
+    n: () => next(false),
+    N: () => next(true),
+    Delete: () => work.takeAway(),
+    Backspace: () => work.takeAway(),
+    Escape: () => work.pick([]),
+    Enter: () => acts.properties(),
+    g: () => work.group(true),
+    G: () => work.group(false),
+    h: () => acts.hide(),
+    l: () => acts.lock(),
+    "[": () => work.order(false),
+    "]": () => work.order(true),
+    v: () => acts.pdf(),
+    "+": () => acts.larger(),
+    "=": () => acts.larger(),
+    "-": () => acts.smaller(),
+    0: () => acts.fit(),
   };
   const held = {
-    z: () => work.undo(), Z: () => work.redo(), y: () => work.redo(), c: () => work.copy(), v: () => work.paste(), d: () => work.double(),
-    x: () => { if (work.copy()) work.takeAway(); }, a: () => work.pick(work.pieces().filter(p => !p.piece.locked).map(p => p.piece.id)),
+    z: () => work.undo(),
+    Z: () => work.redo(),
+    y: () => work.redo(),
+    c: () => work.copy(),
+    v: () => work.paste(),
+    d: () => work.double(),
+    x: () => {
+      if (work.copy()) work.takeAway();
+    },
+    a: () =>
+      work.pick(
+        work
+          .pieces()
+          .filter(p => !p.piece.locked)
+          .map(p => p.piece.id),
+      ),
   };
   desk.addEventListener("keydown", event => {
     const step = STEPS[event.key];

@@ -12,24 +12,45 @@ export class Work extends EventTarget {
     this.at = 0;
   }
 
-  tell(kind) { this.dispatchEvent(new Event(kind)); }
+  tell(kind) {
+    this.dispatchEvent(new Event(kind));
+  }
 
   // Every piece with its band, in the order in which they are drawn.
-  pieces() { return this.layout.bands.flatMap(band => band.pieces.map(piece => ({ band, piece }))); }
-  find(id) { return this.pieces().find(p => p.piece.id === id); }
-  band(kind) { return this.layout.bands.find(b => b.kind === kind); }
-  those() { return this.picked.map(id => this.find(id)).filter(Boolean); }
-  loose() { return this.those().filter(p => !p.piece.locked); }
+  pieces() {
+    return this.layout.bands.flatMap(band => band.pieces.map(piece => ({ band, piece })));
+  }
+  find(id) {
+    return this.pieces().find(p => p.piece.id === id);
+  }
+  band(kind) {
+    return this.layout.bands.find(b => b.kind === kind);
+  }
+  those() {
+    return this.picked.map(id => this.find(id)).filter(Boolean);
+  }
+  loose() {
+    return this.those().filter(p => !p.piece.locked);
+  }
 
   // A group is picked together.
   withGroups(ids) {
     const groups = new Set(ids.map(id => this.find(id)?.piece.group).filter(Boolean));
-    return [...new Set([...ids, ...this.pieces().filter(p => groups.has(p.piece.group)).map(p => p.piece.id)])];
+    return [
+      ...new Set([
+        ...ids,
+        ...this.pieces()
+          .filter(p => groups.has(p.piece.group))
+          .map(p => p.piece.id),
+      ]),
+    ];
   }
   pick(ids, adding = false) {
     const all = this.withGroups(ids);
     this.picked = adding
-      ? all.every(id => this.picked.includes(id)) ? this.picked.filter(id => !all.includes(id)) : [...new Set([...this.picked, ...all])]
+      ? all.every(id => this.picked.includes(id))
+        ? this.picked.filter(id => !all.includes(id))
+        : [...new Set([...this.picked, ...all])]
       : all;
     this.tell("picked");
   }
@@ -37,7 +58,8 @@ export class Work extends EventTarget {
   // One change, with the words that tell of it. Changes of one kind that follow each other closely are one step.
   change(words, layout, run = "") {
     if (layout === this.layout) return;
-    const last = this.steps[this.at], now = Date.now();
+    const last = this.steps[this.at],
+      now = Date.now();
     this.layout = layout;
     if (run && last.run === run && now - last.time < 900 && this.at === this.steps.length - 1)
       Object.assign(last, { layout, time: now, picked: this.picked });
@@ -55,39 +77,77 @@ export class Work extends EventTarget {
     this.tell("changed");
     this.tell("picked");
   }
-  undo() { this.go(this.at - 1); }
-  redo() { this.go(this.at + 1); }
+  undo() {
+    this.go(this.at - 1);
+  }
+  redo() {
+    this.go(this.at + 1);
+  }
 
   // The same layout with some pieces changed; what is not changed stays the very same object.
   mapped(ids, to) {
     const these = new Set(ids);
-    return { ...this.layout, bands: this.layout.bands.map(band =>
-      band.pieces.some(p => these.has(p.id)) ? { ...band, pieces: band.pieces.map(p => these.has(p.id) ? to(p, band) : p) } : band) };
+    return {
+      ...this.layout,
+      bands: this.layout.bands.map(band =>
+        band.pieces.some(p => these.has(p.id))
+          ? { ...band, pieces: band.pieces.map(p => (these.has(p.id) ? to(p, band) : p)) }
+          : band,
+      ),
+    };
   }
   set(words, values, run = "") {
-    this.change(words, this.mapped(this.picked, p => ({ ...p, ...(typeof values === "function" ? values(p) : values) })), run);
+    this.change(
+      words,
+      this.mapped(this.picked, p => ({ ...p, ...(typeof values === "function" ? values(p) : values) })),
+      run,
+    );
   }
-  setPage(words, values, run = "") { this.change(words, { ...this.layout, ...values }, run); }
+  setPage(words, values, run = "") {
+    this.change(words, { ...this.layout, ...values }, run);
+  }
   setBand(kind, words, values, run = "") {
-    this.change(words, { ...this.layout, bands: this.layout.bands.map(b => b.kind === kind ? { ...b, ...values } : b) }, run);
+    this.change(
+      words,
+      { ...this.layout, bands: this.layout.bands.map(b => (b.kind === kind ? { ...b, ...values } : b)) },
+      run,
+    );
   }
 
-  name() { return this.picked.length === 1 ? this.picked[0] : `${this.picked.length} pieces`; }
+  name() {
+    return this.picked.length === 1 ? this.picked[0] : `${this.picked.length} pieces`;
+  }
 
   move(dx, dy, run = "") {
     const ids = this.loose().map(p => p.piece.id);
     if (!ids.length) return;
-    this.change(`moved ${this.name()}`, this.mapped(ids, p => this.moved(p, dx, dy)), run);
+    this.change(
+      `moved ${this.name()}`,
+      this.mapped(ids, p => this.moved(p, dx, dy)),
+      run,
+    );
   }
   moved(piece, dx, dy) {
     // What follows another keeps its gap when that moves along with it.
     const along = piece.after && this.picked.includes(piece.after);
     const most = Math.max(0, this.layout.width - (piece.after ? 0 : piece.width));
-    return { ...piece, x: along ? piece.x : round(Math.min(Math.max(0, piece.x + dx), most)), y: round(Math.max(0, piece.y + dy)) };
+    return {
+      ...piece,
+      x: along ? piece.x : round(Math.min(Math.max(0, piece.x + dx), most)),
+      y: round(Math.max(0, piece.y + dy)),
+    };
   }
   size(dw, dh, run = "") {
     const ids = this.loose().map(p => p.piece.id);
-    this.change(`sized ${this.name()}`, this.mapped(ids, p => ({ ...p, width: round(Math.max(p.kind === "rule" ? 0 : 2, Math.min(p.width + dw, this.layout.width - p.x))), height: round(Math.max(0, p.height + dh)) })), run);
+    this.change(
+      `sized ${this.name()}`,
+      this.mapped(ids, p => ({
+        ...p,
+        width: round(Math.max(p.kind === "rule" ? 0 : 2, Math.min(p.width + dw, this.layout.width - p.x))),
+        height: round(Math.max(0, p.height + dh)),
+      })),
+      run,
+    );
   }
 
   freeId(stem) {
@@ -101,7 +161,10 @@ export class Work extends EventTarget {
     const whole = { ...structuredClone(this.data.piece), ...piece, id: this.freeId(piece.id || piece.kind) };
     const bands = this.band(kind) ? this.layout.bands : [...this.layout.bands, { kind, height: 10, pieces: [] }];
     this.picked = [whole.id];
-    this.change(words, { ...this.layout, bands: bands.map(b => b.kind === kind ? { ...b, pieces: [...b.pieces, whole] } : b) });
+    this.change(words, {
+      ...this.layout,
+      bands: bands.map(b => (b.kind === kind ? { ...b, pieces: [...b.pieces, whole] } : b)),
+    });
     this.tell("picked");
     return whole.id;
   }
@@ -110,7 +173,19 @@ export class Work extends EventTarget {
     if (!gone.size) return;
     const words = `took away ${this.name()}`;
     this.picked = this.picked.filter(id => !gone.has(id));
-    this.change(words, { ...this.layout, bands: this.layout.bands.map(b => b.pieces.some(p => gone.has(p.id)) ? { ...b, pieces: b.pieces.filter(p => !gone.has(p.id)).map(p => gone.has(p.after) ? { ...p, after: "", x: round(Math.min(p.x + 20, 100)) } : p) } : b) });
+    this.change(words, {
+      ...this.layout,
+      bands: this.layout.bands.map(b =>
+        b.pieces.some(p => gone.has(p.id))
+          ? {
+              ...b,
+              pieces: b.pieces
+                .filter(p => !gone.has(p.id))
+                .map(p => (gone.has(p.after) ? { ...p, after: "", x: round(Math.min(p.x + 20, 100)) } : p)),
+            }
+          : b,
+      ),
+    });
     this.tell("picked");
   }
 
@@ -120,17 +195,28 @@ export class Work extends EventTarget {
     if (!found || found.band.kind === kind) return;
     const bands = this.band(kind) ? this.layout.bands : [...this.layout.bands, { kind, height: 10, pieces: [] }];
     const piece = { ...found.piece, after: "", y: round(Math.max(0, y)) };
-    this.change(`${id} to another band`, { ...this.layout, bands: bands.map(b =>
-      b.kind === found.band.kind ? { ...b, pieces: b.pieces.filter(p => p.id !== id) }
-      : b.kind === kind ? { ...b, pieces: [...b.pieces, piece] } : b) });
+    this.change(`${id} to another band`, {
+      ...this.layout,
+      bands: bands.map(b =>
+        b.kind === found.band.kind
+          ? { ...b, pieces: b.pieces.filter(p => p.id !== id) }
+          : b.kind === kind
+            ? { ...b, pieces: [...b.pieces, piece] }
+            : b,
+      ),
+    });
   }
 
   order(forward) {
     const these = new Set(this.picked);
-    this.change(forward ? `${this.name()} before the others` : `${this.name()} behind the others`, { ...this.layout, bands: this.layout.bands.map(b => {
-      const some = b.pieces.filter(p => these.has(p.id)), rest = b.pieces.filter(p => !these.has(p.id));
-      return some.length ? { ...b, pieces: forward ? [...rest, ...some] : [...some, ...rest] } : b;
-    }) });
+    this.change(forward ? `${this.name()} before the others` : `${this.name()} behind the others`, {
+      ...this.layout,
+      bands: this.layout.bands.map(b => {
+        const some = b.pieces.filter(p => these.has(p.id)),
+          rest = b.pieces.filter(p => !these.has(p.id));
+        return some.length ? { ...b, pieces: forward ? [...rest, ...some] : [...some, ...rest] } : b;
+      }),
+    });
   }
   group(on) {
     const name = on ? this.freeGroup() : "";
@@ -144,31 +230,71 @@ export class Work extends EventTarget {
   // Copied pieces stay in the browser, so that they can be put into another layout.
   copy() {
     const some = this.those().map(p => ({ band: p.band.kind, piece: p.piece }));
-    const pictures = Object.fromEntries(some.map(s => s.piece.picture).filter(k => this.layout.pictures[k]).map(k => [k, this.layout.pictures[k]]));
-    const typefaces = Object.fromEntries(some.map(s => s.piece.face).filter(k => this.layout.typefaces?.[k]).map(k => [k, this.layout.typefaces[k]]));
-    try { if (some.length) localStorage.setItem("jugaad-pieces", JSON.stringify({ some, pictures, typefaces })); }
-    // More than a browser keeps: the pieces go without what is heavy, and show it as missing.
-    catch { localStorage.setItem("jugaad-pieces", JSON.stringify({ some: some.map(s => ({ ...s, piece: { ...s.piece, face: typefaces[s.piece.face] ? "" : s.piece.face } })), pictures: {}, typefaces: {} })); }
+    const pictures = Object.fromEntries(
+      some
+        .map(s => s.piece.picture)
+        .filter(k => this.layout.pictures[k])
+        .map(k => [k, this.layout.pictures[k]]),
+    );
+    const typefaces = Object.fromEntries(
+      some
+        .map(s => s.piece.face)
+        .filter(k => this.layout.typefaces?.[k])
+        .map(k => [k, this.layout.typefaces[k]]),
+    );
+    try {
+      if (some.length) localStorage.setItem("jugaad-pieces", JSON.stringify({ some, pictures, typefaces }));
+    } catch {
+      // More than a browser keeps: the pieces go without what is heavy, and show it as missing.
+      localStorage.setItem(
+        "jugaad-pieces",
+        JSON.stringify({
+          some: some.map(s => ({ ...s, piece: { ...s.piece, face: typefaces[s.piece.face] ? "" : s.piece.face } })),
+          pictures: {},
+          typefaces: {},
+        }),
+      );
+    }
     return some.length;
   }
   paste(from = null) {
     let kept;
-    try { kept = from ?? JSON.parse(localStorage.getItem("jugaad-pieces") ?? "null"); } catch { kept = null; }
+    try {
+      kept = from ?? JSON.parse(localStorage.getItem("jugaad-pieces") ?? "null");
+    } catch {
+      kept = null;
+    }
     if (!kept?.some?.length) return 0;
-    const ids = new Map(), added = [];
+    const ids = new Map(),
+      added = [];
     let layout = this.layout;
     for (const { band, piece } of kept.some) {
       const taken = new Set(layout.bands.flatMap(b => b.pieces.map(p => p.id)));
       let id = piece.id;
       for (let n = 2; taken.has(id); n++) id = `${piece.id.replace(/-\d+$/, "")}-${n}`;
       ids.set(piece.id, id);
-      const after = ids.get(piece.after) ?? (layout.bands.find(b => b.kind === band)?.pieces.some(p => p.id === piece.after) ? piece.after : "");
-      const set = { ...structuredClone(piece), id, after, x: round(Math.min(piece.x + 3, Math.max(0, layout.width - piece.width))), y: round(piece.y + 3), locked: false };
-      const bands = layout.bands.some(b => b.kind === band) ? layout.bands : [...layout.bands, { kind: band, height: 10, pieces: [] }];
-      layout = { ...layout, bands: bands.map(b => b.kind === band ? { ...b, pieces: [...b.pieces, set] } : b) };
+      const after =
+        ids.get(piece.after) ??
+        (layout.bands.find(b => b.kind === band)?.pieces.some(p => p.id === piece.after) ? piece.after : "");
+      const set = {
+        ...structuredClone(piece),
+        id,
+        after,
+        x: round(Math.min(piece.x + 3, Math.max(0, layout.width - piece.width))),
+        y: round(piece.y + 3),
+        locked: false,
+      };
+      const bands = layout.bands.some(b => b.kind === band)
+        ? layout.bands
+        : [...layout.bands, { kind: band, height: 10, pieces: [] }];
+      layout = { ...layout, bands: bands.map(b => (b.kind === band ? { ...b, pieces: [...b.pieces, set] } : b)) };
       added.push(id);
     }
-    layout = { ...layout, pictures: { ...kept.pictures, ...layout.pictures }, typefaces: { ...kept.typefaces, ...layout.typefaces } };
+    layout = {
+      ...layout,
+      pictures: { ...kept.pictures, ...layout.pictures },
+      typefaces: { ...kept.typefaces, ...layout.typefaces },
+    };
     this.picked = added;
     this.change(added.length === 1 ? `put in ${added[0]}` : `put in ${added.length} pieces`, layout);
     this.tell("picked");
