@@ -3,6 +3,7 @@ using System.Text;
 using Jugaad.Core;
 using Jugaad.Core.Layouts;
 using Jugaad.Formats.Papers;
+using Jugaad.Formats.Pictures;
 
 namespace Jugaad.Cli;
 
@@ -27,6 +28,8 @@ internal static class LayoutVerb
             foreach (var (key, typeface) in layout.Typefaces)
             foreach (var (entry, bytes) in typeface.Files())
                 PaperFonts.Check(bytes, $"typefaces.{key}.{entry}");
+            foreach (var (key, picture) in layout.Pictures)
+                new PictureCleaner().Clean(picture.Data, $"pictures.{key}.data");
             Console.WriteLine(
                 $"{layout.Name}: {layout.Pieces.Count()} pieces in {layout.Bands.Count} bands. It can be used."
             );
@@ -35,7 +38,11 @@ internal static class LayoutVerb
         catch (RefusalException refused)
         {
             foreach (var refusal in refused.Refusals)
-                Console.WriteLine(refusal.Message);
+                Console.WriteLine(
+                    refusal.Message.StartsWith(refusal.Field, StringComparison.Ordinal)
+                        ? refusal.Message
+                        : $"{refusal.Field}: {refusal.Message}"
+                );
             Console.WriteLine($"{refused.Refusals.Count} wrong. It cannot be used.");
             return 1;
         }

@@ -375,6 +375,36 @@ public sealed class LauncherTests
         );
         var (fits, said, _) = await VerbsHere.RunAsync("layout", "check", own);
         (fits, said.Contains("It can be used.", StringComparison.Ordinal)).ShouldBe((0, true), said);
+        // A picture in it is as it would be taken in: cleaned, or refused by its place.
+        async Task<string> PicturedAsync(string picture)
+        {
+            var pictures = new Dictionary<string, LayoutPicture>
+            {
+                ["sail"] = new(PictureType.Svg, System.Text.Encoding.UTF8.GetBytes(picture)),
+            };
+            await File.WriteAllTextAsync(
+                own,
+                LayoutFile.WriteIndented(
+                    ShippedLayouts.Of("dense") with
+                    {
+                        Pictures = pictures,
+                        Ground = new Ground { Picture = "sail" },
+                    }
+                )
+            );
+            return (await VerbsHere.RunAsync("layout", "check", own)).Out;
+        }
+
+        (await PicturedAsync("<svg xmlns='http://www.w3.org/2000/svg'/>")).ShouldContain("pictures.sail.data: ");
+        (await VerbsHere.RunAsync([.. asked, "--layout", own])).Code.ShouldNotBe(0);
+        (
+            await PicturedAsync(
+                "<svg viewBox='0 0 9 9' xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script><path d='M0 0h9v9z'/></svg>"
+            )
+        ).ShouldContain("It can be used.");
+        (await VerbsHere.RunAsync([.. asked, "--layout", own])).Code.ShouldBe(0);
+        var image = (await File.ReadAllTextAsync(svg)).Split("data:image/svg+xml;base64,")[1].Split('"')[0];
+        System.Text.Encoding.UTF8.GetString(Convert.FromBase64String(image)).ShouldNotContain("alert");
         await File.WriteAllTextAsync(
             own,
             "{\"version\":1,\"name\":\"a\",\"bands\":[{\"kind\":\"lines\",\"hight\":3}]}"

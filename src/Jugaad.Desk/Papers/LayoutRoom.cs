@@ -77,7 +77,7 @@ public sealed class LayoutRoom(
         if (shipped is not null)
             return ShippedLayouts.Of(shipped);
         if (File.Exists(nameOrFile))
-            return LayoutFile.Read(await File.ReadAllTextAsync(nameOrFile, Encoding.UTF8, stop));
+            return Cleaned(LayoutFile.Read(await File.ReadAllTextAsync(nameOrFile, Encoding.UTF8, stop)), null);
         throw new RefusalException(
             "layout",
             $"There is no layout and no file “{nameOrFile}”. The layouts that ship are {string.Join(", ", ShippedLayouts.Keys)}."
