@@ -1,3 +1,5 @@
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Setup;
 using OpenQA.Selenium;
 
 namespace Jugaad.Browser.Tests;
@@ -29,6 +31,101 @@ public sealed class CollectTests(Running running) : IClassFixture<Running>
         browser.Go("/collect?show=promised");
         browser.WaitFor(first);
         browser.All("circle.gauge-promise").Count.ShouldBeGreaterThan(0);
+    }
+
+    /// <summary>
+    /// Half an hour for twenty customers is a minute and a half for each, to read, to speak and to note: the keys may take
+    /// little of it, whatever came of the call.
+    /// </summary>
+    [Fact]
+    public async Task A_list_of_twenty_customers_is_worked_off_by_keys_alone()
+    {
+        const int all = 20;
+        for (var i = 0; i < all; i++)
+        {
+            var details = new CustomerDetails
+            {
+                Code = $"TWENTY{i}",
+                Name = $"Twenty Sails {i} OÜ",
+                Phone = $"+372 5550 0{i + 100}",
+                Currency = "EUR",
+            };
+            var customer = await running.WithAsync<CustomersDesk, int>(c => c.SaveAsync(null, 0, details));
+            await running.IssuedAsync(customer, new DateOnly(2025, 8, 4), 100 + i);
+        }
+
+        using var browser = new Chromium(running.Address);
+        browser.SignIn();
+        browser.Go("/collect");
+        var keys = 0;
+        void Strike(params string[] strokes)
+        {
+            foreach (var stroke in strokes)
+            {
+                browser.Keys(stroke);
+                keys++;
+            }
+        }
+
+        void Write(string words) => Strike([.. words.Select(c => $"{c}")]);
+
+        void TabTo(string name)
+        {
+            while ((string?)browser.Script.ExecuteScript("return document.activeElement.name") != name)
+                Strike(Keys.Tab);
+        }
+
+        void Open()
+        {
+            Strike(Keys.Enter);
+            browser.Until(() => browser.Find(".slip #until").Equals(Focused(browser)), "the slip is not ready");
+        }
+
+        for (var i = 0; i < all; i++)
+        {
+            var left = browser.All(".chase-row").Count;
+            var (who, before) = (browser.Find(".chase-row.is-active .chase-open").Text, keys);
+            switch (i % 5)
+            {
+                case 0:
+                    Open();
+                    Write("fri");
+                    Strike(Keys.Enter);
+                    break;
+                case 1:
+                    Strike("x");
+                    break;
+                case 2:
+                    Open();
+                    Write("+5");
+                    TabTo("amount");
+                    Write("10");
+                    Strike(Keys.Enter);
+                    break;
+                case 3:
+                    Strike("w");
+                    break;
+                default:
+                    Open();
+                    TabTo("said");
+                    Write("away");
+                    TabTo("again");
+                    Write("+3");
+                    Strike(Keys.Enter);
+                    break;
+            }
+
+            browser.Until(
+                () =>
+                    browser.All(".chase-row").Count == left - 1
+                    || browser.Text.Contains($"at {who}", StringComparison.Ordinal),
+                () => $"{who} is not noted:\n{browser.Text}"
+            );
+            (keys - before).ShouldBeLessThan(15, $"for {who}");
+        }
+
+        keys.ShouldBeLessThan(120, "strokes for all of them");
+        browser.Complaints().ShouldBeEmpty();
     }
 
     private static IWebElement Focused(Chromium browser) =>

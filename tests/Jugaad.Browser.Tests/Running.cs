@@ -1,6 +1,10 @@
+using Jugaad.Core.Documents;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Issuing;
 using Jugaad.Web.Shell;
 using Microsoft.AspNetCore.Builder;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
 namespace Jugaad.Browser.Tests;
@@ -70,6 +74,29 @@ public sealed class Running : IAsyncLifetime
                 )
             )
         )!;
+
+    /// <summary>An invoice of one line, issued.</summary>
+    /// <returns>The document's id.</returns>
+    public async Task<int> IssuedAsync(int customer, DateOnly date, decimal price)
+    {
+        var (tax, sales) = await WithAsync<BooksContext, (int, int)>(async db =>
+            (
+                await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync(),
+                await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync()
+            )
+        );
+        var content = new DraftContent
+        {
+            CustomerId = customer,
+            Date = date,
+            Lines = [new DraftLine(null, "Eyelets", 1, "C62", price, null, null, tax, sales)],
+        };
+        var draft = await WithAsync<Drafts, int>(d =>
+            d.SaveAsync(new DraftToSave(null, DocumentKind.Invoice, 0, content))
+        );
+        await WithAsync<IssuingDesk, int>(i => i.IssueAsync(draft, 1));
+        return draft;
+    }
 
     public async Task DisposeAsync()
     {

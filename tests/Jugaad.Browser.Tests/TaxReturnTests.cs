@@ -1,11 +1,8 @@
 using System.Globalization;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Banking;
-using Jugaad.Core.Documents;
 using Jugaad.Desk.Banking;
 using Jugaad.Desk.Books;
-using Jugaad.Desk.Drafting;
-using Jugaad.Desk.Issuing;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
 using OpenQA.Selenium;
@@ -60,7 +57,10 @@ public sealed class TaxReturnTests(Running running) : IClassFixture<Running>
         browser.Find("#left").Text.ShouldBe("0.00");
         browser.Find("main").Text.ShouldContain("Paid.");
 
-        await LateAsync();
+        var korall = await running.WithAsync<BooksContext, int>(db =>
+            db.Customers.Where(c => c.Code == "KORALL").Select(c => c.Id).SingleAsync()
+        );
+        await running.IssuedAsync(korall, new DateOnly(2025, 8, 28), 40);
         browser.Go(September);
         browser.Find("#late-rows").Text.ShouldContain("not told then");
         browser.Find("#rows").Text.ShouldContain("late");
@@ -92,32 +92,5 @@ public sealed class TaxReturnTests(Running running) : IClassFixture<Running>
             await s.ReadInAsync(file, "tax.xml", account);
             return null;
         });
-    }
-
-    private async Task LateAsync()
-    {
-        var (customer, tax, sales) = await running.WithAsync<BooksContext, (int, int, int)>(async db =>
-            (
-                await db.Customers.Where(c => c.Code == "KORALL").Select(c => c.Id).SingleAsync(),
-                await db.TaxCodes.Where(c => c.Code == "STD").Select(c => c.Id).SingleAsync(),
-                await db.LedgerAccounts.Where(a => a.Code == "3000").Select(a => a.Id).SingleAsync()
-            )
-        );
-        var draft = await running.WithAsync<Drafts, int>(d =>
-            d.SaveAsync(
-                new DraftToSave(
-                    null,
-                    DocumentKind.Invoice,
-                    0,
-                    new DraftContent
-                    {
-                        CustomerId = customer,
-                        Date = new DateOnly(2025, 8, 28),
-                        Lines = [new DraftLine(null, "Eyelets", 1, "C62", 40, null, null, tax, sales)],
-                    }
-                )
-            )
-        );
-        await running.WithAsync<IssuingDesk, int>(i => i.IssueAsync(draft, 1));
     }
 }

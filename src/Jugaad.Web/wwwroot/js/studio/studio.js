@@ -3,7 +3,8 @@ import { arrangements } from "./arrange.js";
 import { act, element } from "./form.js";
 import { listen } from "./keys.js";
 import { Page } from "./page.js";
-import { Side, takenPictures } from "./side.js";
+import { Side } from "./side.js";
+import { takenPictures } from "./uploads.js";
 import { Talk } from "./talk.js";
 import { Work, round } from "./work.js";
 
