@@ -90,7 +90,31 @@ internal sealed class SettlementsProof(BooksContext db) : IProof
             );
         }
 
+        await LaterTaxAsync(findings, all, stop);
         findings.Count("settlements", all.Count);
+    }
+
+    /// <summary>
+    /// Where the tax of a debt given up was taken back later, all that was left of one whose tax stayed owed came back
+    /// and was given up again, with its tax.
+    /// </summary>
+    private async Task LaterTaxAsync(Findings findings, List<Settlement> all, CancellationToken stop)
+    {
+        var made = all.ToLookup(s => s.BookingId);
+        foreach (
+            var id in await db
+                .Bookings.Where(b => b.Kind == BookingKind.TaxOfBadDebt)
+                .Select(b => b.Id)
+                .ToListAsync(stop)
+        )
+            findings.Unless(
+                made[id].OrderBy(s => s.Id).ToList()
+                    is [{ Kind: SettlementKind.Recovery } back, { Kind: SettlementKind.BadDebt } again]
+                    && (back.Amount, back.DocumentId) == (again.Amount, again.DocumentId)
+                    && back.Taxes.Count == 0
+                    && again.Taxes.Count > 0,
+                $"Booking {id}: is of the tax of a debt given up, and does not take it back"
+            );
     }
 
     /// <summary>Whether the taxes are those that the rule gives, after what was taken off before.</summary>
