@@ -70,6 +70,8 @@ public sealed class DrawingTests
     [InlineData(" viewBox='0 0 9 9'><filter id='f'/></svg>", "shadows")]
     [InlineData(" viewBox='0 0 9 9'><path d='M0 0h9v9z' filter='blur(3px)'/></svg>", "shadows")]
     [InlineData(" viewBox='0 0 9 9'><path d='M0 0h9v9z' style='filter:blur(3px)'/></svg>", "shadows")]
+    [InlineData(" viewBox='0 0 9 9'><path d='M0 0h9v9z' style='filter : blur(3px)'/></svg>", "shadows")]
+    [InlineData(" viewBox='0 0 9 9'><style>path{FILTER/* */ :blur(3px)}</style><path d='M0 0h9v9z'/></svg>", "shadows")]
     [InlineData(" viewBox='0 0 9 9'><use xlink:href='http://evil.example/a.svg#b'/></svg>", "outside of it")]
     [InlineData(" viewBox='0 0 9 9'><use href='file:///etc/passwd'/></svg>", "outside of it")]
     [InlineData(" viewBox='0 0 9 9'><path d='M0 0h9v9z' fill='url(//evil.example/a)'/></svg>", "outside of it")]

@@ -127,7 +127,7 @@ internal static partial class SvgCleaner
     {
         if (value.Contains('\\') || value.Contains("javascript:", StringComparison.OrdinalIgnoreCase))
             throw Refused("signs that hide what is meant", field);
-        if (value.Contains("filter:", StringComparison.OrdinalIgnoreCase))
+        if (AnyFilter().IsMatch(value))
             throw Refused(WordsOf("filter"), field);
         foreach (Match url in AnyUrl().Matches(value))
             if (!OwnUrl().IsMatch(url.Value))
@@ -192,6 +192,10 @@ internal static partial class SvgCleaner
             field,
             "This drawing has more parts than a paper can show quickly. Simplify it, or save it as PNG, and choose the new file."
         );
+
+    /// <summary>A property of style, however it is spaced; a rule of style may have a remark in between.</summary>
+    [GeneratedRegex(@"filter\s*(/\*.*?\*/\s*)*:", RegexOptions.IgnoreCase | RegexOptions.Singleline)]
+    private static partial Regex AnyFilter();
 
     [GeneratedRegex(@"url\s*\([^)]*\)?", RegexOptions.IgnoreCase)]
     private static partial Regex AnyUrl();
