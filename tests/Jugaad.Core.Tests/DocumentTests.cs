@@ -2,6 +2,7 @@ using CsCheck;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
+using Jugaad.Core.Layouts;
 using Jugaad.Core.Taxes;
 using Jugaad.Core.Trade;
 
@@ -151,6 +152,15 @@ public sealed class DocumentTests
         var draft = Draft();
         Should.Throw<RefusalException>(() => draft.Rewrite(content, Masters())).Refusals[0].Field.ShouldBe(field);
         (draft.Payable, draft.Version, draft.Lines.Count).ShouldBe((12_400, 1, 1));
+    }
+
+    [Fact]
+    public void An_offer_of_which_nothing_is_chosen_is_refused_in_words_that_customers_have_in_their_language()
+    {
+        var quote = Draft(DocumentKind.Quote, Content(Line() with { Choice = LineChoice.Optional }));
+        quote.Issue(1, "QUO-1", From, To, "en");
+        var refused = Should.Throw<RefusalException>(() => quote.Answer(true, Day, ""));
+        PaperWords.Saying(refused.Message).ShouldBe(PaperWord.SiteNoneChosen);
     }
 
     [Fact]

@@ -261,7 +261,7 @@ public sealed class PayingTests
         await loft.ExecuteAsync($"UPDATE Customers SET Kind = {(int)CustomerKind.Consumer} WHERE Id = {loft.Yard}");
         var item = await OwedAsync(loft);
         (await loft.WithAsync<PayOffer, PayOfferMade>(o => o.OfAsync(loft.Yard, [item]))).Surcharge.ShouldBe(0);
-        (await loft.WithAsync<PayOffer, Phrase?>(o => o.SurchargeWordsAsync(loft.Yard))).ShouldBeNull();
+        (await loft.WithAsync<PayOffer, Surcharge>(o => o.SurchargeOfAsync(loft.Yard))).ShouldBe(Surcharge.None);
     }
 
     [Fact]

@@ -1,6 +1,8 @@
 using System.Net;
 using System.Net.Http.Headers;
 using System.Text;
+using Jugaad.Core.Layouts;
+using Jugaad.Core.Trade;
 using Jugaad.Desk.Paying;
 using Jugaad.Outside;
 using Microsoft.EntityFrameworkCore;
@@ -74,6 +76,51 @@ public sealed class PayerOverHttpTests : IAsyncLifetime
     {
         await using var db = _site.File.Open();
         return await count(db);
+    }
+
+    /// <summary>Every language in which customers are written to.</summary>
+    public static TheoryData<string> Languages() => [.. Customer.Languages.Select(l => l.Code)];
+
+    [Theory]
+    [MemberData(nameof(Languages))]
+    public async Task Customers_read_their_pages_in_the_language_in_which_they_are_written_to(string language)
+    {
+        await TakeCardsAsync("2.5");
+        await using (var db = _site.File.Open())
+            await db
+                .Customers.Where(c => c.Id == _yard)
+                .ExecuteUpdateAsync(c =>
+                    c.SetProperty(x => x.Language, language).SetProperty(x => x.Kind, CustomerKind.Business)
+                );
+        var late = await _site.InvoiceAsync(_yard);
+        var account = await PageOfAsync(_yard);
+        await _site.PostAsync($"/papers/{late}", [], "Link");
+        string paper;
+        await using (var db = _site.File.Open())
+            paper = "/p/" + await db.DocumentLinks.Where(l => l.DocumentId == late).Select(l => l.Token).SingleAsync();
+        _site.As("somebody outside");
+        var words = PaperWords.Of(language);
+        // Also why something is not done.
+        var refused = await Site.ReadAsync(await _site.PostAsync(account, [], "Choose"));
+        refused.QuerySelector("#refused")!.TextContent.ShouldContain(words[PaperWord.SiteNoItems]);
+        foreach (
+            var (address, said) in new[]
+            {
+                (account, new[] { PaperWord.SiteWhatIsOpen, PaperWord.SitePayTicked, PaperWord.SitePapers }),
+                (paper, [PaperWord.Total, PaperWord.SiteKeepPdf]),
+            }
+        )
+        {
+            var page = (await _site.GetAsync(address)).Page;
+            page.DocumentElement.GetAttribute("lang").ShouldBe(language);
+            var text = page.QuerySelector("main")!.TextContent;
+            foreach (var word in said)
+                text.ShouldContain(words[word]);
+            // Nothing of it is left in English; short words may be those of another language too.
+            foreach (var word in Enum.GetValues<PaperWord>().Where(w => words[w] != PaperWords.English[w]))
+            foreach (var part in PaperWords.English[word].Split('{', '}').Where(p => p.Length > 12))
+                text.ShouldNotContain(part, Case.Sensitive, $"{word} on {address}");
+        }
     }
 
     [Fact]

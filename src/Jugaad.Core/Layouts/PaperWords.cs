@@ -48,6 +48,16 @@ public sealed partial class PaperWords
 
     public static PaperWords English => All.Value["en"];
 
+    private static readonly Lazy<IReadOnlyDictionary<string, PaperWord>> Sentences = new(() =>
+        English
+            ._words.Where(w => w.Key.ToString().StartsWith("Site", StringComparison.Ordinal) && !w.Value.Contains('{'))
+            .GroupBy(w => w.Value)
+            .ToDictionary(g => g.Key, g => g.First().Key)
+    );
+
+    /// <summary>What says this in English to a customer; null where nothing does.</summary>
+    public static PaperWord? Saying(string english) => Sentences.Value.TryGetValue(english, out var word) ? word : null;
+
     /// <summary>The code of the language (ISO 639-1).</summary>
     public string Language { get; }
 

@@ -1,5 +1,6 @@
 using Jugaad.Core;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Drafting;
 
@@ -23,7 +24,7 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
                     || quote.IsReplaced
                     || quote.ValidUntil < await head.TodayAsync(stop)
                 )
-                    throw new RefusalException("", "This offer has ended. Ask us for a new one.");
+                    throw new RefusalException("", PaperWords.English[PaperWord.SiteEnded]);
                 quote.Choose(chosen);
                 await writer.TrailAsync(
                     $"The customer chose; it comes to {(await head.BusinessAsync(stop)).Format.WithCode(quote.Payable, quote.Currency)}",
@@ -56,28 +57,23 @@ public sealed class CustomerAnswers(BookWriter writer, BooksHead head, Drafts dr
                     "name",
                     name,
                     100,
-                    accepted
-                        ? "Give your name; it stands with the acceptance."
-                        : "Give your name, so that we know who answered."
+                    accepted ? PaperWords.English[PaperWord.SiteNoName] : PaperWords.English[PaperWord.SiteNoDecliner]
                 );
                 Texts.Short(refusals, "words", words, 500);
                 refusals.ThrowIfAny();
                 var quote = await drafts.LoadAsync(documentId, stop);
                 var today = await head.TodayAsync(stop);
                 if (quote.ValidUntil < today)
-                    throw new RefusalException("", "This offer has ended. Ask us for a new one.");
+                    throw new RefusalException("", PaperWords.English[PaperWord.SiteEnded]);
                 if (quote.State != DocumentState.Sent || quote.IsReplaced)
                     throw new RefusalException(
                         "",
                         quote.IsReplaced
-                            ? "This offer was replaced by a newer one. Ask us for its link."
-                            : "This offer has been answered already."
+                            ? PaperWords.English[PaperWord.SiteNoReplaced]
+                            : PaperWords.English[PaperWord.SiteNoAnswered]
                     );
                 if (quote.Version != version)
-                    throw new RefusalException(
-                        "",
-                        "The offer changed while you were looking at it. Look at it once more, then answer."
-                    );
+                    throw new RefusalException("", PaperWords.English[PaperWord.SiteNoChanged]);
                 if (accepted && chosen is not null && quote.Lines.Any(l => l.Choice != LineChoice.Firm))
                     quote.Choose(chosen);
                 var time = await head.NowAsync(stop);

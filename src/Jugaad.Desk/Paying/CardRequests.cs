@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Layouts;
 using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Machine;
@@ -37,10 +38,7 @@ public sealed class CardRequests(
     {
         var made = await offer.OfAsync(customerId, items, most, stop);
         if (made.Total != seen)
-            throw new RefusalException(
-                "",
-                "What is open changed while you were looking at it. Look at it once more, then pay."
-            );
+            throw new RefusalException("", PaperWords.English[PaperWord.SiteOpenChanged]);
         var request = new PayRequest(
             customerId,
             CustomerLinks.NewToken(),
@@ -85,10 +83,7 @@ public sealed class CardRequests(
         }
         catch (CarrierException)
         {
-            throw new RefusalException(
-                "",
-                "The card service does not answer now. Nothing was taken. Try again later, or pay by bank."
-            );
+            throw new RefusalException("", PaperWords.English[PaperWord.SiteNoService]);
         }
 
         await writer.WriteAsync(

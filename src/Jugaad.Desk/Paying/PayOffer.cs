@@ -1,6 +1,7 @@
 using Jugaad.Core;
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Layouts;
 using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Papers;
@@ -70,14 +71,14 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
         var business = await head.BusinessAsync(stop);
         var home = business.HomeCurrency;
         if (!await pay.TakesCardAsync(home, stop))
-            throw new RefusalException("", "This cannot be paid by card here. Please pay by bank.");
+            throw new RefusalException("", PaperWords.English[PaperWord.SiteNoCard]);
         var chosen = (await OpenAsync(customerId, stop))
             .Where(i => items.Contains(i.ItemId))
             .Select(i => i with { Pays = Math.Min(i.Open, most?.GetValueOrDefault(i.ItemId, i.Open) ?? i.Open) })
             .Where(i => i.Pays > 0)
             .ToList();
         if (items.Count == 0)
-            throw new RefusalException("items", "Choose what you want to pay.");
+            throw new RefusalException("items", PaperWords.English[PaperWord.SiteNoItems]);
         if (
             chosen.Count == 0
             && await db.AccountItems.AnyAsync(
@@ -85,9 +86,9 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
                 stop
             )
         )
-            throw new RefusalException("", "This cannot be paid by card here. Please pay by bank.");
+            throw new RefusalException("", PaperWords.English[PaperWord.SiteNoCard]);
         if (chosen.Count == 0)
-            throw new RefusalException("", "This is paid already. Thank you; nothing more is asked for.");
+            throw new RefusalException("", PaperWords.English[PaperWord.SitePaidAlready]);
         // What is charged is put on a debit note to an invoice; what was taken over from other books has none.
         var charged = chosen.ConvertAll(i => i.DocumentId is null ? 0 : i.Pays);
         var settings = await pay.SettingsAsync(stop);
@@ -104,18 +105,12 @@ public sealed class PayOffer(BooksContext db, BooksHead head, PayLinks pay)
         );
     }
 
-    /// <summary>What would be added to a payment; empty where nothing is.</summary>
-    public async Task<Phrase?> SurchargeWordsAsync(int customerId, CancellationToken stop = default)
+    /// <summary>What would be added to a payment by card; <see cref="Surcharge.None"/> where nothing is.</summary>
+    public async Task<Surcharge> SurchargeOfAsync(int customerId, CancellationToken stop = default)
     {
-        var settings = await pay.SettingsAsync(stop);
+        var surcharge = (await pay.SettingsAsync(stop)).Surcharge;
         var kind = await db.Customers.Where(c => c.Id == customerId).Select(c => c.Kind).SingleAsync(stop);
-        var business = await head.BusinessAsync(stop);
-        if (settings.Surcharge.IsNone || !Surcharge.MayCharge(business.Address.Country, kind))
-            return null;
-        var @fixed = business.Format.WithCode(settings.SurchargeFixed, business.HomeCurrency);
-        return settings.SurchargeFixed == 0
-                ? (Phrase)$"Paying by card adds {business.Format.Percent(settings.SurchargePercent)}."
-            : settings.SurchargePercent == 0 ? (Phrase)$"Paying by card adds {@fixed}."
-            : (Phrase)$"Paying by card adds {business.Format.Percent(settings.SurchargePercent)} and {@fixed}.";
+        var country = (await head.BusinessAsync(stop)).Address.Country;
+        return Surcharge.MayCharge(country, kind) ? surcharge : Surcharge.None;
     }
 }

@@ -30,7 +30,14 @@ public sealed record PayerItem(
 public sealed record PayerReceipt(string Number, DateOnly Date, long Amount, Currency Currency, string Way);
 
 /// <summary>A paper that its payer may keep.</summary>
-public sealed record PayerPaper(int Id, string Title, DateOnly Date, long Payable, Currency Currency);
+public sealed record PayerPaper(
+    int Id,
+    DocumentKind Kind,
+    string Number,
+    DateOnly Date,
+    long Payable,
+    Currency Currency
+);
 
 /// <summary>What a customer sees of their account, and nothing of anybody else's.</summary>
 /// <param name="Credit">What is not placed yet.</param>
@@ -125,7 +132,7 @@ public sealed class PayerScreens(BooksContext db, BooksHead head, OwedBook owed)
             Sums.Of(owes.Credits.Select(c => new Money(c.Open, c.Currency))),
             [.. owes.Plans.Where(p => p.Plan.IsThereOn(today) && p.Stands.IsKept)],
             paid,
-            papers.ConvertAll(d => new PayerPaper(d.Id, $"{d.Policy.Title} {d.Number}", d.Date, d.Payable, d.Currency)),
+            papers.ConvertAll(d => new PayerPaper(d.Id, d.Kind, d.Number!, d.Date, d.Payable, d.Currency)),
             accounts
         );
     }

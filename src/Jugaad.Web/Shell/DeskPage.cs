@@ -136,6 +136,11 @@ public abstract class DeskPage : PageModel
         State.Remember([.. refusals.Select(r => r.In(Format))], Request.HasFormContentType ? Request.Form : null);
         if (!await ShowAsync())
             return NotFound();
+        if (this is ISpeaksToCustomer { Says: { } says })
+            State.Remember(
+                [.. refusals.Select(r => says.Refused(r).In(Format))],
+                Request.HasFormContentType ? Request.Form : null
+            );
         Response.StatusCode = status;
         return Page();
     }

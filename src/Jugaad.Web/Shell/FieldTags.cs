@@ -150,13 +150,18 @@ public sealed class TickTag(FieldState state) : TagHelper
 [HtmlTargetElement("refusals", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class RefusalsTag(FieldState state) : TagHelper
 {
+    /// <summary>What stands before it all, where the page speaks another language.</summary>
+    public string NotDone { get; set; } = "Not done.";
+
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         output.TagName = null;
         if (state.Refusals.Count == 0)
             return;
         output.Content.AppendHtml(
-            "<div class=\"refused\" role=\"alert\" tabindex=\"-1\" id=\"refused\"><strong>Not done.</strong> "
+            "<div class=\"refused\" role=\"alert\" tabindex=\"-1\" id=\"refused\"><strong>"
+                + WebUtility.HtmlEncode(NotDone)
+                + "</strong> "
         );
         output.Content.AppendHtml(
             string.Join(" ", state.Refusals.Take(6).Select(r => WebUtility.HtmlEncode(r.Message)))

@@ -1,5 +1,6 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Making;
@@ -27,9 +28,12 @@ public sealed class PaperModel(
     PayLinks pay,
     PayOffer offers,
     CardRequests requests,
-    AcceptedDeposits deposits
-) : DeskPage
+    AcceptedDeposits deposits,
+    Wordings wordings
+) : DeskPage, ISpeaksToCustomer
 {
+    public SiteWords? Says { get; private set; }
+
     [BindProperty(SupportsGet = true)]
     public string Token { get; set; } = "";
 
@@ -63,6 +67,7 @@ public sealed class PaperModel(
         if (await links.FindAsync(Token) is not { } found)
             return false;
         Document = found;
+        Says = new SiteWords(await wordings.InAsync(found.Language ?? found.Customer!.Language), Business!);
         Pages = await papers.SvgAsync(found.Id, $"/p/{Token}");
         if (
             found is { Kind: DocumentKind.Quote, State: DocumentState.Accepted }
@@ -102,9 +107,9 @@ public sealed class PaperModel(
         return Redirect($"/p/{Token}");
     }
 
-    public Task<IActionResult> OnPostAcceptAsync() => AnswerAsync(true, "Thank you. We have noted that you accepted.");
+    public Task<IActionResult> OnPostAcceptAsync() => AnswerAsync(true, PaperWord.SiteThanksAccepted);
 
-    public Task<IActionResult> OnPostDeclineAsync() => AnswerAsync(false, "Thank you for telling us.");
+    public Task<IActionResult> OnPostDeclineAsync() => AnswerAsync(false, PaperWord.SiteThanksDeclined);
 
     /// <summary>To the card service's page.</summary>
     public async Task<IActionResult> OnPostPayAsync()
@@ -112,13 +117,13 @@ public sealed class PaperModel(
         if (!await ShowAsync())
             return NotFound();
         if (Open is not { } item)
-            throw new Core.RefusalException("", "This is paid already. Thank you; nothing more is asked for.");
+            throw new Core.RefusalException("", PaperWords.English[PaperWord.SitePaidAlready]);
         return Redirect(
             await requests.AskAsync(Document.CustomerId, [item.Id], Form.Amount("total", item.Currency), $"/p/{Token}")
         );
     }
 
-    private async Task<IActionResult> AnswerAsync(bool accepted, string said)
+    private async Task<IActionResult> AnswerAsync(bool accepted, PaperWord said)
     {
         if (!await ShowAsync())
             return NotFound();
@@ -132,7 +137,7 @@ public sealed class PaperModel(
             accepted ? LineChoices.Read(Request.Form) : null,
             form.Key
         );
-        Say(said);
+        Say(Says![said]);
         if (accepted)
             await deposits.IssueAsync(Document.Id);
         return Redirect($"/p/{Token}");

@@ -1,6 +1,7 @@
 using System.Globalization;
-using Jugaad.Core;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Layouts;
+using Jugaad.Core.Paying;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Papers;
@@ -22,9 +23,12 @@ public sealed class AccountModel(
     PayerScreens screens,
     PayLinks pay,
     PayOffer offer,
-    CardRequests requests
-) : DeskPage
+    CardRequests requests,
+    Wordings wordings
+) : DeskPage, ISpeaksToCustomer
 {
+    public SiteWords? Says { get; private set; }
+
     [BindProperty(SupportsGet = true)]
     public string Token { get; set; } = "";
 
@@ -46,6 +50,7 @@ public sealed class AccountModel(
         if (await links.FindAccountAsync(Token) is not { } customer)
             return false;
         View = await screens.AccountAsync(customer);
+        Says = new SiteWords(await wordings.InAsync(View.Customer.Language), Business!);
         var (home, code) = (Business!.HomeCurrency, View.Customer.Code);
         Card = View.Balance.In(home) > 0 && await pay.TakesCardAsync(home);
         var found = new List<(Money, string)>();
@@ -53,9 +58,30 @@ public sealed class AccountModel(
             if (await pay.OwnAsync(sum.Minor, sum.Currency, code, code) is { Length: > 0 } link)
                 found.Add((sum, link));
         OwnLinks = found;
-        Surcharge = Card ? (await offer.SurchargeWordsAsync(customer))?.In(Format) ?? "" : "";
+        Surcharge = Card ? SurchargeWords(await offer.SurchargeOfAsync(customer)) : "";
         return true;
     }
+
+    private string SurchargeWords(Surcharge surcharge)
+    {
+        var (percent, more) = (
+            Says!.Percent(surcharge.Percent),
+            Says.WithCode(surcharge.Fixed, Business!.HomeCurrency)
+        );
+        return surcharge switch
+        {
+            { IsNone: true } => "",
+            { Fixed: 0 } => Says.Fill(PaperWord.SiteAdds, percent),
+            { Percent: 0 } => Says.Fill(PaperWord.SiteAdds, more),
+            _ => Says.Fill(PaperWord.SiteAddsBoth, percent, more),
+        };
+    }
+
+    /// <summary>The due day, and how many days it is past.</summary>
+    internal string DueWords(DateOnly due) =>
+        due < Today
+            ? $"{Says!.Day(due)} · {Says[PaperWord.DaysLate]}: {Today.DayNumber - due.DayNumber}"
+            : Says!.Day(due);
 
     public async Task<IActionResult> OnGetAsync()
     {
