@@ -1,5 +1,6 @@
 using Jugaad.Desk;
 using Jugaad.Desk.Books;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Outside;
 using Jugaad.Formats.Bank;
@@ -49,6 +50,7 @@ internal sealed class Books : IAsyncDisposable
                 .AddSingleton<IBusinessRegister, RegisterStandIn>()
                 .AddSingleton<IEInvoiceFiles, EInvoicePort>()
                 .AddSingleton<IAccessPoint, AccessPointStandIn>()
+                .AddSingleton<IAuthorityDesk, AuthorityStandIn>()
                 .AddSingleton<CardStandIn>()
                 .AddSingleton<ICardService>(s => s.GetRequiredService<CardStandIn>())
                 .BuildServiceProvider()

@@ -33,10 +33,17 @@ var keep = new Option<string?>("--keep")
         "Keeps the books that were made, in a folder of their size within this one, and takes those that are there.",
     HelpName = "DIR",
 };
-var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to, keep };
+var parts = new Option<string[]>("--parts")
+{
+    Description = "Which parts are measured, apart by blanks.",
+    DefaultValueFactory = _ => Suite.AllParts,
+    AllowMultipleArgumentsPerToken = true,
+};
+parts.AcceptOnlyFromAmong(Suite.AllParts);
+var verb = new RootCommand("Generates books and measures on them.") { sizes, seed, to, keep, parts };
 verb.SetAction(async parsed =>
 {
-    var suite = new Suite(root.FullName, parsed.GetValue(seed), parsed.GetValue(keep));
+    var suite = new Suite(root.FullName, parsed.GetValue(seed), parsed.GetValue(keep), parsed.GetRequiredValue(parts));
     var done = new List<int>();
     foreach (var size in parsed.GetRequiredValue(sizes).Order())
     {

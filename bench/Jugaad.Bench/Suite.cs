@@ -10,8 +10,10 @@ using Jugaad.Desk.Books;
 using Jugaad.Desk.Checking;
 using Jugaad.Desk.Collecting;
 using Jugaad.Desk.Drafting;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Kept;
+using Jugaad.Desk.Lists;
 using Jugaad.Desk.Papers;
 using Jugaad.Desk.Post;
 using Jugaad.Desk.Reports;
@@ -22,8 +24,12 @@ using Microsoft.EntityFrameworkCore;
 namespace Jugaad.Bench;
 
 /// <summary>Everything that is measured on books of one size.</summary>
-internal sealed class Suite(string root, int seed, string? keep)
+/// <param name="parts">Of <see cref="AllParts"/>, which are measured.</param>
+internal sealed class Suite(string root, int seed, string? keep, string[] parts)
 {
+    /// <summary>In the order in which they are measured.</summary>
+    internal static readonly string[] AllParts = ["check", "desks", "matching", "night", "reports", "pages"];
+
     /// <summary>Each list with the bare question that its rows are the answer to.</summary>
     private static readonly (string Name, string Path, string Bare)[] Lists =
     [
@@ -102,20 +108,22 @@ internal sealed class Suite(string root, int seed, string? keep)
                         await Measuring.OnceAsync(new BooksGenerator(books, invoices, seed).MakeAsync) / 1_000;
                 }
 
-                Say("  check");
-                CheckReport? report = null;
-                Of("check of all books (no figure set)", double.PositiveInfinity, "s").Took[invoices] =
-                    await Measuring.OnceAsync(async () =>
-                        report = await books.WithAsync<BooksCheck, CheckReport>(c => c.RunAsync())
-                    ) / 1_000;
-                if (report is not { Healthy: true })
-                    throw new InvalidOperationException($"The generated books do not agree: {report!.Differences[0]}");
-                await DesksAsync(books, invoices);
-                await MatchingAsync(books, invoices);
-                await NightAsync(books, invoices);
+                foreach (var part in AllParts.Where(parts.Contains))
+                    await (
+                        part switch
+                        {
+                            "check" => CheckAsync(books, invoices),
+                            "desks" => DesksAsync(books, invoices),
+                            "matching" => MatchingAsync(books, invoices),
+                            "night" => NightAsync(books, invoices),
+                            "reports" => ReportsAsync(books, invoices),
+                            _ => Task.CompletedTask,
+                        }
+                    );
             }
 
-            await PagesAsync(folder, invoices);
+            if (parts.Contains("pages"))
+                await PagesAsync(folder, invoices);
         }
         finally
         {
@@ -137,6 +145,18 @@ internal sealed class Suite(string root, int seed, string? keep)
     }
 
     private static void Say(string what) => Console.Error.WriteLine(what);
+
+    private async Task CheckAsync(Books books, int invoices)
+    {
+        Say("  check");
+        CheckReport? report = null;
+        Of("check of all books (no figure set)", double.PositiveInfinity, "s").Took[invoices] =
+            await Measuring.OnceAsync(async () =>
+                report = await books.WithAsync<BooksCheck, CheckReport>(c => c.RunAsync())
+            ) / 1_000;
+        if (report is not { Healthy: true })
+            throw new InvalidOperationException($"The generated books do not agree: {report!.Differences[0]}");
+    }
 
     private async Task DesksAsync(Books books, int invoices)
     {
@@ -345,6 +365,52 @@ internal sealed class Suite(string root, int seed, string? keep)
             }) / 1_000;
     }
 
+    /// <summary>
+    /// Every report over the last twelve months as a whole, and the return of the month before with all earlier ones
+    /// filed.
+    /// </summary>
+    private async Task ReportsAsync(Books books, int invoices)
+    {
+        Say("  reports");
+        var today = DateOnly.FromDateTime(DateTime.Today);
+        foreach (var kind in ReportCatalog.All)
+        {
+            var ask = new ReportAsk(today.AddYears(-1).AddDays(1), today, Needed);
+            Of($"Whole report: {kind.Title}", 1_000).Took[invoices] = await Measuring.Percentile95Async(
+                3,
+                _ => books.WithAsync<ReportCatalog, Report>(r => r.MakeAsync(kind, ask)),
+                1
+            );
+        }
+
+        var authority = await books.WithAsync<BooksContext, TaxAuthority>(db =>
+            db.TaxAuthorities.AsNoTracking().FirstAsync()
+        );
+        var month = new DateOnly(today.Year, today.Month, 1);
+        Task<ReturnThen> ComputeAsync(DateOnly from, DateOnly to) =>
+            books.WithAsync<TaxReturns, ReturnThen>(r => r.ComputeAsync(authority, from, to));
+        Task<ReturnDue?> NextAsync() =>
+            books.WithAsync<ReturnFiling, ReturnDue?>(async f => (await f.AuthoritiesAsync())[0].Due);
+        Of("A return over two years, none of them filed", 2_000).Took[invoices] = await Measuring.OnceAsync(() =>
+            ComputeAsync(month.AddYears(-2), month.AddDays(-1))
+        );
+        while (await NextAsync() is { } due && due.To < month.AddDays(-1))
+        {
+            var seen = (await ComputeAsync(due.From, due.To)).Tax;
+            await books.WithAsync<ReturnFiling, int>(f =>
+                f.FileAsync(new ReturnToFile(authority.Id, due.From, due.To, seen, ""))
+            );
+        }
+
+        Of("The return of a month, all earlier ones filed", 2_000).Took[invoices] = await Measuring.Percentile95Async(
+            5,
+            _ => ComputeAsync(month.AddMonths(-1), month.AddDays(-1))
+        );
+    }
+
+    /// <summary>What some reports cannot be made without.</summary>
+    private static readonly Dictionary<string, string> Needed = new() { ["account"] = "1", ["customer"] = "C00001" };
+
     private async Task PagesAsync(string folder, int invoices)
     {
         Say("  pages");
@@ -377,6 +443,12 @@ internal sealed class Suite(string root, int seed, string? keep)
             _ => served.GetAsync($"/papers/{random.Next(1, invoices)}"),
             5
         );
+        foreach (var kind in ReportCatalog.All.Where(k => k.Page is null))
+            Of($"First page of a report: {kind.Title}", 300).Took[invoices] = await Measuring.Percentile95Async(
+                5,
+                _ => served.GetAsync($"{kind.Address}?days=last-12-months&account=1&customer=C00001"),
+                1
+            );
         Of("Page: aged balances today", 300).Took[invoices] = await Measuring.Percentile95Async(
             10,
             _ => served.GetAsync("/reports/aged")
