@@ -76,6 +76,7 @@ public static class DeskServices
         services.AddSingleton<PostBell>();
         services.AddSingleton<StandingProgress>();
         services.AddSingleton<LadderProgress>();
+        services.AddSingleton<HabitsMemory>();
         services.AddDbContext<BooksContext>((_, options) => file.Configure(options));
         services
             .AddIdentityCore<Person>(identity =>

@@ -1,4 +1,7 @@
+using System.Data.Common;
 using Jugaad.Core.Documents;
+using Jugaad.Desk.Checking;
+using Microsoft.EntityFrameworkCore.Diagnostics;
 
 namespace Jugaad.Desk.Tests;
 
@@ -29,6 +32,44 @@ public sealed class CheckTests
         (await loft.CheckAsync()).Healthy.ShouldBeTrue();
         await loft.ExecuteAsync(damage);
         (await loft.CheckAsync()).Differences.ShouldContain(d => d.Contains(said, StringComparison.Ordinal));
+    }
+
+    /// <summary>Has something happen before every few questions that are asked of the books.</summary>
+    private sealed class Meanwhile(int every, Func<Task> happens) : DbCommandInterceptor
+    {
+        private const int Most = 12;
+
+        private int _asked;
+
+        public override async ValueTask<InterceptionResult<DbDataReader>> ReaderExecutingAsync(
+            DbCommand command,
+            CommandEventData eventData,
+            InterceptionResult<DbDataReader> result,
+            CancellationToken cancellationToken = default
+        )
+        {
+            // Not for ever: what reads on as long as something new comes would never end.
+            if (++_asked % every == 0 && _asked <= every * Most)
+                await happens();
+            return result;
+        }
+    }
+
+    [Fact]
+    public async Task Books_that_are_worked_on_while_they_are_checked_agree()
+    {
+        await using var loft = await Loft.OpenAsync();
+        async Task TradeAsync()
+        {
+            var item = await loft.ItemOfAsync((await loft.IssuedAsync()).Id);
+            await loft.ReceiveAsync(5_000, (item.Id, 4_000));
+        }
+
+        await TradeAsync();
+        await using var db = loft.File.Open(options => options.AddInterceptors(new Meanwhile(13, TradeAsync)));
+        (await new BooksCheck(db).RunAsync()).Differences.ShouldBeEmpty();
+        (await loft.NumberAsync("SELECT COUNT(*) FROM Receipts")).ShouldBeGreaterThan(5);
+        (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
 
     [Fact]

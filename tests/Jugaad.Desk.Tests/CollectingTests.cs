@@ -343,4 +343,24 @@ public sealed class CollectingTests
         (await ReadAsync()).Outcome.ShouldBe(DisputeOutcome.Granted);
         (await loft.CheckAsync()).Differences.ShouldBeEmpty();
     }
+
+    [Fact]
+    public async Task What_is_remembered_of_how_a_customer_pays_follows_each_payment_and_its_undoing()
+    {
+        await using var loft = await Loft.OpenAsync();
+        Task<HabitsOn> HabitsAsync() => loft.WithAsync<PayingHabits, HabitsOn>(h => h.OnAsync(Loft.Today));
+        for (var i = 0; i < 3; i++)
+        {
+            (await HabitsAsync()).Own.ShouldBeEmpty();
+            var bill = await loft.IssuedAsync(loft.Content(date: Loft.Today.AddDays(-60)));
+            await loft.ReceiveAsync(bill.Payable, ((await loft.ItemOfAsync(bill.Id)).Id, bill.Payable));
+        }
+
+        var habit = (await HabitsAsync()).Of(loft.Yard);
+        habit.Mean.ShouldBeGreaterThan(0);
+        (await HabitsAsync()).Of(loft.Yard).ShouldBe(habit);
+        var booking = (int)await loft.NumberAsync("SELECT MAX(BookingId) FROM Receipts");
+        await loft.WithAsync<Undoing>(u => u.UndoAsync(booking));
+        (await HabitsAsync()).Own.ShouldBeEmpty();
+    }
 }

@@ -67,6 +67,86 @@ public sealed class ReportCatalogTests : IAsyncLifetime
         await _loft.WithAsync<Settlements>(s => s.WriteOffAsync(item.Id, 10_00, "gone"));
     }
 
+    /// <summary>With and without papers in another currency, whose lines the database cannot tell.</summary>
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task Parts_of_a_report_are_the_whole_cut_up_and_its_sums_are_the_same(bool foreign)
+    {
+        await TradeAsync();
+        await _loft.IssuedAsync(_loft.Content(2, 12.5m, date: new DateOnly(2025, 9, 2)));
+        if (!foreign)
+            await _loft.ExecuteAsync(
+                "DELETE FROM TaxFigures WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Journal WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM AccountItems WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Documents WHERE Currency <> 'EUR'"
+            );
+        foreach (var kind in ReportCatalog.All.Where(k => k.IsInParts))
+        foreach (var by in kind.Name == "income-lines" ? Enum.GetValues<IncomeBy>().Select(IncomeReports.Word) : [""])
+            await CutUpAsync(kind.Name, by);
+    }
+
+    private async Task CutUpAsync(string name, string by)
+    {
+        var keys = new List<string> { "" };
+        if (by.Length > 0)
+            keys.AddRange((await MakeAsync($"income-by-{by}")).Rows.Where(r => !r.IsSum).Select(r => r.Identity));
+        foreach (var key in keys)
+        foreach (var from in new[] { Year.From, new DateOnly(2025, 8, 4) })
+        {
+            var fields = new Dictionary<string, string> { ["account"] = $"{_loft.Bank}", ["by"] = by };
+            if (key.Length > 0)
+                fields["key"] = key;
+            var ask = new ReportAsk(from, Year.Until, fields);
+            var whole = await MakeAsync(name, ask);
+            static string Told(ReportRow row) => $"{row.Address}|{string.Join('|', row.Cells.Select(Report.Text))}";
+            var cut = new List<string>();
+            var all = whole.Rows.Count(r => !r.IsSum);
+            for (var skip = 0; skip == 0 || skip < all; skip += 2)
+            {
+                var part = await MakeAsync(name, ask with { Window = new ReportWindow(skip, 2, 0) });
+                part.Of.ShouldBe(all);
+                part.Rows.Count(r => !r.IsSum).ShouldBeLessThanOrEqualTo(2);
+                cut.AddRange(part.Rows.Where(r => !r.IsSum || r == part.Rows[0]).Select(Told));
+            }
+
+            var sums = await _loft.WithAsync<ReportCatalog, Report>(c => c.SumsAsync(ReportCatalog.Find(name)!, ask));
+            var told = whole.Rows.Select(Told).ToList();
+            if (all > 0)
+            {
+                var once = await MakeAsync(name, ask with { Window = new ReportWindow(0, 500, all) });
+                once.Rows.Select(Told).ShouldBe(told);
+                once.Rows.ShouldAllBe(r => r.Cells.Count == once.Columns.Count);
+            }
+
+            // What another currency adds in columns of its own is told where there is some.
+            static IEnumerable<string> Plain(IEnumerable<string> rows) => rows.Select(r => r.TrimEnd('|'));
+            Plain(cut)
+                .Concat(all == 0 ? [] : Plain(sums.Rows.Select(Told)))
+                .ShouldBe(Plain(told), $"{key} from {from}");
+        }
+    }
+
+    [Fact]
+    public async Task A_report_is_of_one_moment_whatever_is_posted_while_it_is_made()
+    {
+        await TradeAsync();
+        static string Told(Report report) => string.Join('\n', report.Rows.Select(r => string.Join('|', r.Cells)));
+        var seen = new List<string>();
+        var kind = ReportCatalog.Find("trial-balance")! with
+        {
+            Make = async (desks, ask, stop) =>
+            {
+                seen.Add(Told(await desks.Journal.TrialBalanceAsync(ask, stop)));
+                await _loft.IssuedAsync(_loft.Content(1, 77, date: new DateOnly(2025, 9, 4)));
+                var report = await desks.Journal.TrialBalanceAsync(ask, stop);
+                seen.Add(Told(report));
+                return report;
+            },
+        };
+        await _loft.WithAsync<ReportCatalog, Report>(c => c.MakeAsync(kind, Year));
+        seen[1].ShouldBe(seen[0]);
+        Told(await MakeAsync("trial-balance")).ShouldNotStartWith(seen[0]);
+    }
+
     [Fact]
     public async Task No_two_reports_have_one_name()
     {
@@ -190,16 +270,51 @@ public sealed class ReportCatalogTests : IAsyncLifetime
         var balance = await MakeAsync("trial-balance");
         SumOf(balance, "after").ShouldBe(0);
         SumOf(balance, "debit").ShouldBe(SumOf(balance, "credit"));
+        await BooksAgreeAsync(balance, Year);
+    }
+
+    /// <summary>With what was there before, what came later, and accounts onto which something came only later.</summary>
+    [Theory]
+    [InlineData("2025-01-01", "2025-07-02")]
+    [InlineData("2025-07-04", "2025-08-04")]
+    [InlineData("2025-08-05", "2025-08-31")]
+    [InlineData("2025-09-18", "2025-12-31")]
+    public async Task A_trial_balance_of_any_days_agrees_with_the_books_of_accounts(string from, string until)
+    {
+        await TradeAsync();
+        var ask = new ReportAsk(
+            DateOnly.Parse(from, System.Globalization.CultureInfo.InvariantCulture),
+            DateOnly.Parse(until, System.Globalization.CultureInfo.InvariantCulture)
+        );
+        var balance = await MakeAsync("trial-balance", ask);
+        SumOf(balance, "before").ShouldBe(0);
+        SumOf(balance, "after").ShouldBe(0);
+        var told = balance.Rows.Where(r => !r.IsSum).Select(r => int.Parse(r.Key!, null)).ToHashSet();
+        var there = await _loft.WithAsync<BooksContext, List<int>>(db =>
+            db.LedgerAccounts.Where(a =>
+                    db.Journal.Any(e => e.Date <= ask.Until && e.Lines.Any(l => l.AccountId == a.Id))
+                )
+                .Select(a => a.Id)
+                .ToListAsync()
+        );
+        told.ShouldBe(there, ignoreOrder: true);
+        await BooksAgreeAsync(balance, ask);
+    }
+
+    private async Task BooksAgreeAsync(Report balance, ReportAsk ask)
+    {
         foreach (var row in balance.Rows.Where(r => !r.IsSum))
         {
             var book = await MakeAsync(
                 "account",
-                Year with
+                ask with
                 {
                     More = new Dictionary<string, string> { ["account"] = row.Key! },
                 }
             );
-            ((Money)book.Rows[^1].Cells[^1]!).ShouldBe((Money)row.Cells[^1]!);
+            var at = book.Columns.ToList().FindIndex(c => c.Key == "balance");
+            ((Money)book.Rows[0].Cells[at]!).ShouldBe((Money)row.Cells[2]!);
+            ((Money)book.Rows[^1].Cells[at]!).ShouldBe((Money)row.Cells[^1]!);
         }
     }
 

@@ -98,7 +98,7 @@ public sealed class ReportTests
         await loft.IssuedAsync(loft.Content(customer: loft.Swede));
         await loft.ReceiveAsync(5_000, ((await loft.ItemOfAsync(invoice.Id)).Id, 5_000));
         var (from, until) = (Loft.Today.AddDays(-1), Loft.Today);
-        var sales = await loft.WithAsync<JournalReports, Report>(j => j.SalesAsync(from, until));
+        var sales = await loft.WithAsync<JournalReports, Report>(j => j.SalesAsync(new ReportAsk(from, until)));
         // 124.00 EUR, and 124.00 SEK at 0.0901: 11.17 EUR.
         sales
             .Rows.Single(r => r.IsSum)
@@ -106,9 +106,11 @@ public sealed class ReportTests
             .Cast<Money>()
             .Select(m => m.Minor)
             .ShouldBe([10_901L, 2_616, 13_517]);
-        var receipts = await loft.WithAsync<JournalReports, Report>(j => j.ReceiptsAsync(from, until));
+        var receipts = await loft.WithAsync<JournalReports, Report>(j => j.ReceiptsAsync(new ReportAsk(from, until)));
         receipts.ToTable().Rows.Single()[8].ShouldBe("50.00");
-        var book = await loft.WithAsync<JournalReports, Report>(j => j.AccountBookAsync(loft.Bank, from, until));
+        var book = await loft.WithAsync<JournalReports, Report>(j =>
+            j.AccountBookAsync(loft.Bank, new ReportAsk(from, until))
+        );
         ((Money)book.Rows[0].Cells[^1]!).Minor.ShouldBe(0);
         ((Money)book.Rows[^1].Cells[^1]!).Minor.ShouldBe(5_000);
         var journal = (await loft.WithAsync<JournalReports, Report>(j => j.JournalAsync(from, until))).Rows;
@@ -119,9 +121,11 @@ public sealed class ReportTests
             j.EntriesAsync(new EntryFilter(from, until, DocumentId: invoice.Id), 1)
         );
         entries.Rows.Single().Lines.Select(l => l.Debit - l.Credit).Order().ShouldBe([-10_000L, -2_400, 12_400]);
-        await Should.ThrowAsync<RefusalException>(() => loft.WithAsync<JournalReports>(j => j.SalesAsync(until, from)));
         await Should.ThrowAsync<RefusalException>(() =>
-            loft.WithAsync<JournalReports>(j => j.AccountBookAsync(9_999, from, until))
+            loft.WithAsync<JournalReports>(j => j.SalesAsync(new ReportAsk(until, from)))
+        );
+        await Should.ThrowAsync<RefusalException>(() =>
+            loft.WithAsync<JournalReports>(j => j.AccountBookAsync(9_999, new ReportAsk(from, until)))
         );
     }
 

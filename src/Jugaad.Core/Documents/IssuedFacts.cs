@@ -1,10 +1,20 @@
+using Jugaad.Core.Taxes;
+
 namespace Jugaad.Core.Documents;
 
-/// <summary>What an issued document keeps of its items and tax codes for machines, besides what its paper says.</summary>
+/// <summary>
+/// What an issued document keeps of its items and tax codes for machines, besides what its paper says.
+/// </summary>
 /// <param name="Items">Each item that is on it, once.</param>
 /// <param name="Exemptions">The code of the list of exemptions (VATEX) of each tax code that has one.</param>
 public sealed record IssuedFacts(IReadOnlyList<ItemFacts> Items, IReadOnlyList<ExemptionFact> Exemptions)
 {
+    /// <summary>
+    /// Where it was supplied, as authorities are told it; what corrects a document was supplied where that was. Null
+    /// for what was issued before this was kept.
+    /// </summary>
+    public Place? SuppliedIn { get; init; }
+
     /// <summary>Null where an item is not on it.</summary>
     public ItemFacts? Of(int? itemId) => itemId is { } id ? Items.FirstOrDefault(i => i.ItemId == id) : null;
 }
@@ -16,6 +26,7 @@ public sealed record IssuedFacts(IReadOnlyList<ItemFacts> Items, IReadOnlyList<E
 /// <param name="Classification">BT-158; empty for none.</param>
 /// <param name="Origin">Two letters of ISO 3166-1 (BT-159); empty where it is not known.</param>
 /// <param name="BuyersNumber">By which the customer knows it (BT-156); empty for none.</param>
+/// <param name="IsGoods">Goods, or a service; null for what was issued before this was kept.</param>
 public sealed record ItemFacts(
     int ItemId,
     string Name,
@@ -24,7 +35,8 @@ public sealed record ItemFacts(
     string ClassificationList,
     string Classification,
     string Origin,
-    string BuyersNumber = ""
+    string BuyersNumber = "",
+    bool? IsGoods = null
 )
 {
     public static ItemFacts Of(Trade.Item item, string buyersNumber = "") =>
@@ -39,7 +51,8 @@ public sealed record ItemFacts(
             item.ClassificationList,
             item.Classification,
             item.OriginCountry,
-            buyersNumber
+            buyersNumber,
+            item.IsGoods
         );
 }
 

@@ -30,6 +30,16 @@ public sealed record TaxCase(Supply Supply, Buyer Buyer, Address To, Address Fro
         (To.Region.Length == 0 ? AddressPart.Region : AddressPart.None)
         | (From.Region.Length == 0 ? AddressPart.OwnRegion : AddressPart.None);
 
+    /// <summary>
+    /// Where something is supplied as authorities are told it: at home, elsewhere in the union or abroad.
+    /// </summary>
+    /// <param name="to">The place of supply.</param>
+    /// <param name="from">Where the business is.</param>
+    public static Place ToldPlace(Address to, Address from) =>
+        new TaxCase(Supply.Services, Buyer.Anybody, to, from).Place is (Place.Union or Place.Abroad) and var place
+            ? place
+            : Place.Home;
+
     /// <param name="goods">Goods, or a service.</param>
     /// <param name="to">The place of supply.</param>
     /// <param name="day">The tax date, on which a certificate of exemption must hold.</param>

@@ -57,14 +57,12 @@ public sealed class TaxTelling(BooksContext db)
         HashSet<int> goods
     )
     {
-        var to = document.Place ?? customer;
-        var place = new TaxCase(Supply.Services, Buyer.Anybody, to, knows.Business.Address).Place;
         return TaxFigures.Of(
             document,
             item,
             knows.Business.HomeCurrency,
-            place is Place.Union or Place.Abroad ? place : Place.Home,
-            line => line.ItemId is { } id && goods.Contains(id),
+            document.Facts?.SuppliedIn ?? TaxCase.ToldPlace(document.Place ?? customer, knows.Business.Address),
+            line => line.ItemId is { } id && (document.Facts?.Of(id)?.IsGoods ?? goods.Contains(id)),
             tax => knows.AuthorityOf(tax.ComponentId, document.TaxDate ?? document.Date)
         );
     }

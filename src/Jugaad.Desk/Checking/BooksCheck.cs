@@ -11,7 +11,8 @@ public sealed record CheckReport(IReadOnlyList<(string What, long Count)> Counte
 }
 
 /// <summary>
-/// Recomputes from its sources everything that is kept for speed or frozen, and compares. It changes nothing.
+/// Recomputes from its sources everything that is kept for speed or frozen, and compares. It changes nothing, and sees
+/// the books as of one moment, since what is posted while one thing is read would not be found when the next is.
 /// </summary>
 public sealed class BooksCheck(BooksContext db)
 {
@@ -19,9 +20,11 @@ public sealed class BooksCheck(BooksContext db)
     {
         db.ChangeTracker.QueryTrackingBehavior = QueryTrackingBehavior.NoTracking;
         var findings = new Findings();
+        // The file is looked at for itself, and by a connection that may need to be a fresh one.
+        await LookAsync(new FileProof(db), findings, stop);
+        await using var moment = await ReadMoment.BeginAsync(db, stop);
         IProof[] proofs =
         [
-            new FileProof(db),
             new RestingProof(db),
             new WordsProof(db),
             new JournalProof(db),
@@ -47,19 +50,21 @@ public sealed class BooksCheck(BooksContext db)
             new ImportsProof(db),
         ];
         foreach (var proof in proofs)
-        {
-            try
-            {
-                await proof.RunAsync(findings, stop);
-            }
-            catch (Exception broken) when (broken is not OperationCanceledException)
-            {
-                // Books that were tampered with may not even be readable; that is a finding like any other, and the
-                // rest is still checked.
-                findings.Add($"Something cannot be read ({proof.GetType().Name}): {broken.Message}");
-            }
-        }
-
+            await LookAsync(proof, findings, stop);
         return new CheckReport(findings.Counted, findings.Differences);
+    }
+
+    private static async Task LookAsync(IProof proof, Findings findings, CancellationToken stop)
+    {
+        try
+        {
+            await proof.RunAsync(findings, stop);
+        }
+        catch (Exception broken) when (broken is not OperationCanceledException)
+        {
+            // Books that were tampered with may not even be readable; that is a finding like any other, and the rest is
+            // still checked.
+            findings.Add($"Something cannot be read ({proof.GetType().Name}): {broken.Message}");
+        }
     }
 }

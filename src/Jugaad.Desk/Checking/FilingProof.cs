@@ -1,5 +1,6 @@
 using Jugaad.Core.Accounts;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Documents;
 using Jugaad.Core.Journal;
 using Jugaad.Core.Returns;
 using Jugaad.Core.Taxes;
@@ -21,6 +22,8 @@ internal sealed class FilingProof(BooksContext db) : IProof
         TaxCategory Category,
         string Component,
         decimal Percent,
+        Place? Place,
+        Supply? Supply,
         DateOnly Date,
         long Taxable,
         long Tax
@@ -126,6 +129,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
             foreach (var item in items)
             {
                 var document = documents[item.DocumentId!.Value];
+                await SuppliedAsync(findings, document, stop);
                 var own = kept[document.Id].ToList();
                 var positions = own.Select(f => f.Position).ToHashSet();
                 foreach (
@@ -142,13 +146,38 @@ internal sealed class FilingProof(BooksContext db) : IProof
                         document,
                         item,
                         _home,
-                        Place.Home,
-                        _ => false,
+                        document.Facts?.SuppliedIn ?? Place.Home,
+                        line => document.Facts?.Of(line.ItemId)?.IsGoods ?? false,
                         tax => positions.Contains(tax.Position) ? 0 : null
-                    )
+                    ),
+                    withSupply: document.Facts?.SuppliedIn is not null
                 );
             }
         }
+    }
+
+    /// <summary>
+    /// What a document keeps of where it was supplied follows from its addresses, or from what it corrects; what was
+    /// goods in that was goods in this.
+    /// </summary>
+    private async Task SuppliedAsync(Findings findings, Document document, CancellationToken stop)
+    {
+        if (document.Facts is not { SuppliedIn: { } place } facts)
+            return;
+        var corrected = await db.CorrectedAsync(document, stop);
+        var follows =
+            corrected?.SuppliedIn is { } there ? place == there
+            : (document.Place ?? document.Addressee?.Parts?.Address) is { } to
+            && document.Sender?.Parts?.Address is { } from
+                ? place == TaxCase.ToldPlace(to, from)
+            : false;
+        findings.Unless(
+            follows
+                && facts.Items.All(i =>
+                    i.IsGoods is not null && (corrected?.Facts?.Of(i.ItemId)?.IsGoods ?? i.IsGoods) == i.IsGoods
+                ),
+            $"{document.Number}: where it was supplied, or whether as goods, does not follow from it"
+        );
     }
 
     private async Task SettlementsAsync(Findings findings, CancellationToken stop)
@@ -185,7 +214,7 @@ internal sealed class FilingProof(BooksContext db) : IProof
                 continue;
             }
 
-            Compare(findings, item.Number, figures, TaxFigures.Of(settlement, item, _home, invoice));
+            Compare(findings, item.Number, figures, TaxFigures.Of(settlement, item, _home, invoice), withSupply: true);
         }
     }
 
@@ -202,7 +231,10 @@ internal sealed class FilingProof(BooksContext db) : IProof
                     || (
                         own.Sum(f => f.Tax) == money.Tax
                         && own[0].Taxable == money.Net
-                        && own.TrueForAll(f => f.Date == money.Date && f.Number == money.Text)
+                        && own.TrueForAll(f =>
+                            (f.Date, f.Number, f.Place, f.Supply)
+                            == (money.Date, money.Text, Place.Home, Supply.Services)
+                        )
                     ),
                 $"{money.Text}: is told to an authority otherwise than it was posted"
             );
@@ -316,23 +348,27 @@ internal sealed class FilingProof(BooksContext db) : IProof
         Findings findings,
         string what,
         IReadOnlyCollection<TaxFigure> kept,
-        IReadOnlyCollection<TaxFigure> expected
+        IReadOnlyCollection<TaxFigure> expected,
+        bool withSupply
     )
     {
-        static List<Whole> Sums(IEnumerable<TaxFigure> figures) =>
+        List<Whole> Sums(IEnumerable<TaxFigure> figures) =>
             [
                 .. figures
-                    .GroupBy(f => (f.Position, f.Category, f.Component, f.Percent, f.Date))
-                    .Select(g => new Whole(
-                        g.Key.Position,
-                        g.Key.Category,
-                        g.Key.Component,
-                        g.Key.Percent,
-                        g.Key.Date,
-                        g.Sum(f => f.Taxable),
-                        g.Sum(f => f.Tax)
+                    .GroupBy(f => new Whole(
+                        f.Position,
+                        f.Category,
+                        f.Component,
+                        f.Percent,
+                        withSupply ? f.Place : null,
+                        withSupply ? f.Supply : null,
+                        f.Date,
+                        0,
+                        0
                     ))
-                    .OrderBy(w => w.Position),
+                    .Select(g => g.Key with { Taxable = g.Sum(f => f.Taxable), Tax = g.Sum(f => f.Tax) })
+                    .OrderBy(w => w.Position)
+                    .ThenBy(w => w.Supply),
             ];
         findings.Unless(
             Sums(kept).SequenceEqual(Sums(expected))

@@ -13,11 +13,51 @@ public sealed record HabitsOn(IReadOnlyDictionary<int, PayingHabit> Own, PayingH
     public PayingHabit Of(int customerId) => Own.GetValueOrDefault(customerId, Business);
 }
 
-/// <summary>Reads how late customers pay.</summary>
-public sealed class PayingHabits(BooksContext db)
+/// <summary>
+/// Remembers how late customers pay until something is posted or changed, since every list of whom to ask needs it and
+/// it is read from a year of payments.
+/// </summary>
+public sealed class HabitsMemory
 {
-    /// <param name="day">What was set against each other up to its end counts, and nothing that came later.</param>
+    /// <summary>What the books had come to when it was read.</summary>
+    internal sealed record Stamp(DateOnly Day, int Set, int Noted, DateTime NotedAt);
+
+    private sealed record Kept(Stamp Stamp, HabitsOn Habits);
+
+    /// <summary>Replaced as a whole, so that two who ask at once never see half of it.</summary>
+    private volatile Kept? _kept;
+
+    internal HabitsOn? Of(Stamp stamp) => _kept is { } kept && kept.Stamp == stamp ? kept.Habits : null;
+
+    internal void Keep(Stamp stamp, HabitsOn habits) => _kept = new Kept(stamp, habits);
+}
+
+/// <summary>Reads how late customers pay.</summary>
+public sealed class PayingHabits(BooksContext db, HabitsMemory memory)
+{
+    /// <inheritdoc cref="ReadAsync"/>
     public async Task<HabitsOn> OnAsync(DateOnly day, CancellationToken stop = default)
+    {
+        // Whatever changes the books leaves a trail, so that the last of it tells whether anything did.
+        var noted = await db
+            .Trail.OrderByDescending(t => t.Id)
+            .Select(t => new { t.Id, t.At })
+            .FirstOrDefaultAsync(stop);
+        var stamp = new HabitsMemory.Stamp(
+            day,
+            await db.Allocations.IgnoreQueryFilters().MaxAsync(a => (int?)a.Id, stop) ?? 0,
+            noted?.Id ?? 0,
+            noted?.At ?? default
+        );
+        if (memory.Of(stamp) is { } known)
+            return known;
+        var read = await ReadAsync(day, stop);
+        memory.Keep(stamp, read);
+        return read;
+    }
+
+    /// <param name="day">What was set against each other up to its end counts, and nothing that came later.</param>
+    private async Task<HabitsOn> ReadAsync(DateOnly day, CancellationToken stop)
     {
         var since = day.AddYears(-1);
         var paid = (

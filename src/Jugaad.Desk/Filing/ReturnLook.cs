@@ -62,6 +62,8 @@ public sealed class ReturnLooks(
         CancellationToken stop = default
     )
     {
+        // What it tells and what the journal says of it are held against each other.
+        await using var moment = await ReadMoment.BeginAsync(db, stop);
         var authority = await db.TaxAuthorities.AsNoTracking().SingleOrDefaultAsync(a => a.Id == authorityId, stop);
         if (authority is null)
             return null;

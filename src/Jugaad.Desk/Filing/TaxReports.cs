@@ -144,61 +144,55 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
     }
 
     private sealed record Gone(
+        PaperPlace To,
         TaxCategory Category,
         string Component,
         decimal Percent,
         long Taxable,
-        long Tax,
-        Address To
+        long Tax
     );
 
-    /// <summary>Figures of these days with where the goods or services went; what has no customer is left out.</summary>
-    private async Task<List<Gone>> GoneAsync(DateOnly first, DateOnly last, bool onlyAbroad, CancellationToken stop)
-    {
-        var figures = await (
-            from figure in db.TaxFigures.AsNoTracking()
-            where
-                figure.Date >= first
-                && figure.Date <= last
-                && figure.ItemId != null
-                && (!onlyAbroad || figure.Place == Place.Union || figure.Place == Place.Abroad)
-            select new
-            {
-                figure.Category,
-                figure.Component,
-                figure.Percent,
-                figure.Taxable,
-                figure.Tax,
-                Paper = figure.DocumentId
-                    ?? db.Settlements.Where(s => s.Id == figure.SettlementId)
-                        .Select(s => s.DocumentId)
-                        .FirstOrDefault(),
-            }
-        ).ToListAsync(stop);
-        var to = new Dictionary<int, Address>();
-        foreach (var some in figures.Select(f => f.Paper).OfType<int>().Distinct().Chunk(2_000))
-        {
-            foreach (
-                var paper in await db
-                    .Documents.AsNoTracking()
-                    .Where(d => some.Contains(d.Id))
-                    .Select(d => new
-                    {
-                        d.Id,
-                        d.Place,
-                        d.Customer!.Address,
-                    })
-                    .ToListAsync(stop)
-            )
-                to[paper.Id] = paper.Place ?? paper.Address;
-        }
-        return
-        [
-            .. figures
-                .Where(f => f.Paper is not null)
-                .Select(f => new Gone(f.Category, f.Component, f.Percent, f.Taxable, f.Tax, to[f.Paper!.Value])),
-        ];
-    }
+    /// <summary>
+    /// What is told of these days, by where the goods or services went; what was taken over, or has no customer, is left
+    /// out.
+    /// </summary>
+    private async Task<List<Gone>> GoneAsync(DateOnly first, DateOnly last, bool onlyAbroad, CancellationToken stop) =>
+        (
+            await (
+                from figure in db.TaxFigures
+                where
+                    figure.Date >= first
+                    && figure.Date <= last
+                    && figure.ItemId != null
+                    && (!onlyAbroad || figure.Place == Place.Union || figure.Place == Place.Abroad)
+                join settlement in db.Settlements on figure.SettlementId equals settlement.Id into settled
+                from settlement in settled.DefaultIfEmpty()
+                join to in db.PlacesOfPapers() on figure.DocumentId ?? settlement.DocumentId equals to.Id
+                group figure by new
+                {
+                    to.Country,
+                    to.Region,
+                    to.City,
+                    to.PostalCode,
+                    figure.Category,
+                    figure.Component,
+                    figure.Percent,
+                } into one
+                select new
+                {
+                    one.Key,
+                    Taxable = one.Sum(f => f.Taxable),
+                    Tax = one.Sum(f => f.Tax),
+                }
+            ).ToListAsync(stop)
+        ).ConvertAll(g => new Gone(
+            new PaperPlace(0, "", g.Key.Country, g.Key.Region, g.Key.City, g.Key.PostalCode),
+            g.Key.Category,
+            g.Key.Component,
+            g.Key.Percent,
+            g.Taxable,
+            g.Tax
+        ));
 
     /// <summary>
     /// What was sold with tax to other countries, by country and rate: to consumers, as businesses there account for the
@@ -288,16 +282,43 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
     }
 
     /// <summary>Each document by tax code with what the tax is on and the tax, by its tax date, in home currency.</summary>
-    public async Task<Report> ByDocumentAsync(DateOnly first, DateOnly last, CancellationToken stop = default)
+    public async Task<Report> ByDocumentAsync(
+        DateOnly first,
+        DateOnly last,
+        ReportWindow? window = null,
+        CancellationToken stop = default
+    )
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        // One pass from the figures' index; whole years of large books are asked for.
-        var figures = await (
-            from figure in db.TaxFigures
-            where figure.DocumentId != null && figure.Date >= first && figure.Date <= last
-            join document in db.Documents on figure.DocumentId equals document.Id
+        var figures = db.TaxFigures.Where(f => f.DocumentId != null && f.Date >= first && f.Date <= last);
+        // Goods and services of one tax stand in one row here.
+        var (taxes, of) = await (
+            from figure in figures
+            group figure by new
+            {
+                figure.Date,
+                figure.Number,
+                figure.DocumentId,
+                figure.Position,
+                figure.Category,
+                figure.Component,
+                figure.Percent,
+            } into one
+            orderby one.Key.Date, one.Key.Number, one.Key.DocumentId, one.Key.Position
+            select new
+            {
+                one.Key,
+                Taxable = one.Sum(f => f.Taxable),
+                Tax = one.Sum(f => f.Tax),
+            }
+        ).WindowAsync(window, stop);
+        var all = figures.Select(f => f.DocumentId!.Value);
+        var shown = taxes.Select(t => t.Key.DocumentId!.Value).Distinct().ToList();
+        var ids = window is null ? all.Distinct() : all.Where(id => shown.Contains(id)).Distinct();
+        var papers = await (
+            from id in ids
+            join document in db.Documents on id equals document.Id
             join customer in db.Customers on document.CustomerId equals customer.Id
-            orderby figure.Date, figure.Number, document.Id, figure.Position
             select new
             {
                 document.Id,
@@ -305,23 +326,11 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                 document.CustomerId,
                 customer.Code,
                 customer.Name,
-                figure.Number,
-                figure.Date,
-                figure.Position,
-                figure.Category,
-                figure.Component,
-                figure.Percent,
-                figure.Taxable,
-                figure.Tax,
             }
-        ).ToListAsync(stop);
-        var papers = db
-            .TaxFigures.Where(f => f.DocumentId != null && f.Date >= first && f.Date <= last)
-            .Select(f => f.DocumentId!.Value)
-            .Distinct();
+        ).ToDictionaryAsync(d => d.Id, stop);
         var codes = (
             await (
-                from id in papers
+                from id in ids
                 join line in db.Set<DocumentLine>() on id equals line.DocumentId
                 join tax in db.Set<DocumentTax>()
                     on new { line.DocumentId, line.Treatment } equals new { tax.DocumentId, tax.Treatment }
@@ -336,6 +345,40 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                 .Distinct()
                 .ToListAsync(stop)
         ).ToLookup(c => (c.DocumentId, c.Position), c => c.TaxCode);
+        List<ReportRow> rows =
+        [
+            .. taxes.Select(t =>
+            {
+                var paper = papers[t.Key.DocumentId!.Value];
+                return new ReportRow(
+                    [
+                        t.Key.Number,
+                        KindPolicy.Of(paper.Kind).Word,
+                        t.Key.Date,
+                        paper.Code,
+                        paper.Name,
+                        string.Join(", ", codes[(paper.Id, t.Key.Position)].Order(StringComparer.Ordinal)),
+                        t.Key.Category.Letters(),
+                        t.Key.Component,
+                        PlainDecimal.Text(t.Key.Percent),
+                        new Money(t.Taxable, home),
+                        new Money(t.Tax, home),
+                    ],
+                    Addresses.Of(paper.Id, null, paper.CustomerId)
+                );
+            }),
+        ];
+        if (window is not null && window.WantsSums(of))
+        {
+            object?[] none = [null, null, null, null, null, null, null, null, null];
+            rows.Add(
+                new ReportRow(
+                    ["In all", .. none, new Money(await figures.SumAsync(f => f.Tax, stop), home)],
+                    IsSum: true
+                )
+            );
+        }
+
         return new Report(
             "tax-by-document",
             "Tax by document",
@@ -353,34 +396,10 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                 new("taxable", "Taxable", true),
                 new("tax", "Tax amount", true, Adds: true),
             ],
-            [
-                .. figures
-                    .GroupBy(f => (f.Id, f.Position))
-                    .Select(g =>
-                        (
-                            g.Key,
-                            Of: g.First(),
-                            Taxable: new Money(g.Sum(f => f.Taxable), home),
-                            Tax: new Money(g.Sum(f => f.Tax), home)
-                        )
-                    )
-                    .Select(r => new ReportRow(
-                        [
-                            r.Of.Number,
-                            KindPolicy.Of(r.Of.Kind).Word,
-                            r.Of.Date,
-                            r.Of.Code,
-                            r.Of.Name,
-                            string.Join(", ", codes[r.Key].Order(StringComparer.Ordinal)),
-                            r.Of.Category.Letters(),
-                            r.Of.Component,
-                            PlainDecimal.Text(r.Of.Percent),
-                            r.Taxable,
-                            r.Tax,
-                        ],
-                        Addresses.Of(r.Of.Id, null, r.Of.CustomerId)
-                    )),
-            ]
-        );
+            rows
+        )
+        {
+            Of = of,
+        };
     }
 }

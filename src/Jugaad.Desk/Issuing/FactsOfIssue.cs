@@ -1,5 +1,6 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.EInvoicing;
+using Jugaad.Core.Taxes;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Reference;
 using Microsoft.EntityFrameworkCore;
@@ -18,10 +19,15 @@ internal static class FactsOfIssue
         var items = document.Lines.Select(l => l.ItemId).OfType<int>().Distinct().ToList();
         var codes = document.Lines.Select(l => l.TaxCodeId).Distinct().ToList();
         var numbers = await TheirNumbers.OfAsync(db, document.CustomerId, items, stop);
+        var corrected = await db.CorrectedAsync(document, stop);
         return new IssuedFacts(
             (
                 await db.Items.AsNoTracking().Where(i => items.Contains(i.Id)).OrderBy(i => i.Id).ToListAsync(stop)
-            ).ConvertAll(i => ItemFacts.Of(i, numbers.GetValueOrDefault(i.Id, ""))),
+            ).ConvertAll(i =>
+            {
+                var now = ItemFacts.Of(i, numbers.GetValueOrDefault(i.Id, ""));
+                return now with { IsGoods = corrected?.Facts?.Of(i.Id)?.IsGoods ?? now.IsGoods };
+            }),
             (
                 await db
                     .TaxCodes.AsNoTracking()
@@ -29,6 +35,17 @@ internal static class FactsOfIssue
                     .OrderBy(c => c.Id)
                     .ToListAsync(stop)
             ).ConvertAll(c => new ExemptionFact(c.Id, c.ExemptionCode))
-        );
+        )
+        {
+            SuppliedIn = corrected?.SuppliedIn ?? await db.PlaceNowAsync(document, stop),
+        };
+    }
+
+    private static async Task<Place> PlaceNowAsync(this BooksContext db, Document document, CancellationToken stop)
+    {
+        var to =
+            document.Place
+            ?? await db.Customers.Where(c => c.Id == document.CustomerId).Select(c => c.Address).SingleAsync(stop);
+        return TaxCase.ToldPlace(to, await db.Businesses.Select(b => b.Address).SingleAsync(stop));
     }
 }

@@ -65,6 +65,9 @@ public sealed record Report(
     /// <summary>Over what it is drawn.</summary>
     public DrawnOver Over { get; init; }
 
+    /// <summary>Of how many rows, sums apart, these are a part; null where they are all.</summary>
+    public int? Of { get; init; }
+
     /// <summary>With a last row that sums up each column that adds up; none where there is nothing to add.</summary>
     public Report Summed()
     {

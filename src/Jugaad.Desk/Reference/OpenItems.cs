@@ -59,23 +59,33 @@ public sealed class OpenItems(BooksContext db)
         CancellationToken stop
     )
     {
-        // What is open now is kept; only what was set against each other, or taken apart, after the day changes it.
-        var later = db
-            .Allocations.IgnoreQueryFilters()
-            .AsNoTracking()
-            .Where(a => (a.Date > day && a.Until == null) || (a.Date <= day && a.Until > day));
-        if (customers is not null)
-            later = later.Where(a => customers.Contains(a.Raising.CustomerId));
-        var raised = await later
-            .Where(a => a.Raising.Date <= day)
-            .Select(a => new Change(a.RaisingId, a.Date > day, a.Amount, a.HomeRaising))
-            .ToListAsync(stop);
-        var lowered = await later
-            .Where(a => a.Lowering.Date <= day)
-            .Select(a => new Change(a.LoweringId, a.Date > day, a.Amount, a.HomeLowering))
-            .ToListAsync(stop);
-        var back = raised
-            .Concat(lowered)
+        // What is open now is kept; only what was set against each other, or taken apart, after the day changes it. The
+        // two are asked for apart, as each has an index of its own.
+        var ever = db.Allocations.IgnoreQueryFilters().AsNoTracking();
+        IQueryable<Allocation>[] later =
+        [
+            ever.Where(a => a.Date > day && a.Until == null),
+            ever.Where(a => a.Until > day && a.Date <= day),
+        ];
+        var changes = new List<Change>();
+        foreach (var some in later)
+        {
+            var asked = customers is null ? some : some.Where(a => customers.Contains(a.Raising.CustomerId));
+            changes.AddRange(
+                await asked
+                    .Where(a => a.Raising.Date <= day)
+                    .Select(a => new Change(a.RaisingId, a.Date > day, a.Amount, a.HomeRaising))
+                    .ToListAsync(stop)
+            );
+            changes.AddRange(
+                await asked
+                    .Where(a => a.Lowering.Date <= day)
+                    .Select(a => new Change(a.LoweringId, a.Date > day, a.Amount, a.HomeLowering))
+                    .ToListAsync(stop)
+            );
+        }
+
+        var back = changes
             .GroupBy(c => c.ItemId)
             .ToDictionary(
                 g => g.Key,

@@ -37,6 +37,8 @@ public sealed class AgedReports(BooksContext db, BooksHead head, OpenItems openI
     /// <summary>Aged balances by customer, with the items behind them.</summary>
     public async Task<AgedBalances> AgedAsync(DateOnly day, CancellationToken stop = default)
     {
+        // What is open and what the journal says of it are held against each other.
+        await using var moment = await ReadMoment.BeginAsync(db, stop);
         var business = await head.BusinessAsync(stop);
         var agreed = await agreements.OnAsync(day, null, stop);
         var open = await openItems.OnAsync(day, null, stop);

@@ -46,6 +46,8 @@ public sealed class Handover(
     {
         if (until < from)
             throw new RefusalException("until", "The last day is before the first. Give a later one.");
+        // Its parts are held against each other by whoever gets it.
+        await using var moment = await ReadMoment.BeginAsync(db, stop);
         // The oldest time that a ZIP knows, so that it does not tell when it was made.
         await using var zip = new Pieces(into);
         var ask = new ReportAsk(from, until);

@@ -59,6 +59,28 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         public long Net { get; set; }
     }
 
+    /// <summary>What is told of a line in the list of them.</summary>
+    private sealed class Line
+    {
+        public int DocumentId { get; set; }
+        public int LineId { get; set; }
+        public int? ItemId { get; set; }
+        public DateOnly Date { get; set; }
+        public string Text { get; set; } = "";
+        public long Net { get; set; }
+
+        internal static Line Of(Sold sold) =>
+            new()
+            {
+                DocumentId = sold.DocumentId,
+                LineId = sold.LineId,
+                ItemId = sold.ItemId,
+                Date = sold.Date,
+                Text = sold.Text,
+                Net = sold.Net,
+            };
+    }
+
     private sealed record Sum(int? Id, string? Text, long Billed, long Credited)
     {
         internal string Key => Text ?? Id?.ToString(CultureInfo.InvariantCulture) ?? "";
@@ -78,7 +100,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             SellerId = document.Particulars.SellerId,
             AccountId = line.LedgerAccountId,
             Project = document.Particulars.Project,
-            Country = document.Customer!.Address.Country,
+            Country = db.PlacesOfPapers().Where(p => p.Id == document.Id).Select(p => p.BuyerCountry).First(),
             Text = line.Text,
             Date = document.Date,
             Currency = document.Currency,
@@ -99,7 +121,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             SellerId = document.Particulars.SellerId,
             AccountId = charge.LedgerAccountId,
             Project = document.Particulars.Project,
-            Country = document.Customer!.Address.Country,
+            Country = db.PlacesOfPapers().Where(p => p.Id == document.Id).Select(p => p.BuyerCountry).First(),
             Text = charge.Text,
             Date = document.Date,
             Currency = document.Currency,
@@ -166,25 +188,53 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
     public async Task<Report> LinesAsync(ReportAsk ask, CancellationToken stop = default)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var by = Enum.TryParse<IncomeBy>(ask.Of("by"), true, out var asked) ? asked : IncomeBy.Customer;
-        var (key, all) = (ask.Of("key") == "-" ? "" : ask.Of("key"), ask.Of("key").Length == 0);
+        var by = Enum.TryParse<IncomeBy>(ask.Of("by"), true, out var said) ? said : IncomeBy.Customer;
+        var key = ask.Of("key") switch
+        {
+            "" => null,
+            "-" => "",
+            var typed => typed,
+        };
         var goods = by == IncomeBy.Kind ? await GoodsAsync(stop) : [];
-        IQueryable<Sold> Asked(IQueryable<Sold> sold) =>
-            Narrowed(sold.Where(l => l.Currency == home), by, all ? null : key);
-        List<Sold> lines =
-        [
-            .. await Asked(Lines(ask.From, ask.Until)).ToListAsync(stop),
-            .. await Asked(Charges(ask.From, ask.Until)).ToListAsync(stop),
-            .. await ForeignAsync(ask.From, ask.Until, home, stop),
-        ];
-        lines =
-        [
-            .. lines
-                .Where(l => all || KeyOf(l, by, goods) == key)
-                .OrderBy(l => l.Date)
-                .ThenBy(l => l.DocumentId)
-                .ThenBy(l => l.LineId),
-        ];
+        // Papers in another currency bear shares of what was posted, which the database cannot tell.
+        var anyForeign = await db.Documents.AnyAsync(
+            d => d.Currency != home && d.Date >= ask.From && d.Date <= ask.Until,
+            stop
+        );
+        if (ask.Window is { } window && (anyForeign || by is IncomeBy.Kind or IncomeBy.Month))
+            return (await LinesAsync(ask with { Window = null }, stop)).Summed().Within(window);
+        var all = key is null;
+        IQueryable<Line> Asked(IQueryable<Sold> sold) =>
+            Narrowed(sold.Where(l => l.Currency == home), by, key)
+                .Select(l => new Line
+                {
+                    DocumentId = l.DocumentId,
+                    LineId = l.LineId,
+                    ItemId = l.ItemId,
+                    Date = l.Date,
+                    Text = l.Text,
+                    Net = l.Net,
+                });
+        var asked = Asked(Lines(ask.From, ask.Until)).Concat(Asked(Charges(ask.From, ask.Until)));
+        var (lines, of) = await asked
+            .OrderBy(l => l.Date)
+            .ThenBy(l => l.DocumentId)
+            .ThenBy(l => l.LineId)
+            .WindowAsync(ask.Window, stop);
+        if (ask.Window is null)
+        {
+            var foreign = anyForeign ? await ForeignAsync(ask.From, ask.Until, home, stop) : [];
+            lines =
+            [
+                .. lines
+                    .Where(l => all || by is not (IncomeBy.Kind or IncomeBy.Month) || KeyOf(l, by, goods) == key)
+                    .Concat(foreign.Where(l => all || KeyOf(l, by, goods) == key).Select(Line.Of))
+                    .OrderBy(l => l.Date)
+                    .ThenBy(l => l.DocumentId)
+                    .ThenBy(l => l.LineId),
+            ];
+        }
+
         var ids = lines.Select(l => l.DocumentId).Distinct().ToList();
         var papers = new Dictionary<int, (string Number, string Customer)>();
         foreach (var some in ids.Chunk(2_000))
@@ -202,6 +252,21 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             )
                 papers[paper.Id] = (paper.Number!, paper.Name);
         }
+        List<ReportRow> rows =
+        [
+            .. lines.Select(l => new ReportRow(
+                [papers[l.DocumentId].Number, l.Date, papers[l.DocumentId].Customer, l.Text, new Money(l.Net, home)],
+                $"/papers/{l.DocumentId}",
+                Key: $"{l.LineId}"
+            )),
+        ];
+        if (ask.Window is not null && ask.Window.WantsSums(of))
+            rows.Add(
+                new ReportRow(
+                    ["In all", null, null, null, new Money(await asked.SumAsync(l => l.Net, stop), home)],
+                    IsSum: true
+                )
+            );
         return new Report(
             "income-lines",
             all ? "Income by line" : $"Income of one {Words(by)}, by line",
@@ -213,20 +278,11 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
                 new("text", "What"),
                 new("net", "Net", true, Adds: true),
             ],
-            [
-                .. lines.Select(l => new ReportRow(
-                    [
-                        papers[l.DocumentId].Number,
-                        l.Date,
-                        papers[l.DocumentId].Customer,
-                        l.Text,
-                        new Money(l.Net, home),
-                    ],
-                    $"/papers/{l.DocumentId}",
-                    Key: $"{l.LineId}"
-                )),
-            ]
-        );
+            rows
+        )
+        {
+            Of = of,
+        };
     }
 
     /// <summary>Only the lines of one row, where the database can tell.</summary>
@@ -357,6 +413,12 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
 
     private static string KeyOf(Sold line, IncomeBy by, HashSet<int> goods) =>
         by == IncomeBy.Kind ? KindOf(line.ItemId, goods) : new Sum(Id(line, by), Text(line, by), 0, 0).Key;
+
+    /// <summary>By kind or month, which the database does not narrow.</summary>
+    private static string KeyOf(Line line, IncomeBy by, HashSet<int> goods) =>
+        by == IncomeBy.Kind ? KindOf(line.ItemId, goods) : MonthKey(line.Date);
+
+    private static string MonthKey(DateOnly day) => (day.Year * 100 + day.Month).ToString(CultureInfo.InvariantCulture);
 
     private static ReportColumn[] Heads(IncomeBy by) =>
         by switch

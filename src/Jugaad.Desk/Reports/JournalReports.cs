@@ -161,19 +161,15 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     public async Task<Report> TrialBalanceAsync(ReportAsk ask, CancellationToken stop = default)
     {
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var first = ask.From;
-        var sums = await (
-            from entry in db.Journal
-            where entry.Date <= ask.Until
-            from line in entry.Lines
-            group line by new { line.AccountId, Early = entry.Date < first } into one
-            select new
-            {
-                one.Key,
-                Debit = one.Sum(l => l.Debit),
-                Credit = one.Sum(l => l.Credit),
-            }
-        ).ToListAsync(stop);
+        // What there was before is all there is, which the index of accounts tells at once, less what came since.
+        var all = await ByAccountAsync(db.Set<JournalLine>(), stop);
+        var moved = await ByAccountAsync(
+            db.Journal.Where(e => e.Date >= ask.From && e.Date <= ask.Until).SelectMany(e => e.Lines),
+            stop
+        );
+        var later = await ByAccountAsync(db.Journal.Where(e => e.Date > ask.Until).SelectMany(e => e.Lines), stop);
+        static AccountSums Of(Dictionary<int, AccountSums> sums, LedgerAccount account) =>
+            sums.GetValueOrDefault(account.Id, new AccountSums(0, 0, 0));
         var accounts = await db.LedgerAccounts.AsNoTracking().OrderBy(a => a.Code).ToListAsync(stop);
         return new Report(
             "trial-balance",
@@ -189,20 +185,20 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
             ],
             [
                 .. accounts
-                    .Where(a => sums.Exists(s => s.Key.AccountId == a.Id))
+                    // One onto which something came only later is not told of.
+                    .Where(a => Of(all, a).Lines > Of(later, a).Lines)
                     .Select(a =>
                     {
-                        var early = sums.Find(s => s.Key.AccountId == a.Id && s.Key.Early);
-                        var moved = sums.Find(s => s.Key.AccountId == a.Id && !s.Key.Early);
-                        var before = (early?.Debit ?? 0) - (early?.Credit ?? 0);
+                        var now = Of(moved, a);
+                        var before = Of(all, a).Home - now.Home - Of(later, a).Home;
                         return new ReportRow(
                             [
                                 a.Code,
                                 a.Name,
                                 new Money(before, home),
-                                new Money(moved?.Debit ?? 0, home),
-                                new Money(moved?.Credit ?? 0, home),
-                                new Money(before + (moved?.Debit ?? 0) - (moved?.Credit ?? 0), home),
+                                new Money(now.Debit, home),
+                                new Money(now.Credit, home),
+                                new Money(before + now.Home, home),
                             ],
                             ask.Address("account", ("account", $"{a.Id}")),
                             Key: $"{a.Id}"
@@ -213,13 +209,25 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
     }
 
     /// <summary>What was billed and credited, a document a row, in home currency, with its tax.</summary>
-    public async Task<Report> SalesAsync(DateOnly from, DateOnly until, CancellationToken stop = default)
+    public async Task<Report> SalesAsync(ReportAsk ask, CancellationToken stop = default)
     {
-        Check(from, until);
+        Check(ask.From, ask.Until);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var posted = await (
-            from entry in db.Journal.AsNoTracking()
-            where entry.Event == JournalEvent.Document && entry.Date >= @from && entry.Date <= until
+        var entries = db.Journal.Where(e =>
+            e.Event == JournalEvent.Document && e.Date >= ask.From && e.Date <= ask.Until
+        );
+        var accounts = await db
+            .LedgerAccounts.Where(a =>
+                a.Role == AccountRole.TaxOwed || a.Role == AccountRole.TaxNotDue || a.Role == AccountRole.Receivables
+            )
+            .Select(a => new { a.Id, IsTax = a.Role != AccountRole.Receivables })
+            .ToListAsync(stop);
+        var (taxes, owed) = (
+            accounts.Where(a => a.IsTax).Select(a => a.Id).ToList(),
+            accounts.Where(a => !a.IsTax).Select(a => a.Id).ToList()
+        );
+        var (posted, of) = await (
+            from entry in entries.AsNoTracking()
             join document in db.Documents on entry.DocumentId equals document.Id
             join customer in db.Customers on entry.CustomerId equals customer.Id
             orderby entry.Date, entry.Id
@@ -233,20 +241,10 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 customer.Name,
                 document.Currency,
                 document.Payable,
-                Tax = entry
-                    .Lines.Where(l =>
-                        db.LedgerAccounts.Any(a =>
-                            a.Id == l.AccountId && (a.Role == AccountRole.TaxOwed || a.Role == AccountRole.TaxNotDue)
-                        )
-                    )
-                    .Sum(l => l.Credit - l.Debit),
-                Total = entry
-                    .Lines.Where(l =>
-                        db.LedgerAccounts.Any(a => a.Id == l.AccountId && a.Role == AccountRole.Receivables)
-                    )
-                    .Sum(l => l.Debit - l.Credit),
+                Tax = entry.Lines.Where(l => taxes.Contains(l.AccountId)).Sum(l => l.Credit - l.Debit),
+                Total = entry.Lines.Where(l => owed.Contains(l.AccountId)).Sum(l => l.Debit - l.Credit),
             }
-        ).ToListAsync(stop);
+        ).WindowAsync(ask.Window, stop);
         var rows = posted.ConvertAll(p => new ReportRow(
             [
                 p.Date,
@@ -262,27 +260,31 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
             ],
             $"/papers/{p.Id}"
         ));
-        rows.Add(
-            new ReportRow(
-                [
-                    "In all",
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    new Money(posted.Sum(p => p.Total - p.Tax), home),
-                    new Money(posted.Sum(p => p.Tax), home),
-                    new Money(posted.Sum(p => p.Total), home),
-                ],
-                IsSum: true
-            )
-        );
+        if (ask.Window.WantsSums(of))
+        {
+            var sums = (
+                await (
+                    from entry in entries
+                    from line in entry.Lines
+                    where taxes.Contains(line.AccountId) || owed.Contains(line.AccountId)
+                    group line by line.AccountId into one
+                    select new { one.Key, Amount = one.Sum(l => l.Debit - l.Credit) }
+                ).ToListAsync(stop)
+            ).ToLookup(s => taxes.Contains(s.Key), s => s.Amount);
+            var (tax, total) = (-sums[true].Sum(), sums[false].Sum());
+            object?[] none = [null, null, null, null, null, null];
+            rows.Add(
+                new ReportRow(
+                    ["In all", .. none, new Money(total - tax, home), new Money(tax, home), new Money(total, home)],
+                    IsSum: true
+                )
+            );
+        }
+
         return new Report(
             "sales-journal",
             "Sales journal",
-            Range(from, until),
+            ask.Range,
             [
                 new("date", "Date"),
                 new("number", "Number"),
@@ -296,19 +298,22 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 new("total", $"In all, {home.Code}", true),
             ],
             rows
-        );
+        )
+        {
+            Of = of,
+        };
     }
 
     /// <summary>
     /// What came in from customers, a receipt a row, with where it came into. What was undone is left out.
     /// </summary>
-    public async Task<Report> ReceiptsAsync(DateOnly from, DateOnly until, CancellationToken stop = default)
+    public async Task<Report> ReceiptsAsync(ReportAsk ask, CancellationToken stop = default)
     {
-        Check(from, until);
+        Check(ask.From, ask.Until);
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var came = await (
-            from receipt in db.Receipts.AsNoTracking()
-            where !receipt.IsUndone && receipt.Date >= @from && receipt.Date <= until
+        var receipts = db.Receipts.AsNoTracking().Where(r => !r.IsUndone && r.Date >= ask.From && r.Date <= ask.Until);
+        var (came, of) = await (
+            from receipt in receipts
             join item in db.AccountItems on receipt.Id equals item.ReceiptId
             join customer in db.Customers on receipt.CustomerId equals customer.Id
             join account in db.LedgerAccounts on receipt.MoneyAccountId equals account.Id
@@ -328,7 +333,7 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 item.HomeAmount,
                 item.Open,
             }
-        ).ToListAsync(stop);
+        ).WindowAsync(ask.Window, stop);
         var rows = came.ConvertAll(r => new ReportRow(
             [
                 r.Date,
@@ -345,28 +350,19 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
             ],
             $"/receive/{r.Id}"
         ));
-        rows.Add(
-            new ReportRow(
-                [
-                    "In all",
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    null,
-                    new Money(came.Sum(r => r.HomeAmount), home),
-                ],
-                IsSum: true
-            )
-        );
+        if (ask.Window.WantsSums(of))
+        {
+            var sum = await receipts
+                .Join(db.AccountItems, r => r.Id, i => i.ReceiptId, (_, i) => i.HomeAmount)
+                .SumAsync(stop);
+            object?[] none = [null, null, null, null, null, null, null, null, null];
+            rows.Add(new ReportRow(["In all", .. none, new Money(sum, home)], IsSum: true));
+        }
+
         return new Report(
             "receipts-journal",
             "Receipts journal",
-            Range(from, until),
+            ask.Range,
             [
                 new("date", "Date"),
                 new("number", "Number"),
@@ -381,33 +377,36 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 new("homeAmount", $"In {home.Code}", true),
             ],
             rows
-        );
+        )
+        {
+            Of = of,
+        };
     }
 
     /// <summary>All that moved on one ledger account, with what was on it before and after each.</summary>
     /// <exception cref="RefusalException">When there is no such account.</exception>
-    public async Task<Report> AccountBookAsync(
-        int accountId,
-        DateOnly from,
-        DateOnly until,
-        CancellationToken stop = default
-    )
+    public async Task<Report> AccountBookAsync(int accountId, ReportAsk ask, CancellationToken stop = default)
     {
-        Check(from, until);
+        Check(ask.From, ask.Until);
         var account =
             await db.LedgerAccounts.AsNoTracking().SingleOrDefaultAsync(a => a.Id == accountId, stop)
             ?? throw new RefusalException("account", "Choose an account.");
         var home = (await head.BusinessAsync(stop)).HomeCurrency;
-        var opening = await (
-            from entry in db.Journal
-            where entry.Date < @from
+        var entries = db.Journal.Where(e => e.Date >= ask.From && e.Date <= ask.Until);
+        var lines =
+            from entry in entries
             from line in entry.Lines
             where line.AccountId == accountId
-            select new { Home = line.Debit - line.Credit, Own = line.OriginalAmount ?? 0 }
-        )
-            .GroupBy(l => 1)
-            .Select(g => new { Home = g.Sum(l => l.Home), Own = g.Sum(l => l.Own) })
-            .FirstOrDefaultAsync(stop);
+            orderby entry.Date, entry.Id, line.Id
+            select line;
+        var opening = await MovedAsync(
+            from entry in db.Journal
+            where entry.Date < ask.From
+            from line in entry.Lines
+            where line.AccountId == accountId
+            select line,
+            stop
+        );
         // The book of an account in another currency has both.
         var currency = account.Currency;
         object?[] InIts(long? moved, long? balance, string? rate = null) =>
@@ -419,9 +418,8 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                     rate,
                     balance is { } b ? new Money(b, currency) : null,
                 ];
-        var moved = await (
-            from entry in db.Journal.AsNoTracking()
-            where entry.Date >= @from && entry.Date <= until
+        var (moved, of) = await (
+            from entry in entries.AsNoTracking()
             from line in entry.Lines
             where line.AccountId == accountId
             join found in db.Customers on entry.CustomerId equals found.Id into there
@@ -441,12 +439,19 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                 line.OriginalAmount,
                 line.Rate,
             }
-        ).ToListAsync(stop);
-        var (balance, own) = (opening?.Home ?? 0, opening?.Own ?? 0);
-        var rows = new List<ReportRow>
-        {
-            new([from, "Balance before", null, null, null, new Money(balance, home), .. InIts(null, own)], IsSum: true),
-        };
+        ).WindowAsync(ask.Window, stop);
+        var skipped = ask.Window is { Skip: > 0 and var skip }
+            ? await MovedAsync(lines.Take(skip), stop)
+            : new(0, 0, 0);
+        var (balance, own) = (opening.Home + skipped.Home, opening.Own + skipped.Own);
+        var rows = new List<ReportRow>();
+        if (ask.Window is not { Skip: > 0 } and not { Take: 0 })
+            rows.Add(
+                new(
+                    [ask.From, "Balance before", null, null, null, new Money(balance, home), .. InIts(null, own)],
+                    IsSum: true
+                )
+            );
         foreach (var line in moved)
         {
             balance += line.Debit - line.Credit;
@@ -476,24 +481,31 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
             );
         }
 
-        rows.Add(
-            new ReportRow(
-                [
-                    until,
-                    "Balance after",
-                    null,
-                    new Money(moved.Sum(l => l.Debit), home),
-                    new Money(moved.Sum(l => l.Credit), home),
-                    new Money(balance, home),
-                    .. InIts(null, own),
-                ],
-                IsSum: true
-            )
-        );
+        if (ask.Window.WantsSums(of))
+        {
+            var all = ask.Window is null
+                ? new Moved(moved.Sum(l => l.Debit), moved.Sum(l => l.Credit), moved.Sum(l => l.OriginalAmount ?? 0))
+                : await MovedAsync(lines, stop);
+            rows.Add(
+                new ReportRow(
+                    [
+                        ask.Until,
+                        "Balance after",
+                        null,
+                        new Money(all.Debit, home),
+                        new Money(all.Credit, home),
+                        new Money(opening.Home + all.Home, home),
+                        .. InIts(null, opening.Own + all.Own),
+                    ],
+                    IsSum: true
+                )
+            );
+        }
+
         return new Report(
             $"account-{account.Code}",
             $"Book of {account.Code} {account.Name}",
-            Range(from, until),
+            ask.Range,
             [
                 new("date", "Date"),
                 new("text", "What"),
@@ -511,8 +523,40 @@ public sealed class JournalReports(BooksContext db, BooksHead head)
                     ],
             ],
             rows
-        );
+        )
+        {
+            Of = of,
+        };
     }
+
+    /// <param name="Lines">How many.</param>
+    private sealed record AccountSums(long Debit, long Credit, int Lines)
+    {
+        internal long Home => Debit - Credit;
+    }
+
+    /// <summary>What lines come to, account by account.</summary>
+    private static async Task<Dictionary<int, AccountSums>> ByAccountAsync(
+        IQueryable<JournalLine> lines,
+        CancellationToken stop
+    ) =>
+        await lines
+            .GroupBy(l => l.AccountId)
+            .Select(g => new { g.Key, Sums = new AccountSums(g.Sum(l => l.Debit), g.Sum(l => l.Credit), g.Count()) })
+            .ToDictionaryAsync(g => g.Key, g => g.Sums, stop);
+
+    /// <summary>What lines of one account come to.</summary>
+    private sealed record Moved(long Debit, long Credit, long Own)
+    {
+        internal long Home => Debit - Credit;
+    }
+
+    private static async Task<Moved> MovedAsync(IQueryable<JournalLine> lines, CancellationToken stop) =>
+        await lines
+            .GroupBy(_ => 1)
+            .Select(g => new Moved(g.Sum(l => l.Debit), g.Sum(l => l.Credit), g.Sum(l => l.OriginalAmount ?? 0)))
+            .FirstOrDefaultAsync(stop)
+        ?? new Moved(0, 0, 0);
 
     private static Money? Side(long minor, Currency home) => minor == 0 ? null : new Money(minor, home);
 

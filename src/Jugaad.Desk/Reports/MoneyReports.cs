@@ -131,54 +131,70 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
     public async Task<Report> RegisterAsync(ReportAsk ask, CancellationToken stop = default)
     {
         var business = await head.BusinessAsync(stop);
-        var papers = await (
+        var posted =
             from document in db.Documents.AsNoTracking()
             join item in db.AccountItems on document.Id equals item.DocumentId
             where document.Date >= ask.From && document.Date <= ask.Until
-            select new
+            select new { Document = document, Amount = item.Sign * item.HomeAmount };
+        var series = await db.Series.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, stop);
+        // In the order of their numbers, among which those that were left out stand; then only what is shown is read.
+        List<(string Series, string Number, int? Id, LeftOutNumbers? Gap)> places = ask.Window is { Take: 0 }
+            ? []
+            : [.. (
+                    await posted
+                        .Select(p => new
+                        {
+                            p.Document.Id,
+                            p.Document.SeriesId,
+                            p.Document.Number,
+                        })
+                        .ToListAsync(stop)
+                ).Select(p => (series.GetValueOrDefault(p.SeriesId ?? 0, ""), p.Number!, (int?)p.Id, (LeftOutNumbers?)null)).Concat((await gaps.OfAsync(ask.From, ask.Until, stop)).Select(g => (g.Series, g.Numbers, (int?)null, (LeftOutNumbers?)g))).OrderBy(p => p.Item1, StringComparer.Ordinal).ThenBy(p => p.Item2, StringComparer.Ordinal)];
+        var shown = ask.Window is { } window ? places.Skip(window.Skip).Take(window.Take).ToList() : places;
+        var ids = shown.Select(p => p.Id).OfType<int>().ToList();
+        var papers = await (ask.Window is null ? posted : posted.Where(p => ids.Contains(p.Document.Id)))
+            .Select(p => new
             {
-                document.Id,
-                document.SeriesId,
-                document.Number,
-                document.Date,
-                document.Kind,
-                document.Customer!.Name,
-                document.State,
-                Amount = item.Sign * item.HomeAmount,
-            }
-        ).ToListAsync(stop);
-        var series = await db.Series.AsNoTracking().ToDictionaryAsync(s => s.Id, stop);
-        var left = await gaps.OfAsync(ask.From, ask.Until, stop);
-        var rows = papers
-            .Select(p =>
-                (
-                    Series: series.GetValueOrDefault(p.SeriesId ?? 0)?.Name ?? "",
-                    Row: new ReportRow(
-                        [
-                            p.Number,
-                            p.Date,
-                            KindPolicy.Of(p.Kind).Word,
-                            p.Name,
-                            new Money(p.Amount, business.HomeCurrency),
-                            p.State.ToString().ToLowerInvariant(),
-                        ],
-                        $"/papers/{p.Id}"
-                    )
+                p.Document.Id,
+                p.Document.Date,
+                p.Document.Kind,
+                p.Document.Customer!.Name,
+                p.Document.State,
+                p.Amount,
+            })
+            .ToDictionaryAsync(p => p.Id, stop);
+        var rows = shown.ConvertAll(place =>
+            place.Id is { } id && papers[id] is var p
+                ? new ReportRow(
+                    [
+                        place.Number,
+                        p.Date,
+                        KindPolicy.Of(p.Kind).Word,
+                        p.Name,
+                        new Money(p.Amount, business.HomeCurrency),
+                        p.State.ToString().ToLowerInvariant(),
+                    ],
+                    $"/papers/{id}"
                 )
-            )
-            .Concat(
-                left.Select(g =>
-                    (
-                        g.Series,
-                        Row: new ReportRow(
-                            [g.Numbers, null, "no paper", "", null, $"left out: {g.Because}"],
-                            Key: $"gap {g.Id}"
-                        )
-                    )
+                : new ReportRow(
+                    [place.Number, null, "no paper", "", null, $"left out: {place.Gap!.Because}"],
+                    Key: $"gap {place.Gap.Id}"
                 )
-            )
-            .OrderBy(r => r.Series, StringComparer.Ordinal)
-            .ThenBy(r => (string)r.Row.Cells[0]!, StringComparer.Ordinal);
+        );
+        if (ask.Window is not null && ask.Window.WantsSums(places.Count))
+            rows.Add(
+                new ReportRow(
+                    [
+                        "In all",
+                        null,
+                        null,
+                        null,
+                        new Money(await posted.SumAsync(p => p.Amount, stop), business.HomeCurrency),
+                        null,
+                    ],
+                    IsSum: true
+                )
+            );
         return new Report(
             "register",
             "Register of invoices",
@@ -191,8 +207,11 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
                 new("amount", "Amount", true, Adds: true),
                 new("state", "State"),
             ],
-            [.. rows.Select(r => r.Row)]
-        );
+            rows
+        )
+        {
+            Of = ask.Window is null ? null : places.Count,
+        };
     }
 
     /// <summary>

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Jugaad.Core.Schedules;
+using Jugaad.Desk.Lists;
 
 namespace Jugaad.Desk.Reports;
 
@@ -9,6 +10,9 @@ public sealed record ReportAsk(DateOnly From, DateOnly Until, IReadOnlyDictionar
 {
     public ReportAsk(DateOnly from, DateOnly until)
         : this(from, until, new Dictionary<string, string>()) { }
+
+    /// <summary>Which rows, of reports that are read in parts; null for all.</summary>
+    public ReportWindow? Window { get; init; }
 
     public string Range => $"{Day(From)} to {Day(Until)}";
 

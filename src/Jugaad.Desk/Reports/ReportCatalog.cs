@@ -59,6 +59,9 @@ public sealed record ReportKind(
     /// <summary>What must be said besides the days, such as <c>account</c>; empty for nothing.</summary>
     public string Needs { get; init; } = "";
 
+    /// <summary>Whether it is long, and read in parts where a part is wanted.</summary>
+    public bool IsInParts { get; init; }
+
     /// <summary>Where it is shown; null for the page that shows all others.</summary>
     public string? Page { get; init; }
 
@@ -83,7 +86,7 @@ public sealed record ReportDesks(
 );
 
 /// <summary>Every report that there is.</summary>
-public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals originals)
+public sealed class ReportCatalog(ReportDesks desks, BooksContext db, BooksHead head, Originals originals)
 {
     /// <summary>By their questions, in the order in which they are shown.</summary>
     public static IReadOnlyList<ReportKind> All { get; } =
@@ -161,8 +164,11 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             "Each invoice and credit note with its tax.",
             ReportQuestion.WhatDidWeSell,
             ReportDays.Range,
-            (desks, ask, stop) => desks.Journal.SalesAsync(ask.From, ask.Until, stop)
-        ),
+            (desks, ask, stop) => desks.Journal.SalesAsync(ask, stop)
+        )
+        {
+            IsInParts = true,
+        },
         new(
             "discounts",
             "Discounts given",
@@ -247,8 +253,11 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             "Each paper by tax, as auditors ask for it.",
             ReportQuestion.WhatDoWeOweTheTaxOffice,
             ReportDays.Range,
-            (desks, ask, stop) => desks.Taxes.ByDocumentAsync(ask.From, ask.Until, stop)
-        ),
+            (desks, ask, stop) => desks.Taxes.ByDocumentAsync(ask.From, ask.Until, ask.Window, stop)
+        )
+        {
+            IsInParts = true,
+        },
         new(
             "consumers-abroad",
             "Sales to consumers abroad",
@@ -283,15 +292,11 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             ReportQuestion.WhatHappened,
             ReportDays.Range,
             (desks, ask, stop) =>
-                desks.Journal.AccountBookAsync(
-                    int.TryParse(ask.Of("account"), out var id) ? id : 0,
-                    ask.From,
-                    ask.Until,
-                    stop
-                )
+                desks.Journal.AccountBookAsync(int.TryParse(ask.Of("account"), out var id) ? id : 0, ask, stop)
         )
         {
             Needs = "account",
+            IsInParts = true,
         },
         new(
             "exchange-differences",
@@ -315,8 +320,11 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             "Each payment that came in.",
             ReportQuestion.WhatHappened,
             ReportDays.Range,
-            (desks, ask, stop) => desks.Journal.ReceiptsAsync(ask.From, ask.Until, stop)
-        ),
+            (desks, ask, stop) => desks.Journal.ReceiptsAsync(ask, stop)
+        )
+        {
+            IsInParts = true,
+        },
         new(
             "money-by-way",
             "Money received by way and account",
@@ -343,7 +351,10 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
             ReportQuestion.WhatHappened,
             ReportDays.Range,
             (desks, ask, stop) => desks.Money.RegisterAsync(ask, stop)
-        ),
+        )
+        {
+            IsInParts = true,
+        },
         new(
             "price-list",
             "Prices",
@@ -405,13 +416,21 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
         )
         {
             IsBehind = true,
+            IsInParts = true,
         };
     }
 
     /// <returns>Null where there is no such report.</returns>
     public static ReportKind? Find(string name) => All.FirstOrDefault(k => k.Name == name);
 
-    /// <summary>Makes a report, compared where that is wanted, with its sums.</summary>
+    /// <summary>What a report that is read in parts comes to: its rows that sum up, alone.</summary>
+    public Task<Report> SumsAsync(ReportKind kind, ReportAsk ask, CancellationToken stop = default) =>
+        MakeAsync(kind, ask with { Window = ReportWindow.SumsAlone }, stop: stop);
+
+    /// <summary>
+    /// Makes a report, compared where that is wanted, with its sums; all of it of one moment, whatever is posted
+    /// meanwhile.
+    /// </summary>
     /// <exception cref="RefusalException">When its days run backwards, or something that it needs is not said.</exception>
     public async Task<Report> MakeAsync(
         ReportKind kind,
@@ -422,6 +441,7 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
     {
         if (kind.Days == ReportDays.Range && ask.Until < ask.From)
             throw new RefusalException("until", "The last day is before the first. Give a later one.");
+        await using var moment = await ReadMoment.BeginAsync(db, stop);
         var report = await kind.Make(desks, ask, stop);
         if (against != ReportAgainst.Nothing && kind.Compares is { } column)
         {
@@ -438,6 +458,8 @@ public sealed class ReportCatalog(ReportDesks desks, BooksHead head, Originals o
         }
 
         report = await originals.WithAsync(report, stop);
-        return report.Rows.Any(r => r.IsSum) || !report.Columns.Any(c => c.Adds) ? report : report.Summed();
+        return report.Of is not null || report.Rows.Any(r => r.IsSum) || !report.Columns.Any(c => c.Adds)
+            ? report
+            : report.Summed();
     }
 }

@@ -82,6 +82,8 @@ internal static class AccountsMapping
             allocation.HasQueryFilter(a => a.Until == null);
             allocation.Ignore(a => a.ExchangeGain);
             allocation.HasIndex(a => a.Date);
+            // Few are ever taken apart again, and every question of a day asks for those.
+            allocation.HasIndex(a => a.Until).HasFilter("\"Until\" IS NOT NULL");
         });
         builder.Entity<Booking>(booking =>
         {

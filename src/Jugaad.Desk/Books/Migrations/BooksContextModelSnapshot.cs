@@ -143,6 +143,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("RaisingId");
 
+                    b.HasIndex("Until")
+                        .HasFilter("\"Until\" IS NOT NULL");
+
                     b.ToTable("Allocations");
                 });
 

@@ -60,6 +60,41 @@ internal static class ReportEndpoints
             )
             .Needs(Right.See);
         app.MapGet(
+                "/reports/{name}/sums",
+                async (string name, HttpContext http, ReportCatalog catalog, BooksHead head, CancellationToken stop) =>
+                {
+                    var (business, today) = (await head.BusinessAsync(stop), await head.TodayAsync(stop));
+                    if (ReportCatalog.Find(name) is not { IsInParts: true } kind)
+                        return Results.NotFound();
+                    try
+                    {
+                        var wish = ReportWish.Read(
+                            kind,
+                            http.Request.Query,
+                            field => DayOf(http, field, business.Format, today),
+                            today,
+                            business.YearBegins
+                        );
+                        var sums = await catalog.SumsAsync(kind, wish.Ask, stop);
+                        var shown = sums.Columns.Index().Where(c => !c.Item.InFilesOnly).ToList();
+                        return Results.Json(
+                            sums.Rows.Select(r =>
+                                shown.Select(c => new
+                                {
+                                    text = ReportCells.Text(r.Cells[c.Index], business.Format),
+                                    look = c.Item.IsFigure ? "fig nowrap" : "nowrap",
+                                })
+                            )
+                        );
+                    }
+                    catch (RefusalException refused)
+                    {
+                        return Refused(refused, business.Format);
+                    }
+                }
+            )
+            .Needs(Right.See);
+        app.MapGet(
                 "/reports/handover/file",
                 async (HttpContext http, Handover handover, BooksHead head, CancellationToken stop) =>
                 {

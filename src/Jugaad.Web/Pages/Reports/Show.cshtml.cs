@@ -18,6 +18,9 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
 {
     private const int RowsOnPage = 200;
 
+    /// <summary>Up to how many rows the sums stand on the page at once.</summary>
+    private const int SumsAtOnce = 2_000;
+
     [BindProperty(SupportsGet = true)]
     public string Name { get; set; } = "";
 
@@ -30,6 +33,9 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
     public string Problem { get; private set; } = "";
 
     public ListPage<ReportRow> Shown { get; private set; } = new([], 1, RowsOnPage, 0);
+
+    /// <summary>Where its sums are asked for; empty where they are on the page.</summary>
+    public string SumsAddress { get; private set; } = "";
 
     public IEnumerable<(string, string)> AccountChoices { get; private set; } = [];
 
@@ -63,14 +69,7 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
 
     private string InHome => $", in {Business!.HomeCurrency}";
 
-    public string Text(object? cell) =>
-        cell switch
-        {
-            DateOnly day => Day(day),
-            Money money => Format.Amount(money),
-            decimal number => Format.Typed(number),
-            _ => Desk.Lists.Report.Text(cell),
-        };
+    public string Text(object? cell) => ReportCells.Text(cell, Format);
 
     /// <summary>Whether each row has a bar of its own.</summary>
     public bool HasBars => Report is { Drawn: not null, Over: DrawnOver.Rows };
@@ -100,27 +99,58 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
                 .Prepend(("0", "choose an account"));
         if (kind.Needs.Length > 0 && Wish.Ask.Of(kind.Needs) is "" or "0")
             return true;
+        var page = Math.Max(1, int.TryParse(Request.Query["page"], out var asked) ? asked : 1);
         try
         {
-            Report = await catalog.MakeAsync(kind, Wish.Ask, Wish.Against);
+            if (kind.IsInParts)
+                await ReadPartAsync(kind, page);
+            else
+                await ReadWholeAsync(kind, page);
         }
         catch (RefusalException refused)
         {
             Problem = refused.In(Format);
         }
 
-        if (Report is null)
-            return true;
-        var last = Math.Max(1, (Report.Rows.Count + RowsOnPage - 1) / RowsOnPage);
-        var page = Math.Clamp(int.TryParse(Request.Query["page"], out var asked) ? asked : 1, 1, last);
+        return true;
+    }
+
+    private async Task ReadWholeAsync(ReportKind kind, int page)
+    {
+        Report = await catalog.MakeAsync(kind, Wish.Ask, Wish.Against);
+        var number = Math.Clamp(page, 1, LastOf(Report.Rows.Count));
         Shown = new ListPage<ReportRow>(
-            [.. Report.Rows.Skip((page - 1) * RowsOnPage).Take(RowsOnPage)],
-            page,
+            [.. Report.Rows.Skip((number - 1) * RowsOnPage).Take(RowsOnPage)],
+            number,
             RowsOnPage,
             Report.Rows.Count
         );
-        return true;
     }
+
+    /// <summary>Only the rows of the page; of a long report the sums are asked for once these are there.</summary>
+    private async Task ReadPartAsync(ReportKind kind, int page)
+    {
+        Task<Report> WindowAsync(int number) =>
+            catalog.MakeAsync(
+                kind,
+                Wish.Ask with
+                {
+                    Window = new ReportWindow((number - 1) * RowsOnPage, RowsOnPage, SumsAtOnce),
+                }
+            );
+        var part = await WindowAsync(page);
+        var (of, number) = (part.Of!.Value, Math.Min(page, LastOf(part.Of.Value)));
+        if (number != page)
+            part = await WindowAsync(number);
+        if (of > SumsAtOnce)
+            SumsAddress = $"/reports/{Name}/sums?{Wish.Query(false)}";
+        else
+            part = part with { Rows = [.. part.Rows, .. (await catalog.SumsAsync(kind, Wish.Ask)).Rows] };
+        Report = part;
+        Shown = new ListPage<ReportRow>(part.Rows, number, RowsOnPage, of);
+    }
+
+    private static int LastOf(int rows) => Math.Max(1, (rows + RowsOnPage - 1) / RowsOnPage);
 
     public Task<IActionResult> OnGetAsync() => ShownAsync();
 

@@ -117,6 +117,21 @@ async function sumUp(foot) {
   }
 }
 
+// So are the sums of a long report.
+async function sumReport(foot) {
+  const answer = await jugaad.ask(foot.dataset.reportSums);
+  if (!answer.ok) return;
+  for (const sum of answer.data) {
+    const row = foot.insertRow();
+    row.className = "party";
+    for (const { text, look } of sum) {
+      const cell = row.insertCell();
+      cell.textContent = text;
+      cell.className = look;
+    }
+  }
+}
+
 // Where the rows of a list are stacked, each cell says which column it is of; what speaks for itself does not.
 const nameCells = () =>
   document.querySelectorAll("table.stacks").forEach(table => {
@@ -135,6 +150,7 @@ document.addEventListener("DOMContentLoaded", () => {
   nameCells();
   reach();
   document.querySelectorAll("[data-totals]").forEach(sumUp);
+  document.querySelectorAll("[data-report-sums]").forEach(sumReport);
 });
 window.addEventListener("resize", reach);
 
