@@ -2,12 +2,20 @@ using System.Data.Common;
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.Extensions.Caching.Memory;
 
 namespace Jugaad.Desk.Books;
 
 /// <summary>The folder in which one business's books are kept, and how their file is opened.</summary>
 public sealed class BooksFile(string folder)
 {
+    /// <summary>
+    /// What has been worked out of the program's questions, each once while it runs. By itself EF Core keeps some five
+    /// hundred of them, fewer than there are, and works the rest out again at every asking. A question counts ten, and
+    /// its text as much again.
+    /// </summary>
+    private static readonly MemoryCache WorkedOut = new(new MemoryCacheOptions { SizeLimit = 200_000 });
+
     public string Folder { get; } = Path.GetFullPath(folder);
 
     public string Database => Path.Combine(Folder, "books.db");
@@ -98,6 +106,7 @@ public sealed class BooksFile(string folder)
                         .UseQuerySplittingBehavior(QuerySplittingBehavior.SplitQuery)
                         .UseParameterizedCollectionMode(ParameterTranslationMode.Parameter)
             )
+            .UseMemoryCache(WorkedOut)
             .AddInterceptors(BusyWait.Instance);
 
     private sealed class BusyWait : DbConnectionInterceptor
