@@ -295,7 +295,7 @@ public sealed class Site : IAsyncLifetime, IDisposable
     public Task<HttpResponseMessage> RawAsync(string path) => _client.GetAsync(path);
 
     public static async Task<IDocument> ReadAsync(HttpResponseMessage answer) =>
-        new HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync());
+        AsRead.Collapsed(new HtmlParser().ParseDocument(await answer.Content.ReadAsStringAsync()));
 
     /// <summary>Posts a form with the token and the key of the page that it is on.</summary>
     public async Task<HttpResponseMessage> PostAsync(

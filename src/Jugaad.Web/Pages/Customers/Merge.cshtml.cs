@@ -24,6 +24,8 @@ public sealed class MergeModel(AccountScreens screens, CustomersDesk desk) : Des
     /// <summary>The two sides as they are, once the other one is chosen.</summary>
     public (MergeCandidate Keep, MergeCandidate Away)? Sides { get; private set; }
 
+    public static string Words(Address at) => $"{at.Street}, {at.PostalCode} {at.City}, {Countries.NameOf(at.Country)}";
+
     protected override async Task<bool> ShowAsync()
     {
         if (await screens.FindAsync(Id) is not { } keep)
