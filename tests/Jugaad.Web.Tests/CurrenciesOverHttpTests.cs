@@ -4,6 +4,7 @@ using System.Text.Json;
 using Jugaad.Core.Journal;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Checking;
+using Jugaad.Desk.Reports;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -80,6 +81,21 @@ public sealed class CurrenciesOverHttpTests : IAsyncLifetime
         await using var db = _site.File.Open();
         var lines = db.Set<JournalLine>().Where(l => l.AccountId == _crowns);
         return (await lines.SumAsync(l => l.Debit - l.Credit), await lines.SumAsync(l => l.OriginalAmount ?? 0));
+    }
+
+    [Fact]
+    public async Task Each_report_of_what_was_billed_in_crowns_has_a_cell_under_each_head_in_its_sums_too()
+    {
+        await _site.InvoiceAsync(_customer);
+        foreach (var kind in ReportCatalog.All.Where(k => k.Page is null && k.Needs.Length == 0))
+        {
+            var page = (await _site.GetAsync($"/reports/{kind.Name}?days=this-year")).Page;
+            var heads = page.QuerySelectorAll("table.report thead th").Length;
+            foreach (var row in page.QuerySelectorAll("table.report tbody tr"))
+                row.Children.Length.ShouldBe(heads, kind.Name);
+        }
+
+        (await SeenAsync("/reports/tax-by-document?days=this-year")).ShouldContain("Billed in");
     }
 
     [Fact]

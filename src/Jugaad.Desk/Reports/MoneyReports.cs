@@ -138,18 +138,7 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
             select new { Document = document, Amount = item.Sign * item.HomeAmount };
         var series = await db.Series.AsNoTracking().ToDictionaryAsync(s => s.Id, s => s.Name, stop);
         // In the order of their numbers, among which those that were left out stand; then only what is shown is read.
-        List<(string Series, string Number, int? Id, LeftOutNumbers? Gap)> places = ask.Window is { Take: 0 }
-            ? []
-            : [.. (
-                    await posted
-                        .Select(p => new
-                        {
-                            p.Document.Id,
-                            p.Document.SeriesId,
-                            p.Document.Number,
-                        })
-                        .ToListAsync(stop)
-                ).Select(p => (series.GetValueOrDefault(p.SeriesId ?? 0, ""), p.Number!, (int?)p.Id, (LeftOutNumbers?)null)).Concat((await gaps.OfAsync(ask.From, ask.Until, stop)).Select(g => (g.Series, g.Numbers, (int?)null, (LeftOutNumbers?)g))).OrderBy(p => p.Item1, StringComparer.Ordinal).ThenBy(p => p.Item2, StringComparer.Ordinal)];
+        List<NumberPlace> places = ask.Window is { Take: 0 } ? [] : await PlacesAsync();
         var shown = ask.Window is { } window ? places.Skip(window.Skip).Take(window.Take).ToList() : places;
         var ids = shown.Select(p => p.Id).OfType<int>().ToList();
         var papers = await (ask.Window is null ? posted : posted.Where(p => ids.Contains(p.Document.Id)))
@@ -212,7 +201,31 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
         {
             Of = ask.Window is null ? null : places.Count,
         };
+
+        async Task<List<NumberPlace>> PlacesAsync()
+        {
+            var given = await posted
+                .Select(p => new
+                {
+                    p.Document.Id,
+                    p.Document.SeriesId,
+                    p.Document.Number,
+                })
+                .ToListAsync(stop);
+            var left = await gaps.OfAsync(ask.From, ask.Until, stop);
+            return
+            [
+                .. given
+                    .Select(p => new NumberPlace(series.GetValueOrDefault(p.SeriesId ?? 0, ""), p.Number!, p.Id, null))
+                    .Concat(left.Select(g => new NumberPlace(g.Series, g.Numbers, null, g)))
+                    .OrderBy(p => p.Series, StringComparer.Ordinal)
+                    .ThenBy(p => p.Number, StringComparer.Ordinal),
+            ];
+        }
     }
+
+    /// <summary>A number in its series: a paper's, or some that were left out.</summary>
+    private sealed record NumberPlace(string Series, string Number, int? Id, LeftOutNumbers? Gap);
 
     /// <summary>
     /// From what each customer owed before a range of days to what they owed after it; credit is below zero. What was

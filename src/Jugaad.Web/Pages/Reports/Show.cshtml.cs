@@ -145,7 +145,7 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
         if (of > SumsAtOnce)
             SumsAddress = $"/reports/{Name}/sums?{Wish.Query(false)}";
         else
-            part = part with { Rows = [.. part.Rows, .. (await catalog.SumsAsync(kind, Wish.Ask)).Rows] };
+            part = part.With(await catalog.SumsAsync(kind, Wish.Ask));
         Report = part;
         Shown = new ListPage<ReportRow>(part.Rows, number, RowsOnPage, of);
     }

@@ -129,6 +129,9 @@ async function sumReport(foot) {
       cell.textContent = text;
       cell.className = look;
     }
+    // Some rows say more than the sums do, such as what they were billed in.
+    const heads = foot.closest("table").querySelectorAll("thead th").length;
+    if (row.cells.length < heads) row.insertCell().colSpan = heads - row.cells.length;
   }
 }
 
