@@ -81,28 +81,6 @@ public sealed record Report(
         return this with { Rows = [.. Rows, new ReportRow(cells, IsSum: true)] };
     }
 
-    /// <summary>
-    /// A part of a report with what all of it comes to, which was made apart and so without the columns that only some
-    /// rows of the part have.
-    /// </summary>
-    public Report With(Report sums)
-    {
-        var at = sums.Columns.Select((c, i) => (c.Key, i)).ToDictionary(c => c.Key, c => c.i);
-        return this with
-        {
-            Rows =
-            [
-                .. Rows,
-                .. sums.Rows.Select(r =>
-                    r with
-                    {
-                        Cells = [.. Columns.Select(c => at.TryGetValue(c.Key, out var i) ? r.Cells[i] : null)],
-                    }
-                ),
-            ],
-        };
-    }
-
     private static object? Added(IEnumerable<object?> cells)
     {
         object? sum = null;

@@ -144,8 +144,6 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
             part = await WindowAsync(number);
         if (of > SumsAtOnce)
             SumsAddress = $"/reports/{Name}/sums?{Wish.Query(false)}";
-        else
-            part = part.With(await catalog.SumsAsync(kind, Wish.Ask));
         Report = part;
         Shown = new ListPage<ReportRow>(part.Rows, number, RowsOnPage, of);
     }
