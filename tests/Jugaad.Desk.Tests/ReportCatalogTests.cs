@@ -77,7 +77,7 @@ public sealed class ReportCatalogTests : IAsyncLifetime
         await _loft.IssuedAsync(_loft.Content(2, 12.5m, date: new DateOnly(2025, 9, 2)));
         if (!foreign)
             await _loft.ExecuteAsync(
-                "DELETE FROM TaxFigures WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Journal WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM AccountItems WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Documents WHERE Currency <> 'EUR'"
+                "DELETE FROM TaxFigures WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM PaperPlaces WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Journal WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM AccountItems WHERE DocumentId IN (SELECT Id FROM Documents WHERE Currency <> 'EUR'); DELETE FROM Documents WHERE Currency <> 'EUR'"
             );
         foreach (var kind in ReportCatalog.All.Where(k => k.IsInParts))
         foreach (var by in kind.Name == "income-lines" ? Enum.GetValues<IncomeBy>().Select(IncomeReports.Word) : [""])

@@ -153,6 +153,12 @@ public sealed class SuppliedAsBilledTests : IAsyncLifetime
         "UPDATE Documents SET Facts = replace(Facts, '\"SuppliedIn\":' || json_extract(Facts, '$.SuppliedIn'), '\"SuppliedIn\":0') WHERE Id = {0}"
     )]
     [InlineData("UPDATE Documents SET Addressee = replace(Addressee, '\"FI\"', '\"NO\"') WHERE Id = {0}")]
+    [InlineData("UPDATE PaperPlaces SET Country = 'NO' WHERE DocumentId = {0}")]
+    [InlineData("UPDATE PaperPlaces SET BuyerCountry = 'NO' WHERE DocumentId = {1}")]
+    [InlineData("UPDATE PaperPlaces SET Region = 'Ahvenanmaa'")]
+    [InlineData("UPDATE PaperPlaces SET City = 'Nowhere' WHERE DocumentId = {1}")]
+    [InlineData("UPDATE PaperPlaces SET PostalCode = '1' WHERE DocumentId = {0}")]
+    [InlineData("DELETE FROM PaperPlaces WHERE DocumentId = {1}")]
     public async Task What_was_told_otherwise_is_found(string damage)
     {
         await MoveAsync("FI");

@@ -271,7 +271,7 @@ public sealed class TamperTests(RichBooks books) : IClassFixture<RichBooks>
         ),
         (
             "damaged by tests of their own, TaxFilingTests, TaxAmendmentTests and TaxSettlingTests: what authorities are told; whom, from where and of what is as it was when posted",
-            ["TaxFigures", "TaxReturns", "FiledRows", "TaxPayments", "TaxCharges", "TaxCarries"]
+            ["TaxFigures", "PaperPlaces", "TaxReturns", "FiledRows", "TaxPayments", "TaxCharges", "TaxCarries"]
         ),
         (
             "damaged by tests of their own, LayoutKeepingTests: how papers look, and with what each was issued",

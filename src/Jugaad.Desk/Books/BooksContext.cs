@@ -38,6 +38,8 @@ public sealed class BooksContext(DbContextOptions<BooksContext> options)
 
     public DbSet<PriceList> PriceLists => Set<PriceList>();
 
+    public DbSet<PaperPlace> PaperPlaces => Set<PaperPlace>();
+
     public DbSet<StockMove> StockMoves => Set<StockMove>();
 
     public DbSet<ItemBatch> ItemBatches => Set<ItemBatch>();

@@ -39,6 +39,7 @@ public sealed class BooksCheck(BooksContext db)
             new CollectingProof(db),
             new PayingProof(db),
             new FilingProof(db),
+            new PaperPlacesProof(db),
             new TaxPlacesProof(db, new TaxPlaces(db)),
             new LooksProof(db),
             new PostProof(db),

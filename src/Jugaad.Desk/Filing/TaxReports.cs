@@ -167,7 +167,7 @@ public sealed class TaxReports(BooksContext db, BooksHead head)
                     && (!onlyAbroad || figure.Place == Place.Union || figure.Place == Place.Abroad)
                 join settlement in db.Settlements on figure.SettlementId equals settlement.Id into settled
                 from settlement in settled.DefaultIfEmpty()
-                join to in db.PlacesOfPapers() on figure.DocumentId ?? settlement.DocumentId equals to.Id
+                join to in db.PaperPlaces on figure.DocumentId ?? settlement.DocumentId equals to.DocumentId
                 group figure by new
                 {
                     to.Country,

@@ -214,6 +214,7 @@ public sealed class IssuingDesk(
             DocumentId = document.Id,
         };
         db.AccountItems.Add(item);
+        await db.KeepPlaceAsync(document, stop);
         var told = await telling.AddAsync(document, item, stop);
         document.FollowOpenAmount(document.Payable);
         var accounts = await db.PostingAccountsAsync(stop);

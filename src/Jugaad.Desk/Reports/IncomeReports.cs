@@ -90,6 +90,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         from line in db.Set<DocumentLine>().AsNoTracking()
         join document in db.Documents on line.DocumentId equals document.Id
         join item in db.AccountItems on document.Id equals item.DocumentId
+        join place in db.PaperPlaces on document.Id equals place.DocumentId
         where document.Date >= @from && document.Date <= until && line.Net != 0
         select new Sold
         {
@@ -100,7 +101,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             SellerId = document.Particulars.SellerId,
             AccountId = line.LedgerAccountId,
             Project = document.Particulars.Project,
-            Country = db.PlacesOfPapers().Where(p => p.Id == document.Id).Select(p => p.BuyerCountry).First(),
+            Country = place.BuyerCountry,
             Text = line.Text,
             Date = document.Date,
             Currency = document.Currency,
@@ -111,6 +112,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         from charge in db.Set<DocumentCharge>().AsNoTracking()
         join document in db.Documents on charge.DocumentId equals document.Id
         join item in db.AccountItems on document.Id equals item.DocumentId
+        join place in db.PaperPlaces on document.Id equals place.DocumentId
         where document.Date >= @from && document.Date <= until && charge.Net != 0
         select new Sold
         {
@@ -121,7 +123,7 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
             SellerId = document.Particulars.SellerId,
             AccountId = charge.LedgerAccountId,
             Project = document.Particulars.Project,
-            Country = db.PlacesOfPapers().Where(p => p.Id == document.Id).Select(p => p.BuyerCountry).First(),
+            Country = place.BuyerCountry,
             Text = charge.Text,
             Date = document.Date,
             Currency = document.Currency,
@@ -135,8 +137,8 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         var goods = by == IncomeBy.Kind ? await GoodsAsync(stop) : [];
         List<Sum> sums =
         [
-            .. await SumsAsync(Lines(ask.From, ask.Until).Where(l => l.Currency == home), by, stop),
-            .. await SumsAsync(Charges(ask.From, ask.Until).Where(l => l.Currency == home), by, stop),
+            .. await SumsAsync(PostedLines(ask.From, ask.Until, home), by, stop),
+            .. await SumsAsync(PostedCharges(ask.From, ask.Until, home), by, stop),
             .. (await ForeignAsync(ask.From, ask.Until, home, stop)).Select(l => new Sum(
                 Id(l, by),
                 Text(l, by),
@@ -303,53 +305,142 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
         };
     }
 
-    private static async Task<List<Sum>> SumsAsync(IQueryable<Sold> lines, IncomeBy by, CancellationToken stop)
+    /// <summary>The little of a line in home currency from which a year is added up without reading its paper.</summary>
+    private sealed class Posted
     {
-        async Task<List<Sum>> ById(IQueryable<IGrouping<int?, Sold>> groups) =>
-            (
-                await groups
-                    .Select(g => new
-                    {
-                        g.Key,
-                        Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
-                        All = g.Sum(l => l.Net),
-                    })
-                    .ToListAsync(stop)
-            ).ConvertAll(g => new Sum(g.Key, null, g.Billed, g.All - g.Billed));
-        // By day in the database, where that is a column; months are made of some hundred days.
-        async Task<List<Sum>> ByMonth(IQueryable<IGrouping<DateOnly, Sold>> days) =>
-            (
-                await days.OrderBy(g => g.Key)
-                    .Select(g => new
-                    {
-                        g.Key,
-                        Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
-                        All = g.Sum(l => l.Net),
-                    })
-                    .ToListAsync(stop)
-            ).ConvertAll(g => new Sum(g.Key.Year * 100 + g.Key.Month, null, g.Billed, g.All - g.Billed));
-        async Task<List<Sum>> ByText(IQueryable<IGrouping<string, Sold>> groups) =>
-            (
-                await groups
-                    .Select(g => new
-                    {
-                        g.Key,
-                        Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
-                        All = g.Sum(l => l.Net),
-                    })
-                    .ToListAsync(stop)
-            ).ConvertAll(g => new Sum(null, g.Key, g.Billed, g.All - g.Billed));
-        return by switch
-        {
-            IncomeBy.Customer => await ById(lines.GroupBy(l => (int?)l.CustomerId)),
-            IncomeBy.Item or IncomeBy.Kind => await ById(lines.GroupBy(l => l.ItemId)),
-            IncomeBy.Seller => await ById(lines.GroupBy(l => l.SellerId)),
-            IncomeBy.Account => await ById(lines.GroupBy(l => (int?)l.AccountId)),
-            IncomeBy.Month => await ByMonth(lines.GroupBy(l => l.Date)),
-            IncomeBy.Project => await ByText(lines.GroupBy(l => l.Project)),
-            _ => await ByText(lines.GroupBy(l => l.Country)),
-        };
+        public int DocumentId { get; set; }
+        public int CustomerId { get; set; }
+        public int? ItemId { get; set; }
+        public int AccountId { get; set; }
+        public DateOnly Date { get; set; }
+        public long Net { get; set; }
     }
+
+    private IQueryable<Posted> PostedLines(DateOnly from, DateOnly until, Currency home) =>
+        from item in db.AccountItems
+        where item.DocumentId != null && item.Date >= @from && item.Date <= until && item.Currency == home
+        join line in db.Set<DocumentLine>() on item.DocumentId equals line.DocumentId
+        where line.Net != 0
+        select new Posted
+        {
+            DocumentId = line.DocumentId,
+            CustomerId = item.CustomerId,
+            ItemId = line.ItemId,
+            AccountId = line.LedgerAccountId,
+            Date = item.Date,
+            Net = item.Sign * line.Net,
+        };
+
+    private IQueryable<Posted> PostedCharges(DateOnly from, DateOnly until, Currency home) =>
+        from item in db.AccountItems
+        where item.DocumentId != null && item.Date >= @from && item.Date <= until && item.Currency == home
+        join charge in db.Set<DocumentCharge>() on item.DocumentId equals charge.DocumentId
+        where charge.Net != 0
+        select new Posted
+        {
+            DocumentId = charge.DocumentId,
+            CustomerId = item.CustomerId,
+            ItemId = null,
+            AccountId = charge.LedgerAccountId,
+            Date = item.Date,
+            Net = item.Sign * charge.Net,
+        };
+
+    /// <summary>What one paper came to.</summary>
+    private sealed class Paper
+    {
+        public int Id { get; set; }
+        public int CustomerId { get; set; }
+        public long Billed { get; set; }
+        public long All { get; set; }
+    }
+
+    /// <summary>What all of one thing came to.</summary>
+    private sealed class Came
+    {
+        public int? Id { get; set; }
+        public string? Text { get; set; }
+        public long Billed { get; set; }
+        public long All { get; set; }
+    }
+
+    private async Task<List<Sum>> SumsAsync(IQueryable<Posted> lines, IncomeBy by, CancellationToken stop)
+    {
+        // What is of the paper and not of its lines is grouped paper by paper first: a year has a third as many.
+        var papers = lines
+            .GroupBy(l => new { l.DocumentId, l.CustomerId })
+            .Select(g => new Paper
+            {
+                Id = g.Key.DocumentId,
+                CustomerId = g.Key.CustomerId,
+                Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
+                All = g.Sum(l => l.Net),
+            });
+        var came = by switch
+        {
+            IncomeBy.Item or IncomeBy.Kind => ById(lines.GroupBy(l => l.ItemId)),
+            IncomeBy.Account => ById(lines.GroupBy(l => (int?)l.AccountId)),
+            IncomeBy.Customer => OfPapers(papers.GroupBy(p => (int?)p.CustomerId)),
+            IncomeBy.Seller => OfPapers(
+                from paper in papers
+                join document in db.Documents on paper.Id equals document.Id
+                group paper by document.Particulars.SellerId
+            ),
+            IncomeBy.Project => OfTexts(
+                from paper in papers
+                join document in db.Documents on paper.Id equals document.Id
+                group paper by document.Particulars.Project
+            ),
+            IncomeBy.Country => OfTexts(
+                from paper in papers
+                join place in db.PaperPlaces on paper.Id equals place.DocumentId
+                group paper by place.BuyerCountry
+            ),
+            _ => null,
+        };
+        return came is null
+            ? await ByMonthAsync(lines, stop)
+            : (await came.ToListAsync(stop)).ConvertAll(c => new Sum(c.Id, c.Text, c.Billed, c.All - c.Billed));
+    }
+
+    private static IQueryable<Came> ById(IQueryable<IGrouping<int?, Posted>> groups) =>
+        groups.Select(g => new Came
+        {
+            Id = g.Key,
+            Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
+            All = g.Sum(l => l.Net),
+        });
+
+    private static IQueryable<Came> OfPapers(IQueryable<IGrouping<int?, Paper>> groups) =>
+        groups.Select(g => new Came
+        {
+            Id = g.Key,
+            Billed = g.Sum(p => p.Billed),
+            All = g.Sum(p => p.All),
+        });
+
+    private static IQueryable<Came> OfTexts(IQueryable<IGrouping<string, Paper>> groups) =>
+        groups.Select(g => new Came
+        {
+            Text = g.Key,
+            Billed = g.Sum(p => p.Billed),
+            All = g.Sum(p => p.All),
+        });
+
+    /// <summary>By day in the database, where that is a column; months are made of some hundred days.</summary>
+    private static async Task<List<Sum>> ByMonthAsync(IQueryable<Posted> lines, CancellationToken stop) =>
+        (
+            await lines
+                .GroupBy(l => l.Date)
+                .OrderBy(g => g.Key)
+                .Select(g => new
+                {
+                    g.Key,
+                    Billed = g.Sum(l => l.Net > 0 ? l.Net : 0),
+                    All = g.Sum(l => l.Net),
+                })
+                .ToListAsync(stop)
+        ).ConvertAll(g => new Sum(g.Key.Year * 100 + g.Key.Month, null, g.Billed, g.All - g.Billed));
 
     /// <summary>Lines of papers in other currencies, in home currency as their papers posted them.</summary>
     private async Task<List<Sold>> ForeignAsync(DateOnly from, DateOnly until, Currency home, CancellationToken stop)

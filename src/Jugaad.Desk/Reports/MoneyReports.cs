@@ -239,19 +239,32 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
             .LedgerAccounts.Where(a => a.Role == AccountRole.Receivables)
             .Select(a => a.Id)
             .ToListAsync(stop);
+        // Each customer's entries lie together, so that nothing has to be sorted.
         var sums = await (
             from entry in db.Journal
             where entry.Date <= ask.Until && !entry.IsMirrored
             from line in entry.Lines
             where receivables.Contains(line.AccountId)
-            group line by new
+            group new
             {
-                entry.CustomerId,
-                entry.Event,
+                Amount = line.Debit - line.Credit,
+                line.Debit,
                 Early = entry.Date <= before,
-                Raises = line.Debit > 0,
-            } into one
-            select new { one.Key, Amount = one.Sum(l => l.Debit - l.Credit) }
+                entry.Event,
+            } by entry.CustomerId into one
+            select new
+            {
+                Id = one.Key,
+                Before = one.Sum(l => l.Early ? l.Amount : 0),
+                Billed = one.Sum(l => !l.Early && l.Event == JournalEvent.Document && l.Debit > 0 ? l.Amount : 0),
+                Credited = one.Sum(l => !l.Early && l.Event == JournalEvent.Document && l.Debit <= 0 ? l.Amount : 0),
+                Received = one.Sum(l =>
+                    !l.Early && (l.Event == JournalEvent.Receipt || l.Event == JournalEvent.Returned) ? l.Amount : 0
+                ),
+                PaidBack = one.Sum(l => !l.Early && l.Event == JournalEvent.Refund ? l.Amount : 0),
+                TakenOff = one.Sum(l => !l.Early && l.Event == JournalEvent.Settlement ? l.Amount : 0),
+                After = one.Sum(l => l.Amount),
+            }
         ).ToListAsync(stop);
         var names = await db
             .Customers.Select(c => new
@@ -261,37 +274,22 @@ public sealed class MoneyReports(BooksContext db, BooksHead head, GapsInNumbers 
                 c.Name,
             })
             .ToDictionaryAsync(c => c.Id, stop);
-        var rows = sums.GroupBy(s => s.Key.CustomerId)
-            .Select(customer =>
-            {
-                long Of(Func<JournalEvent, bool> which, bool? raises = null) =>
-                    customer
-                        .Where(s => !s.Key.Early && which(s.Key.Event) && (raises is null || s.Key.Raises == raises))
-                        .Sum(s => s.Amount);
-                return (
-                    Id: customer.Key,
+        var rows = sums.Select(s =>
+                (
+                    s.Id,
                     Amounts: new[]
                     {
-                        customer.Where(s => s.Key.Early).Sum(s => s.Amount),
-                        Of(e => e == JournalEvent.Document, true),
-                        Of(e => e == JournalEvent.Document, false),
-                        Of(e => e is JournalEvent.Receipt or JournalEvent.Returned),
-                        Of(e => e == JournalEvent.Refund),
-                        Of(e => e == JournalEvent.Settlement),
-                        Of(e =>
-                            e
-                                is not (
-                                    JournalEvent.Document
-                                    or JournalEvent.Receipt
-                                    or JournalEvent.Returned
-                                    or JournalEvent.Refund
-                                    or JournalEvent.Settlement
-                                )
-                        ),
-                        customer.Sum(s => s.Amount),
+                        s.Before,
+                        s.Billed,
+                        s.Credited,
+                        s.Received,
+                        s.PaidBack,
+                        s.TakenOff,
+                        s.After - s.Before - s.Billed - s.Credited - s.Received - s.PaidBack - s.TakenOff,
+                        s.After,
                     }
-                );
-            })
+                )
+            )
             .Where(c => c.Amounts.Any(a => a != 0))
             .OrderBy(c => names.GetValueOrDefault(c.Id)?.Name ?? "", StringComparer.OrdinalIgnoreCase)
             .ThenBy(c => c.Id);

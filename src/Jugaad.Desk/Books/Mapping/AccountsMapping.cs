@@ -19,6 +19,19 @@ internal static class AccountsMapping
             item.Ignore(i => i.Raises).Ignore(i => i.Allocations);
             item.HasOne(i => i.Booking).WithMany().HasForeignKey(i => i.BookingId).OnDelete(DeleteBehavior.Restrict);
             item.HasIndex(i => new { i.CustomerId, i.Date });
+            // What was billed within some days, without its papers.
+            item.HasIndex(
+                    i => new
+                    {
+                        i.Date,
+                        i.DocumentId,
+                        i.CustomerId,
+                        i.Sign,
+                        i.Currency,
+                    },
+                    "IX_AccountItems_Billed"
+                )
+                .HasFilter("\"DocumentId\" IS NOT NULL");
             item.HasIndex(i => i.DocumentId).IsUnique();
             item.HasIndex(i => i.ReceiptId).IsUnique();
             // The lists of what is open read only this small part of the table.
@@ -94,6 +107,17 @@ internal static class AccountsMapping
         {
             entry.HasMany(e => e.Lines).WithOne().HasForeignKey(l => l.EntryId);
             entry.HasIndex(e => e.Date);
+            // How what each customer owes came about, one customer after the other.
+            entry.HasIndex(
+                e => new
+                {
+                    e.CustomerId,
+                    e.Date,
+                    e.Event,
+                    e.IsMirrored,
+                },
+                "IX_Journal_Customer"
+            );
             entry.HasIndex(e => e.DocumentId);
             entry.HasIndex(e => e.ReceiptId);
             entry.HasOne(e => e.Item).WithMany().HasForeignKey(e => e.ItemId).OnDelete(DeleteBehavior.SetNull);

@@ -65,11 +65,28 @@ internal static class PapersMapping
         });
         builder.Entity<DocumentLine>(line =>
         {
+            // What a year was billed for is summed from these alone.
+            line.HasIndex(
+                l => new
+                {
+                    l.DocumentId,
+                    l.Net,
+                    l.ItemId,
+                    l.LedgerAccountId,
+                },
+                "IX_DocumentLine_Billed"
+            );
             line.HasIndex(l => l.FromLineId);
             line.HasIndex(l => l.FromChargeId);
             line.Ignore(l => l.Counts);
         });
         builder.Entity<DocumentCharge>().HasIndex(c => c.FromChargeId);
+        builder.Entity<PaperPlace>(place =>
+        {
+            place.HasKey(p => p.DocumentId);
+            place.Property(p => p.DocumentId).ValueGeneratedNever();
+            place.HasOne<Document>().WithMany().HasForeignKey(p => p.DocumentId).OnDelete(DeleteBehavior.Restrict);
+        });
         builder.Entity<DocumentFile>(file =>
         {
             file.HasOne<Document>().WithMany().HasForeignKey(f => f.DocumentId);

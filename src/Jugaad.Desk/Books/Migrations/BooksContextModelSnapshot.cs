@@ -84,6 +84,9 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("CustomerId", "Date");
 
+                    b.HasIndex(new[] { "Date", "DocumentId", "CustomerId", "Sign", "Currency" }, "IX_AccountItems_Billed")
+                        .HasFilter("\"DocumentId\" IS NOT NULL");
+
                     b.HasIndex(new[] { "Due", "CustomerId", "Sign", "HomeOpen" }, "IX_AccountItems_Open")
                         .HasFilter("\"Open\" > 0");
 
@@ -1768,13 +1771,13 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasKey("Id");
 
-                    b.HasIndex("DocumentId");
-
                     b.HasIndex("FromChargeId")
                         .HasFilter("\"FromChargeId\" IS NOT NULL");
 
                     b.HasIndex("FromLineId")
                         .HasFilter("\"FromLineId\" IS NOT NULL");
+
+                    b.HasIndex(new[] { "DocumentId", "Net", "ItemId", "LedgerAccountId" }, "IX_DocumentLine_Billed");
 
                     b.ToTable("DocumentLine");
                 });
@@ -2222,6 +2225,8 @@ namespace Jugaad.Desk.Books.Migrations
 
                     b.HasIndex("ReceiptId")
                         .HasFilter("\"ReceiptId\" IS NOT NULL");
+
+                    b.HasIndex(new[] { "CustomerId", "Date", "Event", "IsMirrored" }, "IX_Journal_Customer");
 
                     b.ToTable("Journal");
                 });
@@ -4130,6 +4135,36 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasIndex("ItemId", "Date");
 
                     b.ToTable("StockMoves");
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Books.PaperPlace", b =>
+                {
+                    b.Property<int>("DocumentId")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("BuyerCountry")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("City")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Country")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("PostalCode")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Region")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("DocumentId");
+
+                    b.ToTable("PaperPlaces");
                 });
 
             modelBuilder.Entity("Jugaad.Desk.Kept.AnsweredForm", b =>
@@ -6598,6 +6633,15 @@ namespace Jugaad.Desk.Books.Migrations
                     b.HasOne("Jugaad.Core.Trade.Item", null)
                         .WithMany()
                         .HasForeignKey("ItemId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Jugaad.Desk.Books.PaperPlace", b =>
+                {
+                    b.HasOne("Jugaad.Core.Documents.Document", null)
+                        .WithMany()
+                        .HasForeignKey("DocumentId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired();
                 });
