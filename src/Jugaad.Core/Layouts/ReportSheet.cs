@@ -21,12 +21,14 @@ public static class ReportSheet
     /// <param name="about">Of which days it tells.</param>
     /// <param name="rows">Figures are written out already.</param>
     /// <param name="facts">What stands beneath its head.</param>
+    /// <param name="words">In which its pages are counted.</param>
     public static DisplayList Compose(
         string title,
         string about,
         IReadOnlyList<(string Label, string Value)> facts,
         IReadOnlyList<(IReadOnlyList<SheetColumn> Columns, IReadOnlyList<PaperRow> Rows)> tables,
         Sender sender,
+        PaperWords words,
         ITextMeasure measure
     )
     {
@@ -46,6 +48,7 @@ public static class ReportSheet
                 Amount = minor => $"{minor}",
                 Facts = facts,
                 Opening = about,
+                Words = words,
                 Tables = [.. tables.Select(t => Placed(t.Columns, t.Rows, layout, measure))],
                 ShowsTax = false,
             },

@@ -17,8 +17,14 @@ public sealed record ReportColumn(
     bool Adds = false
 );
 
+/// <summary>A cell in the program's own words, which its paper says in another language where one is asked for.</summary>
+public sealed record SaidCell(string English)
+{
+    public override string ToString() => English;
+}
+
 /// <summary>
-/// A row of a report. A cell is text, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for
+/// A row of a report. A cell is text, a <see cref="SaidCell"/>, a <see cref="DateOnly"/>, a <see cref="Money"/>, a whole number, or null for
 /// none.
 /// </summary>
 /// <param name="Address">Where it leads; null for nowhere.</param>

@@ -524,10 +524,10 @@ public sealed class IncomeReports(BooksContext db, BooksHead head)
     private static object?[] Unknown(IncomeBy by, string key) =>
         by switch
         {
-            IncomeBy.Item => ["", "typed by hand, without an item"],
-            IncomeBy.Kind => [key == "no-item" ? "typed by hand, without an item" : key],
-            IncomeBy.Seller => ["nobody in particular"],
-            IncomeBy.Project => [key.Length == 0 ? "no project" : key],
+            IncomeBy.Item => ["", new SaidCell("typed by hand, without an item")],
+            IncomeBy.Kind => [new SaidCell(key == "no-item" ? "typed by hand, without an item" : key)],
+            IncomeBy.Seller => [new SaidCell("nobody in particular")],
+            IncomeBy.Project => [key.Length == 0 ? new SaidCell("no project") : key],
             IncomeBy.Month => [$"{key[..4]}-{key[4..]}"],
             IncomeBy.Customer or IncomeBy.Account => ["", key],
             _ => [key],

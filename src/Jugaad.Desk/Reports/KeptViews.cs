@@ -169,7 +169,7 @@ public sealed class KeptViews(
                 report
                     .Columns.Select((c, i) => (c, Cell: sum.Cells[i]))
                     .Where(c => c.c.Adds && c.Cell is not null)
-                    .Select(c => $"{c.c.Head}: {ReportPapers.Text(c.Cell, business)}\n")
+                    .Select(c => $"{c.c.Head}: {ReportPapers.Text(c.Cell, business.Format)}\n")
             )
             : "";
 
@@ -187,7 +187,7 @@ public sealed class KeptViews(
         var report = await catalog.MakeAsync(kind, ask, against, stop);
         return
         [
-            ($"{report.Name}.pdf", await papers.PdfAsync(report, stop)),
+            ($"{report.Name}.pdf", await papers.PdfAsync(report, ask.Of("language"), stop)),
             ($"{report.Name}.csv", files.Write(report.ToTable(), TableForm.Csv)),
         ];
     }

@@ -1,5 +1,3 @@
-using System.Globalization;
-using System.Text.RegularExpressions;
 using Jugaad.Core.Amounts;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Trade;
@@ -11,54 +9,59 @@ using Jugaad.Desk.Papers;
 namespace Jugaad.Desk.Reports;
 
 /// <summary>Reports on paper, with days and amounts as the business writes them.</summary>
-public sealed partial class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter printer)
+public sealed class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter printer)
 {
     /// <summary>A cell as a person reads it.</summary>
-    public static string Text(object? cell, Business business) =>
+    public static string Text(object? cell, DisplayFormat format) =>
         cell switch
         {
-            DateOnly day => business.Format.Date(day),
-            Money money => business.Format.Amount(money.Minor, money.Currency),
+            DateOnly day => format.Date(day),
+            Money money => format.Amount(money),
+            decimal number => format.Typed(number),
             _ => Report.Text(cell),
         };
 
-    /// <summary>Days by ISO 8601 within a text, as the business writes them.</summary>
-    public static string AsWritten(string text, Business business) =>
-        IsoDay()
-            .Replace(
-                text,
-                day => business.Format.Date(DateOnly.ParseExact(day.Value, "yyyy-MM-dd", CultureInfo.InvariantCulture))
-            );
+    /// <summary>On paper, in a language that the program comes with; what a person typed stays as it is.</summary>
+    public async Task<byte[]> PdfAsync(Report report, string language = "", CancellationToken stop = default) =>
+        await papers.PrintAsync([await ComposeAsync(report, language, stop)], await head.TodayAsync(stop), stop);
 
-    [GeneratedRegex(@"\b[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])\b")]
-    private static partial Regex IsoDay();
-
-    public async Task<byte[]> PdfAsync(Report report, CancellationToken stop = default)
+    /// <inheritdoc cref="PdfAsync"/>
+    public async Task<DisplayList> ComposeAsync(Report report, string language, CancellationToken stop = default)
     {
         var (business, today) = (await head.BusinessAsync(stop), await head.TodayAsync(stop));
+        var says = PaperWords.Of(language);
+        var format = language.Length == 0 ? business.Format : says.FormatOf(business);
+        string Say(string english) => ReportWords.Say(english, says.Language);
         var shown = Enumerable.Range(0, report.Columns.Count).Where(i => !report.Columns[i].InFilesOnly).ToList();
-        var paper = ReportSheet.Compose(
-            report.Title,
+        return ReportSheet.Compose(
+            Say(report.Title),
             "",
             [
-                ("Of", report.About.Length > 0 ? AsWritten(report.About, business) : business.Format.Date(today)),
-                ("Made on", business.Format.Date(today)),
-                ("Amounts in", business.HomeCurrency.Code),
+                (
+                    Say("Of"),
+                    report.About.Length > 0 ? ReportWords.Dated(Say(report.About), format) : format.Date(today)
+                ),
+                (Say("Made on"), format.Date(today)),
+                (Say("Amounts in"), business.HomeCurrency.Code),
             ],
             [
                 (
-                    shown.ConvertAll(i => new SheetColumn(report.Columns[i].Head, report.Columns[i].IsFigure)),
+                    shown.ConvertAll(i => new SheetColumn(Say(report.Columns[i].Head), report.Columns[i].IsFigure)),
                     [
                         .. report.Rows.Select(r => new PaperRow(
-                            shown.ConvertAll(i => Text(r.Cells[i], business)),
+                            shown.ConvertAll(i =>
+                                r.Cells[i] is SaidCell || r.IsSum && r.Cells[i] is "In all"
+                                    ? Say(Report.Text(r.Cells[i]))
+                                    : Text(r.Cells[i], format)
+                            ),
                             r.IsSum
                         )),
                     ]
                 ),
             ],
-            await papers.SenderAsync(today, null, "en", null, stop),
+            await papers.SenderAsync(today, null, says.Language, null, stop),
+            says,
             printer.Measure
         );
-        return await papers.PrintAsync([paper], today, stop);
     }
 }

@@ -7,8 +7,8 @@ namespace Jugaad.Web.Shell;
 /// <param name="Named">Days by name; empty where they were typed.</param>
 public sealed record ReportWish(ReportKind Kind, ReportAsk Ask, string Named, ReportAgainst Against)
 {
-    /// <summary>What narrows reports, besides their days.</summary>
-    private static readonly string[] Fields = ["account", "customer", "by", "key"];
+    /// <summary>What narrows reports, besides their days, and in what language their paper is.</summary>
+    private static readonly string[] Fields = ["account", "customer", "by", "key", "language"];
 
     /// <summary>Reads the address; what it does not say is today, or the month up to today.</summary>
     /// <param name="kind">The report.</param>

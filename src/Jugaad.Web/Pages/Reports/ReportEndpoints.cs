@@ -38,7 +38,7 @@ internal static class ReportEndpoints
                         return form switch
                         {
                             "Pdf" => Results.File(
-                                await papers.PdfAsync(report, stop),
+                                await papers.PdfAsync(report, wish.Ask.Of("language"), stop),
                                 "application/pdf",
                                 $"{report.Name}.pdf"
                             ),
@@ -81,7 +81,7 @@ internal static class ReportEndpoints
                             sums.Rows.Select(r =>
                                 shown.Select(c => new
                                 {
-                                    text = ReportCells.Text(r.Cells[c.Index], business.Format),
+                                    text = ReportPapers.Text(r.Cells[c.Index], business.Format),
                                     look = c.Item.IsFigure ? "fig nowrap" : "nowrap",
                                 })
                             )
@@ -127,6 +127,7 @@ internal static class ReportEndpoints
                     DateOnly last,
                     string? form,
                     int? amendment,
+                    string? language,
                     ReturnLooks looks,
                     ReturnPapers papers,
                     ITableFiles files,
@@ -140,7 +141,11 @@ internal static class ReportEndpoints
                         return Results.NotFound();
                     var name = $"tax-return-{first:yyyy-MM-dd}-{last:yyyy-MM-dd}";
                     if (form == "Pdf")
-                        return Results.File(await papers.PdfAsync(look.Then, stop), "application/pdf", $"{name}.pdf");
+                        return Results.File(
+                            await papers.PdfAsync(look.Then, language ?? "", stop),
+                            "application/pdf",
+                            $"{name}.pdf"
+                        );
                     return form == "Json"
                         ? Results.File(TaxReturnJson.Write(look.Then), "application/json", $"{name}.json")
                         : files.Download(

@@ -69,7 +69,7 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
 
     private string InHome => $", in {Business!.HomeCurrency}";
 
-    public string Text(object? cell) => ReportCells.Text(cell, Format);
+    public string Text(object? cell) => ReportPapers.Text(cell, Format);
 
     /// <summary>Whether each row has a bar of its own.</summary>
     public bool HasBars => Report is { Drawn: not null, Over: DrawnOver.Rows };

@@ -1,0 +1,83 @@
+using Jugaad.Core.Documents;
+using Jugaad.Core.Layouts;
+using Jugaad.Core.Trade;
+using Jugaad.Desk.Issuing;
+using Jugaad.Desk.Lists;
+using Jugaad.Desk.Reports;
+using Jugaad.Desk.Setup;
+
+namespace Jugaad.Desk.Tests;
+
+/// <summary>Papers of the books in the language that is asked for.</summary>
+public sealed class ReportPapersTests : IAsyncLifetime
+{
+    private Loft _loft = null!;
+
+    public async Task InitializeAsync() => _loft = await Loft.OpenAsync();
+
+    public async Task DisposeAsync() => await _loft.DisposeAsync();
+
+    private Task<Report> MakeAsync(ReportKind kind) =>
+        _loft.WithAsync<ReportCatalog, Report>(r =>
+            r.MakeAsync(
+                kind,
+                new ReportAsk(
+                    Loft.Today.AddYears(-1),
+                    Loft.Today,
+                    new Dictionary<string, string> { ["account"] = "1", ["customer"] = "YARD" }
+                )
+            )
+        );
+
+    private async Task<List<string>> PrintedAsync(Report report, string language) =>
+        [
+            .. (await _loft.WithAsync<ReportPapers, DisplayList>(p => p.ComposeAsync(report, language)))
+                .Pages.SelectMany(p => p.Marks)
+                .OfType<TextMark>()
+                .Select(t => t.Text),
+        ];
+
+    [Fact]
+    public async Task Every_report_has_words_in_every_language_for_its_title_and_heads()
+    {
+        await _loft.IssuedAsync(_loft.Content());
+        var unknown = new List<string>();
+        foreach (var kind in ReportCatalog.All)
+        {
+            var report = await MakeAsync(kind);
+            unknown.AddRange(
+                report
+                    .Columns.Where(c => !c.InFilesOnly)
+                    .Select(c => c.Head)
+                    .Prepend(report.Title)
+                    .Where(w => !ReportWords.Knows(w))
+                    .Select(w => $"{kind.Name}: {w}")
+            );
+        }
+
+        unknown.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_report_is_printed_in_a_language_and_what_a_person_typed_stays()
+    {
+        // An item that is called as one of the program's own words.
+        await _loft.IssuedAsync(
+            _loft.Content() with
+            {
+                Lines = [new DraftLine(null, "Services", 1, "H87", 100, null, null, _loft.Std, _loft.Sales)],
+            }
+        );
+        var lines = await PrintedAsync(await MakeAsync(ReportCatalog.Find("income-lines")!), "de");
+        lines.ShouldContain("Erlöse nach Zeile");
+        lines.ShouldContain("Kunde");
+        lines.ShouldContain("Services");
+        lines.ShouldNotContain("Dienstleistungen");
+        lines.ShouldContain("100,00");
+        lines.ShouldContain("17.09.2024 bis 17.09.2025,");
+        var items = await PrintedAsync(await MakeAsync(ReportCatalog.Find("income-by-item")!), "fr");
+        items.ShouldContain("saisi à la main, sans article");
+        var english = await PrintedAsync(await MakeAsync(ReportCatalog.Find("income-by-item")!), "");
+        english.ShouldContain("typed by hand, without an item");
+    }
+}
