@@ -59,6 +59,22 @@ public sealed class ReportPapersTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task The_days_that_a_report_is_compared_with_are_written_as_its_reader_writes_them()
+    {
+        await _loft.IssuedAsync(_loft.Content());
+        var report = await _loft.WithAsync<ReportCatalog, Report>(r =>
+            r.MakeAsync(
+                ReportCatalog.Find("income-by-customer")!,
+                new ReportAsk(new DateOnly(2025, 9, 1), Loft.Today),
+                ReportAgainst.YearBefore
+            )
+        );
+        report.Columns.ShouldContain(c => c.Head == "2024-09-01 to 2024-09-17");
+        (await PrintedAsync(report, "de")).ShouldContain("01.09.2024 bis 17.09.2024");
+        (await PrintedAsync(report, "lv")).ShouldContain("Vairāk vai mazāk");
+    }
+
+    [Fact]
     public async Task A_report_is_printed_in_a_language_and_what_a_person_typed_stays()
     {
         // An item that is called as one of the program's own words.

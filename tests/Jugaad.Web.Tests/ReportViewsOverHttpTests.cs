@@ -73,6 +73,9 @@ public sealed class ReportViewsOverHttpTests : IAsyncLifetime
     {
         var (_, page) = await _site.GetAsync("/reports/income-by-month?days=last-12-months&against=yearbefore");
         page.QuerySelector(".over-time").ShouldBeNull("one month is no drawing");
+        var heads = page.QuerySelectorAll("table.report th").Select(h => h.TextContent).ToList();
+        heads.ShouldContain("More or less");
+        heads.ShouldContain(h => h.Contains(" to ", StringComparison.Ordinal));
         var row = page.QuerySelectorAll("table.report tbody tr")[0];
         row.QuerySelectorAll("td")[^1].TextContent.ShouldBe(row.QuerySelectorAll("td")[3].TextContent, "all is more");
         var (_, lines) = await _site.GetAsync(row.QuerySelector("a")!.GetAttribute("href")!);

@@ -1,4 +1,5 @@
 using Jugaad.Core;
+using Jugaad.Core.Layouts;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Kept;
 using Jugaad.Desk.Lists;
@@ -169,7 +170,9 @@ public sealed class KeptViews(
                 report
                     .Columns.Select((c, i) => (c, Cell: sum.Cells[i]))
                     .Where(c => c.c.Adds && c.Cell is not null)
-                    .Select(c => $"{c.c.Head}: {ReportPapers.Text(c.Cell, business.Format)}\n")
+                    .Select(c =>
+                        $"{ReportWords.Dated(c.c.Head, business.Format)}: {ReportPapers.Text(c.Cell, business.Format)}\n"
+                    )
             )
             : "";
 

@@ -14,6 +14,9 @@ public sealed record ReportAsk(DateOnly From, DateOnly Until, IReadOnlyDictionar
     /// <summary>Which rows, of reports that are read in parts; null for all.</summary>
     public ReportWindow? Window { get; init; }
 
+    /// <summary>The same of other days.</summary>
+    internal ReportAsk With(DateOnly from, DateOnly until) => this with { From = from, Until = until };
+
     public string Range => $"{Day(From)} to {Day(Until)}";
 
     /// <summary>What a field says; empty where it says nothing.</summary>

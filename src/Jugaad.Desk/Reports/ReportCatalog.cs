@@ -86,7 +86,7 @@ public sealed record ReportDesks(
 );
 
 /// <summary>Every report that there is.</summary>
-public sealed class ReportCatalog(ReportDesks desks, BooksContext db, BooksHead head, Originals originals)
+public sealed class ReportCatalog(ReportDesks desks, BooksContext db, Originals originals)
 {
     /// <summary>By their questions, in the order in which they are shown.</summary>
     public static IReadOnlyList<ReportKind> All { get; } =
@@ -449,11 +449,10 @@ public sealed class ReportCatalog(ReportDesks desks, BooksContext db, BooksHead 
                 against == ReportAgainst.Before
                     ? NamedDays.Before(ask.From, ask.Until)
                     : NamedDays.YearBefore(ask.From, ask.Until);
-            var format = (await head.BusinessAsync(stop)).Format;
             report = report.ComparedWith(
-                await kind.Make(desks, ask with { From = from, Until = until }, stop),
+                await kind.Make(desks, ask.With(from, until), stop),
                 column,
-                $"{format.Date(from)} to {format.Date(until)}"
+                ask.With(from, until).Range
             );
         }
 

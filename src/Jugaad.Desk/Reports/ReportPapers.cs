@@ -46,7 +46,10 @@ public sealed class ReportPapers(BooksHead head, PaperRoom papers, IPaperPrinter
             ],
             [
                 (
-                    shown.ConvertAll(i => new SheetColumn(Say(report.Columns[i].Head), report.Columns[i].IsFigure)),
+                    shown.ConvertAll(i => new SheetColumn(
+                        ReportWords.Dated(Say(report.Columns[i].Head), format),
+                        report.Columns[i].IsFigure
+                    )),
                     [
                         .. report.Rows.Select(r => new PaperRow(
                             shown.ConvertAll(i =>

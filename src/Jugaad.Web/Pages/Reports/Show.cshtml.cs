@@ -1,6 +1,7 @@
 using System.Globalization;
 using Jugaad.Core;
 using Jugaad.Core.Amounts;
+using Jugaad.Core.Layouts;
 using Jugaad.Core.Schedules;
 using Jugaad.Desk.Books;
 using Jugaad.Desk.Lists;
@@ -68,6 +69,9 @@ public sealed class ShowModel(ReportCatalog catalog, KeptViews views, BooksConte
             ) + (Report.About.EndsWith(InHome, StringComparison.Ordinal) ? InHome : "");
 
     private string InHome => $", in {Business!.HomeCurrency}";
+
+    /// <summary>A column's name; where it is of other days, these as the business writes them.</summary>
+    public string HeadOf(ReportColumn column) => ReportWords.Dated(column.Head, Format);
 
     public string Text(object? cell) => ReportPapers.Text(cell, Format);
 
