@@ -339,7 +339,7 @@ public sealed class ReportCatalogTests : IAsyncLifetime
             new ReportAsk(new(2025, 9, 1), new(2025, 9, 30)),
             ReportAgainst.Before
         );
-        report.Columns[^2].Head.ShouldBe("1 Aug 2025 to 31 Aug 2025");
+        report.Columns[^2].Head.ShouldBe("2025-08-01 to 2025-08-31");
         var august = await MakeAsync("income-by-customer", new ReportAsk(new(2025, 8, 1), new(2025, 8, 31)));
         SumOf(report, "before").ShouldBe(SumOf(august, "income"));
         (SumOf(report, "income") - SumOf(report, "before")).ShouldBe(SumOf(report, "change"));

@@ -75,6 +75,44 @@ public sealed class ReportPapersTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task A_wide_report_is_broken_between_words_and_a_number_stays_in_one_piece()
+    {
+        // As wide as the widest there is, with the heads of the longest language.
+        string[] texts = ["Number", "Kind", "Tax date", "Code", "Customer", "Tax code", "Category", "Tax"];
+        string[] figures = ["Percent", "Taxable", "Tax amount", "Its total", "Difference"];
+        var report = new Report(
+            "wide",
+            "Tax by document",
+            "",
+            [
+                .. texts.Select(t => new ReportColumn(t, t)),
+                .. figures.Select(f => new ReportColumn(f, f, IsFigure: true)),
+            ],
+            [
+                new ReportRow([
+                    "INV-2025-012345",
+                    "credit note",
+                    Loft.Today,
+                    "MUSEUM",
+                    "Northern Point Sailing School and Workshop of the Harbour",
+                    "STANDARD",
+                    "S",
+                    "Value added tax of the islands",
+                    "24",
+                    "1 240 000.00",
+                    "297 600.00",
+                    "1 537 600.00",
+                    "0.00",
+                ]),
+            ]
+        );
+        var printed = await PrintedAsync(report, "es");
+        foreach (var whole in new[] { "INV-2025-012345", "MUSEUM", "STANDARD", "1 537 600.00", "Categoría" })
+            printed.ShouldContain(whole);
+        string.Join(' ', printed).ShouldContain("Northern");
+    }
+
+    [Fact]
     public async Task A_report_is_printed_in_a_language_and_what_a_person_typed_stays()
     {
         // An item that is called as one of the program's own words.

@@ -220,4 +220,5 @@ public enum PaperWord
     SiteOpenChanged,
     SiteNoService,
     SiteNotDone,
+    SiteSkip,
 }

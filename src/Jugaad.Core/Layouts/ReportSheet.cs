@@ -60,14 +60,15 @@ public static class ReportSheet
         IReadOnlyList<SheetColumn> columns,
         IReadOnlyList<PaperRow> rows,
         Layout layout,
-        ITextMeasure measure
+        ITextMeasure measure,
+        Func<string, string>? head = null
     ) =>
         [
             .. columns.Select(
                 (c, i) =>
                     Gap
                     + rows.Select(r => measure.Width(r.Cells[i], layout.Size, r.Strong))
-                        .Append(measure.Width(c.Head, HeadSizeOf(layout), true))
+                        .Append(measure.Width(head?.Invoke(c.Head) ?? c.Head, HeadSizeOf(layout), true))
                         .Max()
             ),
         ];
@@ -77,7 +78,45 @@ public static class ReportSheet
     private static double HeadSizeOf(Layout layout) =>
         layout.Pieces.Select(p => p.Table).OfType<PieceTable>().First(t => t.Of == TableOf.Lines).HeadSize;
 
-    /// <summary>Where there is not room for all, texts give way; figures never.</summary>
+    /// <summary>
+    /// Where there is not room for all, texts give way; figures never. They are broken between words as long as that is
+    /// enough, so that a number stays in one piece.
+    /// </summary>
+    private static double[] Fitted(
+        IReadOnlyList<SheetColumn> columns,
+        IReadOnlyList<PaperRow> rows,
+        Layout layout,
+        ITextMeasure measure,
+        double room
+    )
+    {
+        var widths = Widths(columns, rows, layout, measure);
+        var over = widths.Sum() - room;
+        if (over <= 0)
+            return widths;
+        var least = Widths(columns, [.. rows.Select(LongestWords)], layout, measure, LongestWord);
+        var gives = columns.Select((c, i) => c.IsFigure ? 0 : widths[i] - least[i]).ToArray();
+        over -= Take(widths, gives, Math.Min(over, gives.Sum()));
+        var texts = columns.Select((c, i) => c.IsFigure ? 0 : widths[i]).ToArray();
+        Take(widths, texts, Math.Min(over, texts.Sum()));
+        return widths;
+
+        string LongestWord(string text) => text.Split(' ').MaxBy(word => measure.Width(word, layout.Size, false)) ?? "";
+        PaperRow LongestWords(PaperRow row) => row with { Cells = [.. row.Cells.Select(LongestWord)] };
+    }
+
+    /// <summary>Takes an amount off of widths, of each by its share.</summary>
+    /// <returns>What was taken.</returns>
+    private static double Take(double[] widths, double[] shares, double amount)
+    {
+        var all = shares.Sum();
+        if (all <= 0)
+            return 0;
+        for (var i = 0; i < widths.Length; i++)
+            widths[i] -= amount * shares[i] / all;
+        return amount;
+    }
+
     private static PaperTable Placed(
         IReadOnlyList<SheetColumn> columns,
         IReadOnlyList<PaperRow> rows,
@@ -85,14 +124,8 @@ public static class ReportSheet
         ITextMeasure measure
     )
     {
-        var widths = Widths(columns, rows, layout, measure);
         var room = RoomOf(layout);
-        var texts = columns.Select((c, i) => c.IsFigure ? 0 : widths[i]).Sum();
-        var over = widths.Sum() - room;
-        if (over > 0 && texts > 0)
-            for (var i = 0; i < widths.Length; i++)
-                if (!columns[i].IsFigure)
-                    widths[i] -= over * widths[i] / texts;
+        var widths = Fitted(columns, rows, layout, measure, room);
         // What is left over goes before the figures, so that they stand at the right edge.
         var spare = Math.Max(0, room - widths.Sum());
         var placed = new List<PaperColumn>();
