@@ -1,6 +1,7 @@
 using Jugaad.Core.Documents;
 using Jugaad.Core.Layouts;
 using Jugaad.Core.Trade;
+using Jugaad.Desk.Filing;
 using Jugaad.Desk.Issuing;
 using Jugaad.Desk.Lists;
 using Jugaad.Desk.Reports;
@@ -72,6 +73,27 @@ public sealed class ReportPapersTests : IAsyncLifetime
         report.Columns.ShouldContain(c => c.Head == "2024-09-01 to 2024-09-17");
         (await PrintedAsync(report, "de")).ShouldContain("01.09.2024 bis 17.09.2024");
         (await PrintedAsync(report, "lv")).ShouldContain("Vairāk vai mazāk");
+    }
+
+    [Fact]
+    public async Task A_return_is_printed_in_a_language_with_the_same_figures()
+    {
+        await _loft.IssuedAsync(_loft.Content());
+        var authority = (int)await _loft.NumberAsync("SELECT Id FROM TaxAuthorities");
+        var look = await _loft.WithAsync<ReturnLooks, ReturnLook?>(l =>
+            l.LookAsync(authority, new DateOnly(2025, 9, 1), new DateOnly(2025, 9, 30), 0)
+        );
+        var texts = (await _loft.WithAsync<ReturnPapers, DisplayList>(p => p.ComposeAsync(look!.Then, "de")))
+            .Pages.SelectMany(p => p.Marks)
+            .OfType<TextMark>()
+            .Select(t => t.Text)
+            .ToList();
+        texts.ShouldContain(t => t.StartsWith("Entwurf einer Steuererklärung", StringComparison.Ordinal));
+        texts.ShouldContain("01.09.2025 bis 30.09.2025.");
+        texts.ShouldContain("steuerpflichtig");
+        texts.ShouldContain("24,00");
+        texts.ShouldContain("Insgesamt");
+        texts.ShouldNotContain("In all");
     }
 
     [Fact]
